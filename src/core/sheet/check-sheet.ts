@@ -1,0 +1,95 @@
+import { addressOf } from '../registers/address';
+import { factorsOf } from '../scaling/scale';
+import type { WordSpec } from '../words/spec';
+import type { Sheet } from './sheet';
+
+/** A fault between fields that each look right, at its path in the sheet. */
+export interface SheetFault {
+  readonly path: string;
+  readonly text: string;
+}
+
+const at = (path: string, text: string): SheetFault => ({ path, text });
+
+/** Cross-field checks, which a JSON Schema cannot carry. An empty list means that every view can rely on the sheet. */
+export function checkSheet(sheet: Sheet): readonly SheetFault[] {
+  return [...wordFaults(sheet), ...scalingFaults(sheet), ...parameterFaults(sheet), ...commandFaults(sheet), ...faultTableFaults(sheet)];
+}
+
+/** Items whose key was seen before, with their place. */
+function repeated<T>(items: readonly T[], key: (item: T) => string | number | undefined): readonly [number, T][] {
+  const seen = new Set<string | number>();
+  return items.flatMap((item, i): [number, T][] => {
+    const value = key(item);
+    if (value === undefined) return [];
+    if (seen.has(value)) return [[i, item]];
+    seen.add(value);
+    return [];
+  });
+}
+
+function wordFaults({ words }: Sheet): readonly SheetFault[] {
+  if (!words) return [];
+  return Object.entries(words).flatMap(([name, spec]: [string, WordSpec]) => {
+    const path = `words.${name}`;
+    const listed = new Set(spec.bits.map(({ bit }) => bit));
+    return [
+      ...spec.bits.flatMap(({ bit }, i) => (bit < spec.width ? [] : [at(`${path}.bits[${i}]`, `bit ${bit} does not exist in a word of ${spec.width} bits`)])),
+      ...repeated(spec.bits, ({ bit }) => bit).map(([i, { bit }]) => at(`${path}.bits[${i}]`, `bit ${bit} is described twice`)),
+      ...repeated(spec.bits, ({ role }) => role).map(([i, { role }]) => at(`${path}.bits[${i}].role`, `two bits have the role ${role}`)),
+      ...(spec.exclusive ?? []).flatMap((group, i) =>
+        group.filter((bit) => !listed.has(bit)).map((bit) => at(`${path}.exclusive[${i}]`, `bit ${bit} is not described`)),
+      ),
+    ];
+  });
+}
+
+function scalingFaults({ scalings = [] }: Sheet): readonly SheetFault[] {
+  return [
+    ...repeated(scalings, ({ id }) => id).map(([i, { id }]) => at(`scalings[${i}].id`, `two scalings are called ${id}`)),
+    ...scalings.flatMap(({ chain }, i) => {
+      const factors = factorsOf(chain);
+      return factors.ok ? [] : [at(`scalings[${i}].chain`, factors.error.text)];
+    }),
+  ];
+}
+
+function parameterFaults({ parameters = [], addressRule, scalings = [] }: Sheet): readonly SheetFault[] {
+  const chains = new Set(scalings.map(({ id }) => id));
+  const addressed = parameters.map(({ number }) => (addressRule ? addressOf(addressRule, number)?.address : undefined));
+  return [
+    ...(parameters.length > 0 && !addressRule ? [at('addressRule', 'parameters are listed, but no rule gives their registers')] : []),
+    ...repeated(parameters, ({ number }) => number).map(([i, { number }]) => at(`parameters[${i}].number`, `parameter ${number} is listed twice`)),
+    ...repeated(parameters, ({ role }) => role).map(([i, { role }]) => at(`parameters[${i}].role`, `two parameters have the role ${role}`)),
+    ...repeated(addressed, (address) => address).map(([i, address]) => at(`parameters[${i}].number`, `its register ${address} belongs to another parameter`)),
+    ...parameters.flatMap((parameter, i) => {
+      const path = `parameters[${i}]`;
+      const { min, max, number, scale, type } = parameter;
+      const [low, high] = type === 'int16' ? [-32768, 32767] : [0, 65535];
+      return [
+        ...(addressRule && addressed[i] === undefined ? [at(`${path}.number`, `the address rule makes no register of ${number}`)] : []),
+        ...(min > max ? [at(`${path}.min`, `the lowest value ${min} is above the highest ${max}`)] : []),
+        ...(min < low || max > high ? [at(path, `${min} to ${max} does not fit ${type} (${low} to ${high})`)] : []),
+        ...(parameter.default < min || parameter.default > max ? [at(`${path}.default`, `the default ${parameter.default} is outside ${min} to ${max}`)] : []),
+        ...(scale?.kind === 'chain' && !chains.has(scale.id) ? [at(`${path}.scale`, `there is no scaling ${scale.id}`)] : []),
+        ...(scale?.kind === 'resolution' && /^-|^0+(?:\.0*)?$/.test(scale.value) ? [at(`${path}.scale`, `one count cannot be ${scale.value}`)] : []),
+      ];
+    }),
+  ];
+}
+
+function commandFaults({ commands, words, parameters = [] }: Sheet): readonly SheetFault[] {
+  if (!commands) return [];
+  const has = (role: string): boolean => parameters.some((parameter) => parameter.role === role);
+  const most = words ? 2 ** words.control.width - 1 : 0;
+  const all = [...commands.words.map(({ word }, i) => [`commands.words[${i}]`, word] as const), ...commands.stop.words.map((word, i) => [`commands.stop.words[${i}]`, word] as const)];
+  return [
+    ...(words ? [] : [at('commands', 'command words are listed, but the control word is not described')]),
+    ...(has('control-word') ? [] : [at('commands.stop', 'no parameter has the role control-word, so nothing can be sent')]),
+    ...(has('status-word') ? [] : [at('commands.stop', 'no parameter has the role status-word, so standstill cannot be seen')]),
+    ...(words ? all.filter(([, word]) => word > most).map(([path]) => at(path, `the word does not fit ${words.control.width} bits`)) : []),
+  ];
+}
+
+const faultTableFaults = ({ faults = [] }: Sheet): readonly SheetFault[] =>
+  repeated(faults, ({ code }) => code).map(([i, { code }]) => at(`faults[${i}].code`, `fault ${code} is listed twice`));

@@ -1,0 +1,52 @@
+import { hexNumber } from '../bytes/hex';
+import type { ScalingChain } from '../scaling/chain';
+import { decimalText } from '../scaling/rational';
+import { toValue } from '../scaling/scale';
+import { statusSentence } from '../words/sentence';
+import type { PlacedParameter, SheetIndex } from './index-sheet';
+import type { Parameter } from './parameter-section';
+import type { Sheet } from './sheet';
+
+/** The scaling chain of a parameter, or null where its raw number is read as it is. */
+export function chainOf(sheet: Sheet, { scale, unit, type }: Parameter): ScalingChain | null {
+  if (!scale) return null;
+  if (scale.kind === 'chain') return sheet.scalings?.find(({ id }) => id === scale.id)?.chain ?? null;
+  return { unit: unit ?? '', steps: [{ kind: 'resolution', value: scale.value }], rounding: 'nearestHalfUp', word: { bits: 16, signed: type === 'int16' } };
+}
+
+/** The word as the signed or plain number that the parameter holds. */
+export const numberOf = ({ type }: Parameter, word: number): number => (type === 'int16' && word > 0x7fff ? word - 0x10000 : word);
+
+/** What a register's word means, without its name: `17.498 Hz`, `network`, `0x2A0D`. */
+export function meaningOf({ sheet }: SheetIndex, parameter: PlacedParameter, word: number): string {
+  if (parameter.role === 'status-word' || parameter.role === 'control-word') return hexNumber(word);
+  const choice = parameter.choices?.find(({ value }) => value === word);
+  if (choice) return choice.name;
+  if (parameter.role === 'fault-code') return faultName(sheet, word);
+  const chain = chainOf(sheet, parameter);
+  const value = chain && toValue(chain, BigInt(word));
+  if (chain && value?.ok) return `${decimalText(value.value.value, 3, false)} ${chain.unit}`.trim();
+  return `${numberOf(parameter, word)}${parameter.unit ? ` ${parameter.unit}` : ''}`;
+}
+
+const faultName = ({ faults = [] }: Sheet, code: number): string =>
+  code === 0 ? 'no fault' : `fault ${code}${textOfFault(faults, code)}`;
+
+const textOfFault = (faults: NonNullable<Sheet['faults']>, code: number): string => {
+  const known = faults.find((entry) => entry.code === code);
+  return known ? `, ${known.name}` : ', not in the sheet';
+};
+
+/** A register's word with everything that the sheet says of it: `3909 = 17.498 Hz`, `0x2A0D · in remote, running forward`. */
+export function wordText(index: SheetIndex, parameter: PlacedParameter, word: number): string {
+  const meaning = meaningOf(index, parameter, word);
+  if (parameter.role === 'status-word' && index.sheet.words) return `${meaning} · ${statusSentence(index.sheet.words.status, word)}`;
+  if (parameter.role === 'control-word') return `${meaning}${commandName(index.sheet, word)}`;
+  const number = `${numberOf(parameter, word)}`;
+  return meaning === number ? number : `${number} = ${meaning}`;
+}
+
+function commandName({ commands }: Sheet, word: number): string {
+  const known = commands?.words.find((entry) => entry.word === word);
+  return known ? ` · ${known.name}` : '';
+}

@@ -1,0 +1,31 @@
+import * as v from 'valibot';
+import { AddressSection } from './address-section';
+import { CommandSection, FaultSection, RefusalSection } from './command-section';
+import { LinkSection } from './link-section';
+import { ParameterSection } from './parameter-section';
+import { Slug, Text, whole } from './primitives';
+import { ScalingSection } from './scaling-section';
+import { WordsSection } from './words-section';
+
+/** The format that this program writes; older ones are migrated at every read. */
+export const SHEET_FORMAT = 1;
+
+/** A drive's manual as data. Every section but the names may be missing: the bench then says what it cannot know. */
+export const SheetSchema = v.strictObject({
+  format: v.literal(SHEET_FORMAT),
+  slug: Slug,
+  revision: whole(1, 1_000_000),
+  name: Text,
+  summary: Text,
+  /** An edited copy names the sheet that it was made from. */
+  base: v.optional(v.strictObject({ slug: Slug, revision: whole(1, 1_000_000) })),
+  link: v.optional(LinkSection),
+  addressRule: v.optional(AddressSection),
+  words: v.optional(WordsSection),
+  commands: v.optional(CommandSection),
+  refusals: v.optional(RefusalSection),
+  scalings: v.optional(ScalingSection),
+  parameters: v.optional(ParameterSection),
+  faults: v.optional(FaultSection),
+});
+export type Sheet = v.InferOutput<typeof SheetSchema>;

@@ -1,0 +1,26 @@
+import * as v from 'valibot';
+import { CONTROL_ROLES, STATUS_ROLES } from '../words/spec';
+import { Text, whole } from './primitives';
+
+const word = <const Roles extends readonly [string, ...string[]]>(roles: Roles) =>
+  v.strictObject({
+    width: v.picklist([8, 16, 32]),
+    bits: v.pipe(
+      v.array(
+        v.strictObject({
+          bit: whole(0, 31),
+          name: Text,
+          role: v.optional(v.picklist(roles)),
+          one: Text,
+          zero: Text,
+          active: v.optional(v.picklist(['high', 'low'])),
+          acts: v.optional(v.picklist(['level', 'rise'])),
+          ignored: v.optional(v.boolean()),
+        }),
+      ),
+      v.maxLength(32),
+    ),
+    exclusive: v.optional(v.array(v.array(whole(0, 31)))),
+  });
+
+export const WordsSection = v.strictObject({ control: word(CONTROL_ROLES), status: word(STATUS_ROLES) });

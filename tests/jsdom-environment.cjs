@@ -1,0 +1,9 @@
+const { TestEnvironment } = require('jest-environment-jsdom');
+
+/** jsdom without the globals of Node that our code uses; MessageChannel stays out, it would keep Jest from ending. */
+module.exports = class extends TestEnvironment {
+  constructor(config, context) {
+    super(config, context);
+    Object.assign(this.global, { structuredClone, TextEncoder, TextDecoder, Uint8Array });
+  }
+};
