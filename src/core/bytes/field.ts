@@ -31,7 +31,8 @@ const WIDTH: Readonly<Record<Exclude<FieldCodec, 'bytes'>, number>> = { u8: 1, u
  * Fault: `value-out-of-range` when the field is too narrow or holds no number.
  */
 export function spliceField(bytes: Uint8Array, field: Field, value: number): Result<Uint8Array, Fault> {
-  if (field.codec === 'bytes') return failed(fault('value-out-of-range', field.start, field.end, `${field.label} holds no single number`));
+  if (field.codec === 'bytes')
+    return failed(fault('value-out-of-range', field.start, field.end, `${field.label} holds no single number`));
   const width = WIDTH[field.codec];
   const most = 2 ** (8 * width) - 1;
   if (!Number.isInteger(value) || value < 0 || value > most)

@@ -35,7 +35,8 @@ export function hexToBytes(text: string): Result<Uint8Array, Fault> {
     const code = text.charCodeAt(at);
     if (code === 32 || (code >= 9 && code <= 13)) continue;
     const digit = digitOf(code);
-    if (digit < 0) return failed(fault('bad-hex-digit', at, at + 1, `“${text[at]}” at character ${at + 1} is no hex digit`));
+    if (digit < 0)
+      return failed(fault('bad-hex-digit', at, at + 1, `“${text[at]}” at character ${at + 1} is no hex digit`));
     if (high < 0) {
       high = digit;
       highAt = at;
@@ -44,6 +45,9 @@ export function hexToBytes(text: string): Result<Uint8Array, Fault> {
       high = -1;
     }
   }
-  if (high >= 0) return failed(fault('odd-hex-digits', highAt, highAt + 1, `the hex digit at character ${highAt + 1} has no partner`));
+  if (high >= 0)
+    return failed(
+      fault('odd-hex-digits', highAt, highAt + 1, `the hex digit at character ${highAt + 1} has no partner`),
+    );
   return done(bytes.slice(0, count));
 }

@@ -17,7 +17,20 @@ interface Token {
 
 type Parsed = Result<readonly number[], Fault>;
 
-const ESCAPES: Readonly<Record<string, number>> = { r: 13, n: 10, t: 9, '0': 0, a: 7, b: 8, f: 12, v: 11, e: 27, '\\': 92, '"': 34, "'": 39 };
+const ESCAPES: Readonly<Record<string, number>> = {
+  r: 13,
+  n: 10,
+  t: 9,
+  '0': 0,
+  a: 7,
+  b: 8,
+  f: 12,
+  v: 11,
+  e: 27,
+  '\\': 92,
+  '"': 34,
+  "'": 39,
+};
 const SEPARATOR = /[\s,;|{}[\]()]/;
 const PREFIX = /^(?:0x|16#)/i;
 const HEX = /^[0-9a-f]+$/i;
@@ -59,12 +72,16 @@ function tokenise(text: string, from: number, to: number): Result<readonly Token
       at++;
     } else if (char === '"' || char === "'") {
       const end = closingQuote(text, at, to);
-      if (end < 0) return failed(fault('unclosed-text', at, to, `the text that opens at character ${at + 1} has no closing ${char}`));
+      if (end < 0)
+        return failed(
+          fault('unclosed-text', at, to, `the text that opens at character ${at + 1} has no closing ${char}`),
+        );
       tokens.push({ start: at + 1, text: text.slice(at + 1, end), kind: 'text' });
       at = end + 1;
     } else {
       const start = at;
-      while (at < to && !SEPARATOR.test(text.charAt(at)) && !/["']/.test(text.charAt(at)) && !isJoiner(text, at, from)) at++;
+      while (at < to && !SEPARATOR.test(text.charAt(at)) && !/["']/.test(text.charAt(at)) && !isJoiner(text, at, from))
+        at++;
       tokens.push({ start, text: text.slice(start, at), kind: kindOf(text.slice(start, at)) });
     }
   }
@@ -74,7 +91,12 @@ function tokenise(text: string, from: number, to: number): Result<readonly Token
 /** `:` and `-` join pairs (`01:03`, `01-03`); at the start of a token they are no separator, so a sign or a colon is named. */
 function isJoiner(text: string, at: number, from: number): boolean {
   const char = text.charAt(at);
-  return (char === ':' || char === '-') && at > from && /[0-9a-f]/i.test(text.charAt(at - 1)) && /[0-9a-f]/i.test(text.charAt(at + 1));
+  return (
+    (char === ':' || char === '-') &&
+    at > from &&
+    /[0-9a-f]/i.test(text.charAt(at - 1)) &&
+    /[0-9a-f]/i.test(text.charAt(at + 1))
+  );
 }
 
 function closingQuote(text: string, open: number, to: number): number {
@@ -114,24 +136,45 @@ function parseToken(token: Token, base: 'hex' | 'decimal'): Parsed {
 }
 
 function parseHexDigits(digits: string, start: number): Parsed {
-  if (digits === '') return failed(fault('bad-token', start, start + 1, `hex digits are missing at character ${start + 1}`));
+  if (digits === '')
+    return failed(fault('bad-token', start, start + 1, `hex digits are missing at character ${start + 1}`));
   if (!HEX.test(digits)) {
     const bad = start + digits.search(/[^0-9a-f]/i);
-    return failed(fault('bad-hex-digit', bad, bad + 1, `“${digits[bad - start]}” at character ${bad + 1} is no hex digit`));
+    return failed(
+      fault('bad-hex-digit', bad, bad + 1, `“${digits[bad - start]}” at character ${bad + 1} is no hex digit`),
+    );
   }
   if (digits.length === 1) return done([parseInt(digits, 16)]);
   if (digits.length % 2 === 1) {
     const end = start + digits.length;
-    return failed(fault('odd-hex-digits', start, end, `“${digits}” at character ${start + 1} has an odd number of hex digits`));
+    return failed(
+      fault('odd-hex-digits', start, end, `“${digits}” at character ${start + 1} has an odd number of hex digits`),
+    );
   }
   return done(Array.from({ length: digits.length / 2 }, (_, i) => parseInt(digits.slice(2 * i, 2 * i + 2), 16)));
 }
 
 function parseDecimal({ text, start }: Token): Parsed {
   const bad = text.search(/\D/);
-  if (bad >= 0) return failed(fault('bad-token', start + bad, start + bad + 1, `“${text[bad]}” at character ${start + bad + 1} is no decimal digit`));
+  if (bad >= 0)
+    return failed(
+      fault(
+        'bad-token',
+        start + bad,
+        start + bad + 1,
+        `“${text[bad]}” at character ${start + bad + 1} is no decimal digit`,
+      ),
+    );
   const value = parseInt(text, 10);
-  if (value > 255) return failed(fault('value-out-of-range', start, start + text.length, `${text} at character ${start + 1} is more than a byte holds (0 to 255)`));
+  if (value > 255)
+    return failed(
+      fault(
+        'value-out-of-range',
+        start,
+        start + text.length,
+        `${text} at character ${start + 1} is more than a byte holds (0 to 255)`,
+      ),
+    );
   return done([value]);
 }
 
@@ -143,20 +186,32 @@ function parseText({ text, start }: Token): Parsed {
       const hex = /^x([0-9a-f]{2})/i.exec(text.slice(at + 1));
       const simple = ESCAPES[text.charAt(at + 1)];
       if (hex?.[1] === undefined && simple === undefined)
-        return failed(fault('bad-token', here, here + 2, `“${text.slice(at, at + 2)}” at character ${here + 1} is no escape that is known here`));
+        return failed(
+          fault(
+            'bad-token',
+            here,
+            here + 2,
+            `“${text.slice(at, at + 2)}” at character ${here + 1} is no escape that is known here`,
+          ),
+        );
       bytes.push(hex?.[1] === undefined ? (simple ?? 0) : parseInt(hex[1], 16));
       at += hex ? 3 : 1;
       continue;
     }
     const code = text.charCodeAt(at);
-    if (code > 255) return failed(fault('value-out-of-range', here, here + 1, `“${text[at]}” at character ${here + 1} is more than one byte`));
+    if (code > 255)
+      return failed(
+        fault('value-out-of-range', here, here + 1, `“${text[at]}” at character ${here + 1} is more than one byte`),
+      );
     bytes.push(code);
   }
   return done(bytes);
 }
 
 function notationOf(tokens: readonly Token[], base: 'hex' | 'decimal'): Notation {
-  const kinds = new Set(tokens.map((token): Notation => (token.kind === 'bare' ? base : token.kind === 'escape' ? 'text' : token.kind)));
+  const kinds = new Set(
+    tokens.map((token): Notation => (token.kind === 'bare' ? base : token.kind === 'escape' ? 'text' : token.kind)),
+  );
   const [only] = kinds;
   return kinds.size === 1 && only ? only : 'mixed';
 }

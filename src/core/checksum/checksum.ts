@@ -45,6 +45,9 @@ export function checksum(name: ChecksumName, bytes: Uint8Array): Checksum {
   const model = CRC_MODELS[name];
   const value = crc(bytes, model);
   const count = model.width / 8;
-  const wire = Uint8Array.from({ length: count }, (_, i) => (value >>> (8 * (model.reflected ? i : count - 1 - i))) & 0xff);
+  const wire = Uint8Array.from(
+    { length: count },
+    (_, i) => (value >>> (8 * (model.reflected ? i : count - 1 - i))) & 0xff,
+  );
   return { value, bytes: wire };
 }

@@ -11,6 +11,7 @@ const TABLE = Uint16Array.from({ length: 256 }, (_, byte) => {
  */
 export function crc16(bytes: Uint8Array, start = 0, end = bytes.length): number {
   let register = 0xffff;
-  for (let at = start; at < end; at++) register = (register >>> 8) ^ (TABLE[(register ^ (bytes[at] as number)) & 0xff] as number);
+  for (let at = start; at < end; at++)
+    register = (register >>> 8) ^ (TABLE[(register ^ (bytes[at] as number)) & 0xff] as number);
   return register;
 }

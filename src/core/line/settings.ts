@@ -7,10 +7,12 @@ export interface SerialSettings {
 }
 
 /** `19200 8E1` */
-export const settingsText = ({ rate, dataBits, parity, stopBits }: SerialSettings): string => `${rate} ${dataBits}${parity}${stopBits}`;
+export const settingsText = ({ rate, dataBits, parity, stopBits }: SerialSettings): string =>
+  `${rate} ${dataBits}${parity}${stopBits}`;
 
 /** Bits of one character on the wire: start, data, parity if any, stop. */
-export const bitsPerCharacter = ({ dataBits, parity, stopBits }: SerialSettings): number => 1 + dataBits + (parity === 'N' ? 0 : 1) + stopBits;
+export const bitsPerCharacter = ({ dataBits, parity, stopBits }: SerialSettings): number =>
+  1 + dataBits + (parity === 'N' ? 0 : 1) + stopBits;
 
 export const characterUs = (settings: SerialSettings): number => (bitsPerCharacter(settings) * 1e6) / settings.rate;
 
@@ -18,7 +20,9 @@ export const characterUs = (settings: SerialSettings): number => (bitsPerCharact
 const FIXED_ABOVE = 19200;
 
 /** Silence that ends an RTU frame, in microseconds: 3.5 characters, 1750 above 19200 bit/s. */
-export const frameGapUs = (settings: SerialSettings): number => (settings.rate > FIXED_ABOVE ? 1750 : 3.5 * characterUs(settings));
+export const frameGapUs = (settings: SerialSettings): number =>
+  settings.rate > FIXED_ABOVE ? 1750 : 3.5 * characterUs(settings);
 
 /** Longest silence inside an RTU frame, in microseconds: 1.5 characters, 750 above 19200 bit/s. */
-export const innerGapUs = (settings: SerialSettings): number => (settings.rate > FIXED_ABOVE ? 750 : 1.5 * characterUs(settings));
+export const innerGapUs = (settings: SerialSettings): number =>
+  settings.rate > FIXED_ABOVE ? 750 : 1.5 * characterUs(settings);

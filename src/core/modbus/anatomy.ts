@@ -42,7 +42,15 @@ export function anatomyRtu(bytes: Uint8Array, reading: RtuReading): readonly Fie
 
 function unitField(bytes: Uint8Array): Field {
   const unit = bytes[0] as number;
-  return { path: 'unit', label: 'station', start: 0, end: 1, value: unit, text: unit === 0 ? 'all stations' : `${unit}`, codec: 'u8' };
+  return {
+    path: 'unit',
+    label: 'station',
+    start: 0,
+    end: 1,
+    value: unit,
+    text: unit === 0 ? 'all stations' : `${unit}`,
+    codec: 'u8',
+  };
 }
 
 function functionField(code: number): Field {
@@ -61,7 +69,8 @@ function functionField(code: number): Field {
 function checkField(bytes: Uint8Array, start: number): Field {
   const wanted = crc16(bytes, 0, start);
   const value = (bytes[start] as number) | ((bytes[start + 1] as number) << 8);
-  const text = value === wanted ? 'good, low byte first' : `should be ${bytesToHex(crcBytes(wanted), ' ').toUpperCase()}`;
+  const text =
+    value === wanted ? 'good, low byte first' : `should be ${bytesToHex(crcBytes(wanted), ' ').toUpperCase()}`;
   return { path: 'check', label: 'check', start, end: start + 2, value, text, codec: 'u16le' };
 }
 
@@ -102,7 +111,11 @@ function wordsField(bytes: Uint8Array, item: Item, start: number, end: number): 
     const label = count === 1 ? item.label : `${item.label} ${i + 1}`;
     return { path: `values[${i}]`, label, start: at, end: at + 2, value, text: wordText(value), codec: 'u16be' };
   });
-  if ((end - start) % 2 === 1) children.push({ ...loose(bytes, `values[${count}]`, `${item.label} ${count + 1}`, end - 1, end), text: 'half a register' });
+  if ((end - start) % 2 === 1)
+    children.push({
+      ...loose(bytes, `values[${count}]`, `${item.label} ${count + 1}`, end - 1, end),
+      text: 'half a register',
+    });
   return {
     path: 'values',
     label: item.label,

@@ -26,12 +26,14 @@ export function encodeRtu(message: ModbusMessage, direction: Direction): Bytes {
   return faults.length > 0 ? failed(faults) : done(bytes);
 }
 
-const refuse = (code: 'missing-field' | 'value-out-of-range', at: number, size: number, text: string): Bytes => failed([fault(code, at, at + size, text)]);
+const refuse = (code: 'missing-field' | 'value-out-of-range', at: number, size: number, text: string): Bytes =>
+  failed([fault(code, at, at + size, text)]);
 
 const fits = (value: number, most: number): boolean => Number.isInteger(value) && value >= 0 && value <= most;
 
 function headOf({ unit, fc, exception }: ModbusMessage, direction: Direction): Bytes {
-  if (!fits(unit, UNIT_MAX)) return refuse('value-out-of-range', 0, 1, `station ${unit}: 1 to ${UNIT_MAX} are stations, 0 is broadcast`);
+  if (!fits(unit, UNIT_MAX))
+    return refuse('value-out-of-range', 0, 1, `station ${unit}: 1 to ${UNIT_MAX} are stations, 0 is broadcast`);
   if (!fits(fc, 127) || fc === 0) return refuse('value-out-of-range', 1, 1, `function ${fc}: 1 to 127 are functions`);
   return done(Uint8Array.of(unit, direction === 'response' && exception !== undefined ? fc | EXCEPTION_BIT : fc));
 }
@@ -52,7 +54,8 @@ function bodyOf(message: ModbusMessage, direction: Direction): Bytes {
 }
 
 function opaqueBody({ fc, dataHex }: ModbusMessage): Bytes {
-  if (dataHex === undefined) return refuse('missing-field', 2, 0, `function ${fc} is not in the table, so its body is needed as dataHex`);
+  if (dataHex === undefined)
+    return refuse('missing-field', 2, 0, `function ${fc} is not in the table, so its body is needed as dataHex`);
   const bytes = hexToBytes(dataHex);
   return bytes.ok ? bytes : failed([bytes.error]);
 }
@@ -70,8 +73,15 @@ function itemBytes(item: Item, message: ModbusMessage, at: number): Bytes {
 
 function wordBytes(fixed: number | undefined, { values }: ModbusMessage, at: number): Bytes {
   if (!values) return refuse('missing-field', at, 2, 'values are missing');
-  if (fixed !== undefined && values.length !== fixed) return refuse('value-out-of-range', at, 2, `${values.length} values; this function takes ${fixed}`);
+  if (fixed !== undefined && values.length !== fixed)
+    return refuse('value-out-of-range', at, 2, `${values.length} values; this function takes ${fixed}`);
   const bad = values.findIndex((value) => !fits(value, 0xffff));
-  if (bad >= 0) return refuse('value-out-of-range', at + 2 * bad, 2, `value ${bad + 1} is ${values[bad]}: 0 to 65535 fit a register`);
+  if (bad >= 0)
+    return refuse(
+      'value-out-of-range',
+      at + 2 * bad,
+      2,
+      `value ${bad + 1} is ${values[bad]}: 0 to 65535 fit a register`,
+    );
   return done(concatBytes(...values.map(u16)));
 }

@@ -21,11 +21,17 @@ export function expectRtu(request: Uint8Array, known: KnownRegister): ExpectedRe
   if (fc === 6) return { bytes: [...request], text: 'the same bytes back' };
   if (fc === 16) {
     const open = request.slice(0, 6);
-    return { bytes: [...sealRtu(concatBytes(open, new Uint8Array(2)))], text: 'the range that was written, without the values' };
+    return {
+      bytes: [...sealRtu(concatBytes(open, new Uint8Array(2)))],
+      text: 'the range that was written, without the values',
+    };
   }
-  const body = Array.from({ length: quantity }, (_, i) => known(address + i)).flatMap((word) => (word === undefined ? [null, null] : [word >> 8, word & 0xff]));
+  const body = Array.from({ length: quantity }, (_, i) => known(address + i)).flatMap((word) =>
+    word === undefined ? [null, null] : [word >> 8, word & 0xff],
+  );
   const head = [unit, fc, 2 * quantity];
-  if (body.includes(null)) return { bytes: [...head, ...body, null, null], text: 'question marks where the value is not known yet' };
+  if (body.includes(null))
+    return { bytes: [...head, ...body, null, null], text: 'question marks where the value is not known yet' };
   const open = Uint8Array.from([...head, ...body, 0, 0] as number[]);
   return { bytes: [...sealRtu(open)], text: 'with the values last seen' };
 }

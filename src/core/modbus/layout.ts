@@ -42,7 +42,10 @@ const ONE_VALUE: Item = { kind: 'words', name: 'values', label: 'value', fixed: 
 const readRegisters = (name: string): FunctionSpec => ({
   name,
   writes: false,
-  request: { items: [ADDRESS, QUANTITY], limits: [{ kind: 'range', field: 'quantity', min: 1, max: 125 }, { kind: 'span' }] },
+  request: {
+    items: [ADDRESS, QUANTITY],
+    limits: [{ kind: 'range', field: 'quantity', min: 1, max: 125 }, { kind: 'span' }],
+  },
   response: { items: [COUNT, VALUES], limits: [{ kind: 'list', min: 1, max: 125 }] },
 });
 
@@ -62,7 +65,10 @@ export const FUNCTIONS: Readonly<Partial<Record<number, FunctionSpec>>> = {
       items: [ADDRESS, QUANTITY, COUNT, VALUES],
       limits: [{ kind: 'range', field: 'quantity', min: 1, max: 123 }, { kind: 'span' }, { kind: 'count-is-quantity' }],
     },
-    response: { items: [ADDRESS, QUANTITY], limits: [{ kind: 'range', field: 'quantity', min: 1, max: 123 }, { kind: 'span' }] },
+    response: {
+      items: [ADDRESS, QUANTITY],
+      limits: [{ kind: 'range', field: 'quantity', min: 1, max: 123 }, { kind: 'span' }],
+    },
   },
 };
 
@@ -71,7 +77,10 @@ export const EXCEPTION_LAYOUT: Layout = { items: [{ kind: 'u8', name: 'exception
 /** Exception codes, Modbus Application Protocol V1.1b3, section 7; 07 and 09 are not defined there. */
 export const EXCEPTIONS: Readonly<Partial<Record<number, { readonly name: string; readonly text: string }>>> = {
   1: { name: 'illegal function', text: 'the station does not know this function, or not in its present state' },
-  2: { name: 'illegal data address', text: 'a register in the range asked for does not exist, or may not be used this way' },
+  2: {
+    name: 'illegal data address',
+    text: 'a register in the range asked for does not exist, or may not be used this way',
+  },
   3: { name: 'illegal data value', text: 'a value or quantity in the request is not allowed' },
   4: { name: 'server device failure', text: 'the station could not do what was asked' },
   5: { name: 'acknowledge', text: 'accepted, it takes a while; ask again later' },

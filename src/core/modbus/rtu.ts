@@ -47,11 +47,17 @@ export function decodeRtu(bytes: Uint8Array, direction?: Direction): RtuDecoded 
 
 /** How well a reading explains the bytes: structure and check agree, only the check, only the length, or nothing. */
 function fit(bytes: Uint8Array, { shape, faults }: RtuReading): number {
-  const wholeLength = shape.check >= 0 && shape.check + 2 === bytes.length && !faults.some(({ code }) => STRUCTURE.has(code));
+  const wholeLength =
+    shape.check >= 0 && shape.check + 2 === bytes.length && !faults.some(({ code }) => STRUCTURE.has(code));
   return (shape.checkGood ? 2 : 0) + (wholeLength ? 1 : 0);
 }
 
-const STRUCTURE: ReadonlySet<string> = new Set(['truncated', 'trailing-bytes', 'byte-count-mismatch', 'unknown-function']);
+const STRUCTURE: ReadonlySet<string> = new Set([
+  'truncated',
+  'trailing-bytes',
+  'byte-count-mismatch',
+  'unknown-function',
+]);
 
 export function readRtu(bytes: Uint8Array, direction: Direction): RtuReading {
   const size = bytes.length;
@@ -61,8 +67,12 @@ export function readRtu(bytes: Uint8Array, direction: Direction): RtuReading {
   const code = bytes[1] as number;
   const layout = layoutOf(code, direction);
   const message: Draft = { unit, fc: direction === 'response' ? code & ~EXCEPTION_BIT : code };
-  if (size > RTU_MAX) faults.push(fault('too-long', RTU_MAX, size, `${size} bytes; an RTU frame has ${RTU_MAX} at most`));
-  if (unit > UNIT_MAX) faults.push(fault('value-out-of-range', 0, 1, `station ${unit} is reserved; 1 to ${UNIT_MAX} are stations, 0 is broadcast`));
+  if (size > RTU_MAX)
+    faults.push(fault('too-long', RTU_MAX, size, `${size} bytes; an RTU frame has ${RTU_MAX} at most`));
+  if (unit > UNIT_MAX)
+    faults.push(
+      fault('value-out-of-range', 0, 1, `station ${unit} is reserved; 1 to ${UNIT_MAX} are stations, 0 is broadcast`),
+    );
   const shape = shapeOf(bytes, layout && bodyLength(layout, bytes, 2, size));
   if (layout) readBody(bytes, 2, shape.bodyEnd, layout, shape.checkGood, message, faults);
   else {
@@ -78,7 +88,10 @@ function tooShort(bytes: Uint8Array, direction: Direction): RtuReading {
   const text = `${bytes.length} bytes; the shortest RTU frame has ${RTU_MIN}`;
   return {
     direction,
-    message: unit === undefined || code === undefined ? null : { unit, fc: direction === 'response' ? code & ~EXCEPTION_BIT : code },
+    message:
+      unit === undefined || code === undefined
+        ? null
+        : { unit, fc: direction === 'response' ? code & ~EXCEPTION_BIT : code },
     faults: [fault('too-short', 0, bytes.length, text)],
     shape: { bodyEnd: bytes.length, check: -1, checkGood: false },
   };
@@ -102,9 +115,12 @@ function shapeOf(bytes: Uint8Array, body: number | undefined): RtuShape {
   if (body === undefined) return atEnd;
   const expected = 2 + body + 2;
   if (expected === size) return atEnd;
-  if (expected < size && crc16(bytes, 0, expected) === 0) return { bodyEnd: expected - 2, check: expected - 2, checkGood: true };
+  if (expected < size && crc16(bytes, 0, expected) === 0)
+    return { bodyEnd: expected - 2, check: expected - 2, checkGood: true };
   if (atEnd.checkGood) return atEnd;
-  return expected < size ? { bodyEnd: expected - 2, check: expected - 2, checkGood: false } : { bodyEnd: Math.min(size, expected - 2), check: -1, checkGood: false };
+  return expected < size
+    ? { bodyEnd: expected - 2, check: expected - 2, checkGood: false }
+    : { bodyEnd: Math.min(size, expected - 2), check: -1, checkGood: false };
 }
 
 function faultsOfShape(bytes: Uint8Array, shape: RtuShape, found: readonly Fault[]): readonly Fault[] {
@@ -112,13 +128,23 @@ function faultsOfShape(bytes: Uint8Array, shape: RtuShape, found: readonly Fault
   const faults: Fault[] = [];
   if (shape.check < 0) {
     if (!found.some(({ code }) => code === 'truncated'))
-      faults.push(fault('truncated', shape.bodyEnd, size, shape.bodyEnd === size ? 'the frame ends before its check' : 'the frame ends inside its check'));
+      faults.push(
+        fault(
+          'truncated',
+          shape.bodyEnd,
+          size,
+          shape.bodyEnd === size ? 'the frame ends before its check' : 'the frame ends inside its check',
+        ),
+      );
     return faults;
   }
-  if (!shape.checkGood) faults.push(fault('checksum-mismatch', shape.check, shape.check + 2, mismatchText(bytes, shape.check)));
+  if (!shape.checkGood)
+    faults.push(fault('checksum-mismatch', shape.check, shape.check + 2, mismatchText(bytes, shape.check)));
   if (shape.check + 2 < size) {
     const extra = size - shape.check - 2;
-    faults.push(fault('trailing-bytes', shape.check + 2, size, `${extra} ${extra === 1 ? 'byte' : 'bytes'} after the check`));
+    faults.push(
+      fault('trailing-bytes', shape.check + 2, size, `${extra} ${extra === 1 ? 'byte' : 'bytes'} after the check`),
+    );
   }
   return faults;
 }

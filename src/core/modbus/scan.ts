@@ -77,5 +77,10 @@ export function scanRtu(bytes: Uint8Array, direction: Direction, end = bytes.len
     if (found === NEED_MORE && pendingFrom < 0) pendingFrom = at;
     at++;
   }
-  return { starts: starts.subarray(0, count), lengths: lengths.subarray(0, count), count, pendingFrom: pendingFrom < 0 ? end : pendingFrom };
+  return {
+    starts: starts.subarray(0, count),
+    lengths: lengths.subarray(0, count),
+    count,
+    pendingFrom: pendingFrom < 0 ? end : pendingFrom,
+  };
 }

@@ -24,7 +24,10 @@ export function addressOf(rule: AddressRule, number: string): WorkedAddress | nu
   if (rule.kind === 'group-index' && index >= rule.factor) return null;
   const address = rule.kind === 'group-index' ? first * rule.factor + index + rule.offset : first + rule.offset;
   if (address < 0 || address > 0xffff) return null;
-  const sum = rule.kind === 'group-index' ? `${first} × ${rule.factor} + ${index}${plus(rule.offset)}` : `${first}${plus(rule.offset)}`;
+  const sum =
+    rule.kind === 'group-index'
+      ? `${first} × ${rule.factor} + ${index}${plus(rule.offset)}`
+      : `${first}${plus(rule.offset)}`;
   return { address, working: `${sum} = ${address} = ${hexNumber(address)}` };
 }
 

@@ -42,14 +42,16 @@ const DECIMAL = /^([+-]?)(\d*)(?:[.,](\d*))?(?:e([+-]?\d{1,2}))?$/i;
 export function parseRational(text: string): Result<Rational, Fault> {
   const trimmed = text.trim().replace(/^[\u2212\u2013]/, '-');
   if (trimmed === '') return failed(fault('empty', 0, text.length, 'a number is missing'));
-  if (trimmed.length > LONGEST) return failed(fault('value-out-of-range', 0, text.length, `more than ${LONGEST} characters is no number for this`));
+  if (trimmed.length > LONGEST)
+    return failed(fault('value-out-of-range', 0, text.length, `more than ${LONGEST} characters is no number for this`));
   const slash = trimmed.indexOf('/');
   if (slash < 0) return parseDecimal(trimmed);
   const above = parseDecimal(trimmed.slice(0, slash).trim());
   const below = parseDecimal(trimmed.slice(slash + 1).trim());
   if (!above.ok) return above;
   if (!below.ok) return below;
-  if (below.value.num === 0n) return failed(fault('value-out-of-range', slash + 1, text.length, 'the number under the line is 0'));
+  if (below.value.num === 0n)
+    return failed(fault('value-out-of-range', slash + 1, text.length, 'the number under the line is 0'));
   return done(divide(above.value, below.value));
 }
 
@@ -58,7 +60,9 @@ function parseDecimal(text: string): Result<Rational, Fault> {
   const [, sign = '', whole = '', decimals = '', exponent = '0'] = parts ?? [];
   if (!parts || whole + decimals === '') {
     const at = Math.max(0, text.search(/[^0-9+\-.,]/));
-    return failed(fault('bad-token', at, at + 1, `“${text}” is no number; it stops making sense at character ${at + 1}`));
+    return failed(
+      fault('bad-token', at, at + 1, `“${text}” is no number; it stops making sense at character ${at + 1}`),
+    );
   }
   const power = BigInt(exponent) - BigInt(decimals.length);
   const digits = BigInt(sign + whole + decimals);
@@ -69,7 +73,8 @@ function parseDecimal(text: string): Result<Rational, Fault> {
 export const fractionText = ({ num, den }: Rational): string => (den === 1n ? `${num}` : `${num}/${den}`);
 
 /** True when the decimal notation ends within `decimals` places. */
-export const isShortDecimal = (value: Rational, decimals: number): boolean => (value.num * 10n ** BigInt(decimals)) % value.den === 0n;
+export const isShortDecimal = (value: Rational, decimals: number): boolean =>
+  (value.num * 10n ** BigInt(decimals)) % value.den === 0n;
 
 /**
  * Decimal text with at most `decimals` places, rounded half away from zero, without trailing zeros; `≈` when it is not exact.

@@ -13,7 +13,13 @@ const at = (path: string, text: string): SheetFault => ({ path, text });
 
 /** Cross-field checks, which a JSON Schema cannot carry. An empty list means that every view can rely on the sheet. */
 export function checkSheet(sheet: Sheet): readonly SheetFault[] {
-  return [...wordFaults(sheet), ...scalingFaults(sheet), ...parameterFaults(sheet), ...commandFaults(sheet), ...faultTableFaults(sheet)];
+  return [
+    ...wordFaults(sheet),
+    ...scalingFaults(sheet),
+    ...parameterFaults(sheet),
+    ...commandFaults(sheet),
+    ...faultTableFaults(sheet),
+  ];
 }
 
 /** Items whose key was seen before, with their place. */
@@ -34,11 +40,19 @@ function wordFaults({ words }: Sheet): readonly SheetFault[] {
     const path = `words.${name}`;
     const listed = new Set(spec.bits.map(({ bit }) => bit));
     return [
-      ...spec.bits.flatMap(({ bit }, i) => (bit < spec.width ? [] : [at(`${path}.bits[${i}]`, `bit ${bit} does not exist in a word of ${spec.width} bits`)])),
-      ...repeated(spec.bits, ({ bit }) => bit).map(([i, { bit }]) => at(`${path}.bits[${i}]`, `bit ${bit} is described twice`)),
-      ...repeated(spec.bits, ({ role }) => role).map(([i, { role }]) => at(`${path}.bits[${i}].role`, `two bits have the role ${role}`)),
+      ...spec.bits.flatMap(({ bit }, i) =>
+        bit < spec.width ? [] : [at(`${path}.bits[${i}]`, `bit ${bit} does not exist in a word of ${spec.width} bits`)],
+      ),
+      ...repeated(spec.bits, ({ bit }) => bit).map(([i, { bit }]) =>
+        at(`${path}.bits[${i}]`, `bit ${bit} is described twice`),
+      ),
+      ...repeated(spec.bits, ({ role }) => role).map(([i, { role }]) =>
+        at(`${path}.bits[${i}].role`, `two bits have the role ${role}`),
+      ),
       ...(spec.exclusive ?? []).flatMap((group, i) =>
-        group.filter((bit) => !listed.has(bit)).map((bit) => at(`${path}.exclusive[${i}]`, `bit ${bit} is not described`)),
+        group
+          .filter((bit) => !listed.has(bit))
+          .map((bit) => at(`${path}.exclusive[${i}]`, `bit ${bit} is not described`)),
       ),
     ];
   });
@@ -46,7 +60,9 @@ function wordFaults({ words }: Sheet): readonly SheetFault[] {
 
 function scalingFaults({ scalings = [] }: Sheet): readonly SheetFault[] {
   return [
-    ...repeated(scalings, ({ id }) => id).map(([i, { id }]) => at(`scalings[${i}].id`, `two scalings are called ${id}`)),
+    ...repeated(scalings, ({ id }) => id).map(([i, { id }]) =>
+      at(`scalings[${i}].id`, `two scalings are called ${id}`),
+    ),
     ...scalings.flatMap(({ chain }, i) => {
       const factors = factorsOf(chain);
       return factors.ok ? [] : [at(`scalings[${i}].chain`, factors.error.text)];
@@ -58,21 +74,37 @@ function parameterFaults({ parameters = [], addressRule, scalings = [] }: Sheet)
   const chains = new Set(scalings.map(({ id }) => id));
   const addressed = parameters.map(({ number }) => (addressRule ? addressOf(addressRule, number)?.address : undefined));
   return [
-    ...(parameters.length > 0 && !addressRule ? [at('addressRule', 'parameters are listed, but no rule gives their registers')] : []),
-    ...repeated(parameters, ({ number }) => number).map(([i, { number }]) => at(`parameters[${i}].number`, `parameter ${number} is listed twice`)),
-    ...repeated(parameters, ({ role }) => role).map(([i, { role }]) => at(`parameters[${i}].role`, `two parameters have the role ${role}`)),
-    ...repeated(addressed, (address) => address).map(([i, address]) => at(`parameters[${i}].number`, `its register ${address} belongs to another parameter`)),
+    ...(parameters.length > 0 && !addressRule
+      ? [at('addressRule', 'parameters are listed, but no rule gives their registers')]
+      : []),
+    ...repeated(parameters, ({ number }) => number).map(([i, { number }]) =>
+      at(`parameters[${i}].number`, `parameter ${number} is listed twice`),
+    ),
+    ...repeated(parameters, ({ role }) => role).map(([i, { role }]) =>
+      at(`parameters[${i}].role`, `two parameters have the role ${role}`),
+    ),
+    ...repeated(addressed, (address) => address).map(([i, address]) =>
+      at(`parameters[${i}].number`, `its register ${address} belongs to another parameter`),
+    ),
     ...parameters.flatMap((parameter, i) => {
       const path = `parameters[${i}]`;
       const { min, max, number, scale, type } = parameter;
       const [low, high] = type === 'int16' ? [-32768, 32767] : [0, 65535];
       return [
-        ...(addressRule && addressed[i] === undefined ? [at(`${path}.number`, `the address rule makes no register of ${number}`)] : []),
+        ...(addressRule && addressed[i] === undefined
+          ? [at(`${path}.number`, `the address rule makes no register of ${number}`)]
+          : []),
         ...(min > max ? [at(`${path}.min`, `the lowest value ${min} is above the highest ${max}`)] : []),
         ...(min < low || max > high ? [at(path, `${min} to ${max} does not fit ${type} (${low} to ${high})`)] : []),
-        ...(parameter.default < min || parameter.default > max ? [at(`${path}.default`, `the default ${parameter.default} is outside ${min} to ${max}`)] : []),
-        ...(scale?.kind === 'chain' && !chains.has(scale.id) ? [at(`${path}.scale`, `there is no scaling ${scale.id}`)] : []),
-        ...(scale?.kind === 'resolution' && /^-|^0+(?:\.0*)?$/.test(scale.value) ? [at(`${path}.scale`, `one count cannot be ${scale.value}`)] : []),
+        ...(parameter.default < min || parameter.default > max
+          ? [at(`${path}.default`, `the default ${parameter.default} is outside ${min} to ${max}`)]
+          : []),
+        ...(scale?.kind === 'chain' && !chains.has(scale.id)
+          ? [at(`${path}.scale`, `there is no scaling ${scale.id}`)]
+          : []),
+        ...(scale?.kind === 'resolution' && /^-|^0+(?:\.0*)?$/.test(scale.value)
+          ? [at(`${path}.scale`, `one count cannot be ${scale.value}`)]
+          : []),
       ];
     }),
   ];
@@ -82,12 +114,23 @@ function commandFaults({ commands, words, parameters = [] }: Sheet): readonly Sh
   if (!commands) return [];
   const has = (role: string): boolean => parameters.some((parameter) => parameter.role === role);
   const most = words ? 2 ** words.control.width - 1 : 0;
-  const all = [...commands.words.map(({ word }, i) => [`commands.words[${i}]`, word] as const), ...commands.stop.words.map((word, i) => [`commands.stop.words[${i}]`, word] as const)];
+  const all = [
+    ...commands.words.map(({ word }, i) => [`commands.words[${i}]`, word] as const),
+    ...commands.stop.words.map((word, i) => [`commands.stop.words[${i}]`, word] as const),
+  ];
   return [
     ...(words ? [] : [at('commands', 'command words are listed, but the control word is not described')]),
-    ...(has('control-word') ? [] : [at('commands.stop', 'no parameter has the role control-word, so nothing can be sent')]),
-    ...(has('status-word') ? [] : [at('commands.stop', 'no parameter has the role status-word, so standstill cannot be seen')]),
-    ...(words ? all.filter(([, word]) => word > most).map(([path]) => at(path, `the word does not fit ${words.control.width} bits`)) : []),
+    ...(has('control-word')
+      ? []
+      : [at('commands.stop', 'no parameter has the role control-word, so nothing can be sent')]),
+    ...(has('status-word')
+      ? []
+      : [at('commands.stop', 'no parameter has the role status-word, so standstill cannot be seen')]),
+    ...(words
+      ? all
+          .filter(([, word]) => word > most)
+          .map(([path]) => at(path, `the word does not fit ${words.control.width} bits`))
+      : []),
   ];
 }
 

@@ -5,7 +5,10 @@ import { HexWord, Slug, Text, whole } from './primitives';
 export const CommandSection = v.strictObject({
   words: v.array(v.strictObject({ id: Slug, name: Text, word: HexWord, note: v.optional(Text) })),
   /** Sent by Stop, in this order; `standstillWithinMs` is how long the shaft may take after the last. */
-  stop: v.strictObject({ words: v.pipe(v.array(HexWord), v.minLength(1), v.maxLength(5)), standstillWithinMs: whole(100, 600_000) }),
+  stop: v.strictObject({
+    words: v.pipe(v.array(HexWord), v.minLength(1), v.maxLength(5)),
+    standstillWithinMs: whole(100, 600_000),
+  }),
   /** What calms the drive's watchdog: any request to it, or only a write of the control word. */
   watchdogFedBy: v.picklist(['any-request', 'control-write']),
 });

@@ -11,11 +11,17 @@ import type { Sheet } from './sheet';
 export function chainOf(sheet: Sheet, { scale, unit, type }: Parameter): ScalingChain | null {
   if (!scale) return null;
   if (scale.kind === 'chain') return sheet.scalings?.find(({ id }) => id === scale.id)?.chain ?? null;
-  return { unit: unit ?? '', steps: [{ kind: 'resolution', value: scale.value }], rounding: 'nearestHalfUp', word: { bits: 16, signed: type === 'int16' } };
+  return {
+    unit: unit ?? '',
+    steps: [{ kind: 'resolution', value: scale.value }],
+    rounding: 'nearestHalfUp',
+    word: { bits: 16, signed: type === 'int16' },
+  };
 }
 
 /** The word as the signed or plain number that the parameter holds. */
-export const numberOf = ({ type }: Parameter, word: number): number => (type === 'int16' && word > 0x7fff ? word - 0x10000 : word);
+export const numberOf = ({ type }: Parameter, word: number): number =>
+  type === 'int16' && word > 0x7fff ? word - 0x10000 : word;
 
 /** What a register's word means, without its name: `17.498 Hz`, `network`, `0x2A0D`. */
 export function meaningOf({ sheet }: SheetIndex, parameter: PlacedParameter, word: number): string {
@@ -40,7 +46,8 @@ const textOfFault = (faults: NonNullable<Sheet['faults']>, code: number): string
 /** A register's word with everything that the sheet says of it: `3909 = 17.498 Hz`, `0x2A0D · in remote, running forward`. */
 export function wordText(index: SheetIndex, parameter: PlacedParameter, word: number): string {
   const meaning = meaningOf(index, parameter, word);
-  if (parameter.role === 'status-word' && index.sheet.words) return `${meaning} · ${statusSentence(index.sheet.words.status, word)}`;
+  if (parameter.role === 'status-word' && index.sheet.words)
+    return `${meaning} · ${statusSentence(index.sheet.words.status, word)}`;
   if (parameter.role === 'control-word') return `${meaning}${commandName(index.sheet, word)}`;
   const number = `${numberOf(parameter, word)}`;
   return meaning === number ? number : `${number} = ${meaning}`;

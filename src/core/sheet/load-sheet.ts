@@ -10,11 +10,15 @@ import { SHEET_FORMAT, SheetSchema, type Sheet } from './sheet';
  */
 export function loadSheet(value: unknown): Result<Sheet, readonly SheetFault[]> {
   const migrated = migrateSheet(value);
-  const format = typeof migrated === 'object' && migrated !== null && 'format' in migrated ? migrated.format : undefined;
+  const format =
+    typeof migrated === 'object' && migrated !== null && 'format' in migrated ? migrated.format : undefined;
   if (typeof format === 'number' && format > SHEET_FORMAT)
-    return failed([{ path: 'format', text: `format ${format} is newer than this program, which reads up to ${SHEET_FORMAT}` }]);
+    return failed([
+      { path: 'format', text: `format ${format} is newer than this program, which reads up to ${SHEET_FORMAT}` },
+    ]);
   const parsed = v.safeParse(SheetSchema, migrated);
-  if (!parsed.success) return failed(parsed.issues.map((issue) => ({ path: v.getDotPath(issue) ?? '', text: issue.message })));
+  if (!parsed.success)
+    return failed(parsed.issues.map((issue) => ({ path: v.getDotPath(issue) ?? '', text: issue.message })));
   const faults = checkSheet(parsed.output);
   return faults.length > 0 ? failed(faults) : done(parsed.output);
 }

@@ -15,7 +15,9 @@ function fromFormat0(raw: Raw): unknown {
     slug: id,
     revision: 1,
     name: title,
-    ...(serial === undefined ? {} : { link: { protocol: 'modbus-rtu', serial: serialFrom(serial), station, replyWithinMs: 100 } }),
+    ...(serial === undefined
+      ? {}
+      : { link: { protocol: 'modbus-rtu', serial: serialFrom(serial), station, replyWithinMs: 100 } }),
     ...(params === undefined ? {} : { parameters: parametersFrom(params) }),
     ...(fullScale === undefined ? {} : { scalings: [scalingFrom(fullScale)] }),
   };
@@ -29,12 +31,18 @@ function serialFrom(text: unknown): unknown {
 }
 
 const parametersFrom = (params: unknown): unknown =>
-  isRaw(params) ? Object.entries(params).map(([number, rest]) => (isRaw(rest) ? { number, ...rest } : { number })) : params;
+  isRaw(params)
+    ? Object.entries(params).map(([number, rest]) => (isRaw(rest) ? { number, ...rest } : { number }))
+    : params;
 
 function scalingFrom(fullScale: unknown): unknown {
   if (!isRaw(fullScale)) return fullScale;
   const step = { kind: 'full-scale', value: String(fullScale.hz), raw: String(fullScale.counts) };
-  return { id: 'speed', name: 'speed', chain: { unit: 'Hz', steps: [step], rounding: 'down', word: { bits: 16, signed: true } } };
+  return {
+    id: 'speed',
+    name: 'speed',
+    chain: { unit: 'Hz', steps: [step], rounding: 'down', word: { bits: 16, signed: true } },
+  };
 }
 
 const MIGRATIONS: Readonly<Record<number, (raw: Raw) => unknown>> = { 0: fromFormat0 };

@@ -9,6 +9,9 @@ export const PARAMETER_ROLES = [
   'reference-source',
   'selector',
   'motor-poles',
+  'station',
+  'bit-rate',
+  'character-form',
   'watchdog-time',
   'watchdog-action',
   'fault-code',
@@ -35,7 +38,10 @@ export const ParameterSchema = v.strictObject({
   type: v.picklist(['uint16', 'int16']),
   /** How the raw number is read; absent: as it is. */
   scale: v.optional(
-    v.variant('kind', [v.strictObject({ kind: v.literal('chain'), id: Slug }), v.strictObject({ kind: v.literal('resolution'), value: Exact })]),
+    v.variant('kind', [
+      v.strictObject({ kind: v.literal('chain'), id: Slug }),
+      v.strictObject({ kind: v.literal('resolution'), value: Exact }),
+    ]),
   ),
   /** Raw numbers with names. */
   choices: v.optional(v.array(v.strictObject({ value: Register, name: Text }))),

@@ -16,4 +16,8 @@ export const HexWord = v.pipe(
   v.transform((text) => parseInt(text, 16)),
 );
 /** A decimal or fraction, kept as text so that it stays exact. */
-export const Exact = v.pipe(v.string(), v.regex(/^-?\d+(?:\.\d+)?(?:\/\d+)?$/, 'expected a decimal or fraction such as 17.5 or 8191/4'), v.maxLength(40));
+export const Exact = v.pipe(
+  v.string(),
+  v.regex(/^-?\d+(?:\.\d+)?(?:\/\d+)?$/, 'expected a decimal or fraction such as 17.5 or 8191/4'),
+  v.maxLength(40),
+);

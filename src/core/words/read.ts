@@ -13,7 +13,8 @@ export interface ReadBit {
 export const levelOf = (word: number, bit: number): 0 | 1 => ((word >>> bit) & 1 ? 1 : 0);
 
 /** The word with one bit set or cleared; unsigned, also for bit 31. */
-export const withBit = (word: number, bit: number, level: 0 | 1): number => (level ? word | (1 << bit) : word & ~(1 << bit)) >>> 0;
+export const withBit = (word: number, bit: number, level: 0 | 1): number =>
+  (level ? word | (1 << bit) : word & ~(1 << bit)) >>> 0;
 
 const isActive = (spec: BitSpec, level: 0 | 1): boolean => (level === 1) === (spec.active !== 'low');
 
@@ -22,8 +23,23 @@ export function readWord(spec: WordSpec, word: number): readonly ReadBit[] {
   return Array.from({ length: spec.width }, (_, bit): ReadBit => {
     const known = spec.bits.find((candidate) => candidate.bit === bit);
     const level = levelOf(word, bit);
-    if (!known) return { bit, name: 'no meaning', level, active: false, text: level ? 'set, though the sheet gives it no meaning' : '', spec: null };
-    return { bit, name: known.name, level, active: isActive(known, level), text: level ? known.one : known.zero, spec: known };
+    if (!known)
+      return {
+        bit,
+        name: 'no meaning',
+        level,
+        active: false,
+        text: level ? 'set, though the sheet gives it no meaning' : '',
+        spec: null,
+      };
+    return {
+      bit,
+      name: known.name,
+      level,
+      active: isActive(known, level),
+      text: level ? known.one : known.zero,
+      spec: known,
+    };
   });
 }
 
@@ -58,7 +74,8 @@ export function contradictionsIn(spec: WordSpec, word: number): readonly string[
 }
 
 /** The bit that has a role, or undefined where the sheet names none. */
-export const bitOfRole = <Role extends string>(spec: WordSpec<Role>, role: Role): BitSpec<Role> | undefined => spec.bits.find((bit) => bit.role === role);
+export const bitOfRole = <Role extends string>(spec: WordSpec<Role>, role: Role): BitSpec<Role> | undefined =>
+  spec.bits.find((bit) => bit.role === role);
 
 /** Whether the bit with a role is active in a word; null where the sheet has no such bit. */
 export function roleActive<Role extends string>(spec: WordSpec<Role>, role: Role, word: number): boolean | null {

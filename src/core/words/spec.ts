@@ -1,5 +1,5 @@
 /** What the stand-in and the bench must know of a bit, beside its text; a sheet gives a role to the bits that have one. */
-export const CONTROL_ROLES = ['stop-released', 'enable', 'run', 'reverse', 'jog', 'fault-reset'] as const;
+export const CONTROL_ROLES = ['stop', 'enable', 'run', 'reverse', 'jog', 'fault-reset'] as const;
 export const STATUS_ROLES = [
   'ready',
   'enabled',

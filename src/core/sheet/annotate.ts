@@ -1,0 +1,50 @@
+import { leavesOf, type Field } from '../bytes/field';
+import type { ModbusMessage } from '../modbus/message';
+import type { PlacedParameter, SheetIndex } from './index-sheet';
+import { wordText } from './describe';
+
+/** First register that the values of a message belong to; a reply to a read does not say it, its request does. */
+export const firstRegister = (message: ModbusMessage, request: ModbusMessage | null): number | null =>
+  message.address ?? request?.address ?? null;
+
+/** `9.03 speed reference`, or the bare register where the sheet has none. */
+export const registerName = (index: SheetIndex | null, address: number): string => {
+  const parameter = index?.byAddress.get(address);
+  return parameter ? `${parameter.number} ${parameter.name}` : `register ${address}`;
+};
+
+/**
+ * Adds what a sheet knows to the texts of a frame's fields: station names, parameter numbers, values with unit and state.
+ * Structure, paths and byte ranges stay.
+ */
+export function annotate(
+  fields: readonly Field[],
+  message: ModbusMessage | null,
+  request: ModbusMessage | null,
+  index: SheetIndex | null,
+  stationName: (station: number) => string | null,
+): readonly Field[] {
+  const first = message ? firstRegister(message, request) : null;
+  const textOf = (field: Field): string | null => {
+    if (field.path === 'unit' && typeof field.value === 'number') {
+      const name = stationName(field.value);
+      return name ? `${field.value} · ${name}` : null;
+    }
+    if (field.path === 'address' && typeof field.value === 'number' && index) return registerName(index, field.value);
+    const place = /^values\[(\d+)\]$/.exec(field.path)?.[1];
+    if (place === undefined || first === null || typeof field.value !== 'number') return null;
+    const parameter = index?.byAddress.get(first + parseInt(place, 10));
+    return index && parameter ? valueText(index, parameter, field.value, leavesOf(fields).length > 8) : null;
+  };
+  const walk = (field: Field): Field => ({
+    ...field,
+    text: textOf(field) ?? field.text,
+    ...(field.children ? { children: field.children.map(walk) } : {}),
+  });
+  return fields.map(walk);
+}
+
+const valueText = (index: SheetIndex, parameter: PlacedParameter, word: number, named: boolean): string => {
+  const text = wordText(index, parameter, word);
+  return named ? `${parameter.name} ${text}` : text;
+};

@@ -1,0 +1,90 @@
+import { DIRECTIONS, LINE_FAULTS, OUTCOMES, type LineFault, type TraceEntry } from './entry';
+
+/**
+ * Many entries as columns beside their raw bytes: one database row instead of hundreds. Texts stand once each in a dictionary.
+ * Column names are persisted; changing one needs a migration.
+ */
+export interface TraceBlock {
+  readonly session: string;
+  /** Sequence number of the first entry; the others follow without gaps. */
+  readonly first: number;
+  readonly count: number;
+  readonly atUs: Float64Array;
+  readonly exchange: Uint32Array;
+  readonly station: Uint8Array;
+  readonly direction: Uint8Array;
+  readonly outcome: Uint8Array;
+  /** A bit per kind of character fault. */
+  readonly lineFaults: Uint8Array;
+  readonly line: Uint16Array;
+  readonly cause: Uint16Array;
+  readonly texts: readonly string[];
+  /** Where each entry's bytes end in `bytes`. */
+  readonly ends: Uint32Array;
+  readonly bytes: Uint8Array;
+}
+
+const maskOfFaults = (faults: readonly LineFault[]): number =>
+  faults.reduce((mask, name) => mask | (1 << LINE_FAULTS.indexOf(name)), 0);
+const faultsOfMask = (mask: number): readonly LineFault[] => LINE_FAULTS.filter((_, i) => mask & (1 << i));
+
+/** Packs entries of one session with consecutive sequence numbers; at least one. */
+export function packBlock(entries: readonly TraceEntry[]): TraceBlock {
+  const [head] = entries;
+  if (!head) throw new RangeError('expected at least one entry');
+  const count = entries.length;
+  const texts: string[] = [];
+  const places = new Map<string, number>();
+  const place = (text: string): number => {
+    const known = places.get(text);
+    if (known !== undefined) return known;
+    places.set(text, texts.push(text) - 1);
+    return texts.length - 1;
+  };
+  const ends = new Uint32Array(count);
+  const bytes = new Uint8Array(entries.reduce((total, entry) => total + entry.bytes.length, 0));
+  let at = 0;
+  entries.forEach((entry, i) => {
+    bytes.set(entry.bytes, at);
+    at += entry.bytes.length;
+    ends[i] = at;
+  });
+  return {
+    session: head.session,
+    first: head.sequence,
+    count,
+    atUs: Float64Array.from(entries, (entry) => entry.atUs),
+    exchange: Uint32Array.from(entries, (entry) => entry.exchange),
+    station: Uint8Array.from(entries, (entry) => entry.station),
+    direction: Uint8Array.from(entries, (entry) => DIRECTIONS.indexOf(entry.direction)),
+    outcome: Uint8Array.from(entries, (entry) => OUTCOMES.indexOf(entry.outcome)),
+    lineFaults: Uint8Array.from(entries, (entry) => maskOfFaults(entry.lineFaults)),
+    line: Uint16Array.from(entries, (entry) => place(entry.line)),
+    cause: Uint16Array.from(entries, (entry) => place(entry.cause)),
+    texts,
+    ends,
+    bytes,
+  };
+}
+
+/** One entry of a block, or null beyond its end. */
+export function entryAt(block: TraceBlock, i: number): TraceEntry | null {
+  if (i < 0 || i >= block.count) return null;
+  const start = i === 0 ? 0 : (block.ends[i - 1] ?? 0);
+  return {
+    session: block.session,
+    sequence: block.first + i,
+    line: block.texts[block.line[i] ?? 0] ?? '',
+    station: block.station[i] ?? 0,
+    atUs: block.atUs[i] ?? 0,
+    direction: DIRECTIONS[block.direction[i] ?? 0] ?? 'event',
+    bytes: block.bytes.slice(start, block.ends[i] ?? start),
+    lineFaults: faultsOfMask(block.lineFaults[i] ?? 0),
+    exchange: block.exchange[i] ?? 0,
+    outcome: OUTCOMES[block.outcome[i] ?? 0] ?? 'none',
+    cause: block.texts[block.cause[i] ?? 0] ?? '',
+  };
+}
+
+export const unpackBlock = (block: TraceBlock): readonly TraceEntry[] =>
+  Array.from({ length: block.count }, (_, i) => entryAt(block, i)).filter((entry) => entry !== null);

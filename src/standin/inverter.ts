@@ -1,0 +1,326 @@
+import type { SerialSettings } from '../core/line/settings';
+import type { SheetIndex } from '../core/sheet/index-sheet';
+import type { Clock, Due } from '../core/time/clock';
+import { roleActive } from '../core/words/read';
+import type { ControlRole, StatusRole, WordSpec } from '../core/words/spec';
+import { ParameterStore, type Nonvolatile } from './parameter-store';
+import type { RegisterBank } from './rtu-server';
+import { Shaft } from './shaft';
+
+/** Speeds inside the drive have this resolution, so what is read back differs a little from what was written. */
+const STEPS_PER_HZ = 100;
+/** An unpowered shaft loses this much speed per second. */
+const COAST_HZ_PER_S = 15;
+const NETWORK = 2;
+const WATCHDOG_FAULT = 21;
+
+/** The drive's end of a serial line. */
+export interface LinkEnd {
+  readonly station: number;
+  readonly settings: SerialSettings;
+}
+
+interface FullScale {
+  readonly hz: number;
+  readonly counts: number;
+}
+
+/** Where the person at the drive has a hand: the things that no network can do. */
+export interface Hands {
+  readonly selector: 'local' | 'remote';
+  /** A fault's cause is there as long as this is its code; 0 = none. */
+  readonly liveFault: number;
+}
+
+/**
+ * A plain-bit inverter that runs from a sheet: it knows roles, never bit numbers or registers. Watchdog, ramp and restart act with time,
+ * with no request coming in.
+ */
+export class Inverter implements RegisterBank {
+  readonly #index: SheetIndex;
+  readonly #clock: Clock;
+  readonly #store: ParameterStore;
+  readonly #shaft: Shaft;
+  readonly #onKeep: (kept: Nonvolatile) => void;
+  readonly #control: WordSpec<ControlRole>;
+  readonly #status: WordSpec<StatusRole>;
+  readonly #full: FullScale;
+  #hands: Hands = { selector: 'remote', liveFault: 0 };
+  /** The last word written, and the word that acts: 0 until one is written while the network is in command. */
+  #written = 0;
+  #acting = 0;
+  #fault = 0;
+  #warning = false;
+  /** After a fault or a watchdog stop, run must fall before it can start again. */
+  #runSpent = false;
+  #watch: Due | null = null;
+  #sincePowerUpUs: number;
+  #link: LinkEnd;
+
+  constructor(
+    index: SheetIndex,
+    clock: Clock,
+    kept: Nonvolatile,
+    fallback: LinkEnd,
+    onKeep: (kept: Nonvolatile) => void,
+  ) {
+    const { words, scalings = [] } = index.sheet;
+    if (!words) throw new RangeError(`sheet ${index.sheet.slug} describes no words, so no inverter can run from it`);
+    this.#index = index;
+    this.#clock = clock;
+    this.#onKeep = onKeep;
+    this.#control = words.control;
+    this.#status = words.status;
+    this.#full = fullScaleOf(index, scalings);
+    this.#store = new ParameterStore(index, kept);
+    this.#shaft = new Shaft(clock);
+    this.#link = linkOf(this.#store, fallback);
+    this.#sincePowerUpUs = clock.now();
+    this.#storeSelector();
+  }
+
+  /** How the drive listens since it was powered up; a new setting waits for the next restart. */
+  link(): LinkEnd {
+    return this.#link;
+  }
+
+  /** Actual speed in Hz; negative is backward. */
+  speedHz(): number {
+    return this.#shaft.speedHz();
+  }
+
+  isTurning(): boolean {
+    return this.#shaft.isTurning();
+  }
+
+  setHands(hands: Hands): void {
+    this.#hands = hands;
+    this.#storeSelector();
+    if (hands.liveFault !== 0) this.#trip(hands.liveFault);
+    if (!this.#networkCommands()) this.#acting = 0;
+    this.#steer();
+  }
+
+  /** Supply off and on: the shaft coasts, working memory is what was kept. */
+  powerCycle(): void {
+    this.#store.powerUp();
+    this.#link = linkOf(this.#store, this.#link);
+    this.#storeSelector();
+    this.#written = this.#acting = this.#fault = 0;
+    this.#warning = this.#runSpent = false;
+    this.#sincePowerUpUs = this.#clock.now();
+    this.#cancelWatch();
+    this.#steer();
+  }
+
+  /** A valid request came for this drive; whether that calms the watchdog is the sheet's matter. */
+  heard(): void {
+    if (this.#index.sheet.commands?.watchdogFedBy === 'any-request') this.#feedWatchdog();
+  }
+
+  read(address: number): number | null {
+    const parameter = this.#store.parameterAt(address);
+    if (!parameter) return null;
+    switch (parameter.role) {
+      case 'status-word':
+        return this.#statusWord();
+      case 'fault-code':
+        return this.#fault;
+      case 'actual-speed':
+        return this.#countsOf(this.speedHz());
+      case 'current':
+        return this.#shaft.isTurning() ? 12 + Math.round(Math.abs(this.speedHz()) * 0.915) : 0;
+      case 'torque':
+        return this.#torque();
+      case 'control-word':
+        return this.#written;
+      default:
+        return this.#store.wordAt(address);
+    }
+  }
+
+  write(address: number, words: readonly number[]): number {
+    const refusal = words.reduce((found, word, i) => found || this.#refusalOf(address + i, word), 0);
+    if (refusal !== 0) return refusal;
+    words.forEach((word, i) => this.#accept(address + i, word));
+    this.#steer();
+    return 0;
+  }
+
+  #refusalOf(address: number, word: number): number {
+    const parameter = this.#store.parameterAt(address);
+    const refusals = this.#index.sheet.refusals ?? { readOnly: 2, limit: 3, state: 4 };
+    if (!parameter) return 2;
+    if (parameter.write === 'never') return refusals.readOnly;
+    if (parameter.write === 'standstill' && this.#shaft.isTurning()) return refusals.state;
+    return this.#store.accepts(parameter, word) ? 0 : refusals.limit;
+  }
+
+  #accept(address: number, word: number): void {
+    const role = this.#store.parameterAt(address)?.role;
+    if (role === 'control-word') return this.#command(word);
+    if (role === 'keep') {
+      if (word === 1) this.#onKeep(this.#store.keep());
+      return;
+    }
+    this.#store.set(address, word);
+    if (role === 'watchdog-time' || role === 'watchdog-action') this.#feedWatchdog();
+    if (role === 'command-source' && !this.#networkCommands()) this.#acting = 0;
+  }
+
+  #command(word: number): void {
+    const rose = (role: ControlRole): boolean => this.#has(role, word) && !this.#has(role, this.#written);
+    const resets = rose('fault-reset');
+    this.#written = word;
+    if (!this.#networkCommands()) return;
+    this.#acting = word;
+    if (resets && this.#hands.liveFault === 0) {
+      this.#fault = 0;
+      this.#warning = false;
+    }
+    if (!this.#asksToTurn()) this.#runSpent = false;
+    this.#feedWatchdog();
+  }
+
+  #has(role: ControlRole, word: number): boolean {
+    return roleActive(this.#control, role, word) === true;
+  }
+
+  #asksToTurn(): boolean {
+    return this.#has('run', this.#acting) || this.#has('jog', this.#acting);
+  }
+
+  #networkCommands(): boolean {
+    return this.#hands.selector === 'remote' && this.#store.number('command-source', NETWORK) === NETWORK;
+  }
+
+  #networkReference(): boolean {
+    return this.#hands.selector === 'remote' && this.#store.number('reference-source', NETWORK) === NETWORK;
+  }
+
+  #storeSelector(): void {
+    this.#store.setRole('selector', this.#hands.selector === 'remote' ? 1 : 0);
+  }
+
+  #enabled(): boolean {
+    return this.#fault === 0 && this.#has('enable', this.#acting);
+  }
+
+  /** Where the shaft should go now, from everything that has a say; called whenever one of them changed. */
+  #steer(): void {
+    if (!this.#enabled()) return this.#shaft.head(0, COAST_HZ_PER_S);
+    const rampS = this.#store.number('ramp-time', 50) / 10;
+    this.#shaft.head(this.#wantedHz(), this.#full.hz / rampS);
+  }
+
+  #wantedHz(): number {
+    const run = this.#has('run', this.#acting);
+    const jog = this.#has('jog', this.#acting);
+    if (this.#runSpent || this.#has('stop', this.#acting) || run === jog) return 0;
+    const reverse = this.#has('reverse', this.#acting) ? -1 : 1;
+    if (jog) return reverse * this.#hzOf(this.#store.number('jog-speed', 0));
+    const reference = this.#networkReference() ? this.#hzOf(this.#store.number('speed-reference', 0)) : 0;
+    const least = this.#hzOf(this.#store.number('minimum-speed', 0));
+    const most = this.#hzOf(this.#store.number('maximum-speed', this.#full.counts));
+    const sign = reference < 0 ? -reverse : reverse;
+    return sign * Math.min(most, Math.max(least, Math.abs(reference)));
+  }
+
+  #hzOf(counts: number): number {
+    const hz = (Math.abs(counts) * this.#full.hz) / this.#full.counts;
+    return (Math.sign(counts) * Math.floor(hz * STEPS_PER_HZ + 1e-6)) / STEPS_PER_HZ;
+  }
+
+  #countsOf(hz: number): number {
+    const steps = Math.floor(Math.abs(hz) * STEPS_PER_HZ + 1e-6);
+    const counts = Math.floor((steps / STEPS_PER_HZ / this.#full.hz) * this.#full.counts);
+    return hz < 0 && counts > 0 ? 65536 - counts : counts;
+  }
+
+  #torque(): number {
+    if (!this.#enabled() || !this.#shaft.isTurning()) return 0;
+    const share = this.speedHz() / this.#full.hz;
+    const accelerates = this.speedHz() !== this.#shaft.targetHz() ? 180 : 0;
+    return 60 + accelerates + Math.round(520 * share * share);
+  }
+
+  #statusWord(): number {
+    const turning = this.#shaft.isTurning();
+    const speed = this.speedHz();
+    const state: Readonly<Record<StatusRole, boolean>> = {
+      ready: this.#fault === 0,
+      enabled: this.#enabled(),
+      turning,
+      fault: this.#fault !== 0,
+      backward: speed < 0,
+      jogging: turning && this.#enabled() && this.#has('jog', this.#acting),
+      warning: this.#warning,
+      'at-speed': turning && speed === this.#shaft.targetHz(),
+      remote: this.#hands.selector === 'remote',
+      'network-command': this.#networkCommands(),
+      'network-reference': this.#networkReference(),
+    };
+    return this.#status.bits.reduce((word, { bit, role, active, ignored }) => {
+      if (ignored) return word + (this.#heartbeat() ? 2 ** bit : 0);
+      const on = role !== undefined && state[role] === (active !== 'low');
+      return on ? word + 2 ** bit : word;
+    }, 0);
+  }
+
+  #heartbeat(): boolean {
+    return Math.floor((this.#clock.now() - this.#sincePowerUpUs) / 1e6) % 2 === 1;
+  }
+
+  #trip(code: number): void {
+    if (this.#fault === 0) this.#fault = code;
+    this.#runSpent = true;
+    this.#cancelWatch();
+  }
+
+  #cancelWatch(): void {
+    if (this.#watch !== null) this.#clock.cancel(this.#watch);
+    this.#watch = null;
+  }
+
+  #feedWatchdog(): void {
+    this.#cancelWatch();
+    const tenths = this.#store.number('watchdog-time', 0);
+    if (tenths === 0 || !this.#asksToTurn() || this.#fault !== 0) return;
+    this.#watch = this.#clock.at(this.#clock.now() + tenths * 100_000, () => this.#watchRanOut());
+  }
+
+  #watchRanOut(): void {
+    this.#watch = null;
+    const action = this.#store.number('watchdog-action', 0);
+    this.#warning = true;
+    if (action === 0) this.#trip(WATCHDOG_FAULT);
+    if (action === 1) this.#runSpent = true;
+    this.#steer();
+  }
+}
+
+/** The drive's end of the line from its own settings; what it has no setting for stays as it was. */
+function linkOf(store: ParameterStore, fallback: LinkEnd): LinkEnd {
+  const rate = parseInt(store.choiceName('bit-rate') ?? '', 10) || fallback.settings.rate;
+  const form = /^([78])([NEO])([12])$/.exec(store.choiceName('character-form') ?? '');
+  const settings = form
+    ? ({
+        rate,
+        dataBits: form[1] === '7' ? 7 : 8,
+        parity: form[2] as SerialSettings['parity'],
+        stopBits: form[3] === '2' ? 2 : 1,
+      } as const)
+    : { ...fallback.settings, rate };
+  return { station: store.number('station', fallback.station), settings };
+}
+
+function fullScaleOf(index: SheetIndex, scalings: NonNullable<SheetIndex['sheet']['scalings']>): FullScale {
+  const scale = index.byRole.get('speed-reference')?.scale;
+  const chain = scale?.kind === 'chain' ? scalings.find(({ id }) => id === scale.id)?.chain : undefined;
+  const step = chain?.steps.find((candidate) => candidate.kind === 'full-scale');
+  if (!step)
+    throw new RangeError(
+      `sheet ${index.sheet.slug} gives its speed reference no full scale, so no inverter can run from it`,
+    );
+  return { hz: parseFloat(step.value), counts: parseFloat(step.raw) };
+}

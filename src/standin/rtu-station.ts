@@ -1,0 +1,61 @@
+import { frameGapUs, type SerialSettings } from '../core/line/settings';
+import { pick, type Random } from '../core/random/random';
+import type { Clock, Due } from '../core/time/clock';
+import type { Inverter } from './inverter';
+import { impersonate, serveRtu } from './rtu-server';
+import type { CharacterFault, Party, SerialBus } from './serial-bus';
+
+/** A drive thinks this long before it answers, evenly spread, in microseconds. */
+const SHORTEST_REPLY_US = 2_000;
+const LONGEST_REPLY_US = 6_000;
+
+/** The serial side of a drive: collects characters, ends a frame by 3.5 characters of silence, answers after a while. */
+export class RtuStation implements Party {
+  readonly #bus: SerialBus;
+  readonly #clock: Clock;
+  readonly #random: Random;
+  readonly #drive: Inverter;
+  #frame: number[] = [];
+  #spoiled = false;
+  #silence: Due | null = null;
+
+  constructor(bus: SerialBus, clock: Clock, random: Random, drive: Inverter) {
+    this.#bus = bus;
+    this.#clock = clock;
+    this.#random = random;
+    this.#drive = drive;
+    bus.attach(this);
+  }
+
+  readonly settings = (): SerialSettings => this.#drive.link().settings;
+
+  readonly hear = (byte: number, fault: CharacterFault): void => {
+    this.#frame.push(byte);
+    if (fault) this.#spoiled = true;
+    if (this.#silence !== null) this.#clock.cancel(this.#silence);
+    this.#silence = this.#clock.at(this.#clock.now() + frameGapUs(this.settings()), () => this.#frameEnded());
+  };
+
+  #frameEnded(): void {
+    const frame = this.#frame;
+    const spoiled = this.#spoiled;
+    this.#frame = [];
+    this.#spoiled = false;
+    this.#silence = null;
+    const { station } = this.#drive.link();
+    if (spoiled) return;
+    if (frame[0] === station) this.#drive.heard();
+    const reply = serveRtu(frame, station, this.#drive);
+    if (reply) this.#answer(reply);
+  }
+
+  #answer(reply: Uint8Array): void {
+    const { loseReply, delayReplyUs, foreignReply } = this.#bus.disturbance;
+    if (loseReply > 0 && this.#random() < loseReply) return;
+    const foreign = foreignReply > 0 && this.#random() < foreignReply;
+    const bytes = foreign ? impersonate(reply, (this.#drive.link().station % 247) + 1) : reply;
+    const thinkUs = SHORTEST_REPLY_US + pick(this.#random, LONGEST_REPLY_US - SHORTEST_REPLY_US);
+    const extraUs = delayReplyUs > 0 ? pick(this.#random, delayReplyUs) : 0;
+    this.#clock.at(this.#clock.now() + thinkUs + extraUs, () => this.#bus.transmit(this, bytes));
+  }
+}
