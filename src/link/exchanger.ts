@@ -1,0 +1,335 @@
+import { characterUs, frameGapUs, type SerialSettings } from '../core/line/settings';
+import { pairModbus } from '../core/modbus/pairing';
+import { readRtu } from '../core/modbus/rtu';
+import { probeRtu, NEED_MORE } from '../core/modbus/scan';
+import type { ModbusMessage } from '../core/modbus/message';
+import type { Clock, Due } from '../core/time/clock';
+import type { LineFault, Outcome, TraceEntry } from '../core/trace/entry';
+import { concatBytes } from '../core/bytes/concat';
+import type { LinkPort } from './port';
+import type { ExchangeOutcome, ExchangeResult, LineRequest } from './request';
+
+/** On real links chunks come late and in lumps, so only this much silence ends an unfinished frame. */
+const REAL_SILENCE_US = 20_000;
+/** A request that got no certain answer may still be answered for this many time-outs. */
+const HORIZON_TIMEOUTS = 4;
+/** Time that a broadcast gives the stations (Modbus over Serial Line V1.02, 2.4.1: 100 to 200 ms). */
+const TURNAROUND_US = 100_000;
+
+/** An entry without what only the line knows: session, sequence and line. */
+export type EntryDraft = Pick<
+  TraceEntry,
+  'station' | 'atUs' | 'direction' | 'bytes' | 'lineFaults' | 'exchange' | 'outcome' | 'cause'
+>;
+
+interface InFlight {
+  readonly request: LineRequest;
+  readonly message: ModbusMessage | null;
+  readonly exchange: number;
+  readonly sentUs: number;
+  readonly timeoutUs: number;
+  readonly finish: (result: ExchangeResult) => void;
+  /** The worst that was heard so far; told when nothing better comes. */
+  heard: 'timeout' | 'damaged' | 'foreign';
+}
+
+/** A request without a certain answer, whose answer may still come. */
+interface Outstanding {
+  readonly message: ModbusMessage;
+  readonly station: number;
+  readonly exchange: number;
+  readonly untilUs: number;
+}
+
+type Phase = 'idle' | 'sending' | 'waiting' | 'settling';
+
+/**
+ * One exchange at a time on a half-duplex line: sends, waits, tells the reply from late, foreign and damaged ones, and keeps the silences.
+ * After a time-out the line stays quiet for one more time-out; bytes then, and bytes before the next request's end, belong to the old one.
+ */
+export class Exchanger {
+  readonly #clock: Clock;
+  readonly #port: LinkPort;
+  readonly #settings: SerialSettings;
+  readonly #record: (entry: EntryDraft) => void;
+  readonly #onIdle: () => void;
+  #phase: Phase = 'idle';
+  #flight: InFlight | null = null;
+  #outstanding: Outstanding[] = [];
+  #buffer: Uint8Array = new Uint8Array(0);
+  #bufferSinceUs = 0;
+  #faults: LineFault[] = [];
+  #deadline: Due | null = null;
+  #silence: Due | null = null;
+  #overdue = false;
+  /** How long a hurried exchange may still wait for a first byte; null = its whole time-out. */
+  #hurryUs: number | null = null;
+  #nextExchange = 1;
+
+  constructor(
+    clock: Clock,
+    port: LinkPort,
+    settings: SerialSettings,
+    record: (entry: EntryDraft) => void,
+    onIdle: () => void,
+  ) {
+    this.#clock = clock;
+    this.#port = port;
+    this.#settings = settings;
+    this.#record = record;
+    this.#onIdle = onIdle;
+  }
+
+  isIdle(): boolean {
+    return this.#phase === 'idle' && this.#buffer.length === 0;
+  }
+
+  /** Sends a request; `finish` is called once, when it is over. The exchanger must be idle. */
+  start(request: LineRequest, timeoutUs: number, finish: (result: ExchangeResult) => void): void {
+    const exchange = this.#nextExchange++;
+    const now = this.#clock.now();
+    const sentUs = this.#port.write(request.bytes);
+    const { message, faults } = readRtu(request.bytes, 'request');
+    this.#outstanding = this.#outstanding.filter(({ untilUs }) => untilUs > now);
+    this.#flight = {
+      request,
+      message: faults.length === 0 ? message : null,
+      exchange,
+      sentUs,
+      timeoutUs,
+      finish,
+      heard: 'timeout',
+    };
+    this.#note('sent', request.bytes, 'none', now);
+    this.#phase = 'sending';
+    this.#overdue = false;
+    this.#hurryUs = null;
+    this.#clock.at(sentUs, () => this.#requestLeft());
+  }
+
+  /** Stop has no time for a silent station: lets the frame on the wire end and a reply that has begun, but waits for none that has not. */
+  abandon(graceUs: number): void {
+    this.#hurryUs = graceUs;
+    if (this.#phase === 'waiting') this.#armDeadline();
+    if (this.#phase === 'settling') this.#settle(0);
+  }
+
+  /** The line is gone: whatever waited is told so. */
+  shut(): void {
+    this.#cancelTimers();
+    this.#flushBuffer();
+    if (this.#flight) this.#conclude('closed', null);
+    this.#outstanding = [];
+    this.#phase = 'idle';
+  }
+
+  readonly lineError = (kind: LineFault): void => {
+    this.#faults.push(kind);
+  };
+
+  readonly bytes = (chunk: Uint8Array, atUs: number): void => {
+    if (this.#buffer.length === 0) this.#bufferSinceUs = atUs;
+    this.#buffer = concatBytes(this.#buffer, chunk);
+    this.#takeFrames();
+    if (this.#silence !== null) this.#clock.cancel(this.#silence);
+    this.#silence = null;
+    if (this.#buffer.length > 0)
+      this.#silence = this.#clock.at(this.#clock.now() + this.#silenceUs(), () => this.#fellSilent());
+    else this.#afterBuffer();
+  };
+
+  #silenceUs(): number {
+    return this.#port.exactTiming ? frameGapUs(this.#settings) : REAL_SILENCE_US;
+  }
+
+  #requestLeft(): void {
+    const flight = this.#flight;
+    if (!flight || this.#phase !== 'sending') return;
+    this.#phase = 'waiting';
+    if (flight.request.station === 0) {
+      this.#conclude('sent', null);
+      this.#settle(TURNAROUND_US);
+    } else this.#armDeadline();
+  }
+
+  #armDeadline(): void {
+    const flight = this.#flight;
+    if (!flight) return;
+    const wholeUs = flight.sentUs + flight.timeoutUs;
+    const dueUs = this.#hurryUs === null ? wholeUs : Math.min(wholeUs, this.#clock.now() + this.#hurryUs);
+    if (this.#deadline !== null) this.#clock.cancel(this.#deadline);
+    this.#deadline = this.#clock.at(dueUs, () => {
+      this.#deadline = null;
+      this.#overdue = true;
+      if (this.#buffer.length === 0) this.#giveUp();
+    });
+  }
+
+  /** Takes complete frames off the buffer; a frame found after junk counts only when it answers what was asked. */
+  #takeFrames(): void {
+    for (;;) {
+      const end = this.#buffer.length;
+      const first = probeRtu(this.#buffer, 0, end, 'response');
+      if (first > 0) this.#takeFrame(0, first);
+      else if (!this.#takeFrameAfterJunk(end)) return;
+    }
+  }
+
+  #takeFrameAfterJunk(end: number): boolean {
+    for (let start = 1; start < end; start++) {
+      const length = probeRtu(this.#buffer, start, end, 'response');
+      if (length <= NEED_MORE) continue;
+      const { message } = readRtu(this.#buffer.subarray(start, start + length), 'response');
+      if (!message || !this.#flight?.message || pairModbus(this.#flight.message, message).kind === 'other') continue;
+      this.#takeFrame(start, length);
+      return true;
+    }
+    return false;
+  }
+
+  #takeFrame(start: number, length: number): void {
+    const frame = this.#buffer.slice(start, start + length);
+    const junk = this.#buffer.slice(0, start);
+    this.#buffer = this.#buffer.slice(start + length);
+    if (junk.length > 0) this.#note('received', junk, 'stray');
+    this.#frameArrived(frame);
+    this.#bufferSinceUs = this.#clock.now();
+  }
+
+  #fellSilent(): void {
+    this.#silence = null;
+    this.#flushBuffer();
+    this.#afterBuffer();
+  }
+
+  /** Silence ended what no structure could end: a frame of a function without a length rule, or something broken. */
+  #flushBuffer(): void {
+    if (this.#buffer.length === 0) return;
+    const bytes = this.#buffer;
+    this.#buffer = new Uint8Array(0);
+    const { shape, faults } = readRtu(bytes, 'response');
+    if (shape.checkGood && faults.every(({ code }) => code === 'unknown-function')) this.#frameArrived(bytes);
+    else {
+      this.#note('received', bytes, this.#isForThisRequest() ? 'damaged' : 'stray');
+      if (this.#flight && this.#isForThisRequest()) this.#flight.heard = 'damaged';
+    }
+  }
+
+  #afterBuffer(): void {
+    if (this.#phase === 'waiting' && this.#overdue) this.#giveUp();
+    else if (this.#phase === 'idle') this.#onIdle();
+  }
+
+  /** Bytes that began before the request had left belong to an older one. */
+  #isForThisRequest(): boolean {
+    if (this.#phase !== 'waiting' || !this.#flight) return false;
+    const firstByteUs = this.#port.exactTiming ? characterUs(this.#settings) : 0;
+    return this.#bufferSinceUs - firstByteUs > this.#flight.sentUs;
+  }
+
+  #frameArrived(frame: Uint8Array): void {
+    const reading = readRtu(frame, 'response');
+    const { message } = reading;
+    if (!message) return;
+    if (this.#faults.length > 0) {
+      if (this.#flight && this.#isForThisRequest()) this.#flight.heard = 'damaged';
+      this.#note('received', frame, 'damaged');
+      return;
+    }
+    const older = this.#outstanding.find((candidate) => pairModbus(candidate.message, message).kind !== 'other');
+    const flight = this.#flight;
+    if (flight?.message && this.#isForThisRequest()) {
+      const pairing = pairModbus(flight.message, message);
+      if (pairing.kind !== 'other')
+        return this.#answered(frame, pairing.kind === 'exception' ? 'exception' : 'answered', older);
+      if (!older) flight.heard = 'foreign';
+    }
+    this.#note(
+      'received',
+      frame,
+      older ? 'late' : this.#phase === 'waiting' ? 'foreign' : 'stray',
+      this.#clock.now(),
+      older?.exchange ?? 0,
+    );
+    if (older) this.#forget(older);
+    if (older && this.#phase === 'settling') this.#settle(this.#silenceUs());
+  }
+
+  /** A reply that fits this request: certain, unless an older request without an answer is fitted as well. */
+  #answered(frame: Uint8Array, outcome: 'answered' | 'exception', older: Outstanding | undefined): void {
+    const told = older ? 'may-be-late' : outcome;
+    this.#note('received', frame, told);
+    if (older) this.#forget(older);
+    this.#conclude(told, frame);
+    this.#settle(this.#silenceUs());
+  }
+
+  #forget(older: Outstanding): void {
+    this.#outstanding = this.#outstanding.filter((candidate) => candidate !== older);
+  }
+
+  #giveUp(): void {
+    const flight = this.#flight;
+    if (!flight) return;
+    const hurried = this.#hurryUs !== null && flight.heard === 'timeout';
+    if (flight.heard === 'timeout' && !hurried) this.#note('event', new Uint8Array(0), 'timeout');
+    this.#conclude(hurried ? 'abandoned' : flight.heard, null);
+    this.#settle(this.#hurryUs === null ? flight.timeoutUs : this.#silenceUs());
+  }
+
+  /** Tells the result. A request without a certain answer stays outstanding: its answer may still come. */
+  #conclude(outcome: ExchangeOutcome, reply: Uint8Array | null): void {
+    const flight = this.#flight;
+    if (!flight) return;
+    this.#cancelTimers();
+    this.#flight = null;
+    const { request, exchange, message, sentUs, timeoutUs } = flight;
+    if (message && outcome !== 'answered' && outcome !== 'exception' && outcome !== 'sent')
+      this.#outstanding.push({
+        message,
+        station: request.station,
+        exchange,
+        untilUs: sentUs + HORIZON_TIMEOUTS * timeoutUs,
+      });
+    this.#phase = 'settling';
+    flight.finish({ request, exchange, outcome, reply, sentUs, endedUs: this.#clock.now() });
+  }
+
+  #settle(us: number): void {
+    if (this.#deadline !== null) this.#clock.cancel(this.#deadline);
+    this.#phase = 'settling';
+    this.#deadline = this.#clock.at(this.#clock.now() + us, () => {
+      this.#deadline = null;
+      this.#phase = 'idle';
+      if (this.#buffer.length === 0) this.#onIdle();
+    });
+  }
+
+  #cancelTimers(): void {
+    if (this.#deadline !== null) this.#clock.cancel(this.#deadline);
+    if (this.#silence !== null) this.#clock.cancel(this.#silence);
+    this.#deadline = this.#silence = null;
+  }
+
+  #note(
+    direction: TraceEntry['direction'],
+    bytes: Uint8Array,
+    outcome: Outcome,
+    atUs = this.#clock.now(),
+    exchange = this.#flight?.exchange ?? 0,
+  ): void {
+    const flight = this.#flight;
+    const lineFaults = direction === 'received' ? this.#faults : [];
+    if (direction === 'received') this.#faults = [];
+    this.#record({
+      station: flight?.request.station ?? bytes[0] ?? 0,
+      atUs,
+      direction,
+      bytes,
+      lineFaults,
+      exchange,
+      outcome,
+      cause: flight?.request.cause ?? 'line',
+    });
+  }
+}

@@ -1,0 +1,296 @@
+import type { SerialSettings } from '../core/line/settings';
+import type { Clock, Due } from '../core/time/clock';
+import type { Outcome } from '../core/trace/entry';
+import { Exchanger, type EntryDraft } from './exchanger';
+import { KeepAliveSource, type KeepAlive } from './keep-alive-source';
+import { PollSource, type PollItem } from './poll-source';
+import type { LinkPort } from './port';
+import { isCertain, type ExchangeResult, type LineRequest, type Priority } from './request';
+import type { Source } from './source';
+import { StationProfile } from './station-profile';
+import { StopRun, type StationStop } from './stop-run';
+import { UserSource } from './user-source';
+
+/** A press of Stop waits this long for a reply that has not begun. */
+const STOP_GRACE_US = 30_000;
+
+/** What the line tells its owner. */
+export interface LineListener {
+  entry(entry: EntryDraft): void;
+  exchange(result: ExchangeResult): void;
+  /** Open, polling, keep-alives or the stop run changed. */
+  changed(): void;
+  stop(outcomes: readonly StationStop[], over: boolean): void;
+  closed(reason: string): void;
+}
+
+export interface LineSnapshot {
+  readonly open: boolean;
+  readonly polling: boolean;
+  readonly keepAlives: readonly KeepAlive[];
+  /** Stations that got a run word or a reference from this bench since the line opened. */
+  readonly driven: readonly number[];
+  readonly stopping: readonly number[];
+}
+
+/**
+ * The owner of one line: decides who may send next (Stop, user, keep-alive by deadline, poll), remembers which drives it set in motion,
+ * keeps their watchdogs calm and stops them. Opening sends nothing.
+ */
+export class LineMaster {
+  readonly #clock: Clock;
+  readonly #port: LinkPort;
+  readonly #listener: LineListener;
+  readonly #profiles: ReadonlyMap<number, StationProfile>;
+  readonly #exchanger: Exchanger;
+  readonly #user = new UserSource();
+  readonly #poll = new PollSource();
+  readonly #keepAlive = new KeepAliveSource();
+  #stopRun: StopRun | null = null;
+  #driven: readonly number[] = [];
+  #open = false;
+  #wake: Due | null = null;
+
+  constructor(
+    clock: Clock,
+    port: LinkPort,
+    settings: SerialSettings,
+    profiles: readonly StationProfile[],
+    listener: LineListener,
+  ) {
+    this.#clock = clock;
+    this.#port = port;
+    this.#listener = listener;
+    this.#profiles = new Map(profiles.map((profile) => [profile.station, profile]));
+    this.#exchanger = new Exchanger(
+      clock,
+      port,
+      settings,
+      (entry) => listener.entry(entry),
+      () => this.#pump(),
+    );
+  }
+
+  snapshot(): LineSnapshot {
+    return {
+      open: this.#open,
+      polling: this.#poll.isActive(),
+      keepAlives: this.#keepAlive.list(),
+      driven: this.#driven,
+      stopping: this.#stopRun?.pending() ?? [],
+    };
+  }
+
+  /** Opens the port and sends nothing. The error says why it could not be opened. */
+  async open(): Promise<string | null> {
+    const opened = await this.#port.open({
+      bytes: this.#exchanger.bytes,
+      lineError: this.#exchanger.lineError,
+      signals: () => undefined,
+      closed: (reason) => this.#lost(reason),
+    });
+    if (!opened.ok) return opened.error;
+    this.#open = true;
+    this.#event('opened', 'line');
+    this.#listener.changed();
+    return null;
+  }
+
+  async close(): Promise<void> {
+    if (!this.#open) return;
+    this.#shut('closed by the user');
+    await this.#port.close();
+  }
+
+  /**
+   * Queues one request of the user's press. A run word in it starts this station's keep-alive, a later
+   * word replaces it; while Stop is under way a run word is not taken.
+   */
+  send(station: number, bytes: Uint8Array, cause: string, ticket: number): void {
+    const request: LineRequest = { station, bytes, priority: 'user', cause, ticket };
+    if (!this.#open) {
+      this.#listener.exchange({
+        request,
+        exchange: 0,
+        outcome: 'closed',
+        reply: null,
+        sentUs: 0,
+        endedUs: this.#clock.now(),
+      });
+      return;
+    }
+    const profile = this.#profiles.get(station);
+    if (this.#stopRun && profile?.mayTurn(profile.actOf(bytes))) return this.#tellDropped(request);
+    this.#user.add(request);
+    this.#pump();
+  }
+
+  setPoll(items: readonly PollItem[]): void {
+    if (!this.#open) return;
+    this.#poll.set(items, this.#clock.now());
+    this.#listener.changed();
+    this.#pump();
+  }
+
+  /**
+   * Stops every drive that this bench set in motion, `current` first. What is queued is dropped, the frame on the wire ends, keep-alives go on
+   * with the stop word only. The outcomes come through the listener.
+   */
+  stop(current: number): void {
+    const stations = [current, ...this.#driven.filter((station) => station !== current)];
+    if (!this.#open) {
+      this.#listener.stop(
+        stations.map((station) => ({ station, outcome: 'not-sent', why: 'the line is closed' })),
+        true,
+      );
+      return;
+    }
+    this.#event('stop-pressed', 'Stop');
+    for (const request of this.#user.clear()) this.#tellDropped(request);
+    const profiles = stations.map((station) => this.#profiles.get(station) ?? new StationProfile(station, null));
+    for (const profile of profiles) this.#keepAliveWithStop(profile);
+    this.#stopRun = new StopRun(profiles, (outcomes, over) => this.#stopChanged(outcomes, over));
+    this.#listener.changed();
+    if (this.#stopRun.isOver()) this.#stopChanged(this.#stopRun.outcomes(), true);
+    this.#exchanger.abandon(STOP_GRACE_US);
+    this.#pump();
+  }
+
+  #tellDropped(request: LineRequest): void {
+    const now = this.#clock.now();
+    this.#listener.exchange({ request, exchange: 0, outcome: 'abandoned', reply: null, sentUs: now, endedUs: now });
+  }
+
+  #keepAliveWithStop(profile: StationProfile): void {
+    const words = profile.index?.sheet.commands?.stop.words ?? [];
+    const word = words[words.length - 1];
+    if (word !== undefined && this.#keepAlive.list().some(({ station }) => station === profile.station))
+      this.#setKeepAlive(profile, word);
+    else this.#keepAlive.end(profile.station);
+  }
+
+  #stopChanged(outcomes: readonly StationStop[], over: boolean): void {
+    for (const { station, outcome } of outcomes) if (outcome === 'stopped') this.#keepAlive.end(station);
+    if (over) {
+      this.#stopRun = null;
+      this.#driven = this.#driven.filter(
+        (station) => !outcomes.some((stop) => stop.station === station && stop.outcome === 'stopped'),
+      );
+      this.#event('stop-done', `Stop: ${outcomes.map(({ station, outcome }) => `${station} ${outcome}`).join(', ')}`);
+    }
+    this.#listener.stop(outcomes, over);
+    this.#listener.changed();
+  }
+
+  #sourceOf(priority: Priority): Source | null {
+    return { stop: this.#stopRun, user: this.#user, 'keep-alive': this.#keepAlive, poll: this.#poll }[priority];
+  }
+
+  /** Sends what is due next, or sets an alarm for when something will be. */
+  #pump(): void {
+    if (!this.#open || !this.#exchanger.isIdle()) return;
+    const now = this.#clock.now();
+    const sources: readonly (Source | null)[] = [this.#stopRun, this.#user, this.#keepAlive, this.#poll];
+    for (const source of sources) {
+      const request = source?.next(now);
+      if (request) return this.#launch(request);
+    }
+    this.#alarm(sources.flatMap((source) => source?.dueUs() ?? []));
+  }
+
+  #alarm(dues: readonly number[]): void {
+    if (this.#wake !== null) this.#clock.cancel(this.#wake);
+    this.#wake = null;
+    if (dues.length === 0) return;
+    this.#wake = this.#clock.at(Math.max(Math.min(...dues), this.#clock.now() + 1), () => {
+      this.#wake = null;
+      this.#pump();
+    });
+  }
+
+  #launch(request: LineRequest): void {
+    const profile = this.#profiles.get(request.station) ?? new StationProfile(request.station, null);
+    if (request.priority === 'user') this.#noteActs(request);
+    this.#exchanger.start(request, profile.timeoutUs, (result) => this.#finished(profile, result));
+  }
+
+  /** What a user's request sets in motion is remembered as it leaves, whether or not an answer comes. A broadcast concerns everyone. */
+  #noteActs({ station, bytes }: LineRequest): void {
+    const concerned =
+      station === 0
+        ? [...this.#profiles.values()]
+        : [this.#profiles.get(station)].filter((profile) => profile !== undefined);
+    for (const profile of concerned) {
+      const act = profile.actOf(bytes);
+      if (profile.mayTurn(act) || act.reference !== undefined)
+        this.#driven = [...new Set([...this.#driven, profile.station])];
+      if (act.control !== undefined) this.#setKeepAlive(profile, act.control);
+    }
+    this.#listener.changed();
+  }
+
+  /** A word that asks to turn is repeated until further notice; any other only while the shaft may still be coming to rest. */
+  #setKeepAlive(profile: StationProfile, word: number): void {
+    const everyUs = profile.keepAliveEveryUs();
+    const bytes = profile.controlWrite(word);
+    const running = this.#keepAlive.list().some(({ station }) => station === profile.station);
+    const turns = profile.mayTurn({ control: word });
+    if (everyUs === null || !bytes || (!turns && !running)) return this.#keepAlive.end(profile.station);
+    const now = this.#clock.now();
+    this.#keepAlive.start(
+      { station: profile.station, word, everyUs, untilUs: turns ? null : now + profile.standstillWithinUs() },
+      bytes,
+      now,
+    );
+  }
+
+  #finished(profile: StationProfile, result: ExchangeResult): void {
+    if (isCertain(result) && result.reply) profile.learn(result.request.bytes, result.reply);
+    this.#sourceOf(result.request.priority)?.took(result);
+    this.#listener.exchange(result);
+    if (result.request.priority === 'keep-alive') this.#listener.changed();
+  }
+
+  #lost(reason: string): void {
+    if (!this.#open) return;
+    this.#shut(reason);
+    this.#listener.closed(reason);
+  }
+
+  #shut(reason: string): void {
+    for (const request of this.#user.clear()) this.#tellDropped(request);
+    this.#poll.set([], this.#clock.now());
+    this.#keepAlive.endAll();
+    this.#exchanger.shut();
+    const stopping = this.#stopRun;
+    this.#stopRun = null;
+    if (stopping && !stopping.isOver()) {
+      const cut: readonly StationStop[] = stopping
+        .pending()
+        .map((station) => ({
+          station,
+          outcome: 'no-answer',
+          why: `the line closed before the drive stood: ${reason}`,
+        }));
+      this.#listener.stop([...stopping.outcomes(), ...cut], true);
+    }
+    this.#driven = [];
+    this.#alarm([]);
+    this.#open = false;
+    this.#event('closed', reason);
+    this.#listener.changed();
+  }
+
+  #event(outcome: Outcome, cause: string): void {
+    this.#listener.entry({
+      station: 0,
+      atUs: this.#clock.now(),
+      direction: 'event',
+      bytes: new Uint8Array(0),
+      lineFaults: [],
+      exchange: 0,
+      outcome,
+      cause,
+    });
+  }
+}

@@ -1,0 +1,33 @@
+/** Who may send before whom: Stop, then the user, then what keeps a watchdog calm, then reading. */
+export type Priority = 'stop' | 'user' | 'keep-alive' | 'poll';
+
+/** One request to be sent on a line. */
+export interface LineRequest {
+  readonly station: number;
+  readonly bytes: Uint8Array;
+  readonly priority: Priority;
+  /** The stage or act behind it, for the trace. */
+  readonly cause: string;
+  /** Handed through to the result; 0 where nobody waits. */
+  readonly ticket: number;
+}
+
+/**
+ * How an exchange ended. Only `answered` and `exception` are certain: `may-be-late` fits this request and an earlier one that timed out.
+ * `sent` is a broadcast, `abandoned` was cut short by Stop, `closed` by the end of the line.
+ */
+export type ExchangeOutcome =
+  'answered' | 'exception' | 'may-be-late' | 'timeout' | 'damaged' | 'foreign' | 'sent' | 'abandoned' | 'closed';
+
+export interface ExchangeResult {
+  readonly request: LineRequest;
+  readonly exchange: number;
+  readonly outcome: ExchangeOutcome;
+  readonly reply: Uint8Array | null;
+  /** When the request's last stop bit left, and when the reply's last one came (or the wait ended); line clock, microseconds. */
+  readonly sentUs: number;
+  readonly endedUs: number;
+}
+
+/** Whether a result may feed live values and state. */
+export const isCertain = ({ outcome }: ExchangeResult): boolean => outcome === 'answered' || outcome === 'exception';

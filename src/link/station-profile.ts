@@ -1,0 +1,98 @@
+import { encodeRtu } from '../core/modbus/encode';
+import { readRtu } from '../core/modbus/rtu';
+import type { ModbusMessage } from '../core/modbus/message';
+import { actOf, mayTurn, type DriveAct } from '../core/sheet/acts';
+import { chainOf } from '../core/sheet/describe';
+import type { PlacedParameter, SheetIndex } from '../core/sheet/index-sheet';
+import type { ParameterRole } from '../core/sheet/parameter-section';
+import type { Rational } from '../core/scaling/rational';
+import { toValue } from '../core/scaling/scale';
+import { roleActive } from '../core/words/read';
+
+/** Time-out where no sheet says how fast the drive answers. */
+export const DEFAULT_TIMEOUT_US = 200_000;
+/** A keep-alive comes this many times within the drive's watchdog time. */
+const PER_WATCHDOG = 3;
+
+const frameOf = (message: ModbusMessage): Uint8Array | null => {
+  const built = encodeRtu(message, 'request');
+  return built.ok ? built.value : null;
+};
+
+/** What the line must know of a station to stop it and to keep it running, all of it from its sheet. */
+export class StationProfile {
+  readonly station: number;
+  readonly index: SheetIndex | null;
+  readonly timeoutUs: number;
+  #watchdogWord: number | null;
+
+  constructor(station: number, index: SheetIndex | null) {
+    this.station = station;
+    this.index = index;
+    this.timeoutUs = index?.sheet.link ? index.sheet.link.replyWithinMs * 1000 : DEFAULT_TIMEOUT_US;
+    this.#watchdogWord = index?.byRole.get('watchdog-time')?.default ?? null;
+  }
+
+  actOf(bytes: Uint8Array): DriveAct {
+    return this.index ? actOf(bytes, this.index) : {};
+  }
+
+  mayTurn(act: DriveAct): boolean {
+    return this.index !== null && mayTurn(act, this.index);
+  }
+
+  /** Learns the drive's own watchdog time when a reply shows it or a confirmed write sets it. */
+  learn(request: Uint8Array, reply: Uint8Array): void {
+    const place = this.index?.byRole.get('watchdog-time');
+    const asked = readRtu(request, 'request').message;
+    const said = readRtu(reply, 'response').message;
+    if (!place || asked?.address === undefined || said?.exception !== undefined) return;
+    const word = (said?.values ?? asked.values)?.[place.address - asked.address];
+    if (word !== undefined) this.#watchdogWord = word;
+  }
+
+  /** How often the control word must be repeated, in microseconds; null when the watch is off or unknown. */
+  keepAliveEveryUs(): number | null {
+    const place = this.index?.byRole.get('watchdog-time');
+    const chain = this.index && place ? chainOf(this.index.sheet, place) : null;
+    if (!chain || this.#watchdogWord === null || this.#watchdogWord === 0) return null;
+    const seconds = toValue(chain, BigInt(this.#watchdogWord));
+    return seconds.ok ? microseconds(seconds.value.value) / PER_WATCHDOG : null;
+  }
+
+  controlWrite(word: number): Uint8Array | null {
+    const place = this.#place('control-word');
+    return place ? frameOf({ unit: this.station, fc: 6, address: place.address, values: [word] }) : null;
+  }
+
+  /** The frames that Stop sends, in order; empty where no sheet says how this drive is stopped. */
+  stopFrames(): readonly Uint8Array[] {
+    return (this.index?.sheet.commands?.stop.words ?? [])
+      .map((word) => this.controlWrite(word))
+      .filter((frame) => frame !== null);
+  }
+
+  /** How long the shaft may take to stand after the last stop word, in microseconds. */
+  standstillWithinUs(): number {
+    return (this.index?.sheet.commands?.stop.standstillWithinMs ?? 0) * 1000;
+  }
+
+  statusRead(): Uint8Array | null {
+    const place = this.#place('status-word');
+    return place ? frameOf({ unit: this.station, fc: 3, address: place.address, quantity: 1 }) : null;
+  }
+
+  /** Whether a reply to `statusRead` says that the shaft turns; null when it does not tell. */
+  turningIn(reply: Uint8Array): boolean | null {
+    const word = readRtu(reply, 'response').message?.values?.[0];
+    const spec = this.index?.sheet.words?.status;
+    return word === undefined || !spec ? null : roleActive(spec, 'turning', word);
+  }
+
+  #place(role: ParameterRole): PlacedParameter | null {
+    return this.index?.byRole.get(role) ?? null;
+  }
+}
+
+/** Whole microseconds of an exact number of seconds. */
+const microseconds = ({ num, den }: Rational): number => Number((num * 1_000_000n) / den);
