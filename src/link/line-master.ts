@@ -265,13 +265,11 @@ export class LineMaster {
     const stopping = this.#stopRun;
     this.#stopRun = null;
     if (stopping && !stopping.isOver()) {
-      const cut: readonly StationStop[] = stopping
-        .pending()
-        .map((station) => ({
-          station,
-          outcome: 'no-answer',
-          why: `the line closed before the drive stood: ${reason}`,
-        }));
+      const cut: readonly StationStop[] = stopping.pending().map((station) => ({
+        station,
+        outcome: 'no-answer',
+        why: `the line closed before the drive stood: ${reason}`,
+      }));
       this.#listener.stop([...stopping.outcomes(), ...cut], true);
     }
     this.#driven = [];

@@ -1,0 +1,31 @@
+'use client';
+
+import type { ReactNode } from 'react';
+import { LineStrip } from '../features/line-strip/line-strip';
+import { Notices } from '../features/line-strip/notices';
+import { StageRail } from '../features/stage-rail/stage-rail';
+import { TracePanel } from '../features/trace/trace-panel';
+import styles from './bench-frame.module.css';
+
+/** What is always there: the line strip above, the stages at the left, the trace below, the stage in the middle. */
+export function BenchFrame({ children }: { readonly children: ReactNode }) {
+  return (
+    <div className={styles.frame}>
+      <div className={styles.strip}>
+        <LineStrip />
+      </div>
+      <div className={styles.notice}>
+        <Notices />
+      </div>
+      <div className={styles.rail}>
+        <StageRail />
+      </div>
+      <main className={styles.stage} id="stage">
+        {children}
+      </main>
+      <div className={styles.trace}>
+        <TracePanel />
+      </div>
+    </div>
+  );
+}

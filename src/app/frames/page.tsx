@@ -1,0 +1,5 @@
+import { FramesStage } from '../../features/frames/frames-stage';
+
+export default function Page() {
+  return <FramesStage />;
+}

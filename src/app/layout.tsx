@@ -1,0 +1,29 @@
+import '@fontsource-variable/atkinson-hyperlegible-mono/index.css';
+import '@fontsource-variable/atkinson-hyperlegible-next/index.css';
+import './globals.css';
+import InitColorSchemeScript from '@mui/material/InitColorSchemeScript';
+import { AppRouterCacheProvider } from '@mui/material-nextjs/v16-appRouter';
+import type { Metadata } from 'next';
+import type { ReactNode } from 'react';
+import { BenchFrame } from './bench-frame';
+import { Providers } from './providers';
+
+export const metadata: Metadata = {
+  title: 'Bujo',
+  description: 'A bench for proving the link to a drive.',
+};
+
+export default function RootLayout({ children }: { readonly children: ReactNode }) {
+  return (
+    <html lang="en" suppressHydrationWarning>
+      <body>
+        <InitColorSchemeScript attribute="data" defaultMode="system" />
+        <AppRouterCacheProvider options={{ enableCssLayer: true }}>
+          <Providers>
+            <BenchFrame>{children}</BenchFrame>
+          </Providers>
+        </AppRouterCacheProvider>
+      </body>
+    </html>
+  );
+}

@@ -1,0 +1,45 @@
+'use client';
+
+import { createTheme } from '@mui/material/styles';
+import { BENCH_PAPER, MONO_FACE, NIGHT_SHIFT, TEXT_FACE, type BenchTokens } from '../ui/tokens';
+
+declare module '@mui/material/styles' {
+  interface Palette {
+    bench: BenchTokens;
+  }
+  interface PaletteOptions {
+    bench: BenchTokens;
+  }
+}
+
+const palette = (bench: BenchTokens) => ({
+  bench,
+  primary: { main: bench.copper, contrastText: bench.onCopper },
+  secondary: { main: bench.verdigris, contrastText: bench.onCopper },
+  error: { main: bench.alarm, contrastText: bench.onAlarm },
+  warning: { main: bench.brass },
+  background: { default: bench.paper, paper: bench.sheet },
+  text: { primary: bench.ink, secondary: bench.softInk },
+  divider: bench.rule,
+});
+
+/** The one theme file: the look's tokens become MUI's palette and the CSS variables `--bujo-palette-bench-…` that the style sheets use. */
+export const theme = createTheme({
+  cssVariables: { cssVarPrefix: 'bujo', colorSchemeSelector: 'data' },
+  colorSchemes: { light: { palette: palette(BENCH_PAPER) }, dark: { palette: palette(NIGHT_SHIFT) } },
+  shape: { borderRadius: 2 },
+  typography: { fontFamily: TEXT_FACE, fontSize: 13, button: { textTransform: 'none', fontWeight: 650 } },
+  components: {
+    MuiButton: {
+      defaultProps: { disableElevation: true, size: 'small' },
+      styleOverrides: { root: { borderWidth: 1, padding: '5px 12px' } },
+    },
+    MuiButtonBase: { defaultProps: { disableRipple: true } },
+    MuiTextField: { defaultProps: { size: 'small', variant: 'outlined' } },
+    MuiOutlinedInput: {
+      styleOverrides: { root: { background: 'var(--bujo-palette-bench-byte)' }, input: { padding: '5px 9px' } },
+    },
+    MuiTooltip: { defaultProps: { enterDelay: 400 } },
+    MuiCssBaseline: { styleOverrides: { 'code, kbd, samp, .mono': { fontFamily: MONO_FACE } } },
+  },
+});

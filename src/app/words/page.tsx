@@ -1,0 +1,5 @@
+import { WordsStage } from '../../features/words/words-stage';
+
+export default function Page() {
+  return <WordsStage />;
+}

@@ -1,0 +1,51 @@
+'use client';
+
+import { createContext, useContext, useState, type ReactNode } from 'react';
+import { useStore } from 'zustand';
+import { createBench, type Bench } from './bench';
+import { FIRST_STATE, type BenchState } from './bench-state';
+import type { DraftActions, Drafts } from './drafts';
+import { createDrafts } from './drafts';
+import { createStore } from 'zustand/vanilla';
+
+const BenchContext = createContext<Bench | null>(null);
+
+let ofThisTab: Bench | null = null;
+
+const nothing = (): void => undefined;
+
+/** Stands in while the server renders: the first state and no worker. */
+const serverBench = (): Bench => ({
+  state: createStore<BenchState>(() => FIRST_STATE),
+  drafts: createDrafts(),
+  select: nothing,
+  open: nothing,
+  close: nothing,
+  send: () => 0,
+  poll: nothing,
+  stop: nothing,
+  dismissStop: nothing,
+  post: nothing,
+});
+
+function benchOfThisTab(): Bench {
+  if (typeof Worker === 'undefined') return serverBench();
+  ofThisTab ??= createBench();
+  return ofThisTab;
+}
+
+/** Gives every view below it the one bench of this tab. `bench` is for tests. */
+export function BenchProvider({ bench, children }: { readonly bench?: Bench; readonly children: ReactNode }) {
+  const [own] = useState(() => bench ?? benchOfThisTab());
+  return <BenchContext.Provider value={own}>{children}</BenchContext.Provider>;
+}
+
+export function useBench(): Bench {
+  const bench = useContext(BenchContext);
+  if (!bench) throw new Error('useBench needs a BenchProvider above it');
+  return bench;
+}
+
+export const useBenchState = <T,>(select: (state: BenchState) => T): T => useStore(useBench().state, select);
+
+export const useDrafts = <T,>(select: (drafts: Drafts & DraftActions) => T): T => useStore(useBench().drafts, select);

@@ -1,0 +1,119 @@
+import type { Job, JobLine, JobStation } from '../core/job/job';
+import type { SheetIndex } from '../core/sheet/index-sheet';
+import type { TraceEntry } from '../core/trace/entry';
+import type { LineBatch, LineState, StopReport } from '../link/messages';
+import type { ExchangeResult } from '../link/request';
+import { afterExchange, UNKNOWN_STATION, type StationView } from './live-values';
+
+/** The newest entries that the page holds; the rest is in the database. */
+export const TRACE_WINDOW = 5000;
+/** Results that views may still ask for by ticket. */
+const RESULTS_KEPT = 50;
+
+/** How the start went. */
+export type StartPhase =
+  { readonly kind: 'starting' } | { readonly kind: 'ready' } | { readonly kind: 'failed'; readonly reason: string };
+
+/** Everything that the views show of lines and drives. Plain data; `takeBatch` is its only way forward. */
+export interface BenchState {
+  readonly phase: StartPhase;
+  readonly job: Job | null;
+  readonly sheets: ReadonlyMap<string, SheetIndex>;
+  readonly session: string;
+  /** Wall-clock start of every session that has entries here. */
+  readonly sessionStartMs: ReadonlyMap<string, number>;
+  readonly lineId: string;
+  readonly station: number;
+  readonly lines: ReadonlyMap<string, LineState>;
+  readonly views: ReadonlyMap<string, StationView>;
+  readonly entries: readonly TraceEntry[];
+  readonly results: ReadonlyMap<number, ExchangeResult>;
+  readonly stop: StopReport | null;
+  readonly nowUs: number;
+  readonly keptUpTo: number;
+  readonly keepTrouble: string;
+  readonly yardSpeed: number;
+  readonly turning: LineBatch['turning'];
+  /** The line worker has not been heard for half a second. */
+  readonly silent: boolean;
+}
+
+export const FIRST_STATE: BenchState = {
+  phase: { kind: 'starting' },
+  job: null,
+  sheets: new Map(),
+  session: '',
+  sessionStartMs: new Map(),
+  lineId: '',
+  station: 0,
+  lines: new Map(),
+  views: new Map(),
+  entries: [],
+  results: new Map(),
+  stop: null,
+  nowUs: 0,
+  keptUpTo: -1,
+  keepTrouble: '',
+  yardSpeed: 1,
+  turning: [],
+  silent: false,
+};
+
+export const stationKey = (line: string, station: number): string => `${line} ${station}`;
+
+export const lineOf = (state: BenchState): JobLine | null =>
+  state.job?.lines.find(({ id }) => id === state.lineId) ?? null;
+
+export const stationOf = (state: BenchState): JobStation | null =>
+  lineOf(state)?.stations.find(({ station }) => station === state.station) ?? null;
+
+export const viewOf = (state: BenchState, line = state.lineId, station = state.station): StationView =>
+  state.views.get(stationKey(line, station)) ?? UNKNOWN_STATION;
+
+/** The pinned sheet of a station, or null where it has none. */
+export function indexOf(state: BenchState, line = state.lineId, station = state.station): SheetIndex | null {
+  const found = state.job?.lines
+    .find(({ id }) => id === line)
+    ?.stations.find((candidate) => candidate.station === station);
+  return found?.sheet ? (state.sheets.get(found.sheet.slug) ?? null) : null;
+}
+
+/** The state after one batch of the worker. */
+export function takeBatch(state: BenchState, batch: LineBatch): BenchState {
+  const stop = batch.stops.filter(({ line }) => line === state.lineId).at(-1) ?? batch.stops.at(-1);
+  return {
+    ...state,
+    lines:
+      batch.lines.length === 0
+        ? state.lines
+        : new Map([...state.lines, ...batch.lines.map((line) => [line.line, line] as const)]),
+    views: viewsAfter(state.views, batch.exchanges),
+    entries: batch.entries.length === 0 ? state.entries : [...state.entries, ...batch.entries].slice(-TRACE_WINDOW),
+    results: resultsAfter(state.results, batch.exchanges),
+    stop: stop ?? state.stop,
+    nowUs: batch.nowUs,
+    keptUpTo: batch.keptUpTo,
+    keepTrouble: batch.keepTrouble,
+    yardSpeed: batch.yardSpeed,
+    turning: batch.turning,
+    silent: false,
+  };
+}
+
+function viewsAfter(views: BenchState['views'], exchanges: LineBatch['exchanges']): BenchState['views'] {
+  if (exchanges.length === 0) return views;
+  const after = new Map(views);
+  for (const { line, result } of exchanges) {
+    const key = stationKey(line, result.request.station);
+    after.set(key, afterExchange(after.get(key) ?? UNKNOWN_STATION, result));
+  }
+  return after;
+}
+
+function resultsAfter(results: BenchState['results'], exchanges: LineBatch['exchanges']): BenchState['results'] {
+  const told = exchanges.filter(({ result }) => result.request.ticket !== 0);
+  if (told.length === 0) return results;
+  return new Map(
+    [...results, ...told.map(({ result }) => [result.request.ticket, result] as const)].slice(-RESULTS_KEPT),
+  );
+}

@@ -1,0 +1,130 @@
+import { createStore, type StoreApi } from 'zustand/vanilla';
+import { uuidV7 } from '../core/id';
+import type { Job } from '../core/job/job';
+import { indexSheet } from '../core/sheet/index-sheet';
+import type { LinePlan } from '../link/messages';
+import type { PollItem } from '../link/poll-source';
+import { BujoDatabase } from '../store/database';
+import { ensureJob } from '../store/jobs';
+import { demoJob, shippedSheets } from '../store/shipped';
+import { readRecentTrace } from '../store/trace-reader';
+import { FIRST_STATE, takeBatch, TRACE_WINDOW, type BenchState } from './bench-state';
+import { createDrafts, type DraftStore } from './drafts';
+import { startLineWorker, type WorkerLink } from './worker-link';
+
+/** The worker is called silent after this long. */
+const SILENT_MS = 500;
+
+/** What a user can do with lines and drives, from any view. Nothing here is called without a press. */
+export interface Bench {
+  readonly state: StoreApi<BenchState>;
+  readonly drafts: DraftStore;
+  select(line: string, station: number): void;
+  open(line: string): void;
+  close(line: string): void;
+  /** Sends bytes to a station of the current line; the ticket finds the result in `results`. */
+  send(station: number, bytes: Uint8Array, cause: string): number;
+  poll(items: readonly PollItem[]): void;
+  stop(): void;
+  dismissStop(): void;
+  readonly post: WorkerLink['post'];
+}
+
+function plansOf(job: Job): readonly LinePlan[] {
+  const sheets = new Map(shippedSheets().map((sheet) => [sheet.slug, sheet]));
+  return job.lines.flatMap(({ id, serial, far, stations }) =>
+    far === 'yard' && serial
+      ? [
+          {
+            id,
+            settings: serial,
+            stations: stations.map(({ station, sheet, standin }) => ({
+              station,
+              sheet: (sheet && sheets.get(sheet.slug)) ?? null,
+              factory: standin?.parameters ?? {},
+            })),
+          },
+        ]
+      : [],
+  );
+}
+
+/** Makes the bench of this tab: database, line worker and state. Called once, in the browser. */
+export function createBench(): Bench {
+  const state = createStore<BenchState>(() => FIRST_STATE);
+  const { setState: set, getState: get } = state;
+  const worker = startLineWorker((batch) => set((current) => takeBatch(current, batch)));
+  const session = uuidV7<'session'>(Date.now(), crypto.getRandomValues(new Uint8Array(10)));
+  let ticket = 0;
+
+  void begin();
+  setInterval(() => {
+    const silent = performance.now() - worker.lastHeardMs() > SILENT_MS;
+    if (silent !== get().silent) set({ silent });
+  }, SILENT_MS / 2);
+
+  async function begin(): Promise<void> {
+    const wallMs = Date.now();
+    const database = new BujoDatabase();
+    let job: Job;
+    let trouble = '';
+    try {
+      job = await ensureJob(database);
+    } catch (error) {
+      job = demoJob();
+      trouble = error instanceof Error ? error.message : String(error);
+    }
+    const first = job.lines[0];
+    const sheets = new Map(shippedSheets().map((sheet) => [sheet.slug, indexSheet(sheet)]));
+    worker.post({ kind: 'begin', session, job: job.id, wallMs, seed: wallMs % 2 ** 32, yard: plansOf(job) });
+    const sessionStartMs = new Map([[session as string, wallMs]]);
+    set({
+      phase: { kind: 'ready' },
+      job,
+      sheets,
+      session,
+      sessionStartMs,
+      lineId: first?.id ?? '',
+      station: first?.stations[0]?.station ?? 0,
+      keepTrouble: trouble,
+    });
+    await recall(database);
+  }
+
+  /** Puts the trace of earlier sessions before this one's. */
+  async function recall(database: BujoDatabase): Promise<void> {
+    try {
+      const { sessions, entries } = await readRecentTrace(database, session, TRACE_WINDOW);
+      set((current) => ({
+        entries: [...entries, ...current.entries].slice(-TRACE_WINDOW),
+        sessionStartMs: new Map([
+          ...sessions.map(({ id, startedAtMs }) => [id, startedAtMs] as const),
+          ...current.sessionStartMs,
+        ]),
+      }));
+    } catch (error) {
+      set({ keepTrouble: error instanceof Error ? error.message : String(error) });
+    }
+  }
+
+  return {
+    state,
+    drafts: createDrafts(),
+    select: (lineId, station) => set({ lineId, station }),
+    open: (line) => worker.post({ kind: 'open', line }),
+    close: (line) => worker.post({ kind: 'close', line }),
+    send: (station, bytes, cause) => {
+      ticket++;
+      worker.post({ kind: 'send', line: get().lineId, station, bytes, cause, ticket });
+      return ticket;
+    },
+    poll: (items) => worker.post({ kind: 'poll', line: get().lineId, items }),
+    stop: () => {
+      const { lineId: line, station } = get();
+      set({ stop: { line, outcomes: [], over: false } });
+      worker.post({ kind: 'stop', line, station });
+    },
+    dismissStop: () => set({ stop: null }),
+    post: worker.post,
+  };
+}

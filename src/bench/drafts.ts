@@ -1,0 +1,57 @@
+import { createStore, type StoreApi } from 'zustand/vanilla';
+import { begin, change, redo, undo, type Undoable } from './undo';
+
+/** What is being typed, per tab; it stays when a view is left. Words are raw numbers. */
+export interface Drafts {
+  /** Bytes of the request in Frames, by station. */
+  readonly frames: ReadonlyMap<string, Undoable<Uint8Array>>;
+  /** Whether a wrong check is left as it is. */
+  readonly leaveCheck: boolean;
+  /** Ticket of the last frame sent from Frames, by station. */
+  readonly asked: ReadonlyMap<string, number>;
+  /** Control word in Words, by station. */
+  readonly words: ReadonlyMap<string, number>;
+  /** Speed reference as typed, by station. */
+  readonly references: ReadonlyMap<string, string>;
+}
+
+export interface DraftActions {
+  readonly startFrame: (key: string, bytes: Uint8Array) => void;
+  readonly editFrame: (key: string, bytes: Uint8Array) => void;
+  readonly undoFrame: (key: string) => void;
+  readonly redoFrame: (key: string) => void;
+  readonly setLeaveCheck: (leave: boolean) => void;
+  readonly setAsked: (key: string, ticket: number) => void;
+  readonly setWord: (key: string, word: number) => void;
+  readonly setReference: (key: string, text: string) => void;
+}
+
+const put = <V>(map: ReadonlyMap<string, V>, key: string, value: V): ReadonlyMap<string, V> =>
+  new Map(map).set(key, value);
+
+export type DraftStore = StoreApi<Drafts & DraftActions>;
+
+export const createDrafts = (): DraftStore =>
+  createStore<Drafts & DraftActions>((set) => {
+    const step = (key: string, how: (history: Undoable<Uint8Array>) => Undoable<Uint8Array>): void =>
+      set(({ frames }) => {
+        const history = frames.get(key);
+        return history ? { frames: put(frames, key, how(history)) } : {};
+      });
+    return {
+      frames: new Map(),
+      leaveCheck: false,
+      asked: new Map(),
+      words: new Map(),
+      references: new Map(),
+      startFrame: (key, bytes) =>
+        set(({ frames }) => (frames.has(key) ? {} : { frames: put(frames, key, begin(bytes)) })),
+      editFrame: (key, bytes) => step(key, (history) => change(history, bytes)),
+      undoFrame: (key) => step(key, undo),
+      redoFrame: (key) => step(key, redo),
+      setLeaveCheck: (leaveCheck) => set({ leaveCheck }),
+      setAsked: (key, ticket) => set(({ asked }) => ({ asked: put(asked, key, ticket) })),
+      setWord: (key, word) => set(({ words }) => ({ words: put(words, key, word) })),
+      setReference: (key, text) => set(({ references }) => ({ references: put(references, key, text) })),
+    };
+  });

@@ -1,0 +1,38 @@
+import { meaningOf } from '../core/sheet/describe';
+import type { SheetIndex } from '../core/sheet/index-sheet';
+import type { ParameterRole } from '../core/sheet/parameter-section';
+import { statusSentence } from '../core/words/sentence';
+import { MISSES_UNTIL_STALE, type LiveValue, type StationView } from './live-values';
+
+/** A value older than this is grey even when nothing failed: somebody may have changed it at the drive. */
+const OLD_US = 10_000_000;
+
+export const liveOf = (index: SheetIndex | null, view: StationView, role: ParameterRole): LiveValue | null => {
+  const place = index?.byRole.get(role);
+  return (place && view.values.get(place.address)) ?? null;
+};
+
+/** What is known of a drive in words, and whether it may be out of date. */
+export interface KnownState {
+  readonly text: string;
+  readonly ageUs: number | null;
+  readonly stale: boolean;
+}
+
+export function knownState(index: SheetIndex | null, view: StationView, nowUs: number): KnownState {
+  const status = liveOf(index, view, 'status-word');
+  const words = index?.sheet.words;
+  if (!status || !words)
+    return { text: view.misses > 0 ? 'no answer yet' : 'not asked yet', ageUs: null, stale: view.misses > 0 };
+  const speed = liveOf(index, view, 'actual-speed');
+  const place = index.byRole.get('actual-speed');
+  const speedText = speed && place ? `, ${meaningOf(index, place, speed.word)}` : '';
+  const ageUs = nowUs - status.atUs;
+  const lost = view.misses >= MISSES_UNTIL_STALE;
+  const text = `${statusSentence(words.status, status.word)}${speedText}`;
+  return {
+    text: lost ? `no answer for ${view.misses} tries; was ${text}` : text,
+    ageUs,
+    stale: lost || ageUs > OLD_US,
+  };
+}

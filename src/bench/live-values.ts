@@ -1,0 +1,37 @@
+import { readRtu } from '../core/modbus/rtu';
+import { isCertain, type ExchangeResult } from '../link/request';
+
+/** A register's word as it was last seen or confirmed, and when; line clock, microseconds. */
+export interface LiveValue {
+  readonly word: number;
+  readonly atUs: number;
+}
+
+/** What is known of one station from certain exchanges only. */
+export interface StationView {
+  readonly values: ReadonlyMap<number, LiveValue>;
+  /** Exchanges in a row without a certain answer. */
+  readonly misses: number;
+  readonly lastAnswerUs: number | null;
+}
+
+export const UNKNOWN_STATION: StationView = { values: new Map(), misses: 0, lastAnswerUs: null };
+
+/** After so many misses what is shown is grey and says so. */
+export const MISSES_UNTIL_STALE = 2;
+
+const NO_ANSWER = new Set<ExchangeResult['outcome']>(['timeout', 'damaged', 'foreign', 'may-be-late']);
+
+/** The view of a station after one more exchange. An uncertain reply changes no value. */
+export function afterExchange(view: StationView, result: ExchangeResult): StationView {
+  if (NO_ANSWER.has(result.outcome)) return { ...view, misses: view.misses + 1 };
+  if (!isCertain(result)) return view;
+  const answered = { ...view, misses: 0, lastAnswerUs: result.endedUs };
+  const request = readRtu(result.request.bytes, 'request').message;
+  const reply = result.reply && readRtu(result.reply, 'response').message;
+  if (result.outcome !== 'answered' || request?.address === undefined || !reply) return answered;
+  const words = request.values ?? reply.values ?? [];
+  const values = new Map(view.values);
+  words.forEach((word, i) => values.set((request.address ?? 0) + i, { word, atUs: result.endedUs }));
+  return { ...answered, values };
+}

@@ -1,0 +1,16 @@
+'use client';
+
+import { useBenchState } from './bench-context';
+import { indexOf, lineOf, stationKey, stationOf, viewOf } from './bench-state';
+
+/** The line and station that the bench is set to, with what is known of them. */
+export function useCurrent() {
+  const line = useBenchState(lineOf);
+  const station = useBenchState(stationOf);
+  const index = useBenchState((state) => indexOf(state));
+  const view = useBenchState((state) => viewOf(state));
+  const lineState = useBenchState((state) => state.lines.get(state.lineId) ?? null);
+  const key = stationKey(line?.id ?? '', station?.station ?? 0);
+  const name = station ? `${station.station} · ${station.name}` : 'no station';
+  return { line, station, index, view, lineState, key, name, isOpen: lineState?.open === true };
+}

@@ -1,0 +1,59 @@
+import { contradictionsIn } from '../words/read';
+import type { DriveAct } from './acts';
+import { mayTurn } from './acts';
+import { meaningOf } from './describe';
+import type { SheetIndex } from './index-sheet';
+import type { ParameterRole } from './parameter-section';
+
+/** What must be said before a request is sent: sentences that forbid it, and sentences to read first. */
+export interface Caution {
+  readonly contradictions: readonly string[];
+  readonly warnings: readonly string[];
+}
+
+/**
+ * Cautions of one act. `known` gives the last word seen in the register with a role, undefined where nothing is known.
+ * Zero reference is not standstill: a run word may turn the shaft at its minimum speed.
+ */
+export function cautionsOf(
+  act: DriveAct,
+  index: SheetIndex,
+  known: (role: ParameterRole) => number | undefined,
+): Caution {
+  const spec = index.sheet.words?.control;
+  if (act.control === undefined || !spec) return { contradictions: [], warnings: [] };
+  const contradictions = contradictionsIn(spec, act.control);
+  return { contradictions, warnings: mayTurn(act, index) ? turningWarnings(act, index, known) : [] };
+}
+
+function turningWarnings(
+  act: DriveAct,
+  index: SheetIndex,
+  known: (role: ParameterRole) => number | undefined,
+): readonly string[] {
+  const say = (role: ParameterRole, word: number): string => {
+    const place = index.byRole.get(role);
+    return place ? meaningOf(index, place, word) : `${word}`;
+  };
+  const reference = act.reference ?? known('speed-reference');
+  const least = known('minimum-speed') ?? index.byRole.get('minimum-speed')?.default;
+  const referenceText =
+    reference === undefined ? 'the reference is not known' : `the reference is ${say('speed-reference', reference)}`;
+  const leastText = least === undefined || least === 0 ? '' : `, the minimum speed ${say('minimum-speed', least)}`;
+  const still = reference === 0 && least !== undefined && least > 0 ? ' Zero reference is not standstill.' : '';
+  return [`This word asks the shaft to turn: ${referenceText}${leastText}.${still}`, ...sourceWarnings(index, known)];
+}
+
+/** A drive whose commands come from elsewhere answers every write and does not move. */
+function sourceWarnings(index: SheetIndex, known: (role: ParameterRole) => number | undefined): readonly string[] {
+  const roles = ['command-source', 'reference-source', 'selector'] as const;
+  return roles.flatMap((role) => {
+    const place = index.byRole.get(role);
+    const word = known(role);
+    const wanted = place?.choices?.[place.choices.length - 1];
+    if (!place || word === undefined || !wanted || word === wanted.value) return [];
+    return [
+      `${place.number} ${place.name} is ${meaningOf(index, place, word)}, so the drive will confirm this and not act on it.`,
+    ];
+  });
+}

@@ -1,0 +1,152 @@
+'use client';
+
+import { useMemo } from 'react';
+import type { Field } from '../../core/bytes/field';
+import { anatomyRtu } from '../../core/modbus/anatomy';
+import { expectRtu } from '../../core/modbus/expect';
+import { EXCEPTIONS } from '../../core/modbus/layout';
+import { readRtu } from '../../core/modbus/rtu';
+import { annotate } from '../../core/sheet/annotate';
+import type { SheetIndex } from '../../core/sheet/index-sheet';
+import type { StationView } from '../../bench/live-values';
+import type { ExchangeOutcome, ExchangeResult } from '../../link/request';
+import { ByteStrip } from '../../ui/byte-strip';
+import { Panel } from '../../ui/panel';
+import styles from './frames.module.css';
+
+interface Shared {
+  readonly index: SheetIndex | null;
+  readonly nameOf: (station: number) => string | null;
+}
+
+/** The answer that the drive should give; what nobody can know yet is a question mark. */
+export function ExpectedPanel({
+  request,
+  view,
+  index,
+  nameOf,
+  withinMs,
+}: Shared & { readonly request: Uint8Array; readonly view: StationView; readonly withinMs: number }) {
+  const expected = useMemo(() => expectRtu(request, (address) => view.values.get(address)?.word), [request, view]);
+  const fields = useMemo(() => {
+    if (!expected) return [];
+    const zeroed = Uint8Array.from(expected.bytes, (byte) => byte ?? 0);
+    const reading = readRtu(zeroed, 'response');
+    const asked = readRtu(request, 'request').message;
+    return annotate(anatomyRtu(zeroed, reading), reading.message, asked, index, nameOf).map((field) =>
+      blankUnknown(field, expected.bytes),
+    );
+  }, [expected, request, index, nameOf]);
+  if (!expected)
+    return (
+      <Panel title="◂ Reply that the drive should give">
+        {request[0] === 0
+          ? 'None: every station obeys a broadcast, and nobody answers.'
+          : 'None: this is no whole request yet.'}
+      </Panel>
+    );
+  return (
+    <Panel title="◂ Reply that the drive should give" aside={`${expected.text}, within ${withinMs} ms`}>
+      <ByteStrip label="Expected reply" bytes={expected.bytes} fields={fields} direction="received" small />
+    </Panel>
+  );
+}
+
+/** A field with an unknown byte says so instead of the meaning of zero. */
+function blankUnknown(field: Field, bytes: readonly (number | null)[]): Field {
+  const unknown = bytes.slice(field.start, field.end).includes(null);
+  return {
+    ...field,
+    text: unknown && !field.children ? 'not known yet' : field.text,
+    ...(field.children ? { children: field.children.map((child) => blankUnknown(child, bytes)) } : {}),
+  };
+}
+
+const OUTCOMES: Readonly<Record<ExchangeOutcome, string>> = {
+  answered: 'answered',
+  exception: 'refused',
+  'may-be-late': 'may be late: it fits an earlier request too, so no value was taken from it',
+  timeout: 'no answer within the time-out',
+  damaged: 'only damaged bytes came',
+  foreign: 'another station or function answered',
+  sent: 'sent to all stations, nobody answers',
+  abandoned: 'taken back by Stop',
+  closed: 'not sent: the line is closed',
+};
+
+/** The answer that came, byte for byte, or why there is none. */
+export function ActualPanel({
+  result,
+  waiting,
+  index,
+  nameOf,
+  request,
+  view,
+}: Shared & {
+  readonly result: ExchangeResult | null;
+  readonly waiting: boolean;
+  readonly request: Uint8Array;
+  readonly view: StationView;
+}) {
+  const shown = useMemo(() => {
+    if (!result?.reply) return null;
+    const reading = readRtu(result.reply, 'response');
+    const asked = readRtu(result.request.bytes, 'request').message;
+    return {
+      reading,
+      fields: annotate(anatomyRtu(result.reply, reading), reading.message, asked, index, nameOf),
+      bytes: [...result.reply],
+    };
+  }, [result, index, nameOf]);
+  if (waiting) return <Panel title="◂ Reply that came">Waiting for the drive …</Panel>;
+  if (!result) return <Panel title="◂ Reply that came">Nothing has been sent from here yet.</Panel>;
+  const delayMs = ((result.endedUs - result.sentUs) / 1000).toFixed(1);
+  const good = result.outcome === 'answered' || result.outcome === 'sent';
+  const same =
+    request.length === result.request.bytes.length && request.every((byte, i) => byte === result.request.bytes[i]);
+  const exception = shown?.reading.message?.exception;
+  return (
+    <Panel
+      title="◂ Reply that came"
+      aside={
+        <>
+          <span className={good ? styles.good : styles.bad} data-testid="reply-outcome">
+            {good ? '✓' : '✗'} {OUTCOMES[result.outcome]}
+          </span>
+          {result.reply && ` ${delayMs} ms after the request`}
+          {!same && ', to the request that was sent before this edit'}
+        </>
+      }
+    >
+      {shown ? (
+        <ByteStrip
+          label="Reply"
+          bytes={shown.bytes}
+          fields={shown.fields}
+          faults={shown.reading.faults}
+          direction="received"
+          small
+        />
+      ) : (
+        <Advice outcome={result.outcome} misses={view.misses} />
+      )}
+      {exception !== undefined && (
+        <p>{EXCEPTIONS[exception]?.text ?? 'the standard does not have this code; look it up in the drive’s manual'}</p>
+      )}
+    </Panel>
+  );
+}
+
+const ADVICE: Readonly<Partial<Record<ExchangeOutcome, string>>> = {
+  timeout: 'Is the station number right, is the drive powered, and were its link settings made active by a restart?',
+  damaged: 'Check rate and parity at both ends, the terminators, and whether two drives have the same station number.',
+  foreign: 'Two drives may share a station number, or an old answer came. The trace shows its bytes.',
+};
+
+function Advice({ outcome, misses }: { readonly outcome: ExchangeOutcome; readonly misses: number }) {
+  return (
+    <p>
+      {ADVICE[outcome] ?? ''} {misses > 1 && `This is miss ${misses} in a row.`}
+    </p>
+  );
+}

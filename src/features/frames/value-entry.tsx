@@ -1,0 +1,88 @@
+'use client';
+
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import { useState } from 'react';
+import { decimalText, parseRational } from '../../core/scaling/rational';
+import { toRaw, toValue } from '../../core/scaling/scale';
+import { chainOf } from '../../core/sheet/describe';
+import type { PlacedParameter, SheetIndex } from '../../core/sheet/index-sheet';
+
+interface ValueEntryProps {
+  readonly index: SheetIndex | null;
+  readonly parameter: PlacedParameter | null;
+  readonly label: string;
+  readonly word: number;
+  readonly onWord: (word: number) => void;
+}
+
+/** A register's value in the unit that people say; names where the sheet has names, raw decimal or 0x… where it has nothing. */
+export function ValueEntry({ index, parameter, label, word, onWord }: ValueEntryProps) {
+  const [typed, setTyped] = useState<{ readonly text: string; readonly word: number } | null>(null);
+  if (parameter?.choices)
+    return (
+      <TextField
+        select
+        label={label}
+        value={parameter.choices.some(({ value }) => value === word) ? word : ''}
+        onChange={(event) => onWord(Number(event.target.value))}
+        sx={{ minWidth: 150 }}
+      >
+        {parameter.choices.map(({ value, name }) => (
+          <MenuItem key={value} value={value}>
+            {value} · {name}
+          </MenuItem>
+        ))}
+      </TextField>
+    );
+  const chain = index && parameter ? chainOf(index.sheet, parameter) : null;
+  const current = chain ? toValue(chain, BigInt(word)) : null;
+  // What was typed stays as long as the word is still the one that it made; another edit of the bytes shows its own value.
+  const text =
+    typed?.word === word
+      ? typed.text
+      : current?.ok
+        ? decimalText(current.value.value, 3, false).replace('−', '-')
+        : String(word);
+  const result = wordFrom(text, chain);
+  const change = (next: string): void => {
+    const made = wordFrom(next, chain);
+    setTyped({ text: next, word: made.word ?? word });
+    if (made.word !== null && made.word !== word) onWord(made.word);
+  };
+  return (
+    <TextField
+      label={`${label}${chain ? `, ${chain.unit}` : ''}`}
+      value={text}
+      onChange={(event) => change(event.target.value)}
+      error={result.word === null}
+      helperText={result.text}
+      slotProps={{
+        htmlInput: { inputMode: 'decimal', spellCheck: false },
+        formHelperText: { sx: { mx: 0, fontSize: 13 } },
+      }}
+      sx={{ width: 190 }}
+    />
+  );
+}
+
+interface Made {
+  readonly word: number | null;
+  readonly text: string;
+}
+
+function wordFrom(text: string, chain: ReturnType<typeof chainOf>): Made {
+  const hex = /^\s*0x([0-9a-f]{1,4})\s*$/i.exec(text);
+  if (hex?.[1] !== undefined) return { word: parseInt(hex[1], 16), text: 'as it goes on the wire' };
+  const value = parseRational(text);
+  if (!value.ok) return { word: null, text: value.error.text };
+  const scaled = toRaw(
+    chain ?? { unit: '', steps: [], rounding: 'nearestHalfUp', word: { bits: 16, signed: value.value.num < 0n } },
+    value.value,
+  );
+  if (!scaled.ok) return { word: null, text: scaled.error.text };
+  const fault = scaled.value.faults[0];
+  return fault
+    ? { word: null, text: fault.text }
+    : { word: scaled.value.wire, text: `${scaled.value.raw} = ${scaled.value.hex}` };
+}

@@ -1,0 +1,129 @@
+'use client';
+
+import { bytesToHex } from '../../core/bytes/hex';
+import type { ModbusMessage } from '../../core/modbus/message';
+import { notationsOf, ruleText } from '../../core/registers/address';
+import { decimalText, fractionText } from '../../core/scaling/rational';
+import { ROUNDING_TEXT } from '../../core/scaling/rounding';
+import { toValue } from '../../core/scaling/scale';
+import { chainOf, meaningOf } from '../../core/sheet/describe';
+import type { SheetIndex } from '../../core/sheet/index-sheet';
+import { Facts, Panel } from '../../ui/panel';
+
+const pair = (word: number): string => bytesToHex([word >> 8, word & 0xff], ' ').toUpperCase();
+
+/** How the register's address came about, in every notation, with its neighbours: off by one reads a neighbour and looks plausible. */
+export function WhereAddress({
+  message,
+  index,
+}: {
+  readonly message: ModbusMessage | null;
+  readonly index: SheetIndex | null;
+}) {
+  const address = message?.address;
+  if (address === undefined) return <Panel title="Where the address comes from">These bytes name no register.</Panel>;
+  const parameter = index?.byAddress.get(address);
+  const rule = index?.sheet.addressRule;
+  const notations = notationsOf(address);
+  const neighbour = (at: number): string => {
+    const found = index?.byAddress.get(at);
+    return found ? `${found.number} ${found.name}` : `${at} not in the sheet`;
+  };
+  return (
+    <Panel
+      title={`Where ${pair(address)} comes from`}
+      aside={rule && index ? `address rule of sheet ${index.sheet.name}` : 'no sheet for this station'}
+    >
+      <Facts
+        rows={[
+          ['parameter', parameter ? `${parameter.number} ${parameter.name}` : 'not in the sheet'],
+          [
+            'rule',
+            parameter && rule
+              ? `${ruleText(rule)}: ${parameter.working}`
+              : `register ${notations.fromZero} = ${notations.hex}`,
+          ],
+          [
+            'counted from 1',
+            [notations.fromOne, notations.reference5 && `reference ${notations.reference5}`, notations.reference6]
+              .filter(Boolean)
+              .join(' · '),
+          ],
+          ['neighbours', `${neighbour(address - 1)}, ${neighbour(address + 1)}`],
+        ]}
+      />
+    </Panel>
+  );
+}
+
+/** How the value on the wire came about; for a read, what the reply's registers will mean. */
+export function WhereValue({
+  message,
+  index,
+}: {
+  readonly message: ModbusMessage | null;
+  readonly index: SheetIndex | null;
+}) {
+  const address = message?.address;
+  const word = message?.values?.[0];
+  const parameter = address === undefined ? undefined : index?.byAddress.get(address);
+  if (word === undefined || !parameter || !index) return <WhatComes message={message} index={index} />;
+  const chain = chainOf(index.sheet, parameter);
+  const value = chain && toValue(chain, BigInt(word));
+  if (!chain || !value?.ok)
+    return (
+      <Panel title={`Where ${pair(word)} comes from`} aside={`${parameter.number} ${parameter.name}`}>
+        <Facts
+          rows={[
+            ['number', `${word}`],
+            ['meaning', meaningOf(index, parameter, word)],
+            ['note', parameter.note ?? 'none in the sheet'],
+          ]}
+        />
+      </Panel>
+    );
+  const step = chain.steps[0];
+  return (
+    <Panel title={`Where ${pair(word)} comes from`} aside="scaling chain">
+      <Facts
+        rows={[
+          [
+            'scale',
+            step?.kind === 'full-scale'
+              ? `${step.value} ${chain.unit} ↔ ${step.raw}`
+              : step?.kind === 'resolution'
+                ? `one count is ${step.value} ${chain.unit}`
+                : '',
+          ],
+          ['on the wire', `${value.value.raw} = 0x${pair(word).replace(' ', '')}, ${ROUNDING_TEXT[chain.rounding]}`],
+          ['stands for', `${decimalText(value.value.value, 6)} ${chain.unit}`],
+          ['exactly', `${fractionText(value.value.value)} ${chain.unit}`],
+        ]}
+      />
+    </Panel>
+  );
+}
+
+const MOST_LISTED = 6;
+
+function WhatComes({ message, index }: { readonly message: ModbusMessage | null; readonly index: SheetIndex | null }) {
+  const { address, quantity = 0 } = message ?? {};
+  if (address === undefined || !index) return <Panel title="What the reply will say">Choose a register first.</Panel>;
+  const rows = Array.from({ length: Math.min(quantity, MOST_LISTED) }, (_, i): readonly [string, string] => {
+    const parameter = index.byAddress.get(address + i);
+    return [
+      parameter?.number ?? `${address + i}`,
+      parameter
+        ? [parameter.name, parameter.unit].filter(Boolean).join(', ')
+        : 'not in the sheet: the drive may refuse the whole read',
+    ];
+  });
+  return (
+    <Panel
+      title="What the reply will say"
+      aside={quantity > MOST_LISTED ? `the first ${MOST_LISTED} of ${quantity}` : undefined}
+    >
+      <Facts rows={rows} />
+    </Panel>
+  );
+}

@@ -1,0 +1,109 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import { useState } from 'react';
+import { useBench, useBenchState } from '../../bench/bench-context';
+import { useCurrent } from '../../bench/use-current';
+import type { LineCommand } from '../../link/messages';
+import { Panel } from '../../ui/panel';
+import styles from './job.module.css';
+
+type Disturbance = Extract<LineCommand, { kind: 'disturb' }>['disturbance'];
+
+/** What can be done to the simulated line, from calm to bad. Shares are per byte or per reply. */
+const WEATHER: readonly { readonly name: string; readonly disturbance: Disturbance }[] = [
+  { name: 'calm', disturbance: { dropByte: 0, flipBits: 0, loseReply: 0, delayReplyUs: 0, foreignReply: 0 } },
+  {
+    name: 'noisy cable',
+    disturbance: { dropByte: 0.002, flipBits: 0.01, loseReply: 0, delayReplyUs: 0, foreignReply: 0 },
+  },
+  {
+    name: 'slow answers',
+    disturbance: { dropByte: 0, flipBits: 0, loseReply: 0, delayReplyUs: 180_000, foreignReply: 0 },
+  },
+  {
+    name: 'someone else answers',
+    disturbance: { dropByte: 0, flipBits: 0, loseReply: 0, delayReplyUs: 0, foreignReply: 0.4 },
+  },
+  { name: 'unplugged', disturbance: { dropByte: 1, flipBits: 0, loseReply: 1, delayReplyUs: 0, foreignReply: 0 } },
+];
+
+const SPEEDS = [1, 10] as const;
+
+/** The hands of the person at the stand-in: what no network can do. None of it exists for a real drive. */
+export function YardPanel() {
+  const bench = useBench();
+  const { line, station, name } = useCurrent();
+  const speed = useBenchState((state) => state.yardSpeed);
+  const turning = useBenchState((state) => state.turning.length);
+  const [weather, setWeather] = useState('calm');
+  const [selector, setSelector] = useState<ReadonlyMap<string, 'local' | 'remote'>>(new Map());
+  if (line?.far !== 'yard' || !station) return null;
+  const { station: number, id: key } = station;
+  const at = { line: line.id, station: number };
+  const stands = selector.get(key) ?? 'remote';
+  const turn = (to: 'local' | 'remote', liveFault: number): void => {
+    setSelector(new Map(selector).set(key, to));
+    bench.post({ kind: 'hands', ...at, hands: { selector: to, liveFault } });
+  };
+  return (
+    <Panel
+      title="Stand-in yard"
+      aside="simulated drives in this page; they power up anew with each reload, only kept settings survive"
+    >
+      <div className={styles.hands}>
+        <span>Line {line.name}</span>
+        <div role="group" aria-label="Line weather">
+          {WEATHER.map((kind) => (
+            <Button
+              key={kind.name}
+              variant="outlined"
+              color="inherit"
+              aria-pressed={weather === kind.name}
+              sx={weather === kind.name ? { borderWidth: 2, fontWeight: 800 } : {}}
+              onClick={() => {
+                setWeather(kind.name);
+                bench.post({ kind: 'disturb', line: line.id, disturbance: kind.disturbance });
+              }}
+            >
+              {kind.name}
+            </Button>
+          ))}
+        </div>
+        <span>At {name}</span>
+        <div>
+          <Button variant="outlined" color="inherit" onClick={() => turn(stands === 'remote' ? 'local' : 'remote', 0)}>
+            Turn the selector to {stands === 'remote' ? 'local' : 'remote'}
+          </Button>
+          <Button variant="outlined" color="inherit" onClick={() => turn(stands, 12)}>
+            Let the motor overheat
+          </Button>
+          <Button variant="outlined" color="inherit" onClick={() => turn(stands, 0)}>
+            Let it cool
+          </Button>
+          <Button variant="outlined" color="inherit" onClick={() => bench.post({ kind: 'power-cycle', ...at })}>
+            Power off and on
+          </Button>
+        </div>
+        <span>Time in the yard</span>
+        <div>
+          {SPEEDS.map((factor) => (
+            <Button
+              key={factor}
+              variant="outlined"
+              color="inherit"
+              aria-pressed={speed === factor}
+              sx={speed === factor ? { borderWidth: 2, fontWeight: 800 } : {}}
+              onClick={() => bench.post({ kind: 'yard-speed', factor })}
+            >
+              × {factor}
+            </Button>
+          ))}
+          <span className={styles.soft}>
+            {turning === 0 ? 'no shaft turns' : turning === 1 ? 'one shaft turns' : `${turning} shafts turn`}
+          </span>
+        </div>
+      </div>
+    </Panel>
+  );
+}

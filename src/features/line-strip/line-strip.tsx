@@ -1,0 +1,116 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import { useBench, useBenchState } from '../../bench/bench-context';
+import { indexOf, lineOf, stationOf, viewOf } from '../../bench/bench-state';
+import { knownState } from '../../bench/known-state';
+import { lineLoad } from '../../bench/line-load';
+import { PROTOCOL_TEXT } from '../../core/job/job';
+import { settingsText } from '../../core/line/settings';
+import { ageText } from '../../ui/format';
+import { useKeys } from '../../ui/use-keys';
+import styles from './line-strip.module.css';
+
+/** The line drawn between its two ends, what is known of the drive, and Stop; on every view. */
+export function LineStrip() {
+  const bench = useBench();
+  const line = useBenchState(lineOf);
+  const open = useBenchState((state) => state.lines.get(state.lineId)?.open === true);
+  useKeys({ 'Ctrl+.': bench.stop });
+  return (
+    <header className={styles.strip}>
+      <div className={styles.name}>Bujo</div>
+      <div className={`${styles.end} ${styles.near} ${line?.far === 'yard' ? styles.standin : ''}`}>
+        <strong>This bench</strong>
+        {line?.far === 'yard' ? 'stand-in yard' : 'no link'}
+      </div>
+      <div className={`${styles.wires} ${open ? '' : styles.closed}`}>
+        <div className={styles.label}>{line ? lineText(line) : ' '}</div>
+        <div className={styles.wire} />
+        <div className={styles.wire} />
+        {open && (
+          <div aria-hidden>
+            <Arrows />
+          </div>
+        )}
+        <Load />
+      </div>
+      <FarEnd />
+      <Button
+        className={styles.stop}
+        variant="contained"
+        color="error"
+        size="large"
+        onClick={bench.stop}
+        aria-keyshortcuts="Control+."
+      >
+        Stop&nbsp;<kbd>Ctrl .</kbd>
+      </Button>
+    </header>
+  );
+}
+
+function lineText(line: NonNullable<ReturnType<typeof lineOf>>): string {
+  return [line.name, line.medium, line.serial && settingsText(line.serial), PROTOCOL_TEXT[line.protocol]]
+    .filter(Boolean)
+    .join(' · ');
+}
+
+/** Direction marks, present while something crossed in the last two seconds. */
+function Arrows() {
+  const active = useBenchState((state) => {
+    const last = state.entries[state.entries.length - 1];
+    return last?.session === state.session && state.nowUs - last.atUs < 2_000_000 && last.direction !== 'event';
+  });
+  return active ? (
+    <>
+      <span className={styles.arrow}>▸ ▸</span>
+      <span className={styles.arrow}>◂ ◂</span>
+    </>
+  ) : null;
+}
+
+function Load() {
+  const text = useBenchState((state) => {
+    const line = lineOf(state);
+    const known = state.lines.get(state.lineId);
+    if (!line || line.far === 'not-built') return 'no stand-in is built for this line yet';
+    if (known?.holder === 'another-tab') return 'another tab has this line; Stop is passed on to it';
+    if (!known?.open || !line.serial) return known?.trouble ? known.trouble : 'closed, nothing is sent';
+    const load = lineLoad(state.entries, line.id, state.session, line.serial, state.nowUs);
+    const beats = known.keepAlives.map(
+      ({ station, word, everyUs, misses }) =>
+        `keep-alive to ${station}: 0x${word.toString(16).toUpperCase().padStart(4, '0')} each ${(everyUs / 1e6).toFixed(2)} s${misses > 1 ? `, ${misses} unanswered` : ''}`,
+    );
+    const faults = load.faults === 0 ? 'no fault' : load.faults === 1 ? '1 fault' : `${load.faults} faults`;
+    return [
+      `${load.exchangesPerS.toFixed(load.exchangesPerS < 10 ? 1 : 0)} exchanges/s`,
+      faults,
+      `${Math.round(load.share * 100)} % of the line`,
+      ...beats,
+    ].join(' · ');
+  });
+  return (
+    <div className={styles.load} title={text}>
+      {text}
+    </div>
+  );
+}
+
+function FarEnd() {
+  const station = useBenchState(stationOf);
+  const known = useBenchState((state) => {
+    const { text, ageUs, stale } = knownState(indexOf(state), viewOf(state), state.nowUs);
+    return `${stale ? '1' : '0'}${text}${ageUs === null ? '' : ` · ${ageText(ageUs)}`}`;
+  });
+  const standin = useBenchState((state) => lineOf(state)?.far === 'yard');
+  const text = known.slice(1);
+  return (
+    <div className={`${styles.end} ${styles.far} ${standin ? styles.standin : ''}`} role="status" aria-label="Drive">
+      <strong>{station ? `${station.station} · ${station.name}` : 'no station'}</strong>
+      <span className={known.startsWith('1') ? styles.stale : ''} title={text}>
+        {text}
+      </span>
+    </div>
+  );
+}

@@ -1,0 +1,84 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import { useBench, useBenchState } from '../../bench/bench-context';
+import type { BenchState } from '../../bench/bench-state';
+import type { StationStop, StopOutcome } from '../../link/stop-run';
+import styles from './line-strip.module.css';
+
+const OUTCOME_TEXT: Readonly<Record<StopOutcome, string>> = {
+  stopped: '✓ stopped',
+  'still-turning': '✗ answered, but still turning',
+  'no-answer': '✗ no answer',
+  'not-sent': '✗ not sent',
+};
+
+/** What must not be missed: how Stop went, a worker that is silent, a trace that cannot be kept. */
+export function Notices() {
+  return (
+    <>
+      <StopNotice />
+      <TroubleNotice />
+    </>
+  );
+}
+
+const nameOf = (job: BenchState['job'], line: string, station: number): string => {
+  const found = job?.lines.find(({ id }) => id === line)?.stations.find((candidate) => candidate.station === station);
+  return found ? `${station} · ${found.name}` : `station ${station}`;
+};
+
+function StopNotice() {
+  const bench = useBench();
+  const stop = useBenchState((state) => state.stop);
+  const job = useBenchState((state) => state.job);
+  const stopping = useBenchState((state) => state.lines.get(state.stop?.line ?? '')?.stopping.length ?? 0);
+  if (!stop) return null;
+  const bad = stop.outcomes.some(({ outcome }) => outcome !== 'stopped');
+  const tone = bad ? styles.alarm : stop.over ? styles.good : '';
+  return (
+    <div className={`${styles.notice} ${tone}`} role="alert" data-testid="stop-report">
+      <strong>{stop.over ? 'Stop' : `Stop is under way${stopping > 1 ? ` at ${stopping} drives` : ''} …`}</strong>
+      {stop.outcomes.map((outcome) => (
+        <Outcome key={outcome.station} stop={outcome} name={nameOf(job, stop.line, outcome.station)} />
+      ))}
+      {bad && <strong>Stop the drive at its own keypad, or cut its supply.</strong>}
+      <span className={styles.soft}>This Stop goes over the link; it is not an emergency stop.</span>
+      <Button variant="outlined" color="inherit" onClick={bench.dismissStop}>
+        {stop.over ? 'Seen' : 'Hide'}
+      </Button>
+    </div>
+  );
+}
+
+function Outcome({ stop, name }: { readonly stop: StationStop; readonly name: string }) {
+  return (
+    <span>
+      <strong>
+        {name}: {OUTCOME_TEXT[stop.outcome]}
+      </strong>
+      , {stop.why}
+    </span>
+  );
+}
+
+function TroubleNotice() {
+  const silent = useBenchState((state) => state.silent);
+  const keepTrouble = useBenchState((state) => state.keepTrouble);
+  if (!silent && keepTrouble === '') return null;
+  return (
+    <div className={styles.notice} role="alert">
+      {silent && (
+        <span>
+          The part of this page that talks to the lines has been silent for half a second; what is shown may be old.
+          Stop may not get through.
+        </span>
+      )}
+      {keepTrouble !== '' && (
+        <span>
+          The trace cannot be kept just now: {keepTrouble}. Work goes on; entries stay in this page until it is closed.
+        </span>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,11 @@
+/** The stages in working order. A stage that is not built yet opens on a page that says so. */
+export const STAGES = [
+  { path: '/', name: 'Job' },
+  { path: '/line', name: 'Line' },
+  { path: '/frames', name: 'Frames' },
+  { path: '/words', name: 'Words' },
+  { path: '/scaling', name: 'Scaling' },
+  { path: '/registers', name: 'Registers' },
+  { path: '/trials', name: 'Trials' },
+  { path: '/handover', name: 'Handover' },
+] as const;

@@ -1,0 +1,43 @@
+import { readRtu } from '../../core/modbus/rtu';
+import type { SheetIndex } from '../../core/sheet/index-sheet';
+import { replySentence, requestSentence } from '../../core/sheet/sentence';
+import type { Outcome, TraceEntry } from '../../core/trace/entry';
+
+/** What each outcome adds to a row; a row with a mark is tinted, and the words say why. */
+const NOTES: Readonly<Partial<Record<Outcome, string>>> = {
+  'may-be-late': 'may be late: it fits this request and an earlier one; not used for live values',
+  late: 'late: answers a request that was given up',
+  foreign: 'another station or function than was asked',
+  damaged: 'damaged',
+  stray: 'bytes that belong to no request',
+};
+
+const EVENTS: Readonly<Partial<Record<Outcome, string>>> = {
+  timeout: 'no answer within the time-out',
+  opened: 'line opened; nothing is sent by that',
+  'stop-pressed': 'Stop pressed',
+};
+
+export const isFaulty = ({ outcome }: TraceEntry): boolean =>
+  outcome === 'timeout' || outcome === 'exception' || outcome in NOTES;
+
+/** The meaning of one entry, made from its bytes each time it is looked at. `request` is the frame that a reply belongs to. */
+export function textOf(entry: TraceEntry, request: TraceEntry | null, index: SheetIndex | null): string {
+  if (entry.direction === 'event') return EVENTS[entry.outcome] ?? entry.cause;
+  if (entry.direction === 'sent') {
+    const { message, faults } = readRtu(entry.bytes, 'request');
+    return message && faults.length === 0
+      ? requestSentence(message, index)
+      : `as typed: ${faults[0]?.text ?? 'no message'}`;
+  }
+  const { message, faults } = readRtu(entry.bytes, 'response');
+  const asked = request ? readRtu(request.bytes, 'request').message : null;
+  const said =
+    message && faults.length === 0 ? replySentence(message, asked, index) : (faults[0]?.text ?? 'no message');
+  const note = NOTES[entry.outcome];
+  const line =
+    entry.lineFaults.length > 0
+      ? ` (${entry.lineFaults.length} characters with ${[...new Set(entry.lineFaults)].join(' and ')} faults)`
+      : '';
+  return note ? `${note}${line} · ${said}` : `${said}${line}`;
+}

@@ -1,0 +1,118 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import TextField from '@mui/material/TextField';
+import { useState } from 'react';
+import { hexNumber } from '../../core/bytes/hex';
+import { compareWords } from '../../core/words/read';
+import type { SheetIndex } from '../../core/sheet/index-sheet';
+import type { LiveValue } from '../../bench/live-values';
+import { ageText } from '../../ui/format';
+import { Panel, Warning } from '../../ui/panel';
+import { SwitchRows, WordBases } from '../../ui/switch-rows';
+import styles from './words.module.css';
+
+interface ControlPanelProps {
+  readonly index: SheetIndex;
+  readonly word: number;
+  readonly last: LiveValue | null;
+  readonly nowUs: number;
+  readonly cautions: readonly string[];
+  readonly onWord: (word: number) => void;
+}
+
+/** The control word as switches, with the words that people keep ready, and what will change against the word last sent. */
+export function ControlPanel({ index, word, last, nowUs, cautions, onWord }: ControlPanelProps) {
+  const { words, commands } = index.sheet;
+  if (!words) return null;
+  const changes = last ? compareWords(words.control, last.word, word) : [];
+  return (
+    <Panel
+      title="▸ Control word"
+      aside={
+        last
+          ? `last seen ${hexNumber(last.word, words.control.width / 4)}, ${ageText(nowUs - last.atUs)}`
+          : 'the drive’s present word is not known yet'
+      }
+    >
+      <div className={styles.ready}>
+        {commands?.words.map((command) => (
+          <Button
+            key={command.id}
+            variant="outlined"
+            color={command.word === word ? 'primary' : 'inherit'}
+            title={command.note}
+            onClick={() => onWord(command.word)}
+            aria-pressed={command.word === word}
+          >
+            {command.name}
+          </Button>
+        ))}
+      </div>
+      <div className={styles.word}>
+        <span data-testid="control-word">{hexNumber(word, words.control.width / 4)}</span>
+        <WordEntry word={word} width={words.control.width} onWord={onWord} />
+      </div>
+      <SwitchRows
+        label="Bits of the control word"
+        spec={words.control}
+        word={word}
+        changed={new Set(changes.map(({ bit }) => bit))}
+        onWord={onWord}
+      />
+      <WordBases word={word} width={words.control.width} />
+      {cautions.map((text) => (
+        <Warning key={text}>{text}</Warning>
+      ))}
+    </Panel>
+  );
+}
+
+/** A word typed or pasted in any base: 0x000D, 000Dh, 0b1101, 13. */
+function WordEntry({
+  word,
+  width,
+  onWord,
+}: {
+  readonly word: number;
+  readonly width: number;
+  readonly onWord: (word: number) => void;
+}) {
+  const [text, setText] = useState('');
+  const parsed = text.trim() === '' ? null : parseWord(text, width);
+  return (
+    <TextField
+      label="type a word, any base"
+      value={text}
+      error={parsed !== null && parsed.value === null}
+      helperText={parsed?.text ?? ''}
+      onChange={(event) => {
+        setText(event.target.value);
+        const next = parseWord(event.target.value, width).value;
+        if (next !== null && next !== word) onWord(next);
+      }}
+      sx={{ width: 200 }}
+    />
+  );
+}
+
+const BASES: readonly { readonly form: RegExp; readonly base: number; readonly name: string }[] = [
+  { form: /^(?:0x|16#)([0-9a-f]+)$/i, base: 16, name: 'hex' },
+  { form: /^([0-9a-f]+)h$/i, base: 16, name: 'hex' },
+  { form: /^(?:0b|2#)([01]+)$/i, base: 2, name: 'binary' },
+  { form: /^(\d+)$/, base: 10, name: 'decimal' },
+  { form: /^([0-9a-f]+)$/i, base: 16, name: 'hex' },
+];
+
+function parseWord(text: string, width: number): { readonly value: number | null; readonly text: string } {
+  const compact = text.replace(/[\s_]/g, '');
+  for (const { form, base, name } of BASES) {
+    const digits = form.exec(compact)?.[1];
+    if (digits === undefined) continue;
+    const value = parseInt(digits, base);
+    return value < 2 ** width
+      ? { value, text: `read as ${name}` }
+      : { value: null, text: `${digits} does not fit ${width} bits` };
+  }
+  return { value: null, text: 'expected 0x000D, 000Dh, 0b1101 or 13' };
+}

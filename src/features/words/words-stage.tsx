@@ -1,0 +1,141 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
+import { liveOf } from '../../bench/known-state';
+import { useCurrent } from '../../bench/use-current';
+import { hexNumber } from '../../core/bytes/hex';
+import { cautionsOf } from '../../core/sheet/before-it-turns';
+import type { ParameterRole } from '../../core/sheet/parameter-section';
+import type { ExchangeOutcome } from '../../link/request';
+import { StageHead } from '../../ui/panel';
+import { useKeys } from '../../ui/use-keys';
+import { ControlPanel } from './control-panel';
+import { ReferencePanel } from './reference-panel';
+import { StatusPanel } from './status-panel';
+import styles from './words.module.css';
+import { watchRequests, writeRequest } from './write-register';
+
+/** How often the watch reads each block, in microseconds. */
+const WATCH_EVERY_US = 200_000;
+
+const OUTCOMES: Readonly<Record<ExchangeOutcome, string>> = {
+  answered: '✓ confirmed by the drive',
+  exception: '✗ refused by the drive',
+  'may-be-late': '✗ an answer came, but it may belong to an older request',
+  timeout: '✗ no answer',
+  damaged: '✗ only damaged bytes came back',
+  foreign: '✗ another station answered',
+  sent: '✓ sent to all',
+  abandoned: '✗ taken back by Stop',
+  closed: '✗ not sent, the line is closed',
+};
+
+/** Words: the control word as switches, the status word in words, the speed that is wanted. */
+export function WordsStage() {
+  const bench = useBench();
+  const { line, station, index, view, lineState, key, name, isOpen } = useCurrent();
+  const nowUs = useBenchState((state) => state.nowUs);
+  const typedWord = useDrafts((drafts) => drafts.words.get(key));
+  const reference = useDrafts((drafts) => drafts.references.get(key) ?? '');
+  const ticket = useDrafts((drafts) => drafts.asked.get(`${key} words`) ?? 0);
+  const outcome = useBenchState((state) => state.results.get(ticket)?.outcome ?? null);
+  const drafts = bench.drafts.getState();
+
+  const ready = index?.sheet.commands?.words[0]?.word ?? 0;
+  const word = typedWord ?? liveOf(index, view, 'control-word')?.word ?? ready;
+  const cautions = index
+    ? cautionsOf({ control: word }, index, (role) => liveOf(index, view, role)?.word)
+    : { contradictions: [], warnings: [] };
+  const blocked = cautions.contradictions.length > 0;
+
+  const write = (role: ParameterRole, value: number): void => {
+    const place = index?.byRole.get(role);
+    const bytes = place && station ? writeRequest(station.station, place, value) : null;
+    if (bytes && station && isOpen) drafts.setAsked(`${key} words`, bench.send(station.station, bytes, 'Words'));
+  };
+  const sendWord = (): void => {
+    if (!blocked) write('control-word', word);
+  };
+  useKeys({ 'Ctrl+Enter': sendWord });
+
+  if (!line || !station) return <StageHead title="Words" aside="choose a line and a station in Job first" />;
+  if (!index?.sheet.words)
+    return <StageHead title={`Words of ${name}`} aside="this station has no sheet with control and status words" />;
+
+  const requests = watchRequests(station.station, index);
+  const readOnce = (): void => requests.forEach((bytes) => bench.send(station.station, bytes, 'Words'));
+  const watching = lineState?.polling === true;
+  const watch = (): void =>
+    bench.poll(watching ? [] : requests.map((bytes) => ({ station: station.station, bytes, everyUs: WATCH_EVERY_US })));
+
+  return (
+    <div className={styles.stack}>
+      <StageHead
+        title={`${station.name[0]?.toUpperCase()}${station.name.slice(1)}, station ${station.station}`}
+        aside={
+          <>
+            plain-bit words of sheet {index.sheet.name}
+            {ticket !== 0 && (
+              <>
+                {' · '}
+                <strong
+                  className={outcome === 'answered' ? styles.good : outcome ? styles.bad : ''}
+                  data-testid="word-outcome"
+                >
+                  {outcome ? OUTCOMES[outcome] : 'waiting for the drive …'}
+                </strong>
+              </>
+            )}
+          </>
+        }
+      >
+        {isOpen ? (
+          <>
+            <Button variant="outlined" color="inherit" onClick={readOnce}>
+              Read once
+            </Button>
+            <Button variant="outlined" color="inherit" onClick={watch} aria-pressed={watching}>
+              {watching ? 'End the watch' : 'Watch'}
+            </Button>
+          </>
+        ) : (
+          <Button variant="outlined" color="inherit" onClick={() => bench.open(line.id)} disabled={line.far !== 'yard'}>
+            Open line {line.name}
+          </Button>
+        )}
+        <Button variant="contained" onClick={sendWord} disabled={!isOpen || blocked} aria-keyshortcuts="Control+Enter">
+          Send {hexNumber(word, index.sheet.words.control.width / 4)} to {name}&nbsp;<kbd>Ctrl Enter</kbd>
+        </Button>
+      </StageHead>
+      <div className={styles.columns}>
+        <div className={styles.stack}>
+          <ControlPanel
+            index={index}
+            word={word}
+            last={liveOf(index, view, 'control-word')}
+            nowUs={nowUs}
+            cautions={[
+              ...cautions.contradictions.map((text) => `${text}: this word is not sent.`),
+              ...cautions.warnings,
+            ]}
+            onWord={(next) => drafts.setWord(key, next)}
+          />
+        </div>
+        <div className={styles.stack}>
+          <StatusPanel index={index} />
+          <ReferencePanel
+            index={index}
+            text={reference}
+            last={liveOf(index, view, 'speed-reference')}
+            nowUs={nowUs}
+            canSend={isOpen}
+            targetName={name}
+            onText={(text) => drafts.setReference(key, text)}
+            onSend={(value) => write('speed-reference', value)}
+          />
+        </div>
+      </div>
+    </div>
+  );
+}

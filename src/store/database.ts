@@ -1,0 +1,38 @@
+import Dexie, { type EntityTable, type Table } from 'dexie';
+import type { Job } from '../core/job/job';
+import type { TraceBlock } from '../core/trace/block';
+
+/** One run of a tab's line worker. Wall-clock time is stored here once; entries count microseconds from it. */
+export interface SessionRow {
+  readonly id: string;
+  readonly startedAtMs: number;
+  readonly job: string;
+}
+
+/** Non-volatile memory of a stand-in, by line and station. */
+export interface NonvolatileRow {
+  readonly line: string;
+  readonly station: number;
+  readonly values: Readonly<Record<string, number>>;
+}
+
+/** Names of database, tables and columns are persisted: changing one without a new version below loses people's data. */
+export const DATABASE_NAME = 'bujo';
+
+/** Everything that stays in the browser. Every version keeps its own stores() call, and each new one comes with a migration test. */
+export class BujoDatabase extends Dexie {
+  readonly jobs!: EntityTable<Job, 'id'>;
+  readonly sessions!: EntityTable<SessionRow, 'id'>;
+  readonly traceBlocks!: Table<TraceBlock, [string, number]>;
+  readonly nonvolatile!: Table<NonvolatileRow, [string, number]>;
+
+  constructor(name = DATABASE_NAME) {
+    super(name);
+    this.version(1).stores({
+      jobs: 'id',
+      sessions: 'id, startedAtMs, job',
+      traceBlocks: '[session+first]',
+      nonvolatile: '[line+station]',
+    });
+  }
+}

@@ -1,0 +1,22 @@
+import * as v from 'valibot';
+import alderFord from '../../demo/alder-ford.json';
+import tern from '../../sheets/tern.json';
+import { JobSchema, type Job } from '../core/job/job';
+import { loadSheet } from '../core/sheet/load-sheet';
+import type { Sheet } from '../core/sheet/sheet';
+
+/** What ships is read like any import, so a broken file stops the start with its place and not later with a blank view. */
+function shipped(name: string, file: unknown): Sheet {
+  const loaded = loadSheet(file);
+  if (!loaded.ok)
+    throw new Error(
+      `the shipped sheet ${name} is broken: ${loaded.error.map(({ path, text }) => `${path}: ${text}`).join('; ')}`,
+    );
+  return loaded.value;
+}
+
+/** Sheets that come with the program; read-only, an edit makes a copy. */
+export const shippedSheets = (): readonly Sheet[] => [shipped('tern', tern)];
+
+/** The demo job *Alder Ford*, with its fixed ids. */
+export const demoJob = (): Job => v.parse(JobSchema, alderFord);

@@ -1,0 +1,14 @@
+/** Wall-clock time of an entry: hours to milliseconds, in the browser's zone. */
+export function clockText(wallMs: number): string {
+  const date = new Date(wallMs);
+  const two = (value: number): string => String(value).padStart(2, '0');
+  return `${two(date.getHours())}:${two(date.getMinutes())}:${two(date.getSeconds())}.${String(date.getMilliseconds()).padStart(3, '0')}`;
+}
+
+/** How long ago something was: `just now`, `12 s ago`, `3 min ago`. */
+export function ageText(ageUs: number): string {
+  const seconds = Math.max(0, ageUs) / 1e6;
+  if (seconds < 1.5) return 'just now';
+  if (seconds < 90) return `${Math.round(seconds)} s ago`;
+  return seconds < 5400 ? `${Math.round(seconds / 60)} min ago` : `${Math.round(seconds / 3600)} h ago`;
+}

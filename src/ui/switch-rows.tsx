@@ -1,0 +1,72 @@
+'use client';
+
+import { binaryText, readWord, withBit, type ReadBit } from '../core/words/read';
+import type { WordSpec } from '../core/words/spec';
+import styles from './switch-rows.module.css';
+
+interface SwitchRowsProps {
+  readonly label: string;
+  readonly spec: WordSpec;
+  readonly word: number;
+  /** Bits that differ from the word before (status) or from the word last sent (control). */
+  readonly changed: ReadonlySet<number>;
+  /** Given for a word that is composed; without it the rows only show. */
+  readonly onWord?: (word: number) => void;
+}
+
+const notesOf = ({ spec, level }: ReadBit): string => {
+  if (!spec) return '';
+  if (spec.acts === 'rise') return 'acts on a rise only';
+  if (spec.ignored) return 'not compared';
+  return spec.active === 'low' ? `${level ? spec.one : spec.zero} (works at 0)` : level ? spec.one : spec.zero;
+};
+
+/** A word as the row of switches that it is. Bits without a meaning are left out unless they are set. */
+export function SwitchRows({ label, spec, word, changed, onWord }: SwitchRowsProps) {
+  const rows = readWord(spec, word).filter(({ spec: known, level }) => known !== null || level === 1);
+  return (
+    <ul className={styles.rows} aria-label={label}>
+      {rows.map((bit) => {
+        const mark = changed.has(bit.bit) ? (onWord ? styles.will : styles.changed) : '';
+        return (
+          <li key={bit.bit} className={styles.row} data-bit={bit.bit} data-level={bit.level}>
+            <span className={styles.bit}>{bit.bit}</span>
+            {onWord ? (
+              <button
+                type="button"
+                role="switch"
+                aria-checked={bit.level === 1}
+                aria-label={`bit ${bit.bit}, ${bit.name}`}
+                className={`${styles.lever} ${bit.level ? styles.on : ''}`}
+                onClick={() => onWord(withBit(word, bit.bit, bit.level ? 0 : 1))}
+              />
+            ) : (
+              <span className={`${styles.level} ${bit.level ? styles.on : ''}`}>{bit.level}</span>
+            )}
+            <span className={`${bit.active ? styles.active : ''} ${mark}`}>{bit.name}</span>
+            <span className={styles.meaning} title={notesOf(bit)}>
+              {notesOf(bit)}
+            </span>
+          </li>
+        );
+      })}
+    </ul>
+  );
+}
+
+/** The same word in every base. */
+export function WordBases({ word, width }: { readonly word: number; readonly width: number }) {
+  return (
+    <p className={styles.bases}>
+      <span>
+        hex{' '}
+        {word
+          .toString(16)
+          .toUpperCase()
+          .padStart(width / 4, '0')}
+      </span>
+      <span>binary {binaryText(word, width)}</span>
+      <span>decimal {word}</span>
+    </p>
+  );
+}

@@ -1,0 +1,32 @@
+'use client';
+
+import { useEffect, useRef } from 'react';
+
+/** A key with its modifiers: `Ctrl+.`, `Ctrl+Enter`, `t`, `1`. A bare key works only while nobody is typing. */
+export type KeyMap = Readonly<Record<string, () => void>>;
+
+const isTyping = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement &&
+  (target.isContentEditable ||
+    /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) ||
+    target.closest('[data-takes-keys]') !== null);
+
+/** Listens on the whole page. The map may change with each render; the listener does not. */
+export function useKeys(keys: KeyMap): void {
+  const current = useRef(keys);
+  useEffect(() => {
+    current.current = keys;
+  });
+  useEffect(() => {
+    const press = (event: KeyboardEvent): void => {
+      const ctrl = event.ctrlKey || event.metaKey;
+      if (event.altKey || (!ctrl && isTyping(event.target))) return;
+      const action = current.current[`${ctrl ? 'Ctrl+' : ''}${event.key}`];
+      if (!action) return;
+      event.preventDefault();
+      action();
+    };
+    window.addEventListener('keydown', press);
+    return () => window.removeEventListener('keydown', press);
+  }, []);
+}

@@ -1,0 +1,104 @@
+/// <reference lib="webworker" />
+import { uuidV7 } from '../core/id';
+import type { LineBatch, LineCommand } from '../link/messages';
+import { BujoDatabase } from '../store/database';
+import { TraceWriter } from '../store/trace-writer';
+import { LineHost } from './line-host';
+import { LiveClock } from './live-clock';
+import { browserChannel, browserLocks } from './tab-channel';
+
+/** The page gets 20 batches a second at most, and a sign of life each 200 ms. */
+const BATCH_MS = 50;
+const ALIVE_MS = 200;
+
+declare const self: DedicatedWorkerGlobalScope;
+
+const database = new BujoDatabase();
+const clock = new LiveClock(
+  () => performance.now(),
+  (action, ms) => self.setTimeout(action, ms),
+  (handle) => self.clearTimeout(handle),
+);
+let keptUpTo = -1;
+let keepTrouble = '';
+let number = 0;
+let lastPostMs = 0;
+
+/** Storage that is refused or full is no reason to stop working: the page says so, the lines go on. */
+function troubled<T>(instead: T, error: unknown): T {
+  keepTrouble = error instanceof Error ? error.message : String(error);
+  return instead;
+}
+
+const writer = new TraceWriter(
+  database,
+  {
+    kept: (sequence) => {
+      keptUpTo = sequence;
+      keepTrouble = '';
+    },
+    failed: (reason) => (keepTrouble = reason),
+  },
+  (action, ms) => self.setTimeout(action, ms),
+);
+
+const host = new LineHost({
+  clock,
+  locks: browserLocks(),
+  channel: browserChannel(),
+  later: (action, ms) => self.setTimeout(action, ms),
+  newId: () => uuidV7(Date.now(), crypto.getRandomValues(new Uint8Array(10))),
+  keepTrace: (entries) => writer.add(entries),
+  loadKept: (line, station) =>
+    database.nonvolatile.get([line, station]).then(
+      (row) => row?.values ?? null,
+      (error: unknown) => troubled(null, error),
+    ),
+  saveKept: (line, station, values) =>
+    void database.nonvolatile.put({ line, station, values }).catch((error: unknown) => troubled(undefined, error)),
+});
+
+// Another tab opened a newer version of the program: this one lets go of the database so that it can be upgraded.
+database.on('versionchange', () => {
+  database.close();
+  keepTrouble = 'a newer version of this program was opened in another tab; reload this one';
+});
+
+function post(): void {
+  const gathered = host.gather();
+  const nowMs = performance.now();
+  const nothing =
+    gathered.entries.length + gathered.exchanges.length + gathered.lines.length + gathered.stops.length === 0;
+  if (nothing && nowMs - lastPostMs < ALIVE_MS) return;
+  lastPostMs = nowMs;
+  const batch: LineBatch = {
+    ...gathered,
+    number: number++,
+    nowUs: clock.now(),
+    keptUpTo,
+    keepTrouble,
+    yardSpeed: clock.speed,
+    turning: host.turning(),
+  };
+  self.postMessage(batch);
+}
+
+/** One command after the other, in the order of the presses; a Stop is not held up by an open that takes its time. */
+let queue: Promise<void> = Promise.resolve();
+self.addEventListener('message', ({ data }: MessageEvent<LineCommand>) => {
+  if (data.kind === 'stop') void host.obey(data);
+  else
+    queue = queue
+      .then(() => begin(data))
+      .then(() => host.obey(data))
+      .catch((error: unknown) => troubled(undefined, error));
+});
+
+async function begin(command: LineCommand): Promise<void> {
+  if (command.kind !== 'begin') return;
+  await database.sessions
+    .put({ id: command.session, startedAtMs: command.wallMs, job: command.job })
+    .catch((error: unknown) => troubled(undefined, error));
+}
+
+self.setInterval(post, BATCH_MS);
