@@ -32,10 +32,14 @@ export const theme = createTheme({
   components: {
     MuiButton: {
       defaultProps: { disableElevation: true, size: 'small' },
-      styleOverrides: { root: { borderWidth: 1, padding: '5px 12px' } },
+      styleOverrides: {
+        root: { borderWidth: 1, padding: '4px 11px', lineHeight: 1.5 },
+        sizeSmall: { fontSize: 14 },
+        sizeLarge: { fontSize: 16, padding: '10px 14px' },
+      },
     },
     MuiButtonBase: { defaultProps: { disableRipple: true } },
-    MuiTextField: { defaultProps: { size: 'small', variant: 'outlined' } },
+    MuiTextField: { defaultProps: { size: 'small', variant: 'outlined', slotProps: { inputLabel: { shrink: true } } } },
     MuiOutlinedInput: {
       styleOverrides: { root: { background: 'var(--bujo-palette-bench-byte)' }, input: { padding: '5px 9px' } },
     },

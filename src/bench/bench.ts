@@ -19,14 +19,14 @@ const SILENT_MS = 500;
 export interface Bench {
   readonly state: StoreApi<BenchState>;
   readonly drafts: DraftStore;
-  select(line: string, station: number): void;
-  open(line: string): void;
-  close(line: string): void;
+  readonly select: (line: string, station: number) => void;
+  readonly open: (line: string) => void;
+  readonly close: (line: string) => void;
   /** Sends bytes to a station of the current line; the ticket finds the result in `results`. */
-  send(station: number, bytes: Uint8Array, cause: string): number;
-  poll(items: readonly PollItem[]): void;
-  stop(): void;
-  dismissStop(): void;
+  readonly send: (station: number, bytes: Uint8Array, cause: string) => number;
+  readonly poll: (items: readonly PollItem[]) => void;
+  readonly stop: () => void;
+  readonly dismissStop: () => void;
   readonly post: WorkerLink['post'];
 }
 
@@ -77,7 +77,7 @@ export function createBench(): Bench {
     const first = job.lines[0];
     const sheets = new Map(shippedSheets().map((sheet) => [sheet.slug, indexSheet(sheet)]));
     worker.post({ kind: 'begin', session, job: job.id, wallMs, seed: wallMs % 2 ** 32, yard: plansOf(job) });
-    const sessionStartMs = new Map([[session as string, wallMs]]);
+    const sessionStartMs = new Map([[session, wallMs]]);
     set({
       phase: { kind: 'ready' },
       job,

@@ -2,9 +2,9 @@ import type { LineBatch, LineCommand } from '../link/messages';
 
 /** The page's end of the line worker. */
 export interface WorkerLink {
-  post(command: LineCommand): void;
+  readonly post: (command: LineCommand) => void;
   /** Wall-clock milliseconds of the last batch; the page says so when the worker is silent. */
-  lastHeardMs(): number;
+  readonly lastHeardMs: () => number;
 }
 
 /** Starts the line worker; made once a tab, never on the server. */

@@ -4,17 +4,19 @@ import styles from './panel.module.css';
 interface PanelProps {
   readonly title: ReactNode;
   readonly aside?: ReactNode;
-  readonly className?: string;
+  /** Small acts on the title's line, at its right. */
+  readonly tools?: ReactNode;
   readonly children: ReactNode;
 }
 
 /** A square calm box with a title; never put one into another. */
-export function Panel({ title, aside, className = '', children }: PanelProps) {
+export function Panel({ title, aside, tools, children }: PanelProps) {
   return (
-    <section className={`${styles.panel} ${className}`}>
+    <section className={styles.panel}>
       <h2>
         <span>{title}</span>
         {aside !== undefined && <span className={styles.aside}>{aside}</span>}
+        {tools !== undefined && <span className={styles.tools}>{tools}</span>}
       </h2>
       {children}
     </section>

@@ -31,7 +31,7 @@ export function readBody(
     } else if (item.kind === 'count') {
       countAt = at;
     } else {
-      message[item.name] = item.kind === 'u8' ? (bytes[at] as number) : wordAt(bytes, at);
+      message[item.name] = item.kind === 'u8' ? bytes[at] : wordAt(bytes, at);
     }
   }
   const ended = placed[placed.length - 1]?.end ?? start;

@@ -15,8 +15,18 @@ export function requestSentence(message: ModbusMessage, index: SheetIndex | null
       .slice(0, MOST_NAMED)
       .map((word, i) => assignment(index, address + i, word))
       .join(' · ')}${more(values.length)}`;
-  const names = Array.from({ length: Math.min(quantity ?? 0, MOST_NAMED) }, (_, i) => registerName(index, address + i));
-  return `read ${names.join(' · ')}${more(quantity ?? 0)}`;
+  return readSentence(index, address, quantity ?? 0);
+}
+
+/** `read 6.02 to 6.05 · status word, torque, motor current, actual speed` */
+function readSentence(index: SheetIndex | null, address: number, quantity: number): string {
+  if (quantity <= 1) return `read ${registerName(index, address)}`;
+  const number = (at: number): string => index?.byAddress.get(at)?.number ?? `register ${at}`;
+  const names = Array.from(
+    { length: Math.min(quantity, MOST_NAMED) },
+    (_, i) => index?.byAddress.get(address + i)?.name ?? 'unknown',
+  );
+  return `read ${number(address)} to ${number(address + quantity - 1)} · ${names.join(', ')}${more(quantity)}`;
 }
 
 /** A reply in a line; `request` tells which registers its values belong to. */

@@ -39,9 +39,9 @@ function LineRow({ line }: { readonly line: JobLine }) {
       <div>
         <h3>{line.name}</h3>
         <div className={styles.soft}>
-          {[line.medium, line.serial && settingsText(line.serial)].filter(Boolean).join(' · ')}
-          <br />
-          {PROTOCOL_TEXT[line.protocol]}
+          {[line.medium, line.serial && settingsText(line.serial), PROTOCOL_TEXT[line.protocol]]
+            .filter(Boolean)
+            .join(' · ')}
         </div>
       </div>
       <div className={styles.stations}>

@@ -13,8 +13,7 @@ import { isFaulty, textOf } from './trace-text';
 import styles from './trace-panel.module.css';
 
 const ROW_PX = 22;
-const SIZES = ['last', 'rows', 'tall'] as const;
-type Size = (typeof SIZES)[number];
+type Size = 'last' | 'rows' | 'tall';
 const NEXT: Readonly<Record<Size, Size>> = { last: 'rows', rows: 'tall', tall: 'last' };
 const NEXT_TEXT: Readonly<Record<Size, string>> = { last: 'open', rows: 'enlarge', tall: 'fold' };
 
@@ -50,7 +49,7 @@ export function TracePanel() {
             />
           </label>
         )}
-        <Button variant="outlined" color="inherit" size="small" onClick={() => setSize(NEXT[size])}>
+        <Button variant="text" color="inherit" onClick={() => setSize(NEXT[size])}>
           <kbd>T</kbd>&nbsp;{NEXT_TEXT[size]}
         </Button>
       </div>

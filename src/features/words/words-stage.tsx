@@ -121,9 +121,6 @@ export function WordsStage() {
             ]}
             onWord={(next) => drafts.setWord(key, next)}
           />
-        </div>
-        <div className={styles.stack}>
-          <StatusPanel index={index} />
           <ReferencePanel
             index={index}
             text={reference}
@@ -134,6 +131,9 @@ export function WordsStage() {
             onText={(text) => drafts.setReference(key, text)}
             onSend={(value) => write('speed-reference', value)}
           />
+        </div>
+        <div className={styles.stack}>
+          <StatusPanel index={index} />
         </div>
       </div>
     </div>
