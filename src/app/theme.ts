@@ -43,6 +43,9 @@ export const theme = createTheme({
     MuiOutlinedInput: {
       styleOverrides: { root: { background: 'var(--bujo-palette-bench-byte)' }, input: { padding: '5px 9px' } },
     },
+    MuiAutocomplete: {
+      styleOverrides: { inputRoot: { '&.MuiInputBase-sizeSmall': { paddingTop: 0, paddingBottom: 0 } } },
+    },
     MuiTooltip: { defaultProps: { enterDelay: 400 } },
     MuiCssBaseline: { styleOverrides: { 'code, kbd, samp, .mono': { fontFamily: MONO_FACE } } },
   },

@@ -55,6 +55,7 @@ export function createBench(): Bench {
   const { setState: set, getState: get } = state;
   const worker = startLineWorker((batch) => set((current) => takeBatch(current, batch)));
   const session = uuidV7<'session'>(Date.now(), crypto.getRandomValues(new Uint8Array(10)));
+  const drafts = createDrafts();
   let ticket = 0;
 
   void begin();
@@ -109,7 +110,7 @@ export function createBench(): Bench {
 
   return {
     state,
-    drafts: createDrafts(),
+    drafts,
     select: (lineId, station) => set({ lineId, station }),
     open: (line) => worker.post({ kind: 'open', line }),
     close: (line) => worker.post({ kind: 'close', line }),
@@ -121,6 +122,7 @@ export function createBench(): Bench {
     poll: (items) => worker.post({ kind: 'poll', line: get().lineId, items }),
     stop: () => {
       const { lineId: line, station } = get();
+      drafts.getState().clearWords();
       set({ stop: { line, outcomes: [], over: false } });
       worker.post({ kind: 'stop', line, station });
     },

@@ -23,6 +23,8 @@ export interface DraftActions {
   readonly setLeaveCheck: (leave: boolean) => void;
   readonly setAsked: (key: string, ticket: number) => void;
   readonly setWord: (key: string, word: number) => void;
+  /** After Stop no composed word waits to be sent again by a slip. */
+  readonly clearWords: () => void;
   readonly setReference: (key: string, text: string) => void;
 }
 
@@ -52,6 +54,7 @@ export const createDrafts = (): DraftStore =>
       setLeaveCheck: (leaveCheck) => set({ leaveCheck }),
       setAsked: (key, ticket) => set(({ asked }) => ({ asked: put(asked, key, ticket) })),
       setWord: (key, word) => set(({ words }) => ({ words: put(words, key, word) })),
+      clearWords: () => set({ words: new Map() }),
       setReference: (key, text) => set(({ references }) => ({ references: put(references, key, text) })),
     };
   });

@@ -54,19 +54,12 @@ export function SwitchRows({ label, spec, word, changed, onWord }: SwitchRowsPro
   );
 }
 
-/** The same word in every base. */
+/** The same word in binary and decimal. */
 export function WordBases({ word, width }: { readonly word: number; readonly width: number }) {
   return (
-    <p className={styles.bases}>
-      <span>
-        hex{' '}
-        {word
-          .toString(16)
-          .toUpperCase()
-          .padStart(width / 4, '0')}
-      </span>
-      <span>binary {binaryText(word, width)}</span>
-      <span>decimal {word}</span>
-    </p>
+    <span className={styles.bases}>
+      <span>{binaryText(word, width)}</span>
+      <span>{word}</span>
+    </span>
   );
 }

@@ -11,7 +11,7 @@ import { StageHead } from '../../ui/panel';
 import { useKeys } from '../../ui/use-keys';
 import { firstRequest } from './draft-frame';
 import styles from './frames.module.css';
-import { ActualPanel, ExpectedPanel } from './reply-panels';
+import { ReplyPanels } from './reply-panels';
 import { RequestPanel } from './request-panel';
 import { WhereAddress, WhereValue } from './where-from';
 
@@ -51,7 +51,6 @@ export function FramesStage() {
 
   if (!line || !station) return <StageHead title="Frames" aside="choose a line and a station in Job first" />;
   const whole = reading.message !== null && reading.faults.length === 0;
-  const shared = { index, nameOf, view, request: bytes };
   return (
     <div className={styles.stack}>
       <StageHead
@@ -78,8 +77,15 @@ export function FramesStage() {
         </Button>
       </StageHead>
       <RequestPanel stationKey={key} bytes={bytes} reading={reading} index={index} view={view} nameOf={nameOf} />
-      <ExpectedPanel {...shared} withinMs={index?.sheet.link?.replyWithinMs ?? DEFAULT_REPLY_MS} />
-      <ActualPanel {...shared} result={result} waiting={ticket !== 0 && result === null} />
+      <ReplyPanels
+        request={bytes}
+        result={result}
+        waiting={ticket !== 0 && result === null}
+        view={view}
+        index={index}
+        nameOf={nameOf}
+        withinMs={index?.sheet.link?.replyWithinMs ?? DEFAULT_REPLY_MS}
+      />
       <div className={styles.pair}>
         <WhereAddress message={reading.message} index={index} />
         <WhereValue message={reading.message} index={index} />

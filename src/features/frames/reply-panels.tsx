@@ -3,7 +3,7 @@
 import { useMemo } from 'react';
 import type { Field } from '../../core/bytes/field';
 import { anatomyRtu } from '../../core/modbus/anatomy';
-import { expectRtu } from '../../core/modbus/expect';
+import { expectRtu, type ExpectedReply } from '../../core/modbus/expect';
 import { EXCEPTIONS } from '../../core/modbus/layout';
 import { readRtu } from '../../core/modbus/rtu';
 import { annotate } from '../../core/sheet/annotate';
@@ -14,20 +14,57 @@ import { ByteStrip } from '../../ui/byte-strip';
 import { Panel } from '../../ui/panel';
 import styles from './frames.module.css';
 
-interface Shared {
+interface ReplyProps {
+  readonly request: Uint8Array;
+  readonly result: ExchangeResult | null;
+  readonly waiting: boolean;
+  readonly view: StationView;
   readonly index: SheetIndex | null;
   readonly nameOf: (station: number) => string | null;
+  readonly withinMs: number;
 }
 
-/** The answer that the drive should give; what nobody can know yet is a question mark. */
-export function ExpectedPanel({
+/**
+ * The answer that the drive should give beside the one that it gave. When they are the same byte for byte, one strip says both;
+ * what nobody can know yet is a question mark.
+ */
+export function ReplyPanels(props: ReplyProps) {
+  const { request, result, view, waiting } = props;
+  const expected = useMemo(() => expectRtu(request, (address) => view.values.get(address)?.word), [request, view]);
+  const sameRequest = result !== null && sameBytes([...request], result.request.bytes);
+  const agree =
+    sameRequest && !waiting && result.reply !== null && expected !== null && sameBytes(expected.bytes, result.reply);
+  return (
+    <>
+      {!agree && <ExpectedPanel {...props} expected={expected} />}
+      <ActualPanel
+        {...props}
+        agree={agree}
+        differs={sameRequest ? differences(expected, result.reply) : NOWHERE}
+        sameRequest={sameRequest}
+      />
+    </>
+  );
+}
+
+const NOWHERE: ReadonlySet<number> = new Set();
+
+const sameBytes = (a: readonly (number | null)[], b: Uint8Array): boolean =>
+  a.length === b.length && a.every((byte, i) => byte === b[i]);
+
+/** Places of a reply that contradict what was expected; an unknown byte contradicts nothing. */
+function differences(expected: ExpectedReply | null, reply: Uint8Array | null): ReadonlySet<number> {
+  if (!expected || !reply) return NOWHERE;
+  return new Set([...reply.keys()].filter((at) => expected.bytes[at] !== null && expected.bytes[at] !== reply[at]));
+}
+
+function ExpectedPanel({
+  expected,
   request,
-  view,
   index,
   nameOf,
   withinMs,
-}: Shared & { readonly request: Uint8Array; readonly view: StationView; readonly withinMs: number }) {
-  const expected = useMemo(() => expectRtu(request, (address) => view.values.get(address)?.word), [request, view]);
+}: ReplyProps & { readonly expected: ExpectedReply | null }) {
   const fields = useMemo(() => {
     if (!expected) return [];
     const zeroed = Uint8Array.from(expected.bytes, (byte) => byte ?? 0);
@@ -74,49 +111,29 @@ const OUTCOMES: Readonly<Record<ExchangeOutcome, string>> = {
   closed: 'not sent: the line is closed',
 };
 
+interface ActualProps extends ReplyProps {
+  readonly agree: boolean;
+  readonly differs: ReadonlySet<number>;
+  readonly sameRequest: boolean;
+}
+
 /** The answer that came, byte for byte, or why there is none. */
-export function ActualPanel({
-  result,
-  waiting,
-  index,
-  nameOf,
-  request,
-  view,
-}: Shared & {
-  readonly result: ExchangeResult | null;
-  readonly waiting: boolean;
-  readonly request: Uint8Array;
-  readonly view: StationView;
-}) {
+function ActualPanel({ result, waiting, index, nameOf, view, agree, differs, sameRequest }: ActualProps) {
   const shown = useMemo(() => {
     if (!result?.reply) return null;
     const reading = readRtu(result.reply, 'response');
     const asked = readRtu(result.request.bytes, 'request').message;
-    return {
-      reading,
-      fields: annotate(anatomyRtu(result.reply, reading), reading.message, asked, index, nameOf),
-      bytes: [...result.reply],
-    };
+    const fields = annotate(anatomyRtu(result.reply, reading), reading.message, asked, index, nameOf);
+    return { reading, fields, bytes: [...result.reply] };
   }, [result, index, nameOf]);
   if (waiting) return <Panel title="◂ Reply that came">Waiting for the drive …</Panel>;
   if (!result) return <Panel title="◂ Reply that came">Nothing has been sent from here yet.</Panel>;
-  const delayMs = ((result.endedUs - result.sentUs) / 1000).toFixed(1);
   const good = result.outcome === 'answered' || result.outcome === 'sent';
-  const same =
-    request.length === result.request.bytes.length && request.every((byte, i) => byte === result.request.bytes[i]);
   const exception = shown?.reading.message?.exception;
   return (
     <Panel
-      title="◂ Reply that came"
-      aside={
-        <>
-          <span className={good ? styles.good : styles.bad} data-testid="reply-outcome">
-            {good ? '✓' : '✗'} {OUTCOMES[result.outcome]}
-          </span>
-          {result.reply && ` ${delayMs} ms after the request`}
-          {!same && ', to the request that was sent before this edit'}
-        </>
-      }
+      title={agree ? '◂ Reply that came, byte for byte as it should' : '◂ Reply that came'}
+      aside={<OutcomeText result={result} good={good} sameRequest={sameRequest} />}
     >
       {shown ? (
         <ByteStrip
@@ -124,6 +141,7 @@ export function ActualPanel({
           bytes={shown.bytes}
           fields={shown.fields}
           faults={shown.reading.faults}
+          differs={differs}
           direction="received"
           small
         />
@@ -134,6 +152,26 @@ export function ActualPanel({
         <p>{EXCEPTIONS[exception]?.text ?? 'the standard does not have this code; look it up in the drive’s manual'}</p>
       )}
     </Panel>
+  );
+}
+
+function OutcomeText({
+  result,
+  good,
+  sameRequest,
+}: {
+  readonly result: ExchangeResult;
+  readonly good: boolean;
+  readonly sameRequest: boolean;
+}) {
+  return (
+    <>
+      <span className={good ? styles.good : styles.bad} data-testid="reply-outcome">
+        {good ? '✓' : '✗'} {OUTCOMES[result.outcome]}
+      </span>
+      {result.reply && ` ${((result.endedUs - result.sentUs) / 1000).toFixed(1)} ms after the request`}
+      {!sameRequest && ', to the request as it was before this edit'}
+    </>
   );
 }
 

@@ -61,7 +61,7 @@ export function ValueEntry({ index, parameter, label, word, onWord }: ValueEntry
         htmlInput: { inputMode: 'decimal', spellCheck: false },
         formHelperText: { sx: { mx: 0, fontSize: 13 } },
       }}
-      sx={{ width: 190 }}
+      sx={{ width: 230 }}
     />
   );
 }
@@ -82,7 +82,5 @@ function wordFrom(text: string, chain: ReturnType<typeof chainOf>): Made {
   );
   if (!scaled.ok) return { word: null, text: scaled.error.text };
   const fault = scaled.value.faults[0];
-  return fault
-    ? { word: null, text: fault.text }
-    : { word: scaled.value.wire, text: `${scaled.value.raw} = ${scaled.value.hex}` };
+  return fault ? { word: null, text: fault.text } : { word: scaled.value.wire, text: scaled.value.working.join('; ') };
 }

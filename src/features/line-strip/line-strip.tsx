@@ -6,10 +6,15 @@ import { indexOf, lineOf, stationOf, viewOf } from '../../bench/bench-state';
 import { knownState } from '../../bench/known-state';
 import { lineLoad } from '../../bench/line-load';
 import { PROTOCOL_TEXT } from '../../core/job/job';
+import { hexNumber } from '../../core/bytes/hex';
 import { settingsText } from '../../core/line/settings';
+import type { LineState } from '../../link/messages';
 import { ageText } from '../../ui/format';
 import { useKeys } from '../../ui/use-keys';
 import styles from './line-strip.module.css';
+
+/** A younger value needs no age beside it. */
+const FRESH_US = 1_500_000;
 
 /** The line drawn between its two ends, what is known of the drive, and Stop; on every view. */
 export function LineStrip() {
@@ -70,6 +75,12 @@ function Arrows() {
   ) : null;
 }
 
+/** A keep-alive names itself as long as it goes on. */
+function beatText({ station, word, everyUs, misses }: LineState['keepAlives'][number]): string {
+  const unanswered = misses > 1 ? `, ${misses} unanswered` : '';
+  return `${hexNumber(word)} to ${station} kept alive each ${(everyUs / 1e6).toFixed(2)} s${unanswered}`;
+}
+
 function Load() {
   const text = useBenchState((state) => {
     const line = lineOf(state);
@@ -78,17 +89,10 @@ function Load() {
     if (known?.holder === 'another-tab') return 'another tab has this line; Stop is passed on to it';
     if (!known?.open || !line.serial) return known?.trouble ? known.trouble : 'closed, nothing is sent';
     const load = lineLoad(state.entries, line.id, state.session, line.serial, state.nowUs);
-    const beats = known.keepAlives.map(
-      ({ station, word, everyUs, misses }) =>
-        `keep-alive to ${station}: 0x${word.toString(16).toUpperCase().padStart(4, '0')} each ${(everyUs / 1e6).toFixed(2)} s${misses > 1 ? `, ${misses} unanswered` : ''}`,
-    );
+    const beats = known.keepAlives.map(beatText);
     const faults = load.faults === 0 ? 'no fault' : load.faults === 1 ? '1 fault' : `${load.faults} faults`;
-    return [
-      `${load.exchangesPerS.toFixed(load.exchangesPerS < 10 ? 1 : 0)} exchanges/s`,
-      faults,
-      `${Math.round(load.share * 100)} % of the line`,
-      ...beats,
-    ].join(' · ');
+    const rate = load.exchangesPerS.toFixed(load.exchangesPerS < 10 ? 1 : 0);
+    return [...beats, `${rate} exchanges/s`, faults, `${Math.round(load.share * 100)} % of the line`].join(' · ');
   });
   return (
     <div className={styles.load} title={text}>
@@ -101,7 +105,7 @@ function FarEnd() {
   const station = useBenchState(stationOf);
   const known = useBenchState((state) => {
     const { text, ageUs, stale } = knownState(indexOf(state), viewOf(state), state.nowUs);
-    return `${stale ? '1' : '0'}${text}${ageUs === null ? '' : ` · ${ageText(ageUs)}`}`;
+    return `${stale ? '1' : '0'}${text}${ageUs === null || ageUs < FRESH_US ? '' : ` · ${ageText(ageUs)}`}`;
   });
   const standin = useBenchState((state) => lineOf(state)?.far === 'yard');
   const text = known.slice(1);

@@ -48,10 +48,11 @@ export function ControlPanel({ index, word, last, nowUs, cautions, onWord }: Con
             {command.name}
           </Button>
         ))}
+        <WordEntry word={word} width={words.control.width} onWord={onWord} />
       </div>
       <div className={styles.word}>
         <span data-testid="control-word">{hexNumber(word, words.control.width / 4)}</span>
-        <WordEntry word={word} width={words.control.width} onWord={onWord} />
+        <WordBases word={word} width={words.control.width} />
       </div>
       <SwitchRows
         label="Bits of the control word"
@@ -60,7 +61,6 @@ export function ControlPanel({ index, word, last, nowUs, cautions, onWord }: Con
         changed={new Set(changes.map(({ bit }) => bit))}
         onWord={onWord}
       />
-      <WordBases word={word} width={words.control.width} />
       {cautions.map((text) => (
         <Warning key={text}>{text}</Warning>
       ))}
@@ -91,7 +91,7 @@ function WordEntry({
         const next = parseWord(event.target.value, width).value;
         if (next !== null && next !== word) onWord(next);
       }}
-      sx={{ width: 200 }}
+      sx={{ width: 170 }}
     />
   );
 }

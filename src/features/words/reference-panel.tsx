@@ -40,21 +40,22 @@ export function ReferencePanel({ index, text, last, nowUs, canSend, targetName, 
   return (
     <Panel title={`▸ Speed reference, ${place.number}`} aside={aside}>
       <div className={styles.entry}>
-        <TextField
-          label={`wanted, ${chain.unit}`}
-          value={text}
-          error={made?.scaled === null}
-          helperText={made?.trouble ?? ''}
-          onChange={(event) => onText(event.target.value)}
-          onKeyDown={(event) => {
-            if (event.key === 'Enter' && !event.ctrlKey) send();
-          }}
-          slotProps={{ htmlInput: { inputMode: 'decimal', spellCheck: false } }}
-          sx={{ width: 150 }}
-        />
-        <Button variant="contained" disabled={!ready} onClick={send}>
-          Send {made?.scaled ? made.scaled.hex : 'it'} to {targetName}
-        </Button>
+        <div>
+          <TextField
+            label={`wanted, ${chain.unit}`}
+            value={text}
+            error={made?.scaled === null}
+            helperText={made?.trouble ?? ''}
+            onChange={(event) => onText(event.target.value)}
+            onKeyDown={(event) => {
+              if (event.key === 'Enter' && !event.ctrlKey) send();
+            }}
+            slotProps={{ htmlInput: { inputMode: 'decimal', spellCheck: false } }}
+          />
+          <Button variant="contained" disabled={!ready} onClick={send}>
+            Send {made?.scaled ? made.scaled.hex : ''} to {targetName}
+          </Button>
+        </div>
         {made?.scaled && (
           <ol className={styles.working} aria-label="Working" data-testid="working">
             {made.scaled.working.map((line) => (

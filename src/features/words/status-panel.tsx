@@ -35,11 +35,11 @@ export function StatusPanel({ index }: { readonly index: SheetIndex }) {
     <Panel title="◂ Status word" aside={ageText(nowUs - status.atUs)}>
       <p className={`${styles.sentence} ${stale ? styles.stale : ''}`} data-testid="status-sentence">
         {text}
+        <Measured index={index} role="current" />
       </p>
       <div className={styles.word}>
         <span>{hexNumber(status.word, words.status.width / 4)}</span>
-        <Measured index={index} role="actual-speed" />
-        <Measured index={index} role="current" />
+        <WordBases word={status.word} width={words.status.width} />
       </div>
       <SwitchRows
         label="Bits of the status word"
@@ -47,7 +47,6 @@ export function StatusPanel({ index }: { readonly index: SheetIndex }) {
         word={status.word}
         changed={new Set(changes.map(({ bit }) => bit))}
       />
-      <WordBases word={status.word} width={words.status.width} />
       {changes.length > 0 && (
         <p>changed last: {changes.map(({ name, to }) => `${name} ${to ? 'rose' : 'fell'}`).join(', ')}</p>
       )}
@@ -55,7 +54,7 @@ export function StatusPanel({ index }: { readonly index: SheetIndex }) {
   );
 }
 
-function Measured({ index, role }: { readonly index: SheetIndex; readonly role: 'actual-speed' | 'current' }) {
+function Measured({ index, role }: { readonly index: SheetIndex; readonly role: 'current' }) {
   const view = useBenchState((state) => viewOf(state));
   const live = liveOf(index, view, role);
   const place = index.byRole.get(role);
