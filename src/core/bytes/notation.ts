@@ -116,7 +116,9 @@ function kindOf(token: string): Token['kind'] {
 function baseOfBare(tokens: readonly Token[]): 'hex' | 'decimal' {
   const decimal = tokens.every(({ text }) => /^\d{1,3}$/.test(text) && parseInt(text, 10) <= 255);
   const oddLength = tokens.some(({ text }) => text.length % 2 === 1);
-  return tokens.length > 1 && decimal && oddLength ? 'decimal' : 'hex';
+  // Nobody pads decimals to two digits: `01 03 006` is hex with a digit missing.
+  const padded = tokens.some(({ text }) => text.length === 2 && text.startsWith('0'));
+  return tokens.length > 1 && decimal && oddLength && !padded ? 'decimal' : 'hex';
 }
 
 function parseToken(token: Token, base: 'hex' | 'decimal'): Parsed {

@@ -67,8 +67,6 @@ export function readRtu(bytes: Uint8Array, direction: Direction): RtuReading {
   const code = bytes[1] as number;
   const layout = layoutOf(code, direction);
   const message: Draft = { unit, fc: direction === 'response' ? code & ~EXCEPTION_BIT : code };
-  if (size > RTU_MAX)
-    faults.push(fault('too-long', RTU_MAX, size, `${size} bytes; an RTU frame has ${RTU_MAX} at most`));
   if (unit > UNIT_MAX)
     faults.push(
       fault('value-out-of-range', 0, 1, `station ${unit} is reserved; 1 to ${UNIT_MAX} are stations, 0 is broadcast`),
@@ -80,6 +78,8 @@ export function readRtu(bytes: Uint8Array, direction: Direction): RtuReading {
     faults.push(unknownFunction(code, direction));
   }
   faults.push(...faultsOfShape(bytes, shape, faults));
+  if (size > RTU_MAX)
+    faults.push(fault('too-long', RTU_MAX, size, `${size} bytes; an RTU frame has ${RTU_MAX} at most`));
   return { direction, message, faults, shape };
 }
 

@@ -23,6 +23,9 @@ export function chainOf(sheet: Sheet, { scale, unit, type }: Parameter): Scaling
 export const numberOf = ({ type }: Parameter, word: number): number =>
   type === 'int16' && word > 0x7fff ? word - 0x10000 : word;
 
+/** The same as text, with a true minus sign. */
+const numberText = (parameter: Parameter, word: number): string => String(numberOf(parameter, word)).replace('-', '−');
+
 /** What a register's word means, without its name: `17.498 Hz`, `network`, `0x2A0D`. */
 export function meaningOf({ sheet }: SheetIndex, parameter: PlacedParameter, word: number): string {
   if (parameter.role === 'status-word' || parameter.role === 'control-word') return hexNumber(word);
@@ -32,7 +35,7 @@ export function meaningOf({ sheet }: SheetIndex, parameter: PlacedParameter, wor
   const chain = chainOf(sheet, parameter);
   const value = chain && toValue(chain, BigInt(word));
   if (chain && value?.ok) return `${decimalText(value.value.value, 3, false)} ${chain.unit}`.trim();
-  return `${numberOf(parameter, word)}${parameter.unit ? ` ${parameter.unit}` : ''}`;
+  return `${numberText(parameter, word)}${parameter.unit ? ` ${parameter.unit}` : ''}`;
 }
 
 const faultName = ({ faults = [] }: Sheet, code: number): string =>
@@ -49,7 +52,7 @@ export function wordText(index: SheetIndex, parameter: PlacedParameter, word: nu
   if (parameter.role === 'status-word' && index.sheet.words)
     return `${meaning} · ${statusSentence(index.sheet.words.status, word)}`;
   if (parameter.role === 'control-word') return `${meaning}${commandName(index.sheet, word)}`;
-  const number = `${numberOf(parameter, word)}`;
+  const number = numberText(parameter, word);
   return meaning === number ? number : `${number} = ${meaning}`;
 }
 

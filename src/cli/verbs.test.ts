@@ -1,0 +1,163 @@
+import { seededRandom, pick } from '../core/random/random';
+import { answer, helpText, VERBS } from './verbs';
+
+interface Told {
+  readonly ok: boolean;
+  readonly [key: string]: unknown;
+}
+
+const ask = (verb: string, line: unknown): Told =>
+  JSON.parse(answer(VERBS[verb]!, typeof line === 'string' ? line : JSON.stringify(line))) as Told;
+
+describe('decode', () => {
+  it('tells a frame by the contract’s names', () => {
+    expect(
+      ask('decode', { id: 7, protocol: 'modbus-rtu', hex: '11 03 06 02 2B 00 00 00 64 C8 BA', direction: 'response' }),
+    ).toMatchObject({
+      ok: true,
+      id: 7,
+      direction: 'response',
+      message: { unit: 17, fc: 3, values: [555, 0, 100] },
+      faults: [],
+    });
+  });
+
+  it('gives both readings of an echo', () => {
+    const told = ask('decode', { protocol: 'modbus-rtu', hex: '03060243 0f45 bc47' });
+    const message = { unit: 3, fc: 6, address: 579, values: [3909] };
+    expect(told).toMatchObject({
+      direction: 'either',
+      readings: [
+        { direction: 'request', message },
+        { direction: 'response', message },
+      ],
+    });
+  });
+
+  it('is ok with a faulty frame and names the fault', () => {
+    expect(ask('decode', { protocol: 'modbus-rtu', hex: '0306 0243 0f45 bc48', direction: 'request' })).toMatchObject({
+      ok: true,
+      message: { unit: 3, fc: 6, address: 579, values: [3909] },
+      faults: [{ code: 'checksum-mismatch', start: 6, end: 8 }],
+    });
+  });
+
+  it('has null for nothing at all', () => {
+    expect(ask('decode', { protocol: 'modbus-rtu', hex: '' })).toMatchObject({
+      ok: true,
+      message: null,
+      faults: [{ code: 'too-short' }],
+      fields: [],
+    });
+  });
+
+  it.each([
+    ['no json', '{', 'bad-json'],
+    ['a blank line', '', 'bad-json'],
+    ['odd hex', { protocol: 'modbus-rtu', hex: '030' }, 'odd-hex-digits'],
+    ['bad hex', { protocol: 'modbus-rtu', hex: '0g' }, 'bad-hex-digit'],
+    ['an unknown field', { protocol: 'modbus-rtu', hex: '00', colour: 1 }, 'unknown-field'],
+    ['a wrong type', { protocol: 'modbus-rtu', hex: 3 }, 'bad-field'],
+    ['a protocol to come', { protocol: 'uss', hex: '00' }, 'unsupported-protocol'],
+    ['an array', [], 'bad-field'],
+  ])('refuses %s', (_, line, code) => {
+    expect(ask('decode', line)).toMatchObject({ ok: false, error: { code } });
+  });
+});
+
+describe('encode', () => {
+  it.each([
+    [{ unit: 3, fc: 6, address: 579, values: [3909] }, 'request', '030602430f45bc47'],
+    [{ unit: 17, fc: 3, address: 107, quantity: 3 }, 'request', '1103006b00037687'],
+    [{ unit: 3, fc: 3, exception: 2 }, 'response', '0383026131'],
+  ])('%j', (message, direction, hex) => {
+    expect(ask('encode', { protocol: 'modbus-rtu', direction, message })).toEqual({ ok: true, hex });
+  });
+
+  it('refuses what the standard does not allow', () => {
+    expect(
+      ask('encode', {
+        protocol: 'modbus-rtu',
+        direction: 'request',
+        message: { unit: 1, fc: 3, address: 0, quantity: 126 },
+      }),
+    ).toMatchObject({
+      ok: false,
+      error: { code: 'quantity-out-of-range' },
+    });
+  });
+});
+
+it('checksum gives value and wire order', () => {
+  expect(ask('checksum', { algorithm: 'CRC-16/MODBUS', hex: '313233343536373839' })).toEqual({
+    ok: true,
+    value: 0x4b37,
+    hex: '374b',
+  });
+  expect(ask('checksum', { algorithm: 'CRC-16/OTHER', hex: '' })).toMatchObject({ ok: false });
+});
+
+describe('scale', () => {
+  const short = { unitFullScale: 60, rawFullScale: '8191', bits: 16, signed: false, rounding: 'down' };
+
+  it('value to raw', () => {
+    expect(ask('scale', { ...short, value: '15' })).toMatchObject({
+      ok: true,
+      raw: 2047,
+      hex: '07ff',
+      exact: '8191/4',
+      error: '-3/4',
+      value: '122820/8191',
+      faults: [],
+    });
+  });
+
+  it('raw to value', () => {
+    expect(ask('scale', { ...short, unitFullScale: '100', rawFullScale: 16384, raw: 8192 })).toMatchObject({
+      raw: 8192,
+      hex: '2000',
+      value: '50',
+    });
+  });
+
+  it('reads a pattern as the signed number that it is', () => {
+    expect(
+      ask('scale', { ...short, signed: true, rawFullScale: 16384, unitFullScale: 100, raw: 0xc000 }),
+    ).toMatchObject({ raw: -16384, value: '-100' });
+  });
+
+  it.each([
+    ['both', { ...short, value: '1', raw: 1 }, 'missing-field'],
+    ['neither', short, 'missing-field'],
+    ['a full scale of 0', { ...short, unitFullScale: 0, value: '1' }, 'value-out-of-range'],
+    ['no number', { ...short, value: 'fast' }, 'bad-number'],
+  ])('refuses %s', (_, line, code) => {
+    expect(ask('scale', line)).toMatchObject({ ok: false, error: { code } });
+  });
+
+  it('takes the chain of a sheet', () => {
+    const chain = {
+      unit: 'Hz',
+      steps: [{ kind: 'full-scale', value: '55', raw: '12287' }],
+      rounding: 'down',
+      word: { bits: 16, signed: true },
+    };
+    expect(ask('scale', { chain, value: '17.5' })).toMatchObject({ raw: 3909, hex: '0f45' });
+  });
+});
+
+it('every example in the help is understood', () => {
+  for (const [name, { example }] of Object.entries(VERBS)) {
+    expect(ask(name, example).ok).toBe(true);
+    expect(helpText()).toContain(example);
+  }
+});
+
+it('no line of junk throws', () => {
+  const random = seededRandom(5);
+  for (let i = 0; i < 3000; i++) {
+    const hex = Array.from({ length: pick(random, 40) }, () => '0123456789abcdefg '[pick(random, 18)]).join('');
+    for (const name of Object.keys(VERBS))
+      ask(name, { protocol: 'modbus-rtu', hex, algorithm: 'LRC', value: hex, unitFullScale: hex, rawFullScale: 1 });
+  }
+});

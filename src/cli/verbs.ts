@@ -1,0 +1,38 @@
+import { CHECKSUM_VERB } from './checksum-verb';
+import { FRAME_VERBS } from './frame-verbs';
+import { BadLine, type Verb } from './protocol';
+import { SCALE_VERB } from './scale-verb';
+
+/** All verbs by name; docs/headless.md has an example for each. */
+export const VERBS: Readonly<Record<string, Verb>> = { ...FRAME_VERBS, checksum: CHECKSUM_VERB, scale: SCALE_VERB };
+
+const parse = (line: string): unknown => {
+  try {
+    return JSON.parse(line) as unknown;
+  } catch {
+    throw new BadLine('bad-json', 'this line is no JSON');
+  }
+};
+
+const idOf = (input: unknown): object =>
+  typeof input === 'object' && input !== null && 'id' in input ? { id: input.id } : {};
+
+/** One input line to exactly one output line; never throws on input. */
+export function answer(verb: Verb, line: string): string {
+  let id: object = {};
+  try {
+    const input = parse(line);
+    id = idOf(input);
+    return JSON.stringify({ ok: true, ...id, ...verb.run(input) });
+  } catch (error) {
+    if (!(error instanceof BadLine)) throw error;
+    return JSON.stringify({ ok: false, ...id, error: { code: error.code, text: error.message } });
+  }
+}
+
+export function helpText(): string {
+  const verbs = Object.entries(VERBS).map(
+    ([name, { help, example }]) => `  ${name}\n      ${help}\n      in: ${example}`,
+  );
+  return `usage: npm run -s bujo -- VERB < lines.jsonl\n\nReads JSON Lines and writes one JSON line for each, in order. Verbs:\n\n${verbs.join('\n')}\n`;
+}

@@ -1,0 +1,255 @@
+import fc from 'fast-check';
+import tern from '../../../sheets/tern.json';
+import format0 from '../../../tests/fixtures/sheet-format-0.json';
+import { ternIndex } from '../../../tests/harness/sheets';
+import { rtu } from '../../../tests/harness/line';
+import { addressOf, notationsOf } from '../registers/address';
+import { readRtu } from '../modbus/rtu';
+import { actOf, mayTurn } from './acts';
+import { cautionsOf } from './before-it-turns';
+import { meaningOf, wordText } from './describe';
+import { loadSheet } from './load-sheet';
+import { migrateSheet } from './migrate';
+import { replySentence, requestSentence } from './sentence';
+import type { ParameterRole } from './parameter-section';
+
+type Loose = Record<string, unknown>;
+const copy = (): Loose => structuredClone(tern);
+const faultsOf = (sheet: unknown): readonly string[] => {
+  const loaded = loadSheet(sheet);
+  return loaded.ok ? [] : loaded.error.map(({ path, text }) => `${path}: ${text}`);
+};
+
+describe('loading', () => {
+  it('takes the shipped sheet', () => {
+    expect(faultsOf(tern)).toEqual([]);
+  });
+
+  it('migrates format 0 and leaves the imported text as it was', () => {
+    const before = JSON.stringify(format0);
+    const loaded = loadSheet(format0);
+    expect(loaded.ok && loaded.value).toMatchObject({
+      format: 1,
+      slug: 'grebe',
+      revision: 1,
+      name: 'Grebe',
+      link: { serial: { rate: 9600, dataBits: 8, parity: 'N', stopBits: 2 }, station: 5 },
+      parameters: [{ number: '101', name: 'reference' }],
+      scalings: [{ id: 'speed' }],
+    });
+    expect(JSON.stringify(format0)).toBe(before);
+  });
+
+  it('names a newer format as such', () => {
+    expect(faultsOf({ ...copy(), format: 2 })).toEqual([
+      'format: format 2 is newer than this program, which reads up to 1',
+    ]);
+  });
+
+  it.each<[string, (sheet: Loose) => void, string]>([
+    ['an unknown key', (sheet) => (sheet.colour = 'red'), 'colour:'],
+    [
+      'a bit beyond the width',
+      (sheet) => (((sheet.words as Loose).control as Loose).width = 8),
+      'words.control.bits[5]: bit 9 does not exist',
+    ],
+    [
+      'a bit twice',
+      (sheet) => ((((sheet.words as Loose).status as Loose).bits as Loose[])[1]!.bit = 0),
+      'words.status.bits[1]: bit 0 is described twice',
+    ],
+    [
+      'a role twice',
+      (sheet) => ((((sheet.words as Loose).control as Loose).bits as Loose[])[0]!.role = 'run'),
+      'words.control.bits[2].role: two bits have the role run',
+    ],
+    [
+      'a zero full scale',
+      (sheet) => ((((sheet.scalings as Loose[])[0]!.chain as Loose).steps as Loose[])[0]!.value = '0'),
+      'scalings[0].chain: the full scale in units is 0',
+    ],
+    [
+      'limits the wrong way round',
+      (sheet) => ((sheet.parameters as Loose[])[6]!.min = 500),
+      'parameters[6].min: the lowest value 500 is above the highest 120',
+    ],
+    [
+      'a default outside',
+      (sheet) => ((sheet.parameters as Loose[])[6]!.default = 121),
+      'parameters[6].default: the default 121 is outside',
+    ],
+    [
+      'a number that the rule cannot place',
+      (sheet) => ((sheet.parameters as Loose[])[0]!.number = '1.64'),
+      'parameters[0].number: the address rule makes no register',
+    ],
+    [
+      'two parameters with one number',
+      (sheet) => ((sheet.parameters as Loose[])[1]!.number = '1.01'),
+      'parameters[1].number: parameter 1.01 is listed twice',
+    ],
+    [
+      'a scaling that is not there',
+      (sheet) => ((sheet.scalings as Loose[])[0]!.id = 'other'),
+      'there is no scaling speed',
+    ],
+    ['no address rule', (sheet) => delete sheet.addressRule, 'addressRule: parameters are listed'],
+    [
+      'a stop without a control word',
+      (sheet) => (sheet.parameters = (sheet.parameters as Loose[]).filter(({ role }) => role !== 'control-word')),
+      'commands.stop: no parameter has the role control-word',
+    ],
+  ])('names %s at its place', (_, spoil, expected) => {
+    const sheet = copy();
+    spoil(sheet);
+    expect(faultsOf(sheet).join('\n')).toContain(expected);
+  });
+
+  it('never throws on anything that JSON can hold', () => {
+    fc.assert(
+      fc.property(
+        fc.oneof(
+          fc.jsonValue(),
+          fc.dictionary(fc.constantFrom(...Object.keys(tern), 'id', 'params', 'serial'), fc.jsonValue()),
+        ),
+        fc.constantFrom(0, 1, 2, undefined),
+        (value, format) => {
+          const input =
+            typeof value === 'object' && value !== null && !Array.isArray(value) ? { ...value, format } : value;
+          migrateSheet(input);
+          const loaded = loadSheet(input);
+          if (!loaded.ok) expect(loaded.error.length).toBeGreaterThan(0);
+        },
+      ),
+      { seed: 4, numRuns: 500 },
+    );
+  });
+});
+
+describe('addresses', () => {
+  it.each([
+    ['9.03', 579],
+    ['1.01', 65],
+    ['9.60', 636],
+    ['6.02', 386],
+  ])('parameter %s of Tern is register %i', (number, address) => {
+    expect(ternIndex().byNumber.get(number)?.address).toBe(address);
+  });
+
+  it('shows the working', () => {
+    expect(addressOf({ kind: 'group-index', factor: 64, offset: 0 }, '9.03')?.working).toBe(
+      '9 × 64 + 3 = 579 = 0x0243',
+    );
+    expect(addressOf({ kind: 'number', offset: -1 }, '709')?.working).toBe('709 − 1 = 708 = 0x02C4');
+  });
+
+  it.each(['9', '9.64', 'x', '', '9.3.1', '999.63'])('makes no register of “%s”', (number) => {
+    expect(addressOf({ kind: 'group-index', factor: 64, offset: 2000 }, number)).toBeNull();
+  });
+
+  // 5- and 6-digit references count from 1, 4 for holding registers: common practice, no source.
+  it.each([
+    [579, '580', '0x0243', '40580', '400580'],
+    [0, '1', '0x0000', '40001', '400001'],
+    [9998, '9999', '0x270E', '49999', '409999'],
+    [9999, '10000', '0x270F', null, '410000'],
+    [65535, '65536', '0xFFFF', null, '465536'],
+  ])('register %i in every notation', (address, fromOne, hex, reference5, reference6) => {
+    expect(notationsOf(address)).toEqual({ fromZero: `${address}`, fromOne, hex, reference5, reference6 });
+  });
+});
+
+describe('in words', () => {
+  const index = ternIndex();
+  const place = (number: string) => index.byNumber.get(number)!;
+  const message = (hex: string, direction: 'request' | 'response') => readRtu(rtu(hex), direction).message!;
+
+  it.each([
+    ['9.03', 3909, '3909 = 17.498 Hz'],
+    ['9.03', 0xf0bb, '−3909 = −17.498 Hz'],
+    ['2.01', 2, '2 = network'],
+    ['2.01', 9, '9'],
+    ['5.04', 32, '32 = 3.2 s'],
+    ['6.01', 0, '0 = no fault'],
+    ['6.01', 21, '21 = fault 21, watchdog'],
+    ['6.01', 99, '99 = fault 99, not in the sheet'],
+    ['6.02', 0x2a0d, '0x2A0D · in remote, running forward'],
+    ['9.01', 0x000d, '0x000D · run forward'],
+    ['4.03', 4, '4'],
+  ])('%s holding %i', (number, word, text) => {
+    expect(wordText(index, place(number), word)).toBe(text);
+  });
+
+  it.each([
+    ['03 06 0243 0F45', 'write 9.03 speed reference ← 3909 = 17.498 Hz'],
+    ['03 03 0182 0004', 'read 6.02 to 6.05 · status word, torque, motor current, actual speed'],
+    ['03 03 0182 0001', 'read 6.02 status word'],
+    ['03 03 0000 0001', 'read register 0'],
+  ])('request %s', (hex, sentence) => {
+    expect(requestSentence(message(hex, 'request'), index)).toBe(sentence);
+  });
+
+  it('a reply takes its registers from its request', () => {
+    const request = message('03 03 0182 0004', 'request');
+    const reply = message('03 03 08 2A0D 0000 001C 0F43', 'response');
+    expect(replySentence(reply, request, index)).toBe(
+      'status word 0x2A0D · in remote, running forward · torque 0 = 0 % · motor current 28 = 2.8 A · actual speed 3907 = 17.489 Hz',
+    );
+    expect(replySentence(message('03 83 02', 'response'), request, index)).toContain('illegal data address');
+  });
+
+  it('a sheetless station still reads as numbers', () => {
+    expect(requestSentence(message('03 06 0243 0F45', 'request'), null)).toBe('write register 579 ← 3909');
+  });
+
+  it('meaning without a name has its unit', () => {
+    expect(meaningOf(index, place('6.04'), 28)).toBe('2.8 A');
+  });
+});
+
+describe('what a request does to a drive', () => {
+  const index = ternIndex();
+  it.each([
+    ['03 06 0241 000D', { control: 13 }, true],
+    ['03 06 0241 0004', { control: 4 }, false],
+    ['03 06 0243 0F45', { reference: 3909 }, false],
+    ['03 10 0241 0003 06 000D 0032 0F45', { control: 13, reference: 3909 }, true],
+    ['03 10 0240 0002 04 0000 000D', { control: 13 }, true],
+    ['03 03 0241 0001', {}, false],
+  ])('%s', (hex, act, turns) => {
+    expect(actOf(rtu(hex), index)).toEqual(act);
+    expect(mayTurn(act, index)).toBe(turns);
+  });
+
+  it('damaged bytes do nothing', () => {
+    expect(actOf(Uint8Array.of(3, 6, 2, 0x41, 0, 13, 0, 0), index)).toEqual({});
+  });
+
+  const known = (values: Partial<Record<ParameterRole, number>>) => (role: ParameterRole) => values[role];
+
+  it('says that zero reference is not standstill', () => {
+    const { warnings } = cautionsOf({ control: 0x000d }, index, known({ 'speed-reference': 0 }));
+    expect(warnings).toEqual([
+      'This word asks the shaft to turn: the reference is 0 Hz, the minimum speed 2.999 Hz. Zero reference is not standstill.',
+    ]);
+  });
+
+  it('says when the drive will confirm and not act', () => {
+    const { warnings } = cautionsOf(
+      { control: 0x000d },
+      index,
+      known({ 'command-source': 0, 'reference-source': 2, selector: 1 }),
+    );
+    expect(warnings[1]).toBe('2.01 command source is keypad, so the drive will confirm this and not act on it.');
+    expect(warnings).toHaveLength(2);
+  });
+
+  it('does not show the unknown as known', () => {
+    expect(cautionsOf({ control: 0x000d }, index, known({})).warnings[0]).toContain('the reference is not known');
+  });
+
+  it('warns of nothing for a word that does not turn, and of contradictions in any', () => {
+    expect(cautionsOf({ control: 0x0004 }, index, known({})).warnings).toEqual([]);
+    expect(cautionsOf({ control: 0x0048 }, index, known({})).contradictions).toHaveLength(1);
+  });
+});
