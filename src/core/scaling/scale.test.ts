@@ -82,7 +82,7 @@ it.each([
   expect(scaled(chain, value).faults[0]?.code).toBe(code);
 });
 
-it.each([
+it.each<[string, ScalingChain]>([
   ['a full scale of 0', fullScale('0', '8191')],
   ['no number', fullScale('60', 'x')],
   ['a negative resolution', { ...fullScale('1', '1'), steps: [{ kind: 'resolution', value: '-1' }] }],

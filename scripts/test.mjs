@@ -1,0 +1,68 @@
+// Installs what is missing, then lint, types, unit and browser tests. One closing line counts everything.
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import path from 'node:path';
+import { bin, build, endWith, install, needChromium, needNode, root, run, Trouble } from './lib/prepare.mjs';
+
+const reports = path.join(root, '.cache', 'reports');
+const JEST = path.join(reports, 'jest.json');
+const BROWSER = path.join(reports, 'browser.json');
+
+const read = (file) => (existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : null);
+
+/** Checks that pass or fail as a whole; each counts as one. */
+const CHECKS = [
+  ['lint', bin('eslint'), ['.', '--max-warnings', '0']],
+  ['format', bin('prettier'), ['--check', '--log-level', 'warn', '.']],
+  ['route types', bin('next'), ['typegen']],
+  ['types', bin('tsc'), ['--noEmit']],
+  ['import directions', bin('depcruise'), ['src', '--config', '.dependency-cruiser.cjs', '--output-type', 'err']],
+];
+
+const totals = { passed: 0, failed: 0 };
+const count = (passed, failed) => {
+  totals.passed += passed;
+  totals.failed += failed;
+};
+
+async function checks() {
+  for (const [name, command, args] of CHECKS) {
+    console.log(`\n== ${name}`);
+    const good = (await run(command, args)) === 0;
+    count(good ? 1 : 0, good ? 0 : 1);
+  }
+}
+
+/** A runner that ends badly without counting a failure has failed all the same. */
+function countRunner(code, passed, failed) {
+  count(passed, failed === 0 && code !== 0 ? 1 : failed);
+}
+
+async function unit() {
+  console.log('\n== unit tests');
+  const code = await run(bin('jest'), ['--json', `--outputFile=${JEST}`, '--silent=false']);
+  const report = read(JEST);
+  countRunner(code, report?.numPassedTests ?? 0, report?.numFailedTests ?? 0);
+}
+
+async function browser() {
+  console.log('\n== browser tests');
+  await build();
+  const code = await run(bin('playwright'), ['test'], { PLAYWRIGHT_JSON_OUTPUT_NAME: BROWSER });
+  const stats = read(BROWSER)?.stats;
+  countRunner(code, stats?.expected ?? 0, (stats?.unexpected ?? 0) + (stats?.flaky ?? 0));
+}
+
+try {
+  needNode();
+  await install();
+  needChromium();
+  mkdirSync(reports, { recursive: true });
+  for (const file of [JEST, BROWSER]) rmSync(file, { force: true });
+  await checks();
+  await unit();
+  await browser();
+  console.log(`\n${totals.passed} passed, ${totals.failed} failed`);
+  if (totals.failed > 0) throw new Trouble('Some checks failed; they have said why above.');
+} catch (error) {
+  endWith(error);
+}

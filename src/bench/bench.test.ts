@@ -1,0 +1,158 @@
+import { ternIndex } from '../../tests/harness/sheets';
+import { rtu } from '../../tests/harness/line';
+import type { TraceEntry } from '../core/trace/entry';
+import type { LineBatch } from '../link/messages';
+import type { ExchangeOutcome, ExchangeResult } from '../link/request';
+import { FIRST_STATE, takeBatch, TRACE_WINDOW, viewOf } from './bench-state';
+import { createDrafts } from './drafts';
+import { knownState, liveOf } from './known-state';
+import { lineLoad } from './line-load';
+import { afterExchange, UNKNOWN_STATION } from './live-values';
+import { begin, change, redo, undo } from './undo';
+
+const index = ternIndex();
+
+const result = (
+  request: string,
+  reply: string | null,
+  outcome: ExchangeOutcome = 'answered',
+  endedUs = 1_000_000,
+): ExchangeResult => ({
+  request: { station: 3, bytes: rtu(request), priority: 'user', cause: 'test', ticket: 4 },
+  exchange: 1,
+  outcome,
+  reply: reply === null ? null : rtu(reply),
+  sentUs: 0,
+  endedUs,
+});
+const STATUS = result('03 03 0182 0004', '03 03 08 2A0D 0000 001C 0F43');
+
+const batch = (part: Partial<LineBatch>): LineBatch => ({
+  number: 0,
+  nowUs: 0,
+  entries: [],
+  exchanges: [],
+  lines: [],
+  stops: [],
+  keptUpTo: -1,
+  keepTrouble: '',
+  yardSpeed: 1,
+  turning: [],
+  ...part,
+});
+
+describe('live values', () => {
+  it('come from certain answers only', () => {
+    const view = afterExchange(UNKNOWN_STATION, STATUS);
+    expect(liveOf(index, view, 'actual-speed')).toEqual({ word: 3907, atUs: 1_000_000 });
+    const unsure = afterExchange(view, {
+      ...result('03 03 0182 0004', '03 03 08 0000 0000 0000 0000', 'may-be-late'),
+      endedUs: 2_000_000,
+    });
+    expect(liveOf(index, unsure, 'actual-speed')?.word).toBe(3907);
+    expect(unsure.misses).toBe(1);
+  });
+
+  it('take a confirmed write as what the register holds', () => {
+    expect(
+      liveOf(index, afterExchange(UNKNOWN_STATION, result('03 06 0243 0F45', '03 06 0243 0F45')), 'speed-reference')
+        ?.word,
+    ).toBe(3909);
+    expect(afterExchange(UNKNOWN_STATION, result('03 06 0243 0F45', '03 86 03', 'exception')).values.size).toBe(0);
+  });
+
+  it('grey out and say so after two misses, or when they are old', () => {
+    let view = afterExchange(UNKNOWN_STATION, STATUS);
+    expect(knownState(index, view, 1_500_000)).toEqual({
+      text: 'in remote, running forward, 17.489 Hz',
+      ageUs: 500_000,
+      stale: false,
+    });
+    expect(knownState(index, view, 60_000_000).stale).toBe(true);
+    for (let i = 0; i < 2; i++) view = afterExchange(view, result('03 03 0182 0004', null, 'timeout'));
+    expect(knownState(index, view, 1_500_000)).toMatchObject({
+      text: 'no answer for 2 tries; was in remote, running forward, 17.489 Hz',
+      stale: true,
+    });
+  });
+
+  it('are unknown before anything was asked', () => {
+    expect(knownState(index, UNKNOWN_STATION, 0).text).toBe('not asked yet');
+  });
+});
+
+describe('the bench’s state', () => {
+  const entry = (sequence: number, part: Partial<TraceEntry> = {}): TraceEntry => ({
+    session: 's',
+    sequence,
+    line: 'K1',
+    station: 3,
+    atUs: sequence * 1000,
+    direction: 'sent',
+    bytes: new Uint8Array(8),
+    lineFaults: [],
+    exchange: sequence,
+    outcome: 'none',
+    cause: 'poll',
+    ...part,
+  });
+
+  it('takes batches: views, results by ticket, and no more entries than its window', () => {
+    const many = Array.from({ length: TRACE_WINDOW + 10 }, (_, i) => entry(i));
+    const state = takeBatch(
+      { ...FIRST_STATE, lineId: 'K1', station: 3 },
+      batch({ entries: many, exchanges: [{ line: 'K1', result: STATUS }] }),
+    );
+    expect(state.entries).toHaveLength(TRACE_WINDOW);
+    expect(state.entries[0]?.sequence).toBe(10);
+    expect(viewOf(state).values.size).toBe(4);
+    expect(state.results.get(4)).toBe(STATUS);
+  });
+
+  it('leaves what a batch does not speak of as the same object', () => {
+    const state = takeBatch(FIRST_STATE, batch({ nowUs: 5 }));
+    expect([
+      state.views === FIRST_STATE.views,
+      state.entries === FIRST_STATE.entries,
+      state.lines === FIRST_STATE.lines,
+    ]).toEqual([true, true, true]);
+  });
+
+  it('measures the line’s load over two seconds', () => {
+    const settings = { rate: 19200, dataBits: 8, parity: 'E', stopBits: 1 } as const;
+    const entries = Array.from({ length: 100 }, (_, i) =>
+      entry(i, { atUs: i * 40_000, outcome: i === 99 ? 'timeout' : 'none' }),
+    );
+    const load = lineLoad(entries, 'K1', 's', settings, 4_000_000);
+    expect(load.exchangesPerS).toBe(25);
+    expect(load.faults).toBe(1);
+    expect(load.share).toBeCloseTo((50 * 8 * 572.9) / 2_000_000, 2);
+  });
+});
+
+describe('undo', () => {
+  it('goes back and forth, and a new change forgets the future', () => {
+    const typed = change(change(begin('a'), 'ab'), 'abc');
+    expect(undo(typed).present).toBe('ab');
+    expect(redo(undo(typed)).present).toBe('abc');
+    expect(undo(undo(undo(undo(typed)))).present).toBe('a');
+    expect(redo(change(undo(typed), 'x')).present).toBe('x');
+  });
+
+  it('drafts of frames live per station and outlast a view', () => {
+    const drafts = createDrafts();
+    drafts.getState().startFrame('K1 3', Uint8Array.of(1));
+    drafts.getState().editFrame('K1 3', Uint8Array.of(2));
+    drafts.getState().startFrame('K1 3', Uint8Array.of(9));
+    expect(drafts.getState().frames.get('K1 3')?.present).toEqual(Uint8Array.of(2));
+    drafts.getState().undoFrame('K1 3');
+    expect(drafts.getState().frames.get('K1 3')?.present).toEqual(Uint8Array.of(1));
+  });
+
+  it('after Stop no composed word waits', () => {
+    const drafts = createDrafts();
+    drafts.getState().setWord('K1 3', 13);
+    drafts.getState().clearWords();
+    expect(drafts.getState().words.size).toBe(0);
+  });
+});

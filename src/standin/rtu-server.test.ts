@@ -1,0 +1,76 @@
+import published from '../../tests/published/modbus.json';
+import { ascii, hex } from '../../tests/harness/bytes';
+import { rtu } from '../../tests/harness/line';
+import { bytesToHex } from '../core/bytes/hex';
+import { bitwiseCrc, impersonate, serveRtu, type RegisterBank } from './rtu-server';
+
+/** The registers that the standard's worked examples speak of. */
+function bank(): RegisterBank & { readonly words: Map<number, number> } {
+  const words = new Map([
+    [107, 555],
+    [108, 0],
+    [109, 100],
+    [8, 10],
+    [1, 0],
+    [2, 0],
+  ]);
+  return {
+    words,
+    read: (address) => words.get(address) ?? null,
+    write: (address, values) => {
+      if (values.some((_, i) => !words.has(address + i))) return 2;
+      values.forEach((value, i) => words.set(address + i, value));
+      return 0;
+    },
+  };
+}
+
+const serve = (frame: Uint8Array, station = 0x11): string | null => {
+  const reply = serveRtu([...frame], station, bank());
+  return reply && bytesToHex(reply);
+};
+
+it('its own CRC gives the catalogue’s check value 0x4B37', () => {
+  expect(bitwiseCrc([...ascii('123456789')])).toBe(0x4b37);
+});
+
+const pairs = published.cases.flatMap(({ direction, name, pdu }, i) => {
+  const next = published.cases[i + 1];
+  return direction === 'request' && next ? [{ name, request: pdu, response: next.pdu }] : [];
+});
+
+it.each(pairs)('answers the standard’s example: $name', ({ request, response }) => {
+  expect(serve(rtu(`11 ${request}`))).toBe(bytesToHex(rtu(`11 ${response}`)));
+});
+
+it.each([
+  ['an unknown function', '11 2A 0000', '11 AA 01'],
+  ['a register that is not there', '11 03 0005 0001', '11 83 02'],
+  ['a range that runs out', '11 03 FFFF 0002', '11 83 02'],
+  ['quantity 0', '11 03 006B 0000', '11 83 03'],
+  ['quantity 126', '11 03 006B 007E', '11 83 03'],
+  ['a byte count that lies', '11 10 0001 0002 03 000A01', '11 90 03'],
+  ['a write where no register is', '11 06 0009 0001', '11 86 02'],
+])('refuses %s with the standard’s exception', (_, request, reply) => {
+  expect(serve(rtu(request))).toBe(bytesToHex(rtu(reply)));
+});
+
+it.each([
+  ['another station', rtu('12 03 006B 0003')],
+  ['a wrong check', hex('1103006B00030000')],
+  ['a stub', hex('1103')],
+  ['a broadcast', rtu('00 06 0001 0003')],
+])('says nothing to %s', (_, frame) => {
+  expect(serve(frame)).toBeNull();
+});
+
+it('obeys a broadcast all the same', () => {
+  const registers = bank();
+  serveRtu([...rtu('00 06 0001 0003')], 0x11, registers);
+  expect(registers.words.get(1)).toBe(3);
+});
+
+it('a foreign answer has a good check in the other’s name', () => {
+  const reply = impersonate(rtu('11 03 02 000A'), 5);
+  expect([reply[0], bitwiseCrc([...reply])]).toEqual([5, 0]);
+});

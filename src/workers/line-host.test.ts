@@ -1,0 +1,161 @@
+import { ternIndex } from '../../tests/harness/sheets';
+import { K1, rtu } from '../../tests/harness/line';
+import type { LineCommand, StopReport } from '../link/messages';
+import type { TraceEntry } from '../core/trace/entry';
+import { LineHost } from './line-host';
+import { LiveClock } from './live-clock';
+import type { TabMessage } from './tab-channel';
+
+/** Two tabs of one browser: shared locks and channel, real time moved by hand. */
+function browser() {
+  const taken = new Set<string>();
+  const ears: ((message: TabMessage) => void)[] = [];
+  const tab = () => {
+    let realMs = 0;
+    let sleeping: (() => void) | null = null;
+    const later: (() => void)[] = [];
+    const kept: TraceEntry[] = [];
+    const clock = new LiveClock(
+      () => realMs,
+      (action) => {
+        sleeping = action;
+        return 1;
+      },
+      () => (sleeping = null),
+    );
+    const own = ears.length;
+    const host = new LineHost({
+      clock,
+      locks: {
+        take: (line) => {
+          if (taken.has(line)) return Promise.resolve(null);
+          taken.add(line);
+          return Promise.resolve(() => taken.delete(line));
+        },
+      },
+      channel: {
+        post: (message) => ears.forEach((hear, i) => (i === own ? undefined : hear(message))),
+        listen: (take) => ears.push(take),
+      },
+      later: (action) => later.push(action),
+      newId: () => `id ${own} ${later.length}`,
+      keepTrace: (entries) => kept.push(...entries),
+      loadKept: () => Promise.resolve(null),
+      saveKept: () => undefined,
+    });
+    return {
+      host,
+      clock,
+      kept,
+      later,
+      async begin() {
+        const sheet = ternIndex().sheet;
+        const stations = [3, 7].map((station) => ({
+          station,
+          sheet,
+          factory: { '2.01': 2, '2.02': 2, '5.01': station },
+        }));
+        await host.obey({
+          kind: 'begin',
+          session: `session ${own}`,
+          job: 'j',
+          wallMs: 0,
+          seed: 1,
+          yard: [{ id: 'K1', settings: K1, stations }],
+        });
+      },
+      send: (hex: string): Promise<void> =>
+        host.obey({ kind: 'send', line: 'K1', station: 3, bytes: rtu(hex), cause: 'test', ticket: 1 }),
+      do: (command: LineCommand) => host.obey(command),
+      pass(ms: number) {
+        realMs += ms;
+        (sleeping ?? (() => clock.catchUp()))();
+      },
+    };
+  };
+  return { tab, mute: () => ears.splice(0, ears.length) };
+}
+
+const OPEN: LineCommand = { kind: 'open', line: 'K1' };
+const STOP: LineCommand = { kind: 'stop', line: 'K1', station: 3 };
+
+it('numbers entries over all lines without gaps and hands them to the keeper', async () => {
+  const one = browser().tab();
+  await one.begin();
+  await one.do(OPEN);
+  await one.send('03 03 0182 0004');
+  one.pass(500);
+  expect(one.kept.map(({ sequence }) => sequence)).toEqual([0, 1, 2]);
+  expect(one.host.gather().entries.map(({ outcome }) => outcome)).toEqual(['opened', 'none', 'answered']);
+  expect(one.host.gather().entries).toEqual([]);
+});
+
+it('one tab at a time has a line; the other looks on and is told so', async () => {
+  const two = browser();
+  const [a, b] = [two.tab(), two.tab()];
+  await a.begin();
+  await b.begin();
+  await a.do(OPEN);
+  await b.do(OPEN);
+  expect(b.host.gather().lines[0]).toMatchObject({ holder: 'another-tab', open: false });
+  await a.do({ kind: 'close', line: 'K1' });
+  await b.do(OPEN);
+  expect(b.host.gather().lines[0]).toMatchObject({ holder: 'this-tab', open: true });
+});
+
+it('passes Stop on to the tab that has the line, and brings back the outcome', async () => {
+  const two = browser();
+  const [a, b] = [two.tab(), two.tab()];
+  await a.begin();
+  await b.begin();
+  await a.do(OPEN);
+  await b.do(OPEN);
+  await a.send('03 06 0241 000D');
+  a.pass(1000);
+  expect(a.host.turning()).toEqual([{ line: 'K1', station: 3 }]);
+  await b.do(STOP);
+  for (let i = 0; i < 50; i++) a.pass(100);
+  b.later.forEach((action) => action());
+  const reports: readonly StopReport[] = b.host.gather().stops;
+  expect(reports[reports.length - 1]).toMatchObject({ over: true, outcomes: [{ station: 3, outcome: 'stopped' }] });
+  expect(a.host.turning()).toEqual([]);
+});
+
+it('says no answer when the tab that has the line is silent', async () => {
+  const two = browser();
+  const [a, b] = [two.tab(), two.tab()];
+  await a.begin();
+  await b.begin();
+  await a.do(OPEN);
+  await b.do(OPEN);
+  two.mute();
+  await b.do(STOP);
+  b.later.forEach((action) => action());
+  expect(b.host.gather().stops[0]).toMatchObject({
+    over: true,
+    outcomes: [{ outcome: 'no-answer', why: 'the tab that has this line did not answer' }],
+  });
+});
+
+it('the yard runs at the speed that is asked for, and events keep their due time', async () => {
+  const one = browser().tab();
+  await one.begin();
+  await one.do({ kind: 'yard-speed', factor: 10 });
+  one.pass(1000);
+  expect(one.clock.now()).toBe(10_000_000);
+  const seen: number[] = [];
+  one.clock.at(12_345_678, () => seen.push(one.clock.now()));
+  one.pass(5000);
+  expect(seen).toEqual([12_345_678]);
+});
+
+it('hands at the drive and power are recorded as events of the yard', async () => {
+  const one = browser().tab();
+  await one.begin();
+  await one.do({ kind: 'hands', line: 'K1', station: 3, hands: { selector: 'local', liveFault: 0 } });
+  await one.do({ kind: 'power-cycle', line: 'K1', station: 3 });
+  expect(one.kept.map(({ outcome, cause }) => `${outcome}: ${cause}`)).toEqual([
+    'yard: hand at the drive: local',
+    'yard: hand at the drive: power off and on',
+  ]);
+});

@@ -1,0 +1,99 @@
+import { expect, test } from './bench';
+
+test('an unplugged line: no answer, and Stop says so instead of hoping', async ({ bench, page }) => {
+  await bench.openK1();
+  await bench.hurry();
+  await bench.stage('Words');
+  await bench.press('run forward');
+  await bench.press(/^Send 0x000D/);
+  await expect(page.getByTestId('word-outcome')).toHaveText('✓ confirmed by the drive');
+  await bench.stage('Job');
+  await bench.press('unplugged');
+  await bench.stage('Frames');
+  await bench.press(/^Send to 3/);
+  await expect(page.getByTestId('reply-outcome')).toHaveText('✗ no answer within the time-out');
+  await page.keyboard.press('Control+.');
+  await expect(bench.stopReport()).toContainText('3 · kiln fan: ✗ no answer');
+  await expect(bench.stopReport()).toContainText('Stop the drive at its own keypad');
+  await expect(bench.drive()).toContainText('no answer yet');
+});
+
+test('a closed line: Stop is not sent, and says that', async ({ bench, page }) => {
+  await page.keyboard.press('Control+.');
+  await expect(bench.stopReport()).toContainText('✗ not sent, the line is closed');
+});
+
+test('a wrong check is shown where it is, sent on purpose, and mended', async ({ bench, page }) => {
+  await bench.openK1();
+  await bench.stage('Frames');
+  const request = page.getByRole('group', { name: 'Request' });
+  await request.locator('[data-at="7"]').click();
+  await page.keyboard.type('00');
+  const fault = page.locator('[data-code="checksum-mismatch"]');
+  await expect(fault).toContainText('these bytes give E4 3F (bytes 7 to 8)');
+  await bench.press(/^Send to 3/);
+  await expect(page.getByTestId('reply-outcome')).toHaveText('✗ no answer within the time-out');
+  await bench.press('Mend the check');
+  await expect(fault).toHaveCount(0);
+  await bench.press('Undo');
+  await expect(fault).toBeVisible();
+  await bench.press('Undo');
+  await expect(fault).toHaveCount(0);
+});
+
+test('bytes and fields are one thing: typing a byte moves the field, a field moves the bytes', async ({
+  bench,
+  page,
+}) => {
+  await bench.stage('Frames');
+  const request = page.getByRole('group', { name: 'Request' });
+  await request.locator('[data-at="3"]').click();
+  await page.keyboard.type('40');
+  await expect(request).toContainText('register 320');
+  await bench.press('register 320');
+  await page.getByLabel('value of address').fill('0x0183');
+  await page.keyboard.press('Enter');
+  await expect(request.locator('[data-at="3"]')).toHaveText('83');
+  await expect(request).toContainText('6.03 torque');
+  await expect(page.locator('[data-code]')).toHaveCount(0);
+  // The draft stays when the view is left.
+  await bench.stage('Words');
+  await bench.stage('Frames');
+  await expect(request).toContainText('6.03 torque');
+});
+
+test('pasted bytes in any notation, and a sentence at the character where it stops', async ({ bench, page }) => {
+  await bench.stage('Frames');
+  const paste = page.getByLabel('Or paste bytes, any notation');
+  await paste.fill('0x03, 0x06, 0x02, 0x4G');
+  await expect(page.getByText('“G” at character 22 is no hex digit')).toBeVisible();
+  await paste.fill('uint8_t f[] = { 0x03, 0x06, 0x02, 0x43, 0x0F, 0x45, 0xBC, 0x47 };');
+  await paste.press('Enter');
+  await expect(page.getByRole('heading', { name: 'write 9.03 speed reference ← 3909 = 17.498 Hz' })).toBeVisible();
+});
+
+test('contradictory switches are named and not sent', async ({ bench, page }) => {
+  await bench.openK1();
+  await bench.stage('Words');
+  await page.getByRole('switch', { name: 'bit 3, run' }).click();
+  await page.getByRole('switch', { name: 'bit 6, jog' }).click();
+  await expect(page.getByText('run and jog together contradict each other: this word is not sent.')).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Send 0x004C/ })).toBeDisabled();
+});
+
+test('a second tab looks on, and its Stop reaches the first', async ({ bench, page, context }) => {
+  await bench.openK1();
+  await bench.hurry();
+  await bench.stage('Words');
+  await bench.press('run forward');
+  await bench.press(/^Send 0x000D/);
+  await bench.press('Watch');
+  await expect(page.getByTestId('status-sentence')).toContainText('running forward');
+  const second = await context.newPage();
+  await second.goto('/');
+  await second.getByRole('button', { name: 'Open K1 kiln' }).click();
+  await expect(second.getByText('another tab has this line; Stop is passed on to it')).toBeVisible();
+  await second.keyboard.press('Control+.');
+  await expect(second.getByTestId('stop-report')).toContainText('3 · kiln fan: ✓ stopped');
+  await expect(page.getByTestId('status-sentence')).toContainText('standing');
+});

@@ -1,0 +1,33 @@
+import { expect, test } from './bench';
+
+/** Remakes the pictures of docs/screenshots (`npm run pictures`); they show the demo job only. */
+test.skip(process.env.BUJO_PICTURES !== '1', 'pictures are made on request');
+
+const picture = (name: string) => ({ path: `docs/screenshots/${name}.png` });
+
+test('pictures of the main views', async ({ bench, page }) => {
+  await page.screenshot(picture('job'));
+  await bench.openK1();
+  await bench.stage('Words');
+  await bench.press('Watch');
+  await bench.press('make ready');
+  await bench.press(/^Send 0x0005/);
+  await bench.press('run forward');
+  await bench.press(/^Send 0x000D/);
+  await page.getByLabel('wanted, Hz').fill('17.5');
+  await bench.press(/^Send 0x0F45/);
+  await expect(page.getByTestId('status-sentence')).toContainText('at speed');
+  await page.screenshot(picture('words'));
+  await bench.stage('Frames');
+  await page.getByLabel('What to ask').click();
+  await page.getByRole('option', { name: 'Write one register' }).click();
+  await page.getByLabel('Parameter or register').click();
+  await page.getByRole('option', { name: /9.03/ }).click();
+  await page.getByLabel(/^Value/).fill('17.5');
+  await bench.press(/^Send to 3/);
+  await expect(page.getByTestId('reply-outcome')).toHaveText('✓ answered');
+  await page.screenshot(picture('frames'));
+  await page.keyboard.press('Control+.');
+  await expect(bench.stopReport()).toContainText('✓ stopped');
+  await page.screenshot(picture('stop'));
+});
