@@ -159,3 +159,11 @@ it('hands at the drive and power are recorded as events of the yard', async () =
     'yard: hand at the drive: power off and on',
   ]);
 });
+
+it('Stop is answered also before the lines are built, and for a line that is not', async () => {
+  const one = browser().tab();
+  await one.do(STOP);
+  expect(one.host.gather().stops).toEqual([
+    { line: 'K1', over: true, outcomes: [{ station: 3, outcome: 'not-sent', why: 'the line is closed' }] },
+  ]);
+});

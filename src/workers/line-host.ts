@@ -97,7 +97,7 @@ export class LineHost {
     if (command.kind === 'begin') return this.#begin(command);
     if (command.kind === 'yard-speed') return this.#ports.clock.setSpeed(command.factor);
     const line = this.#lines.get(command.line);
-    if (!line) return;
+    if (!line) return this.#noSuchLine(command);
     switch (command.kind) {
       case 'open':
         return this.#open(line);
@@ -125,6 +125,13 @@ export class LineHost {
         line.yard.drives.get(command.station)?.powerCycle();
         return this.#yardEvent(line, command.station, 'hand at the drive: power off and on');
     }
+  }
+
+  /** A line that is not built, or not yet: Stop is told the truth all the same. */
+  #noSuchLine(command: LineCommand): void {
+    if (command.kind !== 'stop') return;
+    const outcome = { station: command.station, outcome: 'not-sent', why: 'the line is closed' } as const;
+    this.#stops.push({ line: command.line, outcomes: [outcome], over: true });
   }
 
   async #begin({ session, seed, yard }: Extract<LineCommand, { kind: 'begin' }>): Promise<void> {
