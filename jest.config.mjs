@@ -13,8 +13,7 @@ const transform = {
 };
 const shared = {
   transform,
-  extensionsToTreatAsEsm: [],
-  moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
+  moduleNameMapper: { '\\.css$': '<rootDir>/tests/style-stub.cjs' },
   testPathIgnorePatterns: ['/node_modules/', '/.next/', '/tests/browser/'],
   modulePathIgnorePatterns: ['<rootDir>/.next/', '<rootDir>/.cache/'],
 };

@@ -16,12 +16,10 @@ export function endWith(error) {
   process.exit(1);
 }
 
-export function needNode() {
-  const [major = 0, minor = 0] = process.versions.node.split('.').map(Number);
+export function needNode(version = process.versions.node) {
+  const [major = 0, minor = 0] = version.split('.').map(Number);
   if (major < 20 || (major === 20 && minor < 9))
-    throw new Trouble(
-      `Bujo needs Node.js 20.9 or newer; this is ${process.versions.node}. Install a newer one and start again.`,
-    );
+    throw new Trouble(`Bujo needs Node.js 20.9 or newer; this is ${version}. Install a newer one and start again.`);
 }
 
 /** Runs a program and resolves with its exit code; its output is shown. */

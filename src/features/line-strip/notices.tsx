@@ -4,6 +4,7 @@ import Button from '@mui/material/Button';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import type { BenchState } from '../../bench/bench-state';
 import type { StationStop, StopOutcome } from '../../link/stop-run';
+import { useLeaveGuard } from './use-leave-guard';
 import styles from './line-strip.module.css';
 
 const OUTCOME_TEXT: Readonly<Record<StopOutcome, string>> = {
@@ -15,6 +16,7 @@ const OUTCOME_TEXT: Readonly<Record<StopOutcome, string>> = {
 
 /** What must not be missed: how Stop went, a worker that is silent, a trace that cannot be kept. */
 export function Notices() {
+  useLeaveGuard();
   return (
     <>
       <StopNotice />

@@ -1,0 +1,23 @@
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { toJsonSchema } from '@valibot/to-json-schema';
+import { JobSchema } from '../src/core/job/job';
+import { SheetSchema } from '../src/core/sheet/sheet';
+
+const folder = path.join(__dirname, '..', 'docs', 'schema');
+
+/** What a file holds before it is read: hex words as text. Checks across fields are in check-sheet.ts; a JSON Schema cannot carry them. */
+const published = {
+  'sheet.schema.json': () => toJsonSchema(SheetSchema, { typeMode: 'input' }),
+  'job.schema.json': () => toJsonSchema(JobSchema, { typeMode: 'input' }),
+};
+
+it.each(Object.entries(published))(
+  'docs/schema/%s is what the program reads (BUJO_WRITE_SCHEMA=1 writes it)',
+  (name, make) => {
+    const file = path.join(folder, name);
+    const text = `${JSON.stringify(make(), null, 2)}\n`;
+    if (process.env.BUJO_WRITE_SCHEMA === '1') writeFileSync(file, text);
+    expect(existsSync(file) ? readFileSync(file, 'utf8') : '').toBe(text);
+  },
+);
