@@ -33,7 +33,12 @@ export const theme = createTheme({
     MuiButton: {
       defaultProps: { disableElevation: true, size: 'small' },
       styleOverrides: {
-        root: { borderWidth: 1, padding: '4px 11px', lineHeight: 1.5 },
+        root: {
+          borderWidth: 1,
+          padding: '4px 11px',
+          lineHeight: 1.5,
+          '&[aria-pressed="true"]': { boxShadow: 'inset 0 -3px currentColor', fontWeight: 800 },
+        },
         sizeSmall: { fontSize: 14 },
         sizeLarge: { fontSize: 16, padding: '10px 14px' },
       },

@@ -60,7 +60,6 @@ export function YardPanel() {
               variant="outlined"
               color="inherit"
               aria-pressed={weather === kind.name}
-              sx={weather === kind.name ? { borderWidth: 2, fontWeight: 800 } : {}}
               onClick={() => {
                 setWeather(kind.name);
                 bench.post({ kind: 'disturb', line: line.id, disturbance: kind.disturbance });
@@ -93,7 +92,6 @@ export function YardPanel() {
               variant="outlined"
               color="inherit"
               aria-pressed={speed === factor}
-              sx={speed === factor ? { borderWidth: 2, fontWeight: 800 } : {}}
               onClick={() => bench.post({ kind: 'yard-speed', factor })}
             >
               × {factor}

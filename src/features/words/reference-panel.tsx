@@ -62,7 +62,7 @@ export function ReferencePanel({ index, text, last, nowUs, canSend, targetName, 
               <li key={line}>{line}</li>
             ))}
             <li>
-              the drive gets {decimalText(made.scaled.sent, 6)} {chain.unit}
+              the drive gets {decimalText(made.scaled.sent, 4)} {chain.unit}
             </li>
           </ol>
         )}
