@@ -4,20 +4,19 @@ import Button from '@mui/material/Button';
 import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
 import { liveOf } from '../../bench/known-state';
 import { useCurrent } from '../../bench/use-current';
+import { useWatch } from '../../bench/use-watch';
+import { writeRequest } from '../../bench/write-register';
 import { hexNumber } from '../../core/bytes/hex';
 import { cautionsOf } from '../../core/sheet/before-it-turns';
 import type { ParameterRole } from '../../core/sheet/parameter-section';
 import type { ExchangeOutcome } from '../../link/request';
 import { StageHead } from '../../ui/panel';
+import { WatchButtons } from '../../ui/watch-buttons';
 import { useKeys } from '../../ui/use-keys';
+import { Looks } from './looks';
 import { ControlPanel } from './control-panel';
 import { ReferencePanel } from './reference-panel';
-import { StatusPanel } from './status-panel';
 import styles from './words.module.css';
-import { watchRequests, writeRequest } from './write-register';
-
-/** How often the watch reads each block, in microseconds. */
-const WATCH_EVERY_US = 200_000;
 
 const OUTCOMES: Readonly<Record<ExchangeOutcome, string>> = {
   answered: '✓ confirmed by the drive',
@@ -34,7 +33,8 @@ const OUTCOMES: Readonly<Record<ExchangeOutcome, string>> = {
 /** Words: the control word as switches, the status word in words, the speed that is wanted. */
 export function WordsStage() {
   const bench = useBench();
-  const { line, station, index, view, lineState, key, name, isOpen } = useCurrent();
+  const { line, station, index, view, key, name, isOpen } = useCurrent();
+  const watch = useWatch('Words');
   const nowUs = useBenchState((state) => state.nowUs);
   const typedWord = useDrafts((drafts) => drafts.words.get(key));
   const reference = useDrafts((drafts) => drafts.references.get(key) ?? '');
@@ -63,12 +63,6 @@ export function WordsStage() {
   if (!index?.sheet.words)
     return <StageHead title={`Words of ${name}`} aside="this station has no sheet with control and status words" />;
 
-  const requests = watchRequests(station.station, index);
-  const readOnce = (): void => requests.forEach((bytes) => bench.send(station.station, bytes, 'Words'));
-  const watching = lineState?.polling === true;
-  const watch = (): void =>
-    bench.poll(watching ? [] : requests.map((bytes) => ({ station: station.station, bytes, everyUs: WATCH_EVERY_US })));
-
   return (
     <div className={styles.stack}>
       <StageHead
@@ -91,14 +85,7 @@ export function WordsStage() {
         }
       >
         {isOpen ? (
-          <>
-            <Button variant="outlined" color="inherit" onClick={readOnce}>
-              Read once
-            </Button>
-            <Button variant="outlined" color="inherit" onClick={watch} aria-pressed={watching}>
-              {watching ? 'End the watch' : 'Watch'}
-            </Button>
-          </>
+          <WatchButtons watching={watch.watching} onReadOnce={watch.readOnce} onToggle={watch.toggle} />
         ) : (
           <Button variant="outlined" color="inherit" onClick={() => bench.open(line.id)} disabled={line.far !== 'yard'}>
             Open line {line.name}
@@ -133,7 +120,7 @@ export function WordsStage() {
           />
         </div>
         <div className={styles.stack}>
-          <StatusPanel index={index} />
+          <Looks index={index} />
         </div>
       </div>
     </div>

@@ -1,0 +1,26 @@
+'use client';
+
+import { useBench } from './bench-context';
+import { useCurrent } from './use-current';
+import { watchReads } from './watch-reads';
+
+/** How often the watch reads each block, in microseconds. */
+const EVERY_US = 200_000;
+
+/** Reading the current station once, or over and over until it is ended; both start by a press and only read. */
+export function useWatch(cause: string) {
+  const bench = useBench();
+  const { station, index, lineState } = useCurrent();
+  const reads = station && index ? watchReads(station.station, index) : [];
+  const watching = lineState?.polling === true;
+  return {
+    watching,
+    readOnce: (): void => {
+      if (station) for (const bytes of reads) bench.send(station.station, bytes, cause);
+    },
+    toggle: (): void => {
+      if (station)
+        bench.poll(watching ? [] : reads.map((bytes) => ({ station: station.station, bytes, everyUs: EVERY_US })));
+    },
+  };
+}

@@ -1,0 +1,243 @@
+import type { ParameterRole } from '../sheet/parameter-section';
+import { contradictionsIn } from '../words/read';
+import { asksToTurn } from '../words/sentence';
+import type { Condition, Verdict } from './condition';
+import type { Facts } from './facts';
+
+/** The write that a rule proposes; whether the shaft would start with it is worked out from all rules together. */
+export interface Proposal {
+  readonly text: string;
+  readonly role: ParameterRole;
+  readonly word: number;
+}
+
+export type Found = Omit<Condition, 'id' | 'title' | 'remedy'> & { readonly proposal: Proposal | null };
+
+export interface Rule {
+  readonly id: string;
+  readonly title: string;
+  /** Null where the sheet has nothing that this rule could look at. */
+  readonly look: (facts: Facts) => Found | null;
+}
+
+const verdictOf = (good: boolean | null): Verdict => (good === null ? 'unknown' : good ? 'met' : 'not-met');
+
+const found = (
+  verdict: Verdict,
+  value: string,
+  source: string,
+  ageUs: number | null,
+  advice = '',
+  proposal: Proposal | null = null,
+): Found => ({
+  verdict,
+  value,
+  source,
+  ageUs,
+  advice,
+  proposal,
+});
+
+/** A source setting that must say network: the last of its named choices, by the sheet. */
+function sourceRule(id: string, title: string, role: ParameterRole, effect: string): Rule {
+  return {
+    id,
+    title,
+    look: (facts) => {
+      const place = facts.place(role);
+      const wanted = place?.choices?.find(({ name }) => name === 'network');
+      if (!place || !wanted) return null;
+      const word = facts.word(role);
+      const good = word === null ? null : word === wanted.value;
+      const advice = good === false ? `The drive confirms every write and ${effect}.` : '';
+      const proposal =
+        good === false && place.write !== 'never'
+          ? { text: `write ${place.number} ← ${wanted.name}`, role, word: wanted.value }
+          : null;
+      return found(verdictOf(good), facts.meaning(role), facts.source(role), facts.ageUs(role), advice, proposal);
+    },
+  };
+}
+
+const link: Rule = {
+  id: 'link',
+  title: 'the drive answers',
+  look: (facts) => {
+    const { open, misses, lastAnswerUs, nowUs } = facts.observed;
+    const ageUs = lastAnswerUs === null ? null : nowUs - lastAnswerUs;
+    if (!open) return found('not-met', 'the line is closed', 'the line', ageUs, 'Open the line.');
+    if (facts.linkIsLost)
+      return found(
+        'not-met',
+        `${misses} tries without an answer`,
+        'the line',
+        ageUs,
+        'Prove the link first: station, settings, cable, supply.',
+      );
+    return found(
+      lastAnswerUs === null ? 'unknown' : 'met',
+      lastAnswerUs === null ? '' : 'it answered',
+      'the line',
+      ageUs,
+    );
+  },
+};
+
+const selector: Rule = {
+  id: 'selector',
+  title: 'the selector is in remote',
+  look: (facts) => {
+    const good = facts.status('remote');
+    const advice = good === false ? 'Turn the selector on the drive to remote; it cannot be done over the line.' : '';
+    return found(
+      verdictOf(good),
+      good === null ? '' : good ? 'remote' : 'local',
+      facts.statusSource('remote'),
+      facts.ageUs('status-word'),
+      advice,
+    );
+  },
+};
+
+const latchedFault: Rule = {
+  id: 'fault',
+  title: 'no fault is latched',
+  look: (facts) => {
+    const fault = facts.status('fault');
+    const code = facts.word('fault-code');
+    const known = facts.observed.index.sheet.faults?.find((entry) => entry.code === code);
+    const value =
+      fault === null ? '' : fault ? facts.meaning('fault-code') || 'fault, its code is not read yet' : 'no fault';
+    const reset = facts.observed.index.sheet.commands?.words.find(({ id }) => id === 'reset');
+    const proposal =
+      fault && reset ? { text: `send ${reset.name}`, role: 'control-word' as const, word: reset.word } : null;
+    const advice = fault ? (known ? `${known.cause}; ${known.remedy}.` : 'Look the code up in the manual.') : '';
+    return found(
+      verdictOf(fault === null ? null : !fault),
+      value,
+      facts.statusSource('fault'),
+      facts.ageUs('status-word'),
+      advice,
+      proposal,
+    );
+  },
+};
+
+const watchdog: Rule = {
+  id: 'watchdog',
+  title: 'the watchdog is kept calm',
+  look: (facts) => {
+    if (!facts.place('watchdog-time')) return null;
+    const time = facts.word('watchdog-time');
+    const warning = facts.status('warning');
+    const { keptAlive } = facts.observed;
+    const value = [
+      time === null ? '' : time === 0 ? 'off' : facts.meaning('watchdog-time'),
+      keptAlive ? 'kept alive by this bench' : '',
+    ]
+      .filter(Boolean)
+      .join(', ');
+    const calm = time !== null && (time === 0 || keptAlive || facts.control('run') === false);
+    const good = warning === true ? false : calm ? true : null;
+    const advice =
+      warning === true
+        ? 'It ran out: nobody sent the control word in time. Reset, and keep sending.'
+        : good === null
+          ? 'A run word that is not repeated in time lets it run out.'
+          : '';
+    return found(verdictOf(good), value, facts.source('watchdog-time'), facts.ageUs('watchdog-time'), advice);
+  },
+};
+
+const command: Rule = {
+  id: 'command',
+  title: 'the control word asks to run',
+  look: (facts) => {
+    const spec = facts.observed.index.sheet.words?.control;
+    const word = facts.word('control-word');
+    if (!spec) return null;
+    const contradictions = word === null ? [] : contradictionsIn(spec, word);
+    const missing =
+      word === null
+        ? []
+        : [
+            facts.control('enable') === false && 'enable',
+            facts.control('stop') === true && 'stop released',
+            !asksToTurn(spec, word) && 'run',
+          ].filter((text) => text !== false);
+    const good = word === null ? null : missing.length === 0 && contradictions.length === 0;
+    const advice = contradictions[0] ?? (missing.length > 0 ? `Missing: ${missing.join(', ')}.` : '');
+    return found(
+      verdictOf(good),
+      facts.wordText('control-word'),
+      facts.source('control-word'),
+      facts.ageUs('control-word'),
+      advice,
+    );
+  },
+};
+
+const reference: Rule = {
+  id: 'reference',
+  title: 'the reference is not zero',
+  look: (facts) => {
+    if (!facts.place('speed-reference')) return null;
+    const sign = facts.sign('speed-reference');
+    const least = facts.sign('minimum-speed');
+    const turnsAnyway = sign === 0 && least !== null && least > 0;
+    const advice = turnsAnyway
+      ? `Zero reference is not standstill: it turns at its minimum speed, ${facts.meaning('minimum-speed')}.`
+      : sign === 0
+        ? 'Write a speed reference.'
+        : '';
+    const good = sign === null ? null : sign !== 0 || turnsAnyway ? true : least === null ? null : false;
+    return found(
+      verdictOf(good),
+      facts.meaning('speed-reference'),
+      facts.source('speed-reference'),
+      facts.ageUs('speed-reference'),
+      advice,
+    );
+  },
+};
+
+const minimum: Rule = {
+  id: 'minimum',
+  title: 'the reference is above the minimum speed',
+  look: (facts) => {
+    const reference = facts.word('speed-reference');
+    const least = facts.word('minimum-speed');
+    if (!facts.place('minimum-speed')) return null;
+    const magnitude = reference === null ? null : reference > 0x7fff ? 0x10000 - reference : reference;
+    const good = magnitude === null || least === null ? null : magnitude >= least ? true : null;
+    const below = magnitude !== null && least !== null && magnitude < least;
+    const advice = below
+      ? `It turns, but at ${facts.meaning('minimum-speed')} and not at the ${facts.meaning('speed-reference')} asked for.`
+      : '';
+    return found(
+      below ? 'met' : verdictOf(good),
+      facts.meaning('minimum-speed'),
+      facts.source('minimum-speed'),
+      facts.ageUs('minimum-speed'),
+      advice,
+    );
+  },
+};
+
+/** In the order in which a technician would look. More kinds of conditions are more rows here. */
+export const RULES: readonly Rule[] = [
+  link,
+  selector,
+  sourceRule('command-source', 'commands come from the network', 'command-source', 'runs none of them'),
+  sourceRule(
+    'reference-source',
+    'the reference comes from the network',
+    'reference-source',
+    'turns at another speed than is written',
+  ),
+  latchedFault,
+  watchdog,
+  command,
+  reference,
+  minimum,
+];

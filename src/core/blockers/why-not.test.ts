@@ -1,0 +1,165 @@
+import { ternIndex } from '../../../tests/harness/sheets';
+import type { ParameterRole } from '../sheet/parameter-section';
+import type { Fact } from './condition';
+import type { Observed } from './facts';
+import { whyNotRunning } from './why-not';
+
+const index = ternIndex();
+const NOW = 100_000_000;
+
+/** A drive that runs, as far as this bench can see. */
+const RUNNING: Partial<Record<ParameterRole, number>> = {
+  'command-source': 2,
+  'reference-source': 2,
+  selector: 1,
+  'status-word': 0x2b0d,
+  'fault-code': 0,
+  'control-word': 0x000d,
+  'speed-reference': 3909,
+  'minimum-speed': 670,
+  'watchdog-time': 32,
+};
+
+function observed(
+  values: Partial<Record<ParameterRole, number | null>> = {},
+  rest: Partial<Observed> = {},
+  ageUs = 1_000_000,
+): Observed {
+  const facts = Object.entries({ ...RUNNING, ...values }).flatMap(([role, word]): [number, Fact][] => {
+    const place = index.byRole.get(role as ParameterRole);
+    return place && word !== null ? [[place.address, { word, atUs: NOW - ageUs }]] : [];
+  });
+  return {
+    index,
+    nowUs: NOW,
+    open: true,
+    misses: 0,
+    lastAnswerUs: NOW - 50_000,
+    keptAlive: true,
+    values: new Map(facts),
+    ...rest,
+  };
+}
+
+const verdicts = (seen: Observed) =>
+  Object.fromEntries(whyNotRunning(seen).conditions.map(({ id, verdict }) => [id, verdict]));
+const condition = (seen: Observed, id: string) =>
+  whyNotRunning(seen).conditions.find((candidate) => candidate.id === id)!;
+
+it('a running drive: everything is met', () => {
+  expect(new Set(Object.values(verdicts(observed())))).toEqual(new Set(['met']));
+  expect(whyNotRunning(observed()).summary).toBe('The shaft turns.');
+});
+
+it.each<[string, Parameters<typeof observed>[0], Partial<Observed>, string, string]>([
+  ['keypad in command', { 'command-source': 0, 'status-word': 0x2201 }, {}, 'command-source', 'keypad'],
+  ['reference from the terminals', { 'reference-source': 1 }, {}, 'reference-source', 'terminals'],
+  ['selector in local', { 'status-word': 0x0001 }, {}, 'selector', 'local'],
+  ['a latched fault', { 'status-word': 0x2a90, 'fault-code': 21 }, {}, 'fault', 'fault 21, watchdog'],
+  [
+    'a watchdog that ran out',
+    { 'status-word': 0x2a90, 'fault-code': 21 },
+    {},
+    'watchdog',
+    '3.2 s, kept alive by this bench',
+  ],
+  ['no run bit', { 'control-word': 0x0005, 'status-word': 0x2a05 }, {}, 'command', '0x0005'],
+  ['run and jog together', { 'control-word': 0x004d }, {}, 'command', '0x004D'],
+  ['a closed line', {}, { open: false }, 'link', 'the line is closed'],
+  ['a silent drive', {}, { misses: 3 }, 'link', '3 tries without an answer'],
+  ['zero reference without a minimum speed', { 'speed-reference': 0, 'minimum-speed': 0 }, {}, 'reference', '0 Hz'],
+])('%s is not met, with its value', (_, values, rest, id, value) => {
+  expect(condition(observed(values, rest), id)).toMatchObject({ verdict: 'not-met', value });
+});
+
+it('zero reference is not standstill: met, and said', () => {
+  expect(condition(observed({ 'speed-reference': 0 }), 'reference')).toMatchObject({
+    verdict: 'met',
+    advice: 'Zero reference is not standstill: it turns at its minimum speed, 2.999 Hz.',
+  });
+});
+
+it('a reference below the minimum speed turns, but not as asked', () => {
+  expect(condition(observed({ 'speed-reference': 223 }), 'minimum').advice).toBe(
+    'It turns, but at 2.999 Hz and not at the 0.998 Hz asked for.',
+  );
+});
+
+describe('unknown is never shown as met', () => {
+  it.each(Object.keys(RUNNING) as ParameterRole[])('without %s nothing that rests on it is met', (role) => {
+    const without = whyNotRunning(observed({ [role]: null })).conditions;
+    const place = index.byRole.get(role)!;
+    for (const { source, verdict, id } of without)
+      if (source.startsWith(place.number) && id !== 'minimum') expect([id, verdict]).not.toEqual([id, 'met']);
+  });
+
+  it('values older than half a minute prove nothing', () => {
+    const old = verdicts(observed({}, {}, 31_000_000));
+    expect(
+      Object.entries(old)
+        .filter(([, verdict]) => verdict === 'met')
+        .map(([id]) => id),
+    ).toEqual(['link']);
+  });
+
+  it('nor does what was seen before the link was lost', () => {
+    const lost = verdicts(observed({}, { misses: 2, keptAlive: false }));
+    expect(lost.link).toBe('not-met');
+    expect(Object.values(lost).filter((verdict) => verdict === 'met')).toEqual([]);
+  });
+});
+
+describe('the write that helps', () => {
+  it('says that the shaft would start when the drive holds a run word', () => {
+    expect(condition(observed({ 'command-source': 0, 'status-word': 0x2201 }), 'command-source').remedy).toMatchObject({
+      text: 'write 2.01 ← network',
+      word: 2,
+      starts: 'yes',
+    });
+  });
+
+  it('says that it would not when something else is in the way, and what', () => {
+    const remedy = condition(
+      observed({ 'command-source': 0, 'reference-source': 0, 'status-word': 0x0201 }),
+      'command-source',
+    ).remedy;
+    expect(remedy).toMatchObject({ starts: 'no', why: 'it is still not so that the reference comes from the network' });
+  });
+
+  it('says that it would not without a run word', () => {
+    expect(
+      condition(observed({ 'command-source': 0, 'control-word': 0x0005, 'status-word': 0x2201 }), 'command-source')
+        .remedy?.starts,
+    ).toBe('no');
+  });
+
+  it('says may where the control word is not known', () => {
+    expect(
+      condition(observed({ 'command-source': 0, 'control-word': null, 'status-word': 0x2201 }), 'command-source').remedy
+        ?.starts,
+    ).toBe('may');
+  });
+
+  it('offers the reset word for a latched fault, which does not start the shaft', () => {
+    expect(condition(observed({ 'status-word': 0x2a10, 'fault-code': 12 }), 'fault')).toMatchObject({
+      advice: 'the motor contact opened; let it cool, then reset.',
+      remedy: { role: 'control-word', word: 0x0200, starts: 'no' },
+    });
+  });
+
+  it('offers no write for what only a hand can do', () => {
+    expect(condition(observed({ 'status-word': 0x0001 }), 'selector')).toMatchObject({
+      remedy: null,
+      advice: 'Turn the selector on the drive to remote; it cannot be done over the line.',
+    });
+  });
+});
+
+it('counts what stands in the way and what is not known', () => {
+  expect(
+    whyNotRunning(observed({ 'command-source': 0, 'status-word': 0x2201, 'reference-source': null })).summary,
+  ).toBe('One thing stands in the way, 1 not known.');
+  expect(whyNotRunning(observed({ 'status-word': 0x2201 })).summary).toBe(
+    'Nothing that is known here stands in the way.',
+  );
+});

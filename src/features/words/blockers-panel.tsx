@@ -1,0 +1,98 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import { useBench, useBenchState } from '../../bench/bench-context';
+import { useCurrent } from '../../bench/use-current';
+import { writeRequest } from '../../bench/write-register';
+import type { Condition, Remedy, Verdict } from '../../core/blockers/condition';
+import { whyNotRunning } from '../../core/blockers/why-not';
+import type { SheetIndex } from '../../core/sheet/index-sheet';
+import { ageText } from '../../ui/format';
+import { Panel } from '../../ui/panel';
+import styles from './blockers.module.css';
+
+const MARKS: Readonly<Record<Verdict, { readonly mark: string; readonly text: string }>> = {
+  met: { mark: '✓', text: 'met' },
+  'not-met': { mark: '✗', text: 'not met' },
+  unknown: { mark: '?', text: 'not known' },
+};
+
+/** What stands between now and a turning shaft: every condition with its evidence, and the write that helps where there is one. */
+export function BlockersPanel({ index }: { readonly index: SheetIndex }) {
+  const { view, lineState, station, name } = useCurrent();
+  const nowUs = useBenchState((state) => state.nowUs);
+  const keptAlive =
+    lineState?.keepAlives.some((beat) => beat.station === station?.station && beat.untilUs === null) === true;
+  const { conditions, summary } = whyNotRunning({
+    index,
+    nowUs,
+    open: lineState?.open === true,
+    misses: view.misses,
+    lastAnswerUs: view.lastAnswerUs,
+    keptAlive,
+    values: view.values,
+  });
+  return (
+    <Panel title={summary} aside={`${name}, by what was read from it`}>
+      <ul className={styles.list} aria-label="Conditions for running">
+        {conditions.map((condition) => (
+          <Row key={condition.id} condition={condition} />
+        ))}
+      </ul>
+    </Panel>
+  );
+}
+
+function Row({ condition }: { readonly condition: Condition }) {
+  const { verdict, title, value, source, ageUs, advice, remedy, id } = condition;
+  const { mark, text } = MARKS[verdict];
+  return (
+    <li className={`${styles.row} ${styles[verdict]}`} data-condition={id} data-verdict={verdict}>
+      <span className={styles.mark} role="img" aria-label={text}>
+        {mark}
+      </span>
+      <div>
+        <strong>{title}</strong>
+        {value !== '' && <span className={styles.value}> {value}</span>}
+        <span className={styles.source}>
+          {' '}
+          {source}
+          {ageUs === null ? ', not read yet' : `, ${ageText(ageUs)}`}
+        </span>
+        {advice !== '' && <div>{advice}</div>}
+        {remedy && <RemedyRow remedy={remedy} />}
+      </div>
+    </li>
+  );
+}
+
+const STARTS: Readonly<Record<Remedy['starts'], string>> = {
+  no: 'The shaft does not start with it',
+  yes: 'The shaft starts with it',
+  may: 'The shaft may start with it',
+};
+
+function RemedyRow({ remedy }: { readonly remedy: Remedy }) {
+  const bench = useBench();
+  const { station, index, isOpen, name } = useCurrent();
+  const place = index?.byRole.get(remedy.role);
+  const write = (): void => {
+    const bytes = place && station ? writeRequest(station.station, place, remedy.word) : null;
+    if (bytes && station) bench.send(station.station, bytes, 'Words');
+  };
+  return (
+    <div className={styles.remedy}>
+      <Button
+        variant="outlined"
+        color={remedy.starts === 'no' ? 'inherit' : 'primary'}
+        disabled={!isOpen}
+        onClick={write}
+      >
+        {remedy.text} to {name}
+      </Button>
+      <span className={remedy.starts === 'no' ? '' : styles.starts}>
+        {STARTS[remedy.starts]}: {remedy.why}.
+      </span>
+    </div>
+  );
+}

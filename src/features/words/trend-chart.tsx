@@ -1,0 +1,196 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import {
+  Chart,
+  Legend,
+  LinearScale,
+  LineElement,
+  PointElement,
+  Tooltip,
+  type ChartDataset,
+  type ChartOptions,
+  type ChartType,
+  type Plugin,
+} from 'chart.js';
+import zoom from 'chartjs-plugin-zoom';
+import { useState } from 'react';
+import { Line } from 'react-chartjs-2';
+import type { Trend } from '../../core/trace/trend';
+import { clockText } from '../../ui/format';
+import styles from './words.module.css';
+
+Chart.register(LinearScale, LineElement, PointElement, Tooltip, Legend, zoom);
+
+/** Seconds that are shown while the chart follows the present. */
+const WINDOW_S = 30;
+/** A bit's line takes this share of its row. */
+const SWING = 0.7;
+
+const token = (name: string): string =>
+  getComputedStyle(document.documentElement).getPropertyValue(`--bujo-palette-bench-${name}`);
+
+interface TrendChartProps {
+  readonly trend: Trend;
+  readonly unit: string;
+  readonly startMs: number;
+}
+
+declare module 'chart.js' {
+  // eslint-disable-next-line @typescript-eslint/no-unused-vars -- the parameter must stand as Chart.js declares it
+  interface PluginOptionsByType<TType extends ChartType> {
+    sendMarks?: { readonly marks: Trend['sent'] };
+  }
+}
+
+/** Dashed lines where a person sent something; the marks lie behind the curves. */
+const sendMarks: Plugin<'line', { marks?: Trend['sent'] }> = {
+  id: 'sendMarks',
+  beforeDatasetsDraw: ({ ctx, chartArea, scales }, _args, { marks = [] }) => {
+    const { x } = scales;
+    if (!x) return;
+    ctx.save();
+    ctx.strokeStyle = ctx.fillStyle = token('copper');
+    ctx.setLineDash([3, 4]);
+    for (const mark of marks) {
+      const at = x.getPixelForValue(mark.x);
+      if (at < chartArea.left || at > chartArea.right) continue;
+      ctx.beginPath();
+      ctx.moveTo(at, chartArea.top);
+      ctx.lineTo(at, chartArea.bottom);
+      ctx.stroke();
+      ctx.fillText('▸', at - 3, chartArea.top + 8);
+    }
+    ctx.restore();
+  },
+};
+
+const PLUGINS = [sendMarks];
+
+function datasetsOf({ reference, actual, bits }: Trend): ChartDataset<'line', { x: number; y: number | null }[]>[] {
+  const speed = { yAxisID: 'speed', pointRadius: 0, borderWidth: 2, spanGaps: false };
+  const rows = bits.map(({ name, points }, row): ChartDataset<'line', { x: number; y: number | null }[]> => ({
+    label: name,
+    yAxisID: 'bits',
+    data: points.map(({ x, y }) => ({ x, y: y === null ? null : bits.length - 1 - row + SWING * y })),
+    borderColor: token('ink'),
+    borderWidth: 1.5,
+    pointRadius: 0,
+    stepped: 'before',
+    spanGaps: false,
+  }));
+  return [
+    {
+      ...speed,
+      label: '▸ reference',
+      data: [...reference],
+      borderColor: token('copper'),
+      borderDash: [6, 4],
+      stepped: 'before',
+    },
+    { ...speed, label: '◂ actual', data: [...actual], borderColor: token('verdigris') },
+    ...rows,
+  ];
+}
+
+function optionsOf(
+  { bits, sent }: Trend,
+  unit: string,
+  startMs: number,
+  range: Range,
+  hold: (range: Range) => void,
+): ChartOptions<'line'> {
+  const grid = { color: token('grid') };
+  const touched = ({ chart }: { chart: Chart }): boolean => {
+    const { x } = chart.scales;
+    if (x) hold({ min: x.min, max: x.max });
+    return true;
+  };
+  const soft = token('softInk');
+  return {
+    animation: false,
+    parsing: false,
+    normalized: true,
+    maintainAspectRatio: false,
+    interaction: { mode: 'nearest', axis: 'x', intersect: false },
+    scales: {
+      x: {
+        type: 'linear',
+        ...range,
+        grid,
+        ticks: {
+          color: soft,
+          maxTicksLimit: 5,
+          maxRotation: 0,
+          callback: (value) => clockText(startMs + Number(value) * 1000).slice(0, 8),
+        },
+      },
+      speed: {
+        type: 'linear',
+        position: 'left',
+        stack: 'all',
+        stackWeight: 3,
+        grace: '8%',
+        grid,
+        title: { display: true, text: unit, color: soft },
+        ticks: { color: soft },
+      },
+      bits: {
+        type: 'linear',
+        position: 'left',
+        stack: 'all',
+        stackWeight: 4,
+        offset: true,
+        min: -0.15,
+        max: bits.length,
+        grid,
+        ticks: {
+          color: soft,
+          stepSize: 1,
+          autoSkip: false,
+          font: { size: 11 },
+          callback: (value) => (Number.isInteger(value) ? (bits[bits.length - 1 - Number(value)]?.name ?? '') : ''),
+        },
+      },
+    },
+    plugins: {
+      legend: { labels: { color: token('ink'), boxHeight: 1, filter: ({ datasetIndex = 0 }) => datasetIndex < 2 } },
+      tooltip: {
+        filter: ({ datasetIndex }) => datasetIndex < 2,
+        callbacks: { title: ([item]) => (item ? clockText(startMs + (item.parsed.x ?? 0) * 1000) : '') },
+      },
+      sendMarks: { marks: sent },
+      zoom: {
+        pan: { enabled: true, mode: 'x', onPanComplete: touched },
+        zoom: { wheel: { enabled: true }, pinch: { enabled: true }, mode: 'x', onZoomComplete: touched },
+      },
+    },
+  };
+}
+
+interface Range {
+  readonly min: number;
+  readonly max: number;
+}
+
+/** Follows the present until somebody zooms or pans; a press goes back to following. */
+export function TrendChart({ trend, unit, startMs }: TrendChartProps) {
+  const [held, setHeld] = useState<Range | null>(null);
+  const follow: Range = { min: Math.max(0, trend.endS - WINDOW_S), max: Math.max(WINDOW_S, trend.endS) };
+  return (
+    <>
+      <div className={styles.chart}>
+        <Line
+          data={{ datasets: datasetsOf(trend) }}
+          options={optionsOf(trend, unit, startMs, held ?? follow, setHeld)}
+          plugins={PLUGINS}
+          aria-label="Reference and actual speed over time, with the status bits below"
+          role="img"
+        />
+      </div>
+      <Button variant="outlined" color="inherit" disabled={held === null} onClick={() => setHeld(null)}>
+        {held ? 'Follow the present again' : 'Following the present'}
+      </Button>
+    </>
+  );
+}

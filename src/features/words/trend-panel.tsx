@@ -1,0 +1,46 @@
+'use client';
+
+import dynamic from 'next/dynamic';
+import { useEffect, useState } from 'react';
+import { useBench, useBenchState } from '../../bench/bench-context';
+import { useCurrent } from '../../bench/use-current';
+import type { SheetIndex } from '../../core/sheet/index-sheet';
+import { trendOf, type Trend } from '../../core/trace/trend';
+import { Panel } from '../../ui/panel';
+
+/** Chart.js comes only when somebody looks at a trend. */
+const TrendChart = dynamic(() => import('./trend-chart').then((part) => part.TrendChart), {
+  ssr: false,
+  loading: () => <p>Drawing …</p>,
+});
+
+/** The trace is read again this often while it is looked at. */
+const EVERY_MS = 250;
+
+/** Reference and actual speed over time, the status bits below, and the moments of sending; from the trace, live and afterwards. */
+export function TrendPanel({ index }: { readonly index: SheetIndex }) {
+  const bench = useBench();
+  const { line, station, name } = useCurrent();
+  const startMs = useBenchState((state) => state.sessionStartMs.get(state.session) ?? 0);
+  const [trend, setTrend] = useState<Trend | null>(null);
+  useEffect(() => {
+    const read = (): void => {
+      const { entries, session } = bench.state.getState();
+      if (line && station) setTrend(trendOf(entries, session, line.id, station.station, index));
+    };
+    read();
+    const timer = setInterval(read, EVERY_MS);
+    return () => clearInterval(timer);
+  }, [bench, index, line, station]);
+  const unit = index.byRole.get('actual-speed')?.unit ?? '';
+  const empty = !trend || trend.actual.length + trend.reference.length === 0;
+  return (
+    <Panel title="Trend" aside={`${name}, from the trace of this start; wheel zooms, dragging pans`}>
+      {empty ? (
+        <p>Nothing has been read from this drive since the page was opened. Press Watch; it only reads.</p>
+      ) : (
+        <TrendChart trend={trend} unit={unit} startMs={startMs} />
+      )}
+    </Panel>
+  );
+}
