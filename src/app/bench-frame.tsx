@@ -3,6 +3,7 @@
 import type { ReactNode } from 'react';
 import { LineStrip } from '../features/line-strip/line-strip';
 import { Notices } from '../features/line-strip/notices';
+import { Palette } from '../features/palette/palette';
 import { StageRail } from '../features/stage-rail/stage-rail';
 import { TracePanel } from '../features/trace/trace-panel';
 import styles from './bench-frame.module.css';
@@ -26,6 +27,7 @@ export function BenchFrame({ children }: { readonly children: ReactNode }) {
       <div className={styles.trace}>
         <TracePanel />
       </div>
+      <Palette />
     </div>
   );
 }

@@ -1,6 +1,9 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { begin, change, redo, undo, type Undoable } from './undo';
 
+/** How much of the trace is shown: its last entry, a few rows, or many. */
+export type TraceSize = 'last' | 'rows' | 'tall';
+
 /** What is being typed, per tab; it stays when a view is left. Words are raw numbers. */
 export interface Drafts {
   /** Bytes of the request in Frames, by station. */
@@ -13,6 +16,7 @@ export interface Drafts {
   readonly words: ReadonlyMap<string, number>;
   /** Speed reference as typed, by station. */
   readonly references: ReadonlyMap<string, string>;
+  readonly traceSize: TraceSize;
 }
 
 export interface DraftActions {
@@ -25,6 +29,7 @@ export interface DraftActions {
   readonly setWord: (key: string, word: number) => void;
   /** After Stop no composed word waits to be sent again by a slip. */
   readonly clearWords: () => void;
+  readonly setTraceSize: (size: TraceSize) => void;
   readonly setReference: (key: string, text: string) => void;
 }
 
@@ -46,6 +51,7 @@ export const createDrafts = (): DraftStore =>
       asked: new Map(),
       words: new Map(),
       references: new Map(),
+      traceSize: 'rows',
       startFrame: (key, bytes) =>
         set(({ frames }) => (frames.has(key) ? {} : { frames: put(frames, key, begin(bytes)) })),
       editFrame: (key, bytes) => step(key, (history) => change(history, bytes)),
@@ -55,6 +61,7 @@ export const createDrafts = (): DraftStore =>
       setAsked: (key, ticket) => set(({ asked }) => ({ asked: put(asked, key, ticket) })),
       setWord: (key, word) => set(({ words }) => ({ words: put(words, key, word) })),
       clearWords: () => set({ words: new Map() }),
+      setTraceSize: (traceSize) => set({ traceSize }),
       setReference: (key, text) => set(({ references }) => ({ references: put(references, key, text) })),
     };
   });

@@ -27,6 +27,15 @@ export class BenchPage {
     await this.page.getByRole('link', { name: new RegExp(name) }).click();
   }
 
+  /** Puts the network in command of the current drive, which the demo's fan does not start with. */
+  async takeCommand(): Promise<void> {
+    await this.page.getByRole('tab', { name: 'Why it does not run' }).click();
+    await this.press('Read once');
+    await this.press(/^write 2.01 ← network/);
+    await expect(this.page.locator('[data-condition="command-source"]')).toHaveAttribute('data-verdict', 'met');
+    await this.page.getByRole('tab', { name: 'Status' }).click();
+  }
+
   async press(name: string | RegExp): Promise<void> {
     await this.page.getByRole('button', { name }).click();
   }

@@ -4,6 +4,7 @@ test('an unplugged line: no answer, and Stop says so instead of hoping', async (
   await bench.openK1();
   await bench.hurry();
   await bench.stage('Words');
+  await bench.takeCommand();
   await bench.press('run forward');
   await bench.press(/^Send 0x000D/);
   await expect(page.getByTestId('word-outcome')).toHaveText('✓ confirmed by the drive');
@@ -15,7 +16,7 @@ test('an unplugged line: no answer, and Stop says so instead of hoping', async (
   await page.keyboard.press('Control+.');
   await expect(bench.stopReport()).toContainText('3 · kiln fan: ✗ no answer');
   await expect(bench.stopReport()).toContainText('Stop the drive at its own keypad');
-  await expect(bench.drive()).toContainText('no answer yet');
+  await expect(bench.drive()).toContainText('no answer for');
 });
 
 test('a closed line: Stop is not sent, and says that', async ({ bench, page }) => {
@@ -85,6 +86,7 @@ test('a second tab looks on, and its Stop reaches the first', async ({ bench, pa
   await bench.openK1();
   await bench.hurry();
   await bench.stage('Words');
+  await bench.takeCommand();
   await bench.press('run forward');
   await bench.press(/^Send 0x000D/);
   await bench.press('Watch');

@@ -10,6 +10,12 @@ test('pictures of the main views', async ({ bench, page }) => {
   await bench.openK1();
   await bench.stage('Words');
   await bench.press('Watch');
+  await bench.press('run forward');
+  await bench.press(/^Send 0x000D/);
+  await page.getByRole('tab', { name: 'Why it does not run' }).click();
+  await expect(page.getByRole('button', { name: /^write 2.01/ })).toBeVisible();
+  await page.screenshot(picture('why'));
+  await bench.takeCommand();
   await bench.press('make ready');
   await bench.press(/^Send 0x0005/);
   await bench.press('run forward');
@@ -18,6 +24,11 @@ test('pictures of the main views', async ({ bench, page }) => {
   await bench.press(/^Send 0x0F45/);
   await expect(page.getByTestId('status-sentence')).toContainText('at speed');
   await page.screenshot(picture('words'));
+  await page.getByRole('tab', { name: 'Trend' }).click();
+  await expect(page.getByRole('img', { name: /^Reference and actual/ })).toBeVisible();
+  await page.screenshot(picture('trend'));
+  await bench.stage('Scaling');
+  await page.screenshot(picture('scaling'));
   await bench.stage('Frames');
   await page.getByLabel('What to ask').click();
   await page.getByRole('option', { name: 'Write one register' }).click();

@@ -19,6 +19,18 @@ test('from bytes to a turning shaft, and all of it in the trace after a reload',
   await bench.press('Watch');
   await bench.press('make ready');
   await bench.press(/^Send 0x0005 to 3 · kiln fan/);
+  await expect(page.getByTestId('word-outcome')).toHaveText('✓ confirmed by the drive');
+
+  // It confirms and does not act: the keypad is in command. The reason is shown with its evidence, and mended.
+  await page.getByRole('tab', { name: 'Why it does not run' }).click();
+  const source = page.locator('[data-condition="command-source"]');
+  await expect(source).toHaveAttribute('data-verdict', 'not-met');
+  await expect(source).toContainText('keypad 2.01 command source');
+  await expect(source).toContainText('The shaft does not start with it');
+  await bench.press('write 2.01 ← network to 3 · kiln fan');
+  await expect(source).toHaveAttribute('data-verdict', 'met');
+  await page.getByRole('tab', { name: 'Status' }).click();
+  await bench.press(/^Send 0x0005 to 3 · kiln fan/);
   await expect(page.getByTestId('status-sentence')).toContainText('enabled, standing');
   await bench.press('run forward');
   await expect(page.getByText('Zero reference is not standstill')).toBeVisible();
@@ -53,7 +65,7 @@ test('from bytes to a turning shaft, and all of it in the trace after a reload',
   await expect(page.getByText('closed, nothing is sent')).toBeVisible();
   await page.getByLabel('Filter the trace').fill('02 43 0f 45');
   await expect(bench.trace()).toContainText('write 9.03 speed reference ← 3909 = 17.498 Hz');
-  await page.getByLabel('Filter the trace').fill('stop');
+  await page.getByLabel('Filter the trace').fill('06 02 41 00 04');
   await expect(bench.trace()).toContainText('write 9.01 control word ← 0x0004 · stop on the ramp');
 });
 

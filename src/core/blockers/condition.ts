@@ -18,6 +18,8 @@ export interface Condition {
   readonly id: string;
   readonly title: string;
   readonly verdict: Verdict;
+  /** False where the shaft turns all the same, only not as asked. */
+  readonly blocks: boolean;
   /** What was seen, in words; empty when nothing was. */
   readonly value: string;
   /** Where it was seen: a parameter, a bit of the status word, the link. */

@@ -28,15 +28,8 @@ const found = (
   source: string,
   ageUs: number | null,
   advice = '',
-  proposal: Proposal | null = null,
-): Found => ({
-  verdict,
-  value,
-  source,
-  ageUs,
-  advice,
-  proposal,
-});
+  rest: { readonly proposal?: Proposal | null; readonly blocks?: boolean } = {},
+): Found => ({ verdict, value, source, ageUs, advice, proposal: rest.proposal ?? null, blocks: rest.blocks ?? true });
 
 /** A source setting that must say network: the last of its named choices, by the sheet. */
 function sourceRule(id: string, title: string, role: ParameterRole, effect: string): Rule {
@@ -54,7 +47,7 @@ function sourceRule(id: string, title: string, role: ParameterRole, effect: stri
         good === false && place.write !== 'never'
           ? { text: `write ${place.number} ← ${wanted.name}`, role, word: wanted.value }
           : null;
-      return found(verdictOf(good), facts.meaning(role), facts.source(role), facts.ageUs(role), advice, proposal);
+      return found(verdictOf(good), facts.meaning(role), facts.source(role), facts.ageUs(role), advice, { proposal });
     },
   };
 }
@@ -118,7 +111,7 @@ const latchedFault: Rule = {
       facts.statusSource('fault'),
       facts.ageUs('status-word'),
       advice,
-      proposal,
+      { proposal },
     );
   },
 };
@@ -190,13 +183,15 @@ const reference: Rule = {
       : sign === 0
         ? 'Write a speed reference.'
         : '';
-    const good = sign === null ? null : sign !== 0 || turnsAnyway ? true : least === null ? null : false;
+    const good = sign === null ? null : sign !== 0;
+    const unsure = sign === 0 && least === null;
     return found(
-      verdictOf(good),
+      unsure ? 'unknown' : verdictOf(good),
       facts.meaning('speed-reference'),
       facts.source('speed-reference'),
       facts.ageUs('speed-reference'),
       advice,
+      { blocks: !turnsAnyway },
     );
   },
 };
@@ -209,17 +204,18 @@ const minimum: Rule = {
     const least = facts.word('minimum-speed');
     if (!facts.place('minimum-speed')) return null;
     const magnitude = reference === null ? null : reference > 0x7fff ? 0x10000 - reference : reference;
-    const good = magnitude === null || least === null ? null : magnitude >= least ? true : null;
-    const below = magnitude !== null && least !== null && magnitude < least;
-    const advice = below
-      ? `It turns, but at ${facts.meaning('minimum-speed')} and not at the ${facts.meaning('speed-reference')} asked for.`
-      : '';
+    const good = magnitude === null || least === null ? null : magnitude >= least;
+    const advice =
+      good === false
+        ? `It turns, but at ${facts.meaning('minimum-speed')} and not at the ${facts.meaning('speed-reference')} asked for.`
+        : '';
     return found(
-      below ? 'met' : verdictOf(good),
+      verdictOf(good),
       facts.meaning('minimum-speed'),
       facts.source('minimum-speed'),
       facts.ageUs('minimum-speed'),
       advice,
+      { blocks: false },
     );
   },
 };

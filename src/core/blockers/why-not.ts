@@ -26,8 +26,8 @@ export function whyNotRunning(observed: Observed): WhyNot {
 
 function summaryOf(conditions: readonly Condition[], turning: boolean | null): string {
   if (turning === true) return 'The shaft turns.';
-  const blocking = conditions.filter(({ verdict }) => verdict === 'not-met');
-  const unknown = conditions.filter(({ verdict }) => verdict === 'unknown').length;
+  const blocking = conditions.filter(({ verdict, blocks }) => blocks && verdict === 'not-met');
+  const unknown = conditions.filter(({ verdict, blocks }) => blocks && verdict === 'unknown').length;
   if (blocking.length > 0)
     return `${blocking.length === 1 ? 'One thing stands' : `${blocking.length} things stand`} in the way${unknown > 0 ? `, ${unknown} not known` : ''}.`;
   if (unknown > 0) return `Nothing is seen in the way, but ${unknown} ${unknown === 1 ? 'is' : 'are'} not known.`;
@@ -54,8 +54,8 @@ function remedyOf(observed: Observed, proposal: Proposal): Remedy {
   if (!asksToTurn(spec, control))
     return { ...proposal, starts: 'no', why: 'the control word that the drive holds does not ask to turn' };
   const left = RULES.map(({ title, look }): [string, Found | null] => [title, look(after)]);
-  const against = left.find(([, seen]) => seen?.verdict === 'not-met');
+  const against = left.find(([, seen]) => seen?.blocks && seen.verdict === 'not-met');
   if (against) return { ...proposal, starts: 'no', why: `it is still not so that ${against[0]}` };
-  const unsure = left.some(([, seen]) => seen?.verdict === 'unknown');
+  const unsure = left.some(([, seen]) => seen?.blocks && seen.verdict === 'unknown');
   return { ...proposal, starts: unsure ? 'may' : 'yes', why: 'the control word that the drive holds asks to turn' };
 }

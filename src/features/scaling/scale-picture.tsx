@@ -123,10 +123,10 @@ export function ScalePicture({ scale, wanted, sent, sentText, live, liveText, li
         {rowsOf(scale).map((row, i) => (
           <ScaleRow key={row.name} row={row} y={ROWS_TOP + i * ROW} />
         ))}
-        <line className={styles.wanted} x1={x(wanted)} x2={x(wanted)} y1={18} y2={BOTTOM} />
-        <line className={styles.hair} x1={x(sent)} x2={x(sent)} y1={18} y2={BOTTOM} data-testid="hairline" />
-        <rect className={styles.flag} x={x(sent) - flag} y={ROWS_TOP + 2 * ROW - 40} width={2 * flag} height={20} />
-        <text className={styles.flagText} x={x(sent)} y={ROWS_TOP + 2 * ROW - 25} textAnchor="middle">
+        <line className={styles.wanted} x1={x(wanted)} x2={x(wanted)} y1={26} y2={BOTTOM} />
+        <line className={styles.hair} x1={x(sent)} x2={x(sent)} y1={26} y2={BOTTOM} data-testid="hairline" />
+        <rect className={styles.flag} x={x(sent) - flag} y={6} width={2 * flag} height={20} />
+        <text className={styles.flagText} x={x(sent)} y={21} textAnchor="middle">
           {sentText}
         </text>
         {live && (

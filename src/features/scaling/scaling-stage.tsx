@@ -80,10 +80,7 @@ export function ScalingStage() {
   const text = (kind: ReadingKind): string => readingText(scale, kind, scaled.value);
   return (
     <div className={styles.stack}>
-      <StageHead
-        title={`Speed reference of ${name}`}
-        aside={`${place.number}, ${index.sheet.name}; type into any reading`}
-      >
+      <StageHead title={`Speed reference of ${name}`} aside={`${place.number}, sheet ${index.sheet.name}`}>
         <Button variant="outlined" color="inherit" onClick={() => step(-1n)}>
           One count less
         </Button>
@@ -98,7 +95,9 @@ export function ScalingStage() {
       <Panel
         title="One speed, five scales"
         aside={
-          wanted.num < 0n ? 'backward: the scales show its size' : 'solid: sent; dashed: wanted; dotted: the drive'
+          wanted.num < 0n
+            ? 'backward: the scales show its size'
+            : 'type into any reading; solid: sent, dashed: wanted, dotted: the drive'
         }
       >
         <ScalePicture

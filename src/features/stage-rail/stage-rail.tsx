@@ -4,7 +4,7 @@ import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { useBenchState } from '../../bench/bench-context';
 import { useKeys } from '../../ui/use-keys';
-import { STAGES } from './stages';
+import { STAGES } from '../../bench/stages';
 import styles from './stage-rail.module.css';
 
 /** The stages in working order; any can be opened at any time, by its number key too. */
@@ -32,7 +32,9 @@ export function StageRail() {
       <div className={styles.foot}>
         {job?.name ?? ' '}
         <br />
-        keys 1 to 8 change the stage
+        <kbd>Ctrl K</kbd> any command
+        <br />
+        <kbd>?</kbd> the keys
       </div>
     </nav>
   );

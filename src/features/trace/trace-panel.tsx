@@ -3,7 +3,8 @@
 import Button from '@mui/material/Button';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
-import { useBenchState } from '../../bench/bench-context';
+import { useBenchState, useDrafts } from '../../bench/bench-context';
+import type { TraceSize } from '../../bench/drafts';
 import { indexOf, stationKey, type BenchState } from '../../bench/bench-state';
 import { bytesToHex } from '../../core/bytes/hex';
 import type { TraceEntry } from '../../core/trace/entry';
@@ -13,13 +14,13 @@ import { isFaulty, textOf } from './trace-text';
 import styles from './trace-panel.module.css';
 
 const ROW_PX = 22;
-type Size = 'last' | 'rows' | 'tall';
-const NEXT: Readonly<Record<Size, Size>> = { last: 'rows', rows: 'tall', tall: 'last' };
-const NEXT_TEXT: Readonly<Record<Size, string>> = { last: 'open', rows: 'enlarge', tall: 'fold' };
+const NEXT: Readonly<Record<TraceSize, TraceSize>> = { last: 'rows', rows: 'tall', tall: 'last' };
+const NEXT_TEXT: Readonly<Record<TraceSize, string>> = { last: 'open', rows: 'enlarge', tall: 'fold' };
 
 /** The record of everything that crossed a line: folded to its last entry, a few rows, or tall. */
 export function TracePanel() {
-  const [size, setSize] = useState<Size>('rows');
+  const size = useDrafts((drafts) => drafts.traceSize);
+  const setSize = useDrafts((drafts) => drafts.setTraceSize);
   const [filter, setFilter] = useState('');
   const entries = useBenchState((state) => state.entries);
   const rows = useFiltered(entries, useDeferredValue(filter));

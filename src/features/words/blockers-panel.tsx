@@ -17,6 +17,9 @@ const MARKS: Readonly<Record<Verdict, { readonly mark: string; readonly text: st
   unknown: { mark: '?', text: 'not known' },
 };
 
+/** Not so, but the shaft turns all the same. */
+const REMARK = { mark: '!', text: 'not so, but not in the way' };
+
 /** What stands between now and a turning shaft: every condition with its evidence, and the write that helps where there is one. */
 export function BlockersPanel({ index }: { readonly index: SheetIndex }) {
   const { view, lineState, station, name } = useCurrent();
@@ -44,10 +47,10 @@ export function BlockersPanel({ index }: { readonly index: SheetIndex }) {
 }
 
 function Row({ condition }: { readonly condition: Condition }) {
-  const { verdict, title, value, source, ageUs, advice, remedy, id } = condition;
-  const { mark, text } = MARKS[verdict];
+  const { verdict, title, value, source, ageUs, advice, remedy, id, blocks } = condition;
+  const { mark, text } = verdict === 'not-met' && !blocks ? REMARK : MARKS[verdict];
   return (
-    <li className={`${styles.row} ${styles[verdict]}`} data-condition={id} data-verdict={verdict}>
+    <li className={`${styles.row} ${blocks ? styles[verdict] : ''}`} data-condition={id} data-verdict={verdict}>
       <span className={styles.mark} role="img" aria-label={text}>
         {mark}
       </span>

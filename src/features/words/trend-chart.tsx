@@ -125,6 +125,24 @@ function optionsOf(
           callback: (value) => clockText(startMs + Number(value) * 1000).slice(0, 8),
         },
       },
+      bits: {
+        type: 'linear',
+        position: 'left',
+        stack: 'all',
+        stackWeight: 4,
+        min: -0.3,
+        max: bits.length,
+        grid: { display: false },
+        afterBuildTicks: (axis) => {
+          axis.ticks = bits.map((_, row) => ({ value: row + SWING / 2 }));
+        },
+        ticks: {
+          color: soft,
+          autoSkip: false,
+          font: { size: 11 },
+          callback: (value) => bits[bits.length - 1 - Math.floor(Number(value))]?.name ?? '',
+        },
+      },
       speed: {
         type: 'linear',
         position: 'left',
@@ -134,23 +152,6 @@ function optionsOf(
         grid,
         title: { display: true, text: unit, color: soft },
         ticks: { color: soft },
-      },
-      bits: {
-        type: 'linear',
-        position: 'left',
-        stack: 'all',
-        stackWeight: 4,
-        offset: true,
-        min: -0.15,
-        max: bits.length,
-        grid,
-        ticks: {
-          color: soft,
-          stepSize: 1,
-          autoSkip: false,
-          font: { size: 11 },
-          callback: (value) => (Number.isInteger(value) ? (bits[bits.length - 1 - Number(value)]?.name ?? '') : ''),
-        },
       },
     },
     plugins: {

@@ -1,0 +1,120 @@
+'use client';
+
+import { useColorScheme } from '@mui/material/styles';
+import { useRouter } from 'next/navigation';
+import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
+import { STAGES } from '../../bench/stages';
+import { useCurrent } from '../../bench/use-current';
+import { useWatch } from '../../bench/use-watch';
+import { hexNumber } from '../../core/bytes/hex';
+
+export interface PaletteCommand {
+  readonly group: string;
+  readonly text: string;
+  readonly keys?: string;
+  readonly run: () => void;
+}
+
+/** Every command of the bench by its name. None of them sends a word that turns a shaft: those are set up here and sent by their own press. */
+export function useCommands(showKeys: () => void): readonly PaletteCommand[] {
+  return [
+    ...useStopCommands(),
+    ...useStageCommands(),
+    ...useLineCommands(),
+    ...useDriveCommands(),
+    ...useViewCommands(showKeys),
+  ];
+}
+
+function useStopCommands(): readonly PaletteCommand[] {
+  const bench = useBench();
+  return [
+    { group: 'Stop', text: 'Stop every drive that this bench set in motion', keys: 'Ctrl .', run: bench.stop },
+    { group: 'Stop', text: 'Put the outcome of Stop away', run: bench.dismissStop },
+  ];
+}
+
+function useStageCommands(): readonly PaletteCommand[] {
+  const router = useRouter();
+  return STAGES.map(({ name, path }, i) => ({
+    group: 'Stages',
+    text: `Go to ${name}`,
+    keys: `${i + 1}`,
+    run: () => router.push(path),
+  }));
+}
+
+function useLineCommands(): readonly PaletteCommand[] {
+  const bench = useBench();
+  const job = useBenchState((state) => state.job);
+  const lines = useBenchState((state) => state.lines);
+  return (job?.lines ?? [])
+    .filter(({ far }) => far === 'yard')
+    .flatMap(({ id, name, stations }): PaletteCommand[] => [
+      lines.get(id)?.open
+        ? { group: 'Lines', text: `Close ${name}`, run: () => bench.close(id) }
+        : { group: 'Lines', text: `Open ${name}, sends nothing`, run: () => bench.open(id) },
+      ...stations.map((station) => ({
+        group: 'Lines',
+        text: `Work on ${station.station} · ${station.name}`,
+        run: () => bench.select(id, station.station),
+      })),
+    ]);
+}
+
+function useDriveCommands(): readonly PaletteCommand[] {
+  const bench = useBench();
+  const router = useRouter();
+  const { key, name, index, isOpen } = useCurrent();
+  const watch = useWatch('palette');
+  const drafts = bench.drafts.getState();
+  const words = (index?.sheet.commands?.words ?? []).map((command) => ({
+    group: 'Control word',
+    text: `Set up ${hexNumber(command.word)} ${command.name} for ${name}, not sent yet`,
+    run: () => {
+      drafts.setWord(key, command.word);
+      router.push('/words');
+    },
+  }));
+  const reads: readonly PaletteCommand[] = isOpen
+    ? [
+        { group: 'Reading', text: `Read ${name} once`, run: watch.readOnce },
+        { group: 'Reading', text: watch.watching ? 'End the watch' : `Watch ${name}`, run: watch.toggle },
+      ]
+    : [];
+  return [
+    ...reads,
+    ...words,
+    { group: 'Frames', text: 'Undo the last edit of the frame', keys: 'Ctrl Z', run: () => drafts.undoFrame(key) },
+    { group: 'Frames', text: 'Redo the edit of the frame', keys: 'Ctrl Y', run: () => drafts.redoFrame(key) },
+  ];
+}
+
+const SIZES = {
+  last: 'Fold the trace to its last entry',
+  rows: 'Show a few rows of the trace',
+  tall: 'Enlarge the trace',
+} as const;
+const MODES = {
+  light: 'Bench paper, the light theme',
+  dark: 'Night shift, the dark theme',
+  system: 'Theme as the system has it',
+} as const;
+
+function useViewCommands(showKeys: () => void): readonly PaletteCommand[] {
+  const bench = useBench();
+  const { setMode } = useColorScheme();
+  const setTraceSize = useDrafts((drafts) => drafts.setTraceSize);
+  const entriesOf = <Key extends string>(table: Readonly<Record<Key, string>>): readonly (readonly [Key, string])[] =>
+    Object.entries(table) as [Key, string][];
+  return [
+    ...entriesOf(SIZES).map(([size, text]) => ({ group: 'Trace', text, run: () => setTraceSize(size) })),
+    ...entriesOf(MODES).map(([mode, text]) => ({ group: 'Look', text, run: () => setMode(mode) })),
+    ...[1, 10].map((factor) => ({
+      group: 'Stand-in yard',
+      text: `Time in the yard × ${factor}`,
+      run: () => bench.post({ kind: 'yard-speed', factor }),
+    })),
+    { group: 'Help', text: 'Show the keyboard map', keys: '?', run: showKeys },
+  ];
+}

@@ -1,0 +1,90 @@
+import AxeBuilder from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
+import { expect, test } from './bench';
+
+const VIEWS = ['/', '/line', '/frames', '/words', '/scaling', '/registers', '/trials', '/handover'];
+
+async function seriousFaults(page: Page): Promise<readonly string[]> {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  return violations
+    .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+    .flatMap(({ id, nodes }) =>
+      nodes.map(({ target, failureSummary }) => `${id} ${target.join(' ')} ${failureSummary ?? ''}`),
+    );
+}
+
+test('axe finds nothing serious on any view', async ({ page }) => {
+  for (const view of VIEWS) {
+    await page.goto(view);
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+    expect([view, await seriousFaults(page)]).toEqual([view, []]);
+  }
+});
+
+for (const colorScheme of ['light', 'dark'] as const)
+  test(`axe finds nothing serious on views at work, ${colorScheme}`, async ({ bench, page }) => {
+    await page.emulateMedia({ colorScheme });
+    await bench.openK1();
+    await bench.stage('Words');
+    await bench.press('Watch');
+    await expect(page.getByTestId('status-sentence')).toContainText('standing');
+    for (const look of ['Why it does not run', 'Trend']) {
+      await page.getByRole('tab', { name: look }).click();
+      expect([look, await seriousFaults(page)]).toEqual([look, []]);
+    }
+    for (const stage of ['Scaling', 'Frames']) {
+      await bench.stage(stage);
+      expect([stage, await seriousFaults(page)]).toEqual([stage, []]);
+    }
+  });
+
+test('any command by its name, and the map of keys', async ({ bench, page }) => {
+  await page.keyboard.press('Control+k');
+  await expect(page.getByRole('dialog', { name: 'Commands' })).toBeVisible();
+  await page.keyboard.type('open k1');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: 'Close K1 kiln' })).toBeVisible();
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('run forward');
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('control-word')).toHaveText('0x000D');
+  await expect(bench.trace()).not.toContainText('write 9.01');
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog', { name: 'Keys' })).toContainText('Stop every drive');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('night shift');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('html')).toHaveAttribute('data-dark', '');
+});
+
+test('390 px wide still reads: no view scrolls sideways, Stop stays in sight', async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  for (const view of VIEWS) {
+    await page.goto(view);
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+    const widths = await page.evaluate(() => [
+      document.documentElement.scrollWidth,
+      document.querySelector('#stage')?.scrollWidth ?? 0,
+    ]);
+    expect([view, ...widths.map((width) => width <= 390)]).toEqual([view, true, true]);
+    await expect(page.getByRole('button', { name: /^Stop/ })).toBeInViewport();
+  }
+});
+
+test('1280 by 800 fits without page scroll', async ({ page }) => {
+  for (const view of VIEWS) {
+    await page.goto(view);
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+    expect([view, await page.evaluate(() => document.documentElement.scrollHeight)]).toEqual([view, 800]);
+  }
+});
+
+test('reduced motion: nothing moves by itself', async ({ bench, page }) => {
+  await page.emulateMedia({ reducedMotion: 'reduce' });
+  await bench.openK1();
+  await bench.stage('Words');
+  await bench.press('Watch');
+  await expect(page.getByTestId('status-sentence')).toContainText('standing');
+  expect(await page.evaluate(() => document.getAnimations().length)).toBe(0);
+});
