@@ -4,8 +4,8 @@ import { createContext, useContext, useState, type ReactNode } from 'react';
 import { useStore } from 'zustand';
 import { createBench, type Bench } from './bench';
 import { FIRST_STATE, type BenchState } from './bench-state';
-import type { DraftActions, Drafts } from './drafts';
-import { createDrafts } from './drafts';
+import { createDrafts, type DraftActions, type Drafts } from './drafts';
+import type { JobShelf } from './job-shelf';
 import { createStore } from 'zustand/vanilla';
 
 const BenchContext = createContext<Bench | null>(null);
@@ -14,10 +14,25 @@ let ofThisTab: Bench | null = null;
 
 const nothing = (): void => undefined;
 
+const NO_SHELF: JobShelf = {
+  create: nothing,
+  rename: nothing,
+  copy: nothing,
+  remove: nothing,
+  restore: nothing,
+  open: nothing,
+  exportJob: nothing,
+  exportTrace: nothing,
+  importFile: nothing,
+  settle: nothing,
+  dismiss: nothing,
+};
+
 /** Stands in while the server renders: the first state and no worker. */
 const serverBench = (): Bench => ({
   state: createStore<BenchState>(() => FIRST_STATE),
   drafts: createDrafts(),
+  jobs: NO_SHELF,
   select: nothing,
   open: nothing,
   close: nothing,

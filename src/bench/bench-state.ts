@@ -14,10 +14,22 @@ const RESULTS_KEPT = 50;
 export type StartPhase =
   { readonly kind: 'starting' } | { readonly kind: 'ready' } | { readonly kind: 'failed'; readonly reason: string };
 
+/** What the shelf has to say after an act; `undo` where it can be taken back, `ask` where a choice is needed. */
+export interface ShelfNews {
+  readonly text: string;
+  readonly bad: boolean;
+  readonly undo?: Job;
+  readonly ask?: Job;
+}
+
 /** Everything that the views show of lines and drives. Plain data; `takeBatch` is its only way forward. */
 export interface BenchState {
   readonly phase: StartPhase;
   readonly job: Job | null;
+  /** All jobs of this browser, by name. */
+  readonly jobs: readonly Job[];
+  /** What came of the last act on them. */
+  readonly shelfNews: ShelfNews | null;
   readonly sheets: ReadonlyMap<string, SheetIndex>;
   readonly session: string;
   /** Wall-clock start of every session that has entries here. */
@@ -41,6 +53,8 @@ export interface BenchState {
 export const FIRST_STATE: BenchState = {
   phase: { kind: 'starting' },
   job: null,
+  jobs: [],
+  shelfNews: null,
   sheets: new Map(),
   session: '',
   sessionStartMs: new Map(),

@@ -5,11 +5,12 @@ import { indexSheet } from '../core/sheet/index-sheet';
 import type { LinePlan } from '../link/messages';
 import type { PollItem } from '../link/poll-source';
 import { BujoDatabase } from '../store/database';
-import { ensureJob } from '../store/jobs';
+import { readShelf } from '../store/jobs';
 import { demoJob, shippedSheets } from '../store/shipped';
 import { readRecentTrace } from '../store/trace-reader';
 import { FIRST_STATE, takeBatch, TRACE_WINDOW, type BenchState } from './bench-state';
 import { createDrafts, type DraftStore } from './drafts';
+import { createJobShelf, type JobShelf } from './job-shelf';
 import { startLineWorker, type WorkerLink } from './worker-link';
 
 /** The worker is called silent after this long. */
@@ -19,6 +20,7 @@ const SILENT_MS = 500;
 export interface Bench {
   readonly state: StoreApi<BenchState>;
   readonly drafts: DraftStore;
+  readonly jobs: JobShelf;
   readonly select: (line: string, station: number) => void;
   readonly open: (line: string) => void;
   readonly close: (line: string) => void;
@@ -56,6 +58,7 @@ export function createBench(): Bench {
   const worker = startLineWorker((batch) => set((current) => takeBatch(current, batch)));
   const session = uuidV7<'session'>(Date.now(), crypto.getRandomValues(new Uint8Array(10)));
   const drafts = createDrafts();
+  const database = new BujoDatabase();
   let ticket = 0;
 
   void begin();
@@ -66,11 +69,11 @@ export function createBench(): Bench {
 
   async function begin(): Promise<void> {
     const wallMs = Date.now();
-    const database = new BujoDatabase();
     let job: Job;
+    let jobs: readonly Job[] = [];
     let trouble = '';
     try {
-      job = await ensureJob(database);
+      ({ open: job, all: jobs } = await readShelf(database));
     } catch (error) {
       job = demoJob();
       trouble = error instanceof Error ? error.message : String(error);
@@ -82,6 +85,7 @@ export function createBench(): Bench {
     set({
       phase: { kind: 'ready' },
       job,
+      jobs,
       sheets,
       session,
       sessionStartMs,
@@ -89,11 +93,11 @@ export function createBench(): Bench {
       station: first?.stations[0]?.station ?? 0,
       keepTrouble: trouble,
     });
-    await recall(database);
+    await recall();
   }
 
   /** Puts the trace of earlier sessions before this one's. */
-  async function recall(database: BujoDatabase): Promise<void> {
+  async function recall(): Promise<void> {
     try {
       const { sessions, entries } = await readRecentTrace(database, session, TRACE_WINDOW);
       set((current) => ({
@@ -111,6 +115,7 @@ export function createBench(): Bench {
   return {
     state,
     drafts,
+    jobs: createJobShelf(database, state, () => location.reload()),
     select: (lineId, station) => set({ lineId, station }),
     open: (line) => worker.post({ kind: 'open', line }),
     close: (line) => worker.post({ kind: 'close', line }),

@@ -16,6 +16,12 @@ export interface NonvolatileRow {
   readonly values: Readonly<Record<string, number>>;
 }
 
+/** One remembered choice, such as the job that is open. */
+export interface SettingRow {
+  readonly key: 'current-job';
+  readonly value: string;
+}
+
 /** Names of database, tables and columns are persisted: changing one without a new version below loses people's data. */
 export const DATABASE_NAME = 'bujo';
 
@@ -24,6 +30,7 @@ export class BujoDatabase extends Dexie {
   readonly jobs!: EntityTable<Job, 'id'>;
   readonly sessions!: EntityTable<SessionRow, 'id'>;
   readonly traceBlocks!: Table<TraceBlock, [string, number]>;
+  readonly settings!: EntityTable<SettingRow, 'key'>;
   readonly nonvolatile!: Table<NonvolatileRow, [string, number]>;
 
   constructor(name = DATABASE_NAME) {
@@ -34,5 +41,7 @@ export class BujoDatabase extends Dexie {
       traceBlocks: '[session+first]',
       nonvolatile: '[line+station]',
     });
+    // Jobs can be chosen among: the open one is remembered. Nothing of version 1 changes.
+    this.version(2).stores({ settings: 'key' });
   }
 }

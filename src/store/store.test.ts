@@ -1,9 +1,15 @@
 import 'fake-indexeddb/auto';
+import Dexie from 'dexie';
+import Papa from 'papaparse';
+import { rtu } from '../../tests/harness/line';
+import { packBlock } from '../core/trace/block';
+import { EXPORT_COLUMNS } from '../core/trace/export';
 import type { TraceEntry } from '../core/trace/entry';
 import { BujoDatabase } from './database';
-import { ensureJob } from './jobs';
+import { chooseJob, keepJob, readShelf, removeJob } from './jobs';
 import { demoJob, shippedSheets } from './shipped';
 import { readRecentTrace } from './trace-reader';
+import { exportTrace } from './trace-export';
 import { TraceWriter } from './trace-writer';
 
 let count = 0;
@@ -90,13 +96,102 @@ it('says so when writing fails, keeps the entries and writes them later', async 
   put.mockRestore();
 });
 
-it('puts the demo job there once and then leaves it alone', async () => {
-  const database = fresh();
-  const job = await ensureJob(database);
-  expect(job).toEqual(demoJob());
-  await database.jobs.put({ ...job, name: 'renamed' });
-  expect((await ensureJob(database)).name).toBe('renamed');
-  expect(await database.jobs.count()).toBe(1);
+describe('the shelf of jobs', () => {
+  it('has the demo job on the first start, and then whatever people made of it', async () => {
+    const database = fresh();
+    expect(await readShelf(database)).toEqual({ open: demoJob(), all: [demoJob()] });
+    await keepJob(database, { ...demoJob(), name: 'renamed' });
+    expect((await readShelf(database)).all.map(({ name }) => name)).toEqual(['renamed']);
+  });
+
+  it('remembers which job is open, by name in order', async () => {
+    const database = fresh();
+    await readShelf(database);
+    await keepJob(database, { ...demoJob(), id: 'z', name: 'Zinc Lane' });
+    await chooseJob(database, 'z');
+    const shelf = await readShelf(database);
+    expect([shelf.open.name, shelf.all.map(({ name }) => name)]).toEqual(['Zinc Lane', ['Alder Ford', 'Zinc Lane']]);
+  });
+
+  it('gives back what was deleted', async () => {
+    const database = fresh();
+    const { open } = await readShelf(database);
+    const removed = await removeJob(database, open.id);
+    expect(await database.jobs.count()).toBe(0);
+    await keepJob(database, removed!);
+    expect((await readShelf(database)).open).toEqual(open);
+  });
+});
+
+it('migrates a database of version 1 and keeps all that is in it', async () => {
+  const name = `test ${count++}`;
+  const old = new Dexie(name);
+  old.version(1).stores({
+    jobs: 'id',
+    sessions: 'id, startedAtMs, job',
+    traceBlocks: '[session+first]',
+    nonvolatile: '[line+station]',
+  });
+  await old.table('jobs').put({ ...demoJob(), name: 'an old evening' });
+  await old.table('nonvolatile').put({ line: 'K1', station: 3, values: { '9.02': 90 } });
+  await old.table('traceBlocks').put(packBlock([entry('s', 0)]));
+  old.close();
+  const database = new BujoDatabase(name);
+  expect((await readShelf(database)).open.name).toBe('an old evening');
+  expect((await database.nonvolatile.get(['K1', 3]))?.values).toEqual({ '9.02': 90 });
+  expect((await database.traceBlocks.toArray())[0]?.count).toBe(1);
+});
+
+describe('export of the trace', () => {
+  const lineId = demoJob().lines[0]!.id;
+  const frames: readonly Partial<TraceEntry>[] = [
+    { direction: 'event', bytes: new Uint8Array(0), outcome: 'opened', exchange: 0, cause: 'line' },
+    { direction: 'sent', bytes: rtu('03 06 0243 0F45'), exchange: 1, outcome: 'none', cause: 'Words, by hand' },
+    { direction: 'received', bytes: rtu('03 06 0243 0F45'), exchange: 1, outcome: 'answered', cause: 'Words, by hand' },
+  ];
+
+  async function exported(form: 'csv' | 'jsonl'): Promise<string> {
+    const database = fresh();
+    await database.sessions.put({ id: 's', startedAtMs: Date.UTC(2026, 10, 25, 9, 14, 22), job: demoJob().id });
+    await database.sessions.put({ id: 'other', startedAtMs: 0, job: 'another job' });
+    await database.traceBlocks.put(packBlock(frames.map((part, i) => ({ ...entry('s', i), line: lineId, ...part }))));
+    await database.traceBlocks.put(packBlock([entry('other', 0)]));
+    const { blob, entries } = await exportTrace(database, demoJob(), form);
+    expect(entries).toBe(3);
+    return new TextDecoder().decode(await blob.arrayBuffer());
+  }
+
+  it('CSV reads back with a general CSV reader, commas and all', async () => {
+    const { data, errors } = Papa.parse<Record<string, string>>(await exported('csv'), {
+      header: true,
+      skipEmptyLines: true,
+    });
+    expect(errors).toEqual([]);
+    expect(data).toHaveLength(3);
+    expect(data[1]).toMatchObject({
+      time: '2026-11-25T09:14:22.001Z',
+      line: 'K1 kiln',
+      station: '3',
+      direction: 'sent',
+      hex: '03 06 02 43 0f 45 bc 47',
+      cause: 'Words, by hand',
+    });
+    expect(data[1]?.meaning).toBe('write 9.03 speed reference ← 3909 = 17.498 Hz');
+    expect(data[2]?.meaning).toBe('confirmed');
+  });
+
+  it('JSON Lines: one object a line, with every column', async () => {
+    const rows = (await exported('jsonl'))
+      .trim()
+      .split('\n')
+      .map((line) => JSON.parse(line) as Record<string, unknown>);
+    expect(rows.map(({ sequence, outcome }) => [sequence, outcome])).toEqual([
+      [0, 'opened'],
+      [1, 'none'],
+      [2, 'answered'],
+    ]);
+    for (const row of rows) expect(Object.keys(row)).toEqual([...EXPORT_COLUMNS]);
+  });
 });
 
 it('every station of the demo job that is built has a shipped sheet', () => {

@@ -9,6 +9,7 @@ import { PROTOCOL_TEXT, type JobLine, type JobStation } from '../../core/job/job
 import { settingsText } from '../../core/line/settings';
 import { Panel, StageHead } from '../../ui/panel';
 import styles from './job.module.css';
+import { ShelfPanel } from './shelf-panel';
 import { YardPanel } from './yard-panel';
 
 /** Job: the lines of this visit and the stations on them. Opening a line sends nothing. */
@@ -21,11 +22,18 @@ export function JobStage() {
     <div className={styles.stack}>
       <StageHead title={job.name} aside={job.about} />
       <Panel title="Lines" aside="opening a line sends nothing; choose the station that the other stages work on">
+        {job.lines.length === 0 && (
+          <p>
+            This job has no lines yet. Setting up lines is not built; a copy of the demo job brings lines with their
+            stand-ins.
+          </p>
+        )}
         {job.lines.map((line) => (
           <LineRow key={line.id} line={line} />
         ))}
       </Panel>
       <YardPanel />
+      <ShelfPanel />
     </div>
   );
 }

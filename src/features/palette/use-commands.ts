@@ -22,6 +22,7 @@ export function useCommands(showKeys: () => void): readonly PaletteCommand[] {
     ...useStageCommands(),
     ...useLineCommands(),
     ...useDriveCommands(),
+    ...useFileCommands(),
     ...useViewCommands(showKeys),
   ];
 }
@@ -100,6 +101,24 @@ const MODES = {
   dark: 'Night shift, the dark theme',
   system: 'Theme as the system has it',
 } as const;
+
+function useFileCommands(): readonly PaletteCommand[] {
+  const { jobs } = useBench();
+  const all = useBenchState((state) => state.jobs);
+  const open = useBenchState((state) => state.job);
+  const ofOpen: readonly PaletteCommand[] = open
+    ? [
+        { group: 'Files', text: `Export ${open.name} as a job file`, run: () => jobs.exportJob(open) },
+        { group: 'Files', text: 'Export the trace as CSV', run: () => jobs.exportTrace(open, 'csv') },
+        { group: 'Files', text: 'Export the trace as JSON Lines', run: () => jobs.exportTrace(open, 'jsonl') },
+        { group: 'Files', text: `Copy the job ${open.name}`, run: () => jobs.copy(open) },
+      ]
+    : [];
+  const others = all
+    .filter(({ id }) => id !== open?.id)
+    .map((job) => ({ group: 'Files', text: `Open the job ${job.name}`, run: () => jobs.open(job) }));
+  return [...ofOpen, ...others];
+}
 
 function useViewCommands(showKeys: () => void): readonly PaletteCommand[] {
   const bench = useBench();

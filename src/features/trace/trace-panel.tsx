@@ -10,7 +10,7 @@ import { bytesToHex } from '../../core/bytes/hex';
 import type { TraceEntry } from '../../core/trace/entry';
 import { clockText } from '../../ui/format';
 import { useKeys } from '../../ui/use-keys';
-import { isFaulty, textOf } from './trace-text';
+import { isFaulty, textOf } from '../../core/trace/text';
 import styles from './trace-panel.module.css';
 
 const ROW_PX = 22;
@@ -62,6 +62,7 @@ export function TracePanel() {
 const keyOf = ({ session, exchange }: TraceEntry): string => `${session} ${exchange}`;
 
 function Kept({ count }: { readonly count: number }) {
+  const kept = useBenchState(({ session, keptUpTo }) => `${session} ${keptUpTo}`);
   const text = useBenchState((state) => {
     const newest = state.entries[state.entries.length - 1];
     if (!newest) return '';
@@ -69,7 +70,7 @@ function Kept({ count }: { readonly count: number }) {
     return waiting > 0 ? `${waiting} not kept yet` : 'kept';
   });
   return (
-    <span className={styles.soft} data-testid="trace-kept">
+    <span className={styles.soft} data-testid="trace-kept" data-kept={kept}>
       {count} entries{text === '' ? '' : ` · ${text}`}
     </span>
   );

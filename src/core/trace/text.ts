@@ -1,7 +1,7 @@
-import { readRtu } from '../../core/modbus/rtu';
-import type { SheetIndex } from '../../core/sheet/index-sheet';
-import { replySentence, requestSentence } from '../../core/sheet/sentence';
-import type { Outcome, TraceEntry } from '../../core/trace/entry';
+import { readRtu } from '../modbus/rtu';
+import type { SheetIndex } from '../sheet/index-sheet';
+import { replySentence, requestSentence } from '../sheet/sentence';
+import type { Outcome, TraceEntry } from './entry';
 
 /** What each outcome adds to a row; a row with a mark is tinted, and the words say why. */
 const NOTES: Readonly<Partial<Record<Outcome, string>>> = {

@@ -1,0 +1,36 @@
+import type { FileAnswer, FileQuestion } from '../store/file-messages';
+
+/** Asks the file worker one thing; it is started for that and ended after it. */
+export function askFileWorker(question: FileQuestion): Promise<FileAnswer> {
+  const worker = new Worker(new URL('../workers/file.worker.ts', import.meta.url), {
+    type: 'module',
+    name: 'bujo files',
+  });
+  return new Promise<FileAnswer>((resolve) => {
+    worker.addEventListener('message', ({ data }: MessageEvent<FileAnswer>) => resolve(data));
+    worker.addEventListener('error', ({ message }) =>
+      resolve({ kind: 'faults', faults: [{ path: '', text: message }] }),
+    );
+    worker.postMessage(question);
+  }).finally(() => worker.terminate());
+}
+
+/** Offers a file for saving under a name. */
+export function saveFile(blob: Blob, name: string): void {
+  const address = URL.createObjectURL(blob);
+  const link = document.createElement('a');
+  link.href = address;
+  link.download = name;
+  link.click();
+  // The browser has taken the file by the next turn; the address would hold its memory for good.
+  setTimeout(() => URL.revokeObjectURL(address), 0);
+}
+
+/** `alder-ford.job.json` */
+export const fileName = (name: string, ending: string): string =>
+  `${
+    name
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, '-')
+      .replace(/^-|-$/g, '') || 'job'
+  }.${ending}`;

@@ -1,0 +1,78 @@
+import * as v from 'valibot';
+import { failed, done, type Result } from '../result';
+import { JOB_FORMAT, JobSchema, type Job } from './job';
+
+/** A fault of a job file at its path; the empty path is the file itself. */
+export interface JobFault {
+  readonly path: string;
+  readonly text: string;
+}
+
+/** Larger files are refused by their size, before a byte is read. */
+export const LARGEST_JOB_FILE = 32 * 1024 * 1024;
+
+/** Reads a job file's text: JSON, format, form, and the fields against each other. Nothing of a faulty file is used. */
+export function readJobText(text: string): Result<Job, readonly JobFault[]> {
+  let value: unknown;
+  try {
+    value = JSON.parse(text) as unknown;
+  } catch (error) {
+    const why = error instanceof Error ? error.message : String(error);
+    return failed([{ path: '', text: `this is no JSON file, or it is cut short: ${why}` }]);
+  }
+  return loadJob(value);
+}
+
+export function loadJob(value: unknown): Result<Job, readonly JobFault[]> {
+  const format = typeof value === 'object' && value !== null && 'format' in value ? value.format : undefined;
+  if (typeof format === 'number' && format > JOB_FORMAT)
+    return failed([
+      { path: 'format', text: `format ${format} is newer than this program, which reads up to ${JOB_FORMAT}` },
+    ]);
+  if (typeof format !== 'number')
+    return failed([{ path: '', text: 'this is JSON, but no job file: it names no format' }]);
+  const parsed = v.safeParse(JobSchema, value);
+  if (!parsed.success)
+    return failed(parsed.issues.map((issue) => ({ path: v.getDotPath(issue) ?? '', text: issue.message })));
+  const faults = crossFaults(parsed.output);
+  return faults.length > 0 ? failed(faults) : done(parsed.output);
+}
+
+function crossFaults({ lines }: Job): readonly JobFault[] {
+  const ids = new Set<string>();
+  const seen = (id: string): boolean => ids.has(id) || !ids.add(id);
+  return lines.flatMap((line, i) => {
+    const numbers = new Set<number>();
+    return [
+      ...(seen(line.id) ? [{ path: `lines.${i}.id`, text: 'another line or station has this id' }] : []),
+      ...line.stations.flatMap((station, k): JobFault[] => {
+        const path = `lines.${i}.stations.${k}`;
+        const twice = numbers.has(station.station);
+        numbers.add(station.station);
+        return [
+          ...(seen(station.id) ? [{ path: `${path}.id`, text: 'another line or station has this id' }] : []),
+          ...(twice
+            ? [{ path: `${path}.station`, text: `station ${station.station} is on line ${line.name} twice` }]
+            : []),
+        ];
+      }),
+    ];
+  });
+}
+
+/** The same job as a record of its own: fresh ids throughout, so that both can be kept. */
+export function copyOfJob(job: Job, name: string, newId: () => string): Job {
+  return {
+    ...job,
+    id: newId(),
+    name,
+    lines: job.lines.map((line) => ({
+      ...line,
+      id: newId(),
+      stations: line.stations.map((station) => ({ ...station, id: newId() })),
+    })),
+  };
+}
+
+/** A job file: the record itself, readable, with a line break at its end. */
+export const jobFileText = (job: Job): string => `${JSON.stringify(job, null, 2)}\n`;

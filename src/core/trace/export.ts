@@ -1,0 +1,53 @@
+import { bytesToHex } from '../bytes/hex';
+import type { SheetIndex } from '../sheet/index-sheet';
+import type { TraceEntry } from './entry';
+import { textOf } from './text';
+
+/** Columns of an exported trace, in order; every row has all of them. */
+export const EXPORT_COLUMNS = [
+  'time',
+  'session',
+  'sequence',
+  'atUs',
+  'line',
+  'station',
+  'direction',
+  'hex',
+  'meaning',
+  'outcome',
+  'lineFaults',
+  'exchange',
+  'cause',
+] as const;
+export type ExportRow = Readonly<Record<(typeof EXPORT_COLUMNS)[number], string | number>>;
+
+/** What the rows of one session need beside the entries. */
+export interface ExportContext {
+  /** Wall clock at the session's start, in milliseconds. */
+  readonly startedAtMs: number;
+  readonly lineName: (line: string) => string;
+  readonly indexOf: (line: string, station: number) => SheetIndex | null;
+}
+
+/** Turns entries into rows one after the other; it remembers requests, for a reply's meaning needs its request. */
+export function exporter({ startedAtMs, lineName, indexOf }: ExportContext): (entry: TraceEntry) => ExportRow {
+  const requests = new Map<number, TraceEntry>();
+  return (entry) => {
+    if (entry.direction === 'sent') requests.set(entry.exchange, entry);
+    return {
+      time: new Date(startedAtMs + entry.atUs / 1000).toISOString(),
+      session: entry.session,
+      sequence: entry.sequence,
+      atUs: Math.round(entry.atUs),
+      line: lineName(entry.line),
+      station: entry.station,
+      direction: entry.direction,
+      hex: bytesToHex(entry.bytes, ' '),
+      meaning: textOf(entry, requests.get(entry.exchange) ?? null, indexOf(entry.line, entry.station)),
+      outcome: entry.outcome,
+      lineFaults: entry.lineFaults.join(' '),
+      exchange: entry.exchange,
+      cause: entry.cause,
+    };
+  };
+}

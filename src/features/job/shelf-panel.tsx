@@ -1,0 +1,172 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import TextField from '@mui/material/TextField';
+import { useRef, useState } from 'react';
+import { useBench, useBenchState } from '../../bench/bench-context';
+import type { Job } from '../../core/job/job';
+import { Panel } from '../../ui/panel';
+import styles from './job.module.css';
+
+/** The jobs of this browser: made, renamed, copied, deleted with undo, carried in and out as files. */
+export function ShelfPanel() {
+  const bench = useBench();
+  const jobs = useBenchState((state) => state.jobs);
+  const open = useBenchState((state) => state.job);
+  const chooser = useRef<HTMLInputElement>(null);
+  return (
+    <Panel
+      title="Jobs"
+      aside="kept in this browser; a file carries one to another"
+      tools={
+        <>
+          <Button variant="text" color="inherit" onClick={() => chooser.current?.click()}>
+            Import a job file
+          </Button>
+          {open && (
+            <>
+              <Button variant="text" color="inherit" onClick={() => bench.jobs.exportTrace(open, 'csv')}>
+                Export the trace as CSV
+              </Button>
+              <Button variant="text" color="inherit" onClick={() => bench.jobs.exportTrace(open, 'jsonl')}>
+                as JSON Lines
+              </Button>
+            </>
+          )}
+          <input
+            ref={chooser}
+            type="file"
+            accept=".json,application/json"
+            hidden
+            aria-label="Job file"
+            onChange={(event) => {
+              const [file] = event.target.files ?? [];
+              event.target.value = '';
+              if (file) bench.jobs.importFile(file);
+            }}
+          />
+        </>
+      }
+    >
+      <ShelfNewsLine />
+      <ul className={styles.shelf} aria-label="Jobs">
+        {jobs.map((job) => (
+          <JobRow key={job.id} job={job} isOpen={job.id === open?.id} />
+        ))}
+      </ul>
+      <NewJob />
+    </Panel>
+  );
+}
+
+function NewJob() {
+  const bench = useBench();
+  const [name, setName] = useState('');
+  const make = (): void => {
+    if (name.trim() === '') return;
+    bench.jobs.create(name.trim());
+    setName('');
+  };
+  return (
+    <div className={styles.new}>
+      <TextField
+        label="Name of a new job"
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+        onKeyDown={(event) => event.key === 'Enter' && make()}
+      />
+      <Button variant="outlined" color="inherit" disabled={name.trim() === ''} onClick={make}>
+        Make it
+      </Button>
+    </div>
+  );
+}
+
+function JobRow({ job, isOpen }: { readonly job: Job; readonly isOpen: boolean }) {
+  const { jobs } = useBench();
+  const [name, setName] = useState<string | null>(null);
+  const rename = (): void => {
+    if (name !== null && name.trim() !== '' && name.trim() !== job.name) jobs.rename(job, name.trim());
+    setName(null);
+  };
+  return (
+    <li className={styles.job} aria-label={job.name}>
+      {name === null ? (
+        <strong>{job.name}</strong>
+      ) : (
+        <TextField
+          label="New name"
+          value={name}
+          autoFocus
+          onChange={(event) => setName(event.target.value)}
+          onBlur={rename}
+          onKeyDown={(event) => {
+            if (event.key === 'Enter') rename();
+            if (event.key === 'Escape') setName(null);
+          }}
+        />
+      )}
+      <span className={styles.soft}>
+        {isOpen ? 'open, ' : ''}
+        {job.lines.length === 1 ? '1 line' : `${job.lines.length} lines`}
+      </span>
+      <span className={styles.acts}>
+        <Button variant="outlined" color="inherit" disabled={isOpen} onClick={() => jobs.open(job)}>
+          Open
+        </Button>
+        <Button variant="text" color="inherit" onClick={() => setName(job.name)}>
+          Rename
+        </Button>
+        <Button variant="text" color="inherit" onClick={() => jobs.copy(job)}>
+          Copy
+        </Button>
+        <Button variant="text" color="inherit" onClick={() => jobs.exportJob(job)}>
+          Export
+        </Button>
+        <Button
+          variant="text"
+          color="inherit"
+          disabled={isOpen}
+          title={isOpen ? 'open another job first' : undefined}
+          onClick={() => jobs.remove(job)}
+        >
+          Delete
+        </Button>
+      </span>
+    </li>
+  );
+}
+
+/** What came of the last act, with the way back or the choice that it needs. */
+function ShelfNewsLine() {
+  const { jobs } = useBench();
+  const news = useBenchState((state) => state.shelfNews);
+  if (!news) return null;
+  const { text, bad, undo, ask } = news;
+  return (
+    <div className={`${styles.news} ${bad ? styles.bad : ''}`} role={bad ? 'alert' : 'status'} data-testid="shelf-news">
+      <span>
+        {bad ? '✗ ' : ''}
+        {text}
+      </span>
+      {undo && (
+        <Button variant="outlined" color="inherit" onClick={() => jobs.restore(undo)}>
+          Undo
+        </Button>
+      )}
+      {ask && (
+        <>
+          <Button variant="outlined" color="inherit" onClick={() => jobs.settle(ask, 'replace')}>
+            Replace it with the file
+          </Button>
+          <Button variant="outlined" color="inherit" onClick={() => jobs.settle(ask, 'keep-both')}>
+            Keep both
+          </Button>
+        </>
+      )}
+      <Button variant="text" color="inherit" onClick={jobs.dismiss}>
+        {ask ? 'Leave it' : 'Seen'}
+      </Button>
+    </div>
+  );
+}

@@ -1,0 +1,44 @@
+/// <reference lib="webworker" />
+import { LARGEST_JOB_FILE, readJobText } from '../core/job/load-job';
+import { BujoDatabase } from '../store/database';
+import type { FileAnswer, FileQuestion } from '../store/file-messages';
+import { exportTrace } from '../store/trace-export';
+
+declare const self: DedicatedWorkerGlobalScope;
+
+/** People's files are read and validated here, never on the page; a large one is refused by its size before it is read. */
+async function readJob(file: File): Promise<FileAnswer> {
+  if (file.size > LARGEST_JOB_FILE) {
+    const megabytes = (size: number): string => (size / 1024 / 1024).toFixed(0);
+    return {
+      kind: 'faults',
+      faults: [
+        {
+          path: '',
+          text: `the file has ${megabytes(file.size)} MB; a job file has ${megabytes(LARGEST_JOB_FILE)} MB at most`,
+        },
+      ],
+    };
+  }
+  const read = readJobText(await file.text());
+  return read.ok ? { kind: 'job', job: read.value } : { kind: 'faults', faults: read.error };
+}
+
+async function answer(question: FileQuestion): Promise<FileAnswer> {
+  if (question.kind === 'read-job') return readJob(question.file);
+  const database = new BujoDatabase();
+  const { blob, entries } = await exportTrace(database, question.job, question.form);
+  database.close();
+  return { kind: 'file', blob, entries };
+}
+
+self.addEventListener('message', ({ data }: MessageEvent<FileQuestion>) => {
+  answer(data).then(
+    (told) => self.postMessage(told),
+    (error: unknown) =>
+      self.postMessage({
+        kind: 'faults',
+        faults: [{ path: '', text: error instanceof Error ? error.message : String(error) }],
+      } satisfies FileAnswer),
+  );
+});
