@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
-import type { Download } from '@playwright/test';
-import { expect, test, type BenchPage } from './bench';
+import { test as plain, type Download } from '@playwright/test';
+import { BenchPage, expect, test } from './bench';
 
 const textOf = async (download: Download): Promise<string> => readFile(await download.path(), 'utf8');
 
@@ -97,28 +97,16 @@ test('the trace goes out as CSV and as JSON Lines', async ({ bench, page }) => {
   await expect(page.getByTestId('shelf-news')).toContainText('Exported 3 entries of the trace.');
 });
 
-test('storage that is full is said, and work goes on', async ({ bench, page, context, baseURL }) => {
+plain('storage that is full from the start is said, and work goes on', async ({ page, context, baseURL }) => {
   const devtools = await context.newCDPSession(page);
-  // Something else of this origin has filled the disk: a quota below what is used already.
-  await page.evaluate(
-    () =>
-      new Promise<void>((resolve, reject) => {
-        const opened = indexedDB.open('filler');
-        opened.onupgradeneeded = () => opened.result.createObjectStore('pad');
-        opened.onsuccess = () => {
-          const write = opened.result.transaction('pad', 'readwrite');
-          for (let i = 0; i < 80; i++) write.objectStore('pad').put(crypto.getRandomValues(new Uint8Array(65_536)), i);
-          write.oncomplete = () => resolve();
-          write.onabort = () => reject(new Error('not written'));
-        };
-      }),
-  );
-  await devtools.send('Storage.overrideQuotaForOrigin', { origin: baseURL ?? '', quotaSize: 1_000_000 });
+  // The browser asks for the quota once in a while only, so it must be small before the page is there.
+  await devtools.send('Storage.overrideQuotaForOrigin', { origin: baseURL ?? '', quotaSize: 1 });
+  await page.goto('/');
+  const bench = new BenchPage(page);
   await bench.openK1();
   await bench.stage('Words');
   await bench.press('Watch');
   await expect(page.getByText('The trace cannot be kept just now')).toBeVisible();
   await expect(page.getByTestId('status-sentence')).toContainText('standing');
-  await devtools.send('Storage.overrideQuotaForOrigin', { origin: baseURL ?? '' });
-  await expect(page.getByText('The trace cannot be kept just now')).toHaveCount(0);
+  await expect(page.getByTestId('trace-kept')).toContainText('not kept yet');
 });

@@ -28,23 +28,31 @@ export const NEED_MORE = 0;
 export const NOT_A_FRAME = -1;
 
 /**
+ * How many bytes a frame that begins at `start` has, as far as that can be told: at least one more than there are while its byte count has
+ * not come, `NOT_A_FRAME` where no frame of this direction begins so.
+ */
+export function frameLengthAt(bytes: Uint8Array, start: number, end: number, direction: Direction): number {
+  const available = end - start;
+  if (available < 2) return available + 1;
+  const { base, countAt } = RULES[direction];
+  const code = bytes[start + 1] as number;
+  const length = base[code] as number;
+  const place = countAt[code] as number;
+  if (length < 0) return NOT_A_FRAME;
+  if (place < 0) return length;
+  if (available <= place) return place + 1;
+  const counted = length + (bytes[start + place] as number);
+  return counted > RTU_MAX ? NOT_A_FRAME : counted;
+}
+
+/**
  * Looks for one frame that begins at `start`: its length when structure and check agree, `NEED_MORE` while it may still become one,
  * `NOT_A_FRAME` when no frame of this direction begins here. A chunk may hold half a frame or three.
  */
 export function probeRtu(bytes: Uint8Array, start: number, end: number, direction: Direction): number {
-  const available = end - start;
-  if (available < 2) return NEED_MORE;
-  const { base, countAt } = RULES[direction];
-  const code = bytes[start + 1] as number;
-  let length = base[code] as number;
+  const length = frameLengthAt(bytes, start, end, direction);
   if (length < 0) return NOT_A_FRAME;
-  const place = countAt[code] as number;
-  if (place >= 0) {
-    if (available <= place) return NEED_MORE;
-    length += bytes[start + place] as number;
-  }
-  if (length > RTU_MAX) return NOT_A_FRAME;
-  if (available < length) return NEED_MORE;
+  if (end - start < length) return NEED_MORE;
   return crc16(bytes, start, start + length) === 0 ? length : NOT_A_FRAME;
 }
 

@@ -1,0 +1,11 @@
+import { codecBench } from './codec';
+import { missed } from './measure';
+import { pageBench } from './page';
+import { heapBench, pollingBench } from './polling';
+
+/** All figures of one run; ratios only, for a machine's speed is nobody's merit. */
+codecBench();
+await pollingBench();
+await heapBench();
+await pageBench();
+if (missed().length > 0) process.exitCode = 1;

@@ -1,0 +1,127 @@
+import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
+import { cpSync, mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { chromium, type Page } from '@playwright/test';
+import { claim, note } from './measure';
+
+const ROOT = process.cwd();
+const ARGS = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1, EXCLUDE localhost',
+];
+const WATCH_MS = 10_000;
+
+/** A page with the same framework, theme and fonts and nothing else; thrown away afterwards. */
+function bareProject(): string {
+  const cache = path.join(ROOT, '.cache');
+  mkdirSync(cache, { recursive: true });
+  const folder = mkdtempSync(path.join(cache, 'bare-'));
+  const app = path.join(folder, 'src', 'app');
+  mkdirSync(app, { recursive: true });
+  mkdirSync(path.join(folder, 'src', 'ui'));
+  for (const name of ['src/app/theme.ts', 'src/app/globals.css', 'src/ui/tokens.ts', 'tsconfig.json', 'package.json'])
+    cpSync(path.join(ROOT, name), path.join(folder, name));
+  symlinkSync(path.join(ROOT, 'node_modules'), path.join(folder, 'node_modules'));
+  // The root stays the project's, as the packages are linked from there.
+  writeFileSync(
+    path.join(folder, 'next.config.ts'),
+    `export default { turbopack: { root: ${JSON.stringify(ROOT)} }, outputFileTracingRoot: ${JSON.stringify(ROOT)} };\n`,
+  );
+  writeFileSync(
+    path.join(app, 'providers.tsx'),
+    `'use client';\nimport CssBaseline from '@mui/material/CssBaseline';\nimport { ThemeProvider } from '@mui/material/styles';\nimport type { ReactNode } from 'react';\nimport { theme } from './theme';\nexport const Providers = ({ children }: { children: ReactNode }) => <ThemeProvider theme={theme}><CssBaseline />{children}</ThemeProvider>;\n`,
+  );
+  writeFileSync(
+    path.join(app, 'layout.tsx'),
+    `import '@fontsource-variable/atkinson-hyperlegible-mono/index.css';\nimport '@fontsource-variable/atkinson-hyperlegible-next/index.css';\nimport './globals.css';\nimport InitColorSchemeScript from '@mui/material/InitColorSchemeScript';\nimport { AppRouterCacheProvider } from '@mui/material-nextjs/v16-appRouter';\nimport type { ReactNode } from 'react';\nimport { Providers } from './providers';\nexport default function Layout({ children }: { children: ReactNode }) {\n  return <html lang="en" suppressHydrationWarning><body><InitColorSchemeScript attribute="data" /><AppRouterCacheProvider options={{ enableCssLayer: true }}><Providers>{children}</Providers></AppRouterCacheProvider></body></html>;\n}\n`,
+  );
+  writeFileSync(
+    path.join(app, 'page.tsx'),
+    `import Button from '@mui/material/Button';\nexport default function Page() {\n  return <Button>bare</Button>;\n}\n`,
+  );
+  return folder;
+}
+
+async function serve(folder: string, port: number): Promise<ChildProcess> {
+  const server = spawn(path.join(ROOT, 'node_modules/.bin/next'), ['start', '-H', '127.0.0.1', '-p', String(port)], {
+    cwd: folder,
+    stdio: 'ignore',
+  });
+  for (let tries = 0; tries < 200; tries++) {
+    if (
+      await fetch(`http://127.0.0.1:${port}`).then(
+        () => true,
+        () => false,
+      )
+    )
+      return server;
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  throw new Error(`the server of ${folder} did not answer`);
+}
+
+/** Bytes of script that the first view loads, uncompressed. */
+async function firstLoad(page: Page, port: number): Promise<number> {
+  let bytes = 0;
+  const pending: Promise<void>[] = [];
+  page.on('response', (response) => {
+    if (response.request().resourceType() !== 'script') return;
+    pending.push(response.body().then((body) => void (bytes += body.length)));
+  });
+  await page.goto(`http://127.0.0.1:${port}`, { waitUntil: 'networkidle' });
+  await Promise.all(pending);
+  return bytes;
+}
+
+/** Long tasks of the page's thread while the yard runs at ten times life, so ten times the line's real rate. */
+async function longTasks(page: Page, port: number): Promise<readonly number[]> {
+  await page.goto(`http://127.0.0.1:${port}`);
+  await page.getByRole('button', { name: 'Open K1 kiln' }).click();
+  await page.getByRole('button', { name: '× 10' }).click();
+  await page.getByRole('link', { name: /Words/ }).click();
+  await page.getByRole('button', { name: 'Watch' }).click();
+  await page.getByTestId('status-sentence').waitFor();
+  return page.evaluate(
+    (ms) =>
+      new Promise<number[]>((resolve) => {
+        const seen: number[] = [];
+        new PerformanceObserver((list) => list.getEntries().forEach(({ duration }) => seen.push(duration))).observe({
+          type: 'longtask',
+        });
+        setTimeout(() => resolve(seen), ms);
+      }),
+    WATCH_MS,
+  );
+}
+
+export async function pageBench(): Promise<void> {
+  const bare = bareProject();
+  const built = spawnSync(path.join(ROOT, 'node_modules/.bin/next'), ['build'], {
+    cwd: bare,
+    env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' },
+  });
+  if (built.status !== 0)
+    throw new Error(`the bare page was not built: ${built.stdout.toString()}${built.stderr.toString()}`);
+  const servers = [await serve(ROOT, 4393), await serve(bare, 4394)];
+  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ARGS });
+  try {
+    const [ours, other] = [
+      await firstLoad(await browser.newPage(), 4393),
+      await firstLoad(await browser.newPage(), 4394),
+    ];
+    note(`first-load script: ours ${(ours / 1000).toFixed(0)} kB, bare page ${(other / 1000).toFixed(0)} kB`);
+    claim('first-load script against a bare page', ours / other, { atMost: 1.5 });
+    const tasks = await longTasks(await browser.newPage(), 4393);
+    note(
+      `long tasks in ${WATCH_MS / 1000} s of watching at ten times the line's rate: ${tasks.length}${tasks.length > 0 ? `, the longest ${Math.max(...tasks)} ms` : ''}`,
+    );
+  } finally {
+    await browser.close();
+    for (const server of servers) server.kill('SIGTERM');
+    rmSync(bare, { recursive: true, force: true });
+  }
+}
