@@ -10,6 +10,9 @@ export const TRACE_WINDOW = 5000;
 /** Results that views may still ask for by ticket. */
 const RESULTS_KEPT = 50;
 
+/** Ages are shown by a clock of this step: a finer one would draw every view anew with every batch. */
+const CLOCK_STEP_US = 200_000;
+
 /** How the start went. */
 export type StartPhase =
   { readonly kind: 'starting' } | { readonly kind: 'ready' } | { readonly kind: 'failed'; readonly reason: string };
@@ -105,7 +108,7 @@ export function takeBatch(state: BenchState, batch: LineBatch): BenchState {
     entries: batch.entries.length === 0 ? state.entries : [...state.entries, ...batch.entries].slice(-TRACE_WINDOW),
     results: resultsAfter(state.results, batch.exchanges),
     stop: stop ?? state.stop,
-    nowUs: batch.nowUs,
+    nowUs: Math.floor(batch.nowUs / CLOCK_STEP_US) * CLOCK_STEP_US,
     keptUpTo: batch.keptUpTo,
     keepTrouble: batch.keepTrouble,
     yardSpeed: batch.yardSpeed,

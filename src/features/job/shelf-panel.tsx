@@ -1,7 +1,7 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import TextField from '@mui/material/TextField';
+import OutlinedInput from '@mui/material/OutlinedInput';
 import { useRef, useState } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import type { Job } from '../../core/job/job';
@@ -69,8 +69,10 @@ function NewJob() {
   };
   return (
     <div className={styles.new}>
-      <TextField
-        label="Name of a new job"
+      <OutlinedInput
+        size="small"
+        placeholder="Name of a new job"
+        inputProps={{ 'aria-label': 'Name of a new job' }}
         value={name}
         onChange={(event) => setName(event.target.value)}
         onKeyDown={(event) => event.key === 'Enter' && make()}
@@ -94,8 +96,9 @@ function JobRow({ job, isOpen }: { readonly job: Job; readonly isOpen: boolean }
       {name === null ? (
         <strong>{job.name}</strong>
       ) : (
-        <TextField
-          label="New name"
+        <OutlinedInput
+          size="small"
+          inputProps={{ 'aria-label': 'New name' }}
           value={name}
           autoFocus
           onChange={(event) => setName(event.target.value)}

@@ -19,6 +19,7 @@ export function StageRail() {
         <Link
           key={target}
           href={target}
+          prefetch={false}
           className={styles.stage}
           aria-current={path === target ? 'page' : undefined}
           aria-keyshortcuts={`${i + 1}`}
