@@ -49,7 +49,7 @@ export const theme = createTheme({
       styleOverrides: { root: { background: 'var(--bujo-palette-bench-byte)' }, input: { padding: '5px 9px' } },
     },
     MuiAutocomplete: {
-      styleOverrides: { inputRoot: { '&.MuiInputBase-sizeSmall': { paddingTop: 0, paddingBottom: 0 } } },
+      styleOverrides: { inputRoot: { '&.MuiInputBase-sizeSmall': { paddingTop: 1.5, paddingBottom: 1.5 } } },
     },
     MuiTooltip: { defaultProps: { enterDelay: 400 } },
     MuiCssBaseline: { styleOverrides: { 'code, kbd, samp, .mono': { fontFamily: MONO_FACE } } },

@@ -110,3 +110,15 @@ plain('storage that is full from the start is said, and work goes on', async ({ 
   await expect(page.getByTestId('status-sentence')).toContainText('standing');
   await expect(page.getByTestId('trace-kept')).toContainText('not kept yet');
 });
+
+plain('storage that is refused is said, and the demo job is there all the same', async ({ page }) => {
+  // Init scripts do not reach workers, so this is the page's own share of the storage.
+  await page.addInitScript(() => Object.defineProperty(window, 'indexedDB', { get: () => undefined }));
+  const bench = new BenchPage(page);
+  await bench.start();
+  await expect(page.getByRole('alert').filter({ hasText: 'cannot be kept' })).toBeVisible();
+  await bench.openK1();
+  await page.getByLabel('Name of a new job').fill('Zinc Lane');
+  await bench.press('Make it');
+  await expect(page.getByTestId('shelf-news')).toContainText('That could not be done, and nothing was changed');
+});

@@ -28,8 +28,10 @@ test('pictures of the main views', async ({ bench, page }) => {
   await expect(page.getByRole('img', { name: /^Reference and actual/ })).toBeVisible();
   await page.screenshot(picture('trend'));
   await bench.stage('Scaling');
+  await expect(page.getByTestId('hairline')).toBeVisible();
   await page.screenshot(picture('scaling'));
   await bench.stage('Frames');
+  await expect(page.getByRole('group', { name: 'Request' })).toBeVisible();
   await page.getByLabel('What to ask').click();
   await page.getByRole('option', { name: 'Write one register' }).click();
   await page.getByLabel('Parameter or register').click();

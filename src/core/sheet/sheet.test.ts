@@ -8,6 +8,7 @@ import { readRtu } from '../modbus/rtu';
 import { actOf, mayTurn } from './acts';
 import { cautionsOf } from './before-it-turns';
 import { meaningOf, wordText } from './describe';
+import { limitsAgainst } from './limits';
 import { loadSheet } from './load-sheet';
 import { migrateSheet } from './migrate';
 import { replySentence, requestSentence } from './sentence';
@@ -251,5 +252,60 @@ describe('what a request does to a drive', () => {
   it('warns of nothing for a word that does not turn, and of contradictions in any', () => {
     expect(cautionsOf({ control: 0x0004 }, index, known({})).warnings).toEqual([]);
     expect(cautionsOf({ control: 0x0048 }, index, known({})).contradictions).toHaveLength(1);
+  });
+});
+
+describe('limits are named before sending', () => {
+  const index = ternIndex();
+  const against = (hex: string, turning: boolean | null = false) =>
+    limitsAgainst(readRtu(rtu(hex), 'request').message!, index, turning);
+
+  it.each([
+    ['03 06 0144 0258', []],
+    [
+      '03 06 0144 0259',
+      ['5.04 watchdog time takes 0 to 60 s, not 60.1 s; the drive refuses it with exception 3, illegal data value.'],
+    ],
+    [
+      '03 06 0081 0003',
+      [
+        '2.01 command source takes 0 keypad, 1 terminals, 2 network, not 3; the drive refuses it with exception 3, illegal data value.',
+      ],
+    ],
+    [
+      '03 06 0182 0000',
+      ['6.02 status word can only be read; the drive refuses it with exception 2, illegal data address.'],
+    ],
+    ['03 06 0000 0001', ['Register 0 is not in the sheet.']],
+    [
+      '03 06 0243 3000',
+      [
+        '9.03 speed reference takes −55 to 55 Hz, not 55.004 Hz; the drive refuses it with exception 3, illegal data value.',
+      ],
+    ],
+    [
+      '03 06 0141 0009',
+      [
+        '5.01 station takes effect after the drive was off and on again, and only if it was kept before by 9.60 keep settings.',
+      ],
+    ],
+    ['03 03 0182 0004', []],
+    ['03 03 0186 0003', ['2 of these registers, from 391 on, are not in the sheet; a drive that misses one may refuse the whole read.']],
+    [
+      '03 03 0000 0004',
+      ['4 of these registers, from 0 on, are not in the sheet; a drive that misses one may refuse the whole read.'],
+    ],
+  ])('%s', (hex, sentences) => {
+    expect(against(hex)).toEqual(sentences);
+  });
+
+  it('standstill is asked for, and unknown is not taken for standing', () => {
+    expect(against('03 06 0081 0002', true)).toEqual([
+      '2.01 command source can be written at standstill only, and the shaft turns; the drive refuses it with exception 4, server device failure.',
+    ]);
+    expect(against('03 06 0081 0002', null)).toEqual([
+      '2.01 command source can be written at standstill only; whether the shaft stands is not known.',
+    ]);
+    expect(against('03 06 0081 0002', false)).toEqual([]);
   });
 });

@@ -22,7 +22,7 @@ export interface Trend {
   readonly reference: readonly TrendPoint[];
   readonly actual: readonly TrendPoint[];
   readonly bits: readonly BitTrack[];
-  /** Moments of sending that a person caused, Stop included. */
+  /** Moments of writing that a person caused, Stop included. */
   readonly sent: readonly { readonly x: number; readonly text: string }[];
   /** The newest moment that is covered, in seconds. */
   readonly endS: number;
@@ -85,7 +85,7 @@ export function trendOf(
     endS = x;
     if (entry.direction === 'sent') {
       requests.set(entry.exchange, entry);
-      if (!NOT_BY_HAND.has(entry.cause)) sent.push({ x, text: entry.cause });
+      if (!NOT_BY_HAND.has(entry.cause) && writes(entry)) sent.push({ x, text: entry.cause });
     } else if (entry.outcome === 'timeout') {
       for (const own of [reference, actual, ...bits.map((bit) => bit.own)]) cut(own, x);
     } else if (entry.outcome === 'answered') {
@@ -107,6 +107,9 @@ export function trendOf(
     endS,
   };
 }
+
+/** Only what changes something is worth a mark; reads by hand would hide it. */
+const writes = ({ bytes }: TraceEntry): boolean => readRtu(bytes, 'request').message?.values !== undefined;
 
 /** The registers that an exchange shows: what was read, or what a confirmed write put there. */
 function wordsOf(

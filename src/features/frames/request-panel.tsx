@@ -16,6 +16,8 @@ import { actOf } from '../../core/sheet/acts';
 import { annotate } from '../../core/sheet/annotate';
 import { cautionsOf } from '../../core/sheet/before-it-turns';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
+import { limitsAgainst } from '../../core/sheet/limits';
+import { roleActive } from '../../core/words/read';
 import { ByteStrip, type StripEditing } from '../../ui/byte-strip';
 import { Panel, Warning } from '../../ui/panel';
 import { ComposeBar } from './compose-bar';
@@ -40,6 +42,12 @@ export function RequestPanel({ stationKey, bytes, reading, index, view, nameOf }
     [bytes, reading, index, nameOf],
   );
   const cautions = index ? cautionsOf(actOf(bytes, index), index, (role) => liveOf(index, view, role)?.word) : null;
+
+  const status = liveOf(index, view, 'status-word');
+  const spec = index?.sheet.words?.status;
+  const turning = status && spec ? roleActive(spec, 'turning', status.word) : null;
+  const limits =
+    index && reading.message && reading.faults.length === 0 ? limitsAgainst(reading.message, index, turning) : [];
 
   const edit = (next: Uint8Array): void => {
     setTrouble('');
@@ -97,7 +105,7 @@ export function RequestPanel({ stationKey, bytes, reading, index, view, nameOf }
         direction="sent"
         editing={editing}
       />
-      {[trouble, ...(cautions?.contradictions ?? []), ...(cautions?.warnings ?? [])]
+      {[trouble, ...limits, ...(cautions?.contradictions ?? []), ...(cautions?.warnings ?? [])]
         .filter((text) => text !== '')
         .map((text) => (
           <Warning key={text}>{text}</Warning>

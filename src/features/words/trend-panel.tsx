@@ -6,6 +6,7 @@ import { useBench, useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/use-current';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { trendOf, type Trend } from '../../core/trace/trend';
+import { clockText } from '../../ui/format';
 import { Panel } from '../../ui/panel';
 
 /** Chart.js comes only when somebody looks at a trend. */
@@ -21,23 +22,41 @@ const EVERY_MS = 250;
 export function TrendPanel({ index }: { readonly index: SheetIndex }) {
   const bench = useBench();
   const { line, station, name } = useCurrent();
-  const startMs = useBenchState((state) => state.sessionStartMs.get(state.session) ?? 0);
+  const starts = useBenchState((state) => state.sessionStartMs);
+  const present = useBenchState((state) => state.session);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const session = chosen ?? present;
+  const startMs = starts.get(session) ?? 0;
   const [trend, setTrend] = useState<Trend | null>(null);
   useEffect(() => {
     const read = (): void => {
-      const { entries, session } = bench.state.getState();
+      const { entries } = bench.state.getState();
       if (line && station) setTrend(trendOf(entries, session, line.id, station.station, index));
     };
     read();
     const timer = setInterval(read, EVERY_MS);
     return () => clearInterval(timer);
-  }, [bench, index, line, station]);
+  }, [bench, index, line, station, session]);
   const unit = index.byRole.get('actual-speed')?.unit ?? '';
   const empty = !trend || trend.actual.length + trend.reference.length === 0;
   return (
-    <Panel title="Trend" aside={`${name}, from the trace of this start; wheel zooms, dragging pans`}>
+    <Panel
+      title="Trend"
+      aside={`${name}; wheel zooms, dragging pans`}
+      tools={
+        starts.size > 1 && (
+          <select aria-label="Start of the page" value={session} onChange={(event) => setChosen(event.target.value)}>
+            {[...starts].reverse().map(([id, atMs]) => (
+              <option key={id} value={id}>
+                {id === present ? 'this start' : `start of ${clockText(atMs).slice(0, 8)}`}
+              </option>
+            ))}
+          </select>
+        )
+      }
+    >
       {empty ? (
-        <p>Nothing has been read from this drive since the page was opened. Press Watch; it only reads.</p>
+        <p>Nothing has been read from this drive in that time. Press Watch; it only reads.</p>
       ) : (
         <TrendChart trend={trend} unit={unit} startMs={startMs} />
       )}
