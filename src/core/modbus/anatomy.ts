@@ -1,4 +1,5 @@
 import { bytesToHex, hexNumber } from '../bytes/hex';
+import { counted } from '../counted';
 import type { Field } from '../bytes/field';
 import { crc16 } from '../checksum/crc16';
 import { wordAt } from './body';
@@ -91,7 +92,7 @@ function scalarText(item: Item, value: number): string {
     case 'address':
       return `${hexNumber(value)} = ${value}`;
     case 'quantity':
-      return value === 1 ? '1 register' : `${value} registers`;
+      return counted(value, 'register');
     case 'byteCount':
       return value === 1 ? '1 byte follows' : `${value} bytes follow`;
     case 'exception':
@@ -122,7 +123,7 @@ function wordsField(bytes: Uint8Array, item: Item, start: number, end: number): 
     start,
     end,
     value: bytesToHex(bytes.subarray(start, end)),
-    text: count === 1 ? '1 register' : `${count} registers`,
+    text: counted(count, 'register'),
     codec: 'bytes',
     children,
   };

@@ -1,3 +1,4 @@
+import { counted } from '../counted';
 import { fault, type Fault } from '../fault';
 import type { Layout, Limit } from './layout';
 import type { Draft } from './message';
@@ -36,7 +37,7 @@ export function readBody(
   }
   const ended = placed[placed.length - 1]?.end ?? start;
   if (countAt < 0 && ended < end)
-    faults.push(fault('trailing-bytes', ended, end, `${end - ended} bytes more than this function has`));
+    faults.push(fault('trailing-bytes', ended, end, `${counted(end - ended, 'byte')} more than this function has`));
   for (const limit of layout.limits) faults.push(...faultsOfLimit(limit, message, placed, bytes));
 }
 
@@ -66,7 +67,7 @@ function faultsOfCount(
 ): void {
   const count = bytes[countAt] as number;
   if (until > end && !checked)
-    faults.push(fault('truncated', at, end, `the byte count says ${count}, only ${end - at} bytes came`));
+    faults.push(fault('truncated', at, end, `the byte count says ${count}, only ${counted(end - at, 'byte')} came`));
   else if (until !== end && checked)
     faults.push(
       fault('byte-count-mismatch', countAt, countAt + 1, `the byte count says ${count}, the frame has ${end - at}`),
@@ -91,7 +92,7 @@ function faultsOfLimit(limit: Limit, message: Draft, placed: readonly Placed[], 
           'quantity-out-of-range',
           at.start,
           at.end,
-          `${quantity} registers; the standard allows ${limit.min} to ${limit.max}`,
+          `${counted(quantity, 'register')}; the standard allows ${limit.min} to ${limit.max}`,
         ),
       ];
     }

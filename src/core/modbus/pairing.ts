@@ -1,3 +1,4 @@
+import { counted } from '../counted';
 import type { ModbusMessage } from './message';
 
 /** How a reply stands to a request; `other` names the first thing that does not fit. */
@@ -21,7 +22,7 @@ export function pairModbus(request: ModbusMessage, reply: ModbusMessage): Pairin
     case 4:
       return reply.values?.length === request.quantity
         ? { kind: 'answer' }
-        : other(`${reply.values?.length ?? 0} registers came, ${request.quantity ?? 0} were asked for`);
+        : other(`${counted(reply.values?.length ?? 0, 'register')} came, ${request.quantity ?? 0} were asked for`);
     case 6:
       return reply.address === request.address && reply.values?.[0] === request.values?.[0]
         ? { kind: 'answer' }

@@ -1,3 +1,4 @@
+import { counted } from '../counted';
 import { bytesToHex, hexNumber } from '../bytes/hex';
 import { crc16 } from '../checksum/crc16';
 import { fault, type Fault } from '../fault';
@@ -85,7 +86,7 @@ export function readRtu(bytes: Uint8Array, direction: Direction): RtuReading {
 
 function tooShort(bytes: Uint8Array, direction: Direction): RtuReading {
   const [unit, code] = bytes;
-  const text = `${bytes.length} bytes; the shortest RTU frame has ${RTU_MIN}`;
+  const text = `${counted(bytes.length, 'byte')}; the shortest RTU frame has ${RTU_MIN}`;
   return {
     direction,
     message:
@@ -142,9 +143,7 @@ function faultsOfShape(bytes: Uint8Array, shape: RtuShape, found: readonly Fault
     faults.push(fault('checksum-mismatch', shape.check, shape.check + 2, mismatchText(bytes, shape.check)));
   if (shape.check + 2 < size) {
     const extra = size - shape.check - 2;
-    faults.push(
-      fault('trailing-bytes', shape.check + 2, size, `${extra} ${extra === 1 ? 'byte' : 'bytes'} after the check`),
-    );
+    faults.push(fault('trailing-bytes', shape.check + 2, size, `${counted(extra, 'byte')} after the check`));
   }
   return faults;
 }

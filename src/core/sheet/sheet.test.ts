@@ -290,7 +290,10 @@ describe('limits are named before sending', () => {
       ],
     ],
     ['03 03 0182 0004', []],
-    ['03 03 0186 0003', ['2 of these registers, from 391 on, are not in the sheet; a drive that misses one may refuse the whole read.']],
+    [
+      '03 03 0186 0003',
+      ['2 of these registers, from 391 on, are not in the sheet; a drive that misses one may refuse the whole read.'],
+    ],
     [
       '03 03 0000 0004',
       ['4 of these registers, from 0 on, are not in the sheet; a drive that misses one may refuse the whole read.'],
