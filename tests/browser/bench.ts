@@ -24,7 +24,10 @@ export class BenchPage {
   }
 
   async stage(name: string): Promise<void> {
-    await this.page.getByRole('link', { name: new RegExp(name) }).click();
+    const link = this.page.getByRole('link', { name: new RegExp(name) });
+    await link.click();
+    await expect(link).toHaveAttribute('aria-current', 'page');
+    await expect(this.page).toHaveTitle('Bujo');
   }
 
   /** Puts the network in command of the current drive, which the demo's fan does not start with. */
