@@ -31,7 +31,7 @@ module.exports = {
       name: 'core-packages',
       severity: 'error',
       from: { path: '^src/core/', pathNot: '\\.test\\.ts$' },
-      to: { dependencyTypes: ['npm', 'npm-dev', 'core'], pathNot: 'node_modules/valibot/' },
+      to: { dependencyTypes: ['npm', 'npm-dev', 'core'], pathNot: 'node_modules/(valibot|ipaddr\\.js)/' },
     },
     {
       name: 'standin-writes-its-own',

@@ -51,7 +51,14 @@ export default tseslint.config(
       ],
       'no-restricted-imports': [
         'error',
-        { patterns: [{ regex: '^(?!\\.|valibot$)', message: 'core imports only itself and valibot' }] },
+        {
+          patterns: [
+            {
+              regex: '^(?!\\.|valibot$|ipaddr\\.js$)',
+              message: 'core imports only itself, valibot and the IPv4 package',
+            },
+          ],
+        },
       ],
     },
   },

@@ -43,7 +43,8 @@ export interface BenchState {
   readonly views: ReadonlyMap<string, StationView>;
   readonly entries: readonly TraceEntry[];
   readonly results: ReadonlyMap<number, ExchangeResult>;
-  readonly stop: StopReport | null;
+  /** How the last press of Stop goes, a report a line; empty when it was put away. */
+  readonly stops: readonly StopReport[];
   readonly nowUs: number;
   readonly keptUpTo: number;
   readonly keepTrouble: string;
@@ -67,7 +68,7 @@ export const FIRST_STATE: BenchState = {
   views: new Map(),
   entries: [],
   results: new Map(),
-  stop: null,
+  stops: [],
   nowUs: 0,
   keptUpTo: -1,
   keepTrouble: '',
@@ -97,7 +98,6 @@ export function indexOf(state: BenchState, line = state.lineId, station = state.
 
 /** The state after one batch of the worker. */
 export function takeBatch(state: BenchState, batch: LineBatch): BenchState {
-  const stop = batch.stops.filter(({ line }) => line === state.lineId).at(-1) ?? batch.stops.at(-1);
   return {
     ...state,
     lines:
@@ -107,7 +107,7 @@ export function takeBatch(state: BenchState, batch: LineBatch): BenchState {
     views: viewsAfter(state.views, batch.exchanges),
     entries: batch.entries.length === 0 ? state.entries : [...state.entries, ...batch.entries].slice(-TRACE_WINDOW),
     results: resultsAfter(state.results, batch.exchanges),
-    stop: stop ?? state.stop,
+    stops: stopsAfter(state.stops, batch.stops),
     nowUs: Math.floor(batch.nowUs / CLOCK_STEP_US) * CLOCK_STEP_US,
     keptUpTo: batch.keptUpTo,
     keepTrouble: batch.keepTrouble,
@@ -115,6 +115,11 @@ export function takeBatch(state: BenchState, batch: LineBatch): BenchState {
     turning: batch.turning,
     silent: false,
   };
+}
+
+/** The newest report of each line takes the place of its older one. */
+function stopsAfter(stops: BenchState['stops'], news: LineBatch['stops']): BenchState['stops'] {
+  return news.reduce((known, report) => [...known.filter(({ line }) => line !== report.line), report], stops);
 }
 
 function viewsAfter(views: BenchState['views'], exchanges: LineBatch['exchanges']): BenchState['views'] {

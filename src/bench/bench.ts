@@ -128,10 +128,10 @@ export function createBench(): Bench {
     stop: () => {
       const { lineId: line, station } = get();
       drafts.getState().clearWords();
-      set({ stop: { line, outcomes: [], over: false } });
+      set({ stops: [{ line, outcomes: [], over: false }] });
       worker.post({ kind: 'stop', line, station });
     },
-    dismissStop: () => set({ stop: null }),
+    dismissStop: () => set({ stops: [] }),
     post: worker.post,
   };
 }

@@ -12,7 +12,7 @@ export function useWatch(cause: string) {
   const bench = useBench();
   const { station, index, lineState } = useCurrent();
   const reads = station && index ? watchReads(station.station, index) : [];
-  const watching = lineState?.polling === true;
+  const watching = station !== null && lineState?.polled.includes(station.station) === true;
   return {
     watching,
     readOnce: (): void => {

@@ -146,6 +146,64 @@ describe('scale', () => {
   });
 });
 
+describe('lines', () => {
+  const form = { dataBits: 8, parity: 'E', stopBits: 1 };
+
+  // Modbus over Serial Line V1.02, 2.5.1.1.
+  it.each([
+    [9600, 1145.833, 1718.75, 4010.417],
+    [19200, 572.917, 859.375, 2005.208],
+    [38400, 286.458, 750, 1750],
+    [115200, 95.486, 750, 1750],
+  ])('timing at %i bit/s', (rate, characterUs, t15Us, t35Us) => {
+    const told = ask('timing', { ...form, rate, bytes: 8 });
+    expect(told.characterUs).toBeCloseTo(characterUs, 3);
+    expect(told.t15Us).toBeCloseTo(t15Us, 3);
+    expect(told.t35Us).toBeCloseTo(t35Us, 3);
+    expect(told.frameUs).toBeCloseTo(8 * characterUs, 2);
+  });
+
+  it('uart takes fractions of a rate and has the contract’s defaults', () => {
+    const ends = { sender: { ...form, baud: 9600 }, receiver: { ...form, baud: '96001/10' } };
+    expect(ask('uart', { ...ends, hex: '03' })).toEqual({
+      ok: true,
+      bytes: [{ byte: 3, frameError: false, parityError: false, startUs: 2083.333333 }],
+      falseStarts: 0,
+      breaks: 0,
+    });
+  });
+
+  it('ipv4 by prefix or mask', () => {
+    const facts = {
+      network: '192.168.10.0',
+      broadcast: '192.168.10.255',
+      usableHosts: 254,
+      rfc1918: true,
+      linkLocal: false,
+    };
+    expect(ask('ipv4', { address: '192.168.10.37', prefix: 24, other: '192.168.11.2' })).toMatchObject({
+      ...facts,
+      sameSubnet: false,
+    });
+    expect(ask('ipv4', { address: '192.168.10.37', mask: '255.255.255.0', other: '192.168.10.2' })).toMatchObject({
+      ...facts,
+      sameSubnet: true,
+    });
+  });
+
+  it.each([
+    ['timing', { ...form, rate: 0, bytes: 1 }, 'bad-field'],
+    ['timing', { ...form, rate: 9600, bytes: -1 }, 'bad-field'],
+    ['uart', { sender: { ...form, baud: 0 }, receiver: { ...form, baud: 1 }, hex: '00' }, 'value-out-of-range'],
+    ['uart', { sender: { ...form, baud: 'fast' }, receiver: { ...form, baud: 1 }, hex: '00' }, 'bad-token'],
+    ['ipv4', { address: '300.1.2.3', prefix: 24 }, 'value-out-of-range'],
+    ['ipv4', { address: '10.0.0.1', prefix: 33 }, 'value-out-of-range'],
+    ['ipv4', { address: '10.0.0.1' }, 'missing-field'],
+  ])('%s refuses %j', (verb, line, code) => {
+    expect(ask(verb, line)).toMatchObject({ ok: false, error: { code } });
+  });
+});
+
 it('every example in the help is understood', () => {
   for (const [name, { example }] of Object.entries(VERBS)) {
     expect(ask(name, example).ok).toBe(true);

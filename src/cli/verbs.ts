@@ -1,10 +1,16 @@
 import { CHECKSUM_VERB } from './checksum-verb';
 import { FRAME_VERBS } from './frame-verbs';
 import { BadLine, type Verb } from './protocol';
+import { LINE_VERBS } from './line-verbs';
 import { SCALE_VERB } from './scale-verb';
 
 /** All verbs by name; docs/headless.md has an example for each. */
-export const VERBS: Readonly<Record<string, Verb>> = { ...FRAME_VERBS, checksum: CHECKSUM_VERB, scale: SCALE_VERB };
+export const VERBS: Readonly<Record<string, Verb>> = {
+  ...FRAME_VERBS,
+  checksum: CHECKSUM_VERB,
+  scale: SCALE_VERB,
+  ...LINE_VERBS,
+};
 
 const parse = (line: string): unknown => {
   try {

@@ -26,7 +26,8 @@ export interface LineListener {
 
 export interface LineSnapshot {
   readonly open: boolean;
-  readonly polling: boolean;
+  /** Stations that are read over and over now. */
+  readonly polled: readonly number[];
   readonly keepAlives: readonly KeepAlive[];
   /** Stations that got a run word or a reference from this bench since the line opened. */
   readonly driven: readonly number[];
@@ -74,7 +75,7 @@ export class LineMaster {
   snapshot(): LineSnapshot {
     return {
       open: this.#open,
-      polling: this.#poll.isActive(),
+      polled: this.#poll.stations(),
       keepAlives: this.#keepAlive.list(),
       driven: this.#driven,
       stopping: this.#stopRun?.pending() ?? [],

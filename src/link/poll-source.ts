@@ -28,8 +28,9 @@ export class PollSource implements Source {
     this.#asked = null;
   }
 
-  isActive(): boolean {
-    return this.#turns.length > 0;
+  /** Stations that are asked over and over now. */
+  stations(): readonly number[] {
+    return [...new Set(this.#turns.map(({ item }) => item.station))];
   }
 
   next(nowUs: number): LineRequest | null {

@@ -48,21 +48,15 @@ function browser() {
       clock,
       kept,
       later,
-      async begin() {
+      async begin(lines: readonly string[] = ['K1']) {
         const sheet = ternIndex().sheet;
         const stations = [3, 7].map((station) => ({
           station,
           sheet,
           factory: { '2.01': 2, '2.02': 2, '5.01': station },
         }));
-        await host.obey({
-          kind: 'begin',
-          session: `session ${own}`,
-          job: 'j',
-          wallMs: 0,
-          seed: 1,
-          yard: [{ id: 'K1', settings: K1, stations }],
-        });
+        const yard = lines.map((id) => ({ id, settings: K1, stations }));
+        await host.obey({ kind: 'begin', session: `session ${own}`, job: 'j', wallMs: 0, seed: 1, yard });
       },
       send: (hex: string): Promise<void> =>
         host.obey({ kind: 'send', line: 'K1', station: 3, bytes: rtu(hex), cause: 'test', ticket: 1 }),
@@ -166,4 +160,33 @@ it('Stop is answered also before the lines are built, and for a line that is not
   expect(one.host.gather().stops).toEqual([
     { line: 'K1', over: true, outcomes: [{ station: 3, outcome: 'not-sent', why: 'the line is closed' }] },
   ]);
+});
+
+it('Stop reaches drives on other lines that this bench set in motion', async () => {
+  const one = browser().tab();
+  await one.begin(['K1', 'K9']);
+  await one.do(OPEN);
+  await one.do({ kind: 'open', line: 'K9' });
+  await one.do({ kind: 'send', line: 'K9', station: 7, bytes: rtu('07 06 0241 000D'), cause: 'test', ticket: 1 });
+  one.pass(1000);
+  expect(one.host.turning()).toEqual([{ line: 'K9', station: 7 }]);
+  await one.do(STOP);
+  for (let i = 0; i < 100; i++) one.pass(100);
+  const told = one.host.gather().stops.filter(({ over }) => over);
+  expect(
+    told
+      .map(({ line, outcomes }) => `${line} ${outcomes.map(({ station, outcome }) => `${station} ${outcome}`).join()}`)
+      .sort(),
+  ).toEqual(['K1 3 stopped', 'K9 7 stopped']);
+  expect(one.host.turning()).toEqual([]);
+});
+
+it('tells which stations are read over and over', async () => {
+  const one = browser().tab();
+  await one.begin();
+  await one.do(OPEN);
+  await one.do({ kind: 'poll', line: 'K1', items: [{ station: 7, bytes: rtu('07 03 0182 0001'), everyUs: 0 }] });
+  expect(one.host.gather().lines[0]?.polled).toEqual([7]);
+  await one.do({ kind: 'poll', line: 'K1', items: [] });
+  expect(one.host.gather().lines[0]?.polled).toEqual([]);
 });

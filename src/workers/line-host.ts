@@ -108,9 +108,7 @@ export class LineHost {
       case 'poll':
         return line.master.setPoll(command.items);
       case 'stop':
-        return line.holder === 'another-tab'
-          ? this.#askOther(line, command.station)
-          : line.master.stop(command.station);
+        return this.#stopEverywhere(line, command.station);
       case 'disturb':
         line.yard.bus.disturbance = command.disturbance;
         return;
@@ -239,6 +237,16 @@ export class LineHost {
     this.#ports.clock.catchUp();
     line.master.stop(station);
     this.#ports.clock.catchUp();
+  }
+
+  /** The line that is looked at comes first; then every other one on which this bench set a drive in motion. */
+  #stopEverywhere(current: HostedLine, station: number): void {
+    if (current.holder === 'another-tab') this.#askOther(current, station);
+    else current.master.stop(station);
+    for (const line of this.#lines.values()) {
+      const [first] = line.master.snapshot().driven;
+      if (line !== current && first !== undefined) line.master.stop(first);
+    }
   }
 
   /** Another tab has the line: it is asked to stop, and silence is told as no answer. */

@@ -28,7 +28,7 @@ test('pictures of the main views', async ({ bench, page }) => {
   await expect(page.getByRole('img', { name: /^Reference and actual/ })).toBeVisible();
   await page.screenshot(picture('trend'));
   await bench.stage('Scaling');
-  await expect(page.getByTestId('hairline')).toBeVisible();
+  await expect(page.getByRole('slider')).toBeVisible();
   await page.screenshot(picture('scaling'));
   await bench.stage('Frames');
   await expect(page.getByRole('group', { name: 'Request' })).toBeVisible();

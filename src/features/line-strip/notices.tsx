@@ -32,22 +32,26 @@ const nameOf = (job: BenchState['job'], line: string, station: number): string =
 
 function StopNotice() {
   const bench = useBench();
-  const stop = useBenchState((state) => state.stop);
+  const stops = useBenchState((state) => state.stops);
   const job = useBenchState((state) => state.job);
-  const stopping = useBenchState((state) => state.lines.get(state.stop?.line ?? '')?.stopping.length ?? 0);
-  if (!stop) return null;
-  const bad = stop.outcomes.some(({ outcome }) => outcome !== 'stopped');
-  const tone = bad ? styles.alarm : stop.over ? styles.good : '';
+  const stopping = useBenchState((state) =>
+    state.stops.reduce((count, { line }) => count + (state.lines.get(line)?.stopping.length ?? 0), 0),
+  );
+  if (stops.length === 0) return null;
+  const over = stops.every((stop) => stop.over);
+  const outcomes = stops.flatMap((stop) => stop.outcomes.map((outcome) => ({ ...outcome, line: stop.line })));
+  const bad = outcomes.some(({ outcome }) => outcome !== 'stopped');
+  const tone = bad ? styles.alarm : over ? styles.good : '';
   return (
     <div className={`${styles.notice} ${tone}`} role="alert" data-testid="stop-report">
-      <strong>{stop.over ? 'Stop' : `Stop is under way${stopping > 1 ? ` at ${stopping} drives` : ''} …`}</strong>
-      {stop.outcomes.map((outcome) => (
-        <Outcome key={outcome.station} stop={outcome} name={nameOf(job, stop.line, outcome.station)} />
+      <strong>{over ? 'Stop' : `Stop is under way${stopping > 1 ? ` at ${stopping} drives` : ''} …`}</strong>
+      {outcomes.map((stop) => (
+        <Outcome key={`${stop.line} ${stop.station}`} stop={stop} name={nameOf(job, stop.line, stop.station)} />
       ))}
       {bad && <strong>Stop the drive at its own keypad, or cut its supply.</strong>}
       <span className={styles.soft}>This Stop goes over the link; it is not an emergency stop.</span>
       <Button variant="outlined" color="inherit" onClick={bench.dismissStop}>
-        {stop.over ? 'Seen' : 'Hide'}
+        {over ? 'Seen' : 'Hide'}
       </Button>
     </div>
   );
