@@ -1,6 +1,7 @@
 import { meaningOf } from '../core/sheet/describe';
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { ParameterRole } from '../core/sheet/parameter-section';
+import { roleActive } from '../core/words/read';
 import { statusSentence } from '../core/words/sentence';
 import { MISSES_UNTIL_STALE, type LiveValue, type StationView } from './live-values';
 
@@ -19,11 +20,22 @@ export interface KnownState {
   readonly stale: boolean;
 }
 
+function withoutStatus({ misses, lastAnswerUs }: StationView): string {
+  if (misses > 0) return 'no answer yet';
+  return lastAnswerUs === null ? 'not asked yet' : 'it answers; its status is not read yet';
+}
+
+/** Whether the shaft turns by the status last seen; null where that is not known. */
+export function turningOf(index: SheetIndex | null, view: StationView): boolean | null {
+  const status = liveOf(index, view, 'status-word');
+  const spec = index?.sheet.words?.status;
+  return status && spec ? roleActive(spec, 'turning', status.word) : null;
+}
+
 export function knownState(index: SheetIndex | null, view: StationView, nowUs: number): KnownState {
   const status = liveOf(index, view, 'status-word');
   const words = index?.sheet.words;
-  if (!status || !words)
-    return { text: view.misses > 0 ? 'no answer yet' : 'not asked yet', ageUs: null, stale: view.misses > 0 };
+  if (!status || !words) return { text: withoutStatus(view), ageUs: null, stale: view.misses > 0 };
   const speed = liveOf(index, view, 'actual-speed');
   const place = index.byRole.get('actual-speed');
   const speedText = speed && place ? `, ${meaningOf(index, place, speed.word)}` : '';

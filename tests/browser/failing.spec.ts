@@ -73,6 +73,21 @@ test('pasted bytes in any notation, and a sentence at the character where it sto
   await expect(page.getByRole('heading', { name: 'write 9.03 speed reference ← 3909 = 17.498 Hz' })).toBeVisible();
 });
 
+test('limits are named before sending, and the refusal that must come is shown as one', async ({ bench, page }) => {
+  await bench.openK1();
+  await bench.stage('Frames');
+  const paste = page.getByLabel('Or paste bytes, any notation');
+  await paste.fill('03 06 01 44 02 59 08 9B');
+  await paste.press('Enter');
+  await expect(
+    page.getByText('5.04 watchdog time takes 0 to 60 s, not 60.1 s; the drive refuses it with exception 3'),
+  ).toBeVisible();
+  await expect(page.getByRole('group', { name: 'Expected reply' })).toContainText('illegal data value');
+  await bench.press(/^Send to 3/);
+  await expect(page.getByTestId('reply-outcome')).toHaveText('✗ refused');
+  await expect(page.getByText('byte for byte as it should')).toBeVisible();
+});
+
 test('contradictory switches are named and not sent', async ({ bench, page }) => {
   await bench.openK1();
   await bench.stage('Words');

@@ -29,6 +29,11 @@ it('what is wholly known has its check', () => {
   );
 });
 
+it('an exception that must come is shown as one', () => {
+  const expected = expectRtu(rtu('03 06 0144 0259'), nothing, 3);
+  expect(expected).toEqual({ bytes: [...rtu('03 86 03')], text: 'a refusal, illegal data value' });
+});
+
 it.each([
   ['a broadcast', rtu('00 06 0001 0003')],
   ['a wrong check', hex('0306 0243 0F45 0000')],

@@ -1,4 +1,5 @@
 import { concatBytes } from '../bytes/concat';
+import { EXCEPTION_BIT, EXCEPTIONS } from './layout';
 import { readRtu, sealRtu } from './rtu';
 
 /** A reply that a station should give: bytes that are known, and null where nobody can know them yet. */
@@ -11,13 +12,21 @@ export interface ExpectedReply {
 export type KnownRegister = (address: number) => number | undefined;
 
 /**
- * The reply to a request, as far as it is known: unknown registers and their check stay unknown, never zero.
- * Null where no reply comes: a broadcast, or a request that is not whole.
+ * The reply to a request, as far as it is known: unknown registers and their check stay unknown, never zero. `refusal` is the exception that
+ * must come, where the sheet says so. Null where no reply comes: a broadcast, or a request that is not whole.
  */
-export function expectRtu(request: Uint8Array, known: KnownRegister): ExpectedReply | null {
+export function expectRtu(
+  request: Uint8Array,
+  known: KnownRegister,
+  refusal: number | null = null,
+): ExpectedReply | null {
   const { message, faults } = readRtu(request, 'request');
   if (!message || message.unit === 0 || faults.length > 0) return null;
   const { unit, fc, address = 0, quantity = 0 } = message;
+  if (refusal !== null) {
+    const bytes = sealRtu(Uint8Array.of(unit, fc | EXCEPTION_BIT, refusal, 0, 0));
+    return { bytes: [...bytes], text: `a refusal, ${EXCEPTIONS[refusal]?.name ?? 'not in the standard'}` };
+  }
   if (fc === 6) return { bytes: [...request], text: 'the same bytes back' };
   if (fc === 16) {
     const open = request.slice(0, 6);

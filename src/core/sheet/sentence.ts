@@ -1,3 +1,4 @@
+import { counted } from '../counted';
 import { EXCEPTIONS, functionName } from '../modbus/layout';
 import type { ModbusMessage } from '../modbus/message';
 import { firstRegister, registerName } from './annotate';
@@ -22,11 +23,13 @@ export function requestSentence(message: ModbusMessage, index: SheetIndex | null
 function readSentence(index: SheetIndex | null, address: number, quantity: number): string {
   if (quantity <= 1) return `read ${registerName(index, address)}`;
   const number = (at: number): string => index?.byAddress.get(at)?.number ?? `register ${at}`;
-  const names = Array.from(
-    { length: Math.min(quantity, MOST_NAMED) },
-    (_, i) => index?.byAddress.get(address + i)?.name ?? 'unknown',
+  const known = Array.from({ length: quantity }, (_, i) => index?.byAddress.get(address + i)?.name).filter(
+    (name) => name !== undefined,
   );
-  return `read ${number(address)} to ${number(address + quantity - 1)} · ${names.join(', ')}${more(quantity)}`;
+  const names = known.slice(0, MOST_NAMED);
+  const rest = quantity - names.length;
+  const others = rest === 0 ? '' : names.length === 0 ? counted(rest, 'register') : ` and ${rest} more`;
+  return `read ${number(address)} to ${number(address + quantity - 1)} · ${names.join(', ')}${others}`;
 }
 
 /** A reply in a line; `request` tells which registers its values belong to. */

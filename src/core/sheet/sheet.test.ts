@@ -8,7 +8,7 @@ import { readRtu } from '../modbus/rtu';
 import { actOf, mayTurn } from './acts';
 import { cautionsOf } from './before-it-turns';
 import { meaningOf, wordText } from './describe';
-import { limitsAgainst } from './limits';
+import { objectionsTo } from './limits';
 import { loadSheet } from './load-sheet';
 import { migrateSheet } from './migrate';
 import { replySentence, requestSentence } from './sentence';
@@ -186,6 +186,8 @@ describe('in words', () => {
     ['03 03 0182 0004', 'read 6.02 to 6.05 · status word, torque, motor current, actual speed'],
     ['03 03 0182 0001', 'read 6.02 status word'],
     ['03 03 0000 0001', 'read register 0'],
+    ['03 03 0000 0003', 'read register 0 to register 2 · 3 registers'],
+    ['03 03 0144 000C', 'read 5.04 to register 335 · watchdog time, watchdog action and 10 more'],
   ])('request %s', (hex, sentence) => {
     expect(requestSentence(message(hex, 'request'), index)).toBe(sentence);
   });
@@ -258,7 +260,7 @@ describe('what a request does to a drive', () => {
 describe('limits are named before sending', () => {
   const index = ternIndex();
   const against = (hex: string, turning: boolean | null = false) =>
-    limitsAgainst(readRtu(rtu(hex), 'request').message!, index, turning);
+    objectionsTo(readRtu(rtu(hex), 'request').message!, index, turning).map(({ text }) => text);
 
   it.each([
     ['03 06 0144 0258', []],
@@ -300,6 +302,21 @@ describe('limits are named before sending', () => {
     ],
   ])('%s', (hex, sentences) => {
     expect(against(hex)).toEqual(sentences);
+  });
+
+  it('tells the exception that must come, and none where none must', () => {
+    const refusal = (hex: string, turning: boolean | null) =>
+      objectionsTo(readRtu(rtu(hex), 'request').message!, index, turning).map((objection) => objection.refusal);
+    expect([
+      refusal('03 06 0144 0259', false),
+      refusal('03 06 0182 0000', null),
+      refusal('03 06 0081 0002', true),
+    ]).toEqual([[3], [2], [4]]);
+    expect([
+      refusal('03 06 0081 0002', null),
+      refusal('03 06 0141 0009', false),
+      refusal('03 03 0000 0004', false),
+    ]).toEqual([[null], [null], [null]]);
   });
 
   it('standstill is asked for, and unknown is not taken for standing', () => {

@@ -3,9 +3,11 @@
 import Button from '@mui/material/Button';
 import { useCallback, useEffect, useMemo } from 'react';
 import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
+import { turningOf } from '../../bench/known-state';
 import { useCurrent } from '../../bench/use-current';
 import { characterUs, frameGapUs, type SerialSettings } from '../../core/line/settings';
 import { readRtu } from '../../core/modbus/rtu';
+import { objectionsTo } from '../../core/sheet/limits';
 import { requestSentence } from '../../core/sheet/sentence';
 import { StageHead } from '../../ui/panel';
 import { useKeys } from '../../ui/use-keys';
@@ -42,6 +44,12 @@ export function FramesStage() {
     if (station && !draft) bench.drafts.getState().startFrame(key, firstRequest(station.station, index));
   }, [bench, draft, index, key, station]);
 
+  const turning = turningOf(index, view);
+  const objections = useMemo(
+    () =>
+      index && reading.message && reading.faults.length === 0 ? objectionsTo(reading.message, index, turning) : [],
+    [index, reading, turning],
+  );
   const target = bytes[0] ?? 0;
   const targetName = target === 0 ? 'all stations' : `${target} · ${nameOf(target) ?? 'not in the job'}`;
   const send = (): void => {
@@ -76,9 +84,18 @@ export function FramesStage() {
           Send to {targetName}&nbsp;<kbd>Ctrl Enter</kbd>
         </Button>
       </StageHead>
-      <RequestPanel stationKey={key} bytes={bytes} reading={reading} index={index} view={view} nameOf={nameOf} />
+      <RequestPanel
+        stationKey={key}
+        bytes={bytes}
+        reading={reading}
+        index={index}
+        view={view}
+        objections={objections}
+        nameOf={nameOf}
+      />
       <ReplyPanels
         request={bytes}
+        refusal={objections.find(({ refusal }) => refusal !== null)?.refusal ?? null}
         result={result}
         waiting={ticket !== 0 && result === null}
         view={view}

@@ -16,6 +16,8 @@ import styles from './frames.module.css';
 
 interface ReplyProps {
   readonly request: Uint8Array;
+  /** The exception that must come, by the sheet. */
+  readonly refusal: number | null;
   readonly result: ExchangeResult | null;
   readonly waiting: boolean;
   readonly view: StationView;
@@ -29,8 +31,11 @@ interface ReplyProps {
  * what nobody can know yet is a question mark.
  */
 export function ReplyPanels(props: ReplyProps) {
-  const { request, result, view, waiting } = props;
-  const expected = useMemo(() => expectRtu(request, (address) => view.values.get(address)?.word), [request, view]);
+  const { request, refusal, result, view, waiting } = props;
+  const expected = useMemo(
+    () => expectRtu(request, (address) => view.values.get(address)?.word, refusal),
+    [request, view, refusal],
+  );
   const sameRequest = result !== null && sameBytes([...request], result.request.bytes);
   const agree =
     sameRequest && !waiting && result.reply !== null && expected !== null && sameBytes(expected.bytes, result.reply);

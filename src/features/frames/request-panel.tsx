@@ -16,8 +16,7 @@ import { actOf } from '../../core/sheet/acts';
 import { annotate } from '../../core/sheet/annotate';
 import { cautionsOf } from '../../core/sheet/before-it-turns';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
-import { limitsAgainst } from '../../core/sheet/limits';
-import { roleActive } from '../../core/words/read';
+import type { Objection } from '../../core/sheet/limits';
 import { ByteStrip, type StripEditing } from '../../ui/byte-strip';
 import { Panel, Warning } from '../../ui/panel';
 import { ComposeBar } from './compose-bar';
@@ -29,11 +28,13 @@ interface RequestPanelProps {
   readonly reading: RtuReading;
   readonly index: SheetIndex | null;
   readonly view: StationView;
+  /** What the sheet has against this request. */
+  readonly objections: readonly Objection[];
   readonly nameOf: (station: number) => string | null;
 }
 
 /** The request as fields and as bytes, one thing seen from two sides, with what must be read before it is sent. */
-export function RequestPanel({ stationKey, bytes, reading, index, view, nameOf }: RequestPanelProps) {
+export function RequestPanel({ stationKey, bytes, reading, index, view, objections, nameOf }: RequestPanelProps) {
   const drafts = useBench().drafts.getState();
   const leaveCheck = useDrafts((state) => state.leaveCheck);
   const [trouble, setTrouble] = useState('');
@@ -42,12 +43,6 @@ export function RequestPanel({ stationKey, bytes, reading, index, view, nameOf }
     [bytes, reading, index, nameOf],
   );
   const cautions = index ? cautionsOf(actOf(bytes, index), index, (role) => liveOf(index, view, role)?.word) : null;
-
-  const status = liveOf(index, view, 'status-word');
-  const spec = index?.sheet.words?.status;
-  const turning = status && spec ? roleActive(spec, 'turning', status.word) : null;
-  const limits =
-    index && reading.message && reading.faults.length === 0 ? limitsAgainst(reading.message, index, turning) : [];
 
   const edit = (next: Uint8Array): void => {
     setTrouble('');
@@ -105,7 +100,12 @@ export function RequestPanel({ stationKey, bytes, reading, index, view, nameOf }
         direction="sent"
         editing={editing}
       />
-      {[trouble, ...limits, ...(cautions?.contradictions ?? []), ...(cautions?.warnings ?? [])]
+      {[
+        trouble,
+        ...objections.map(({ text }) => text),
+        ...(cautions?.contradictions ?? []),
+        ...(cautions?.warnings ?? []),
+      ]
         .filter((text) => text !== '')
         .map((text) => (
           <Warning key={text}>{text}</Warning>
