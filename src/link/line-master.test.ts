@@ -64,6 +64,18 @@ describe('a user’s exchange', () => {
   });
 });
 
+describe('a bit rate that waits for a restart', () => {
+  it('answers at the old rate until the drive was off and on, then not at all', async () => {
+    const line = await k1();
+    line.ask('03 06 0142 0001');
+    line.ask('03 06 027C 0001');
+    expect(line.ask('03 03 0182 0001')?.outcome).toBe('answered');
+    line.drive(3).powerCycle();
+    expect(line.ask('03 03 0182 0001')?.outcome).toBe('timeout');
+    expect(line.ask('07 03 0182 0001')?.outcome).toBe('answered');
+  });
+});
+
 describe('keep-alive', () => {
   it('starts with the press that sends a run word and keeps the drive running beyond its watchdog time', async () => {
     const line = await k1();

@@ -1,4 +1,5 @@
-import { characterUs, type SerialSettings } from '../core/line/settings';
+import { bitsPerCharacter, characterUs, type SerialSettings } from '../core/line/settings';
+import { receiveUart, type UartEnd } from '../core/line/uart';
 import { pick, type Random } from '../core/random/random';
 import type { Clock } from '../core/time/clock';
 import { CALM, type Disturbance } from './disturbance';
@@ -20,9 +21,14 @@ interface Span {
 const sameSettings = (a: SerialSettings, b: SerialSettings): boolean =>
   a.rate === b.rate && a.dataBits === b.dataBits && a.parity === b.parity && a.stopBits === b.stopBits;
 
+const endOf = ({ rate, ...form }: SerialSettings): UartEnd => ({
+  ...form,
+  rate: { num: BigInt(Math.round(rate)), den: 1n },
+});
+
 /**
  * A half-duplex line on the given clock: everyone hears everyone else, a character takes its time, two talkers at once spoil each other.
- * Ends with unlike settings hear junk; which junk exactly is a matter for a bit-level model, which this is not.
+ * Ends with unlike settings hear what a receiver of their settings makes of the levels on the wire, bit by bit.
  */
 export class SerialBus {
   disturbance: Disturbance = CALM;
@@ -57,6 +63,9 @@ export class SerialBus {
       const endUs = startUs + step * (i + 1);
       this.#clock.at(endUs, () => this.#deliver(span, byte, settings, endUs - step, endUs));
     });
+    for (const other of this.#parties)
+      if (other !== party && !sameSettings(other.settings(), settings))
+        this.#deliverUnlike(other, bytes, settings, startUs);
     return span.endUs;
   }
 
@@ -71,9 +80,27 @@ export class SerialBus {
       fault = 'framing';
     }
     for (const party of this.#parties) {
-      if (party === from.party) continue;
-      if (sameSettings(party.settings(), settings)) party.hear(seen, fault);
-      else party.hear(pick(this.#random, 256), 'framing');
+      if (party !== from.party && sameSettings(party.settings(), settings)) party.hear(seen, fault);
+    }
+  }
+
+  /** What an end with other settings hears of one transmission; each character comes at the end of its own stop bit. */
+  #deliverUnlike(party: Party, bytes: Uint8Array, settings: SerialSettings, startUs: number): void {
+    const own = party.settings();
+    const { dropByte, flipBits } = this.disturbance;
+    const { characters } = receiveUart(endOf(settings), endOf(own), {
+      bytes,
+      gapBits: 0,
+      idleBeforeBits: 1,
+      idleAfterBits: 40,
+      inverted: false,
+    });
+    const idleUs = characterUs(settings) / bitsPerCharacter(settings);
+    for (const { byte, frameError, parityError, startUs: edgeUs } of characters) {
+      if (dropByte > 0 && this.#random() < dropByte) continue;
+      const [seen, damage] = flipBits > 0 && this.#random() < flipBits ? this.#damage(byte, own) : [byte, null];
+      const fault: CharacterFault = frameError ? 'framing' : parityError ? 'parity' : damage;
+      this.#clock.at(startUs - idleUs + edgeUs + characterUs(own), () => party.hear(seen, fault));
     }
   }
 
