@@ -85,6 +85,9 @@ function RemedyRow({ remedy }: { readonly remedy: Remedy }) {
   };
   return (
     <div className={styles.remedy}>
+      <span className={remedy.starts === 'no' ? '' : styles.starts}>
+        {STARTS[remedy.starts]}: {remedy.why}.
+      </span>
       <Button
         variant="outlined"
         color={remedy.starts === 'no' ? 'inherit' : 'primary'}
@@ -93,9 +96,6 @@ function RemedyRow({ remedy }: { readonly remedy: Remedy }) {
       >
         {remedy.text} to {name}
       </Button>
-      <span className={remedy.starts === 'no' ? '' : styles.starts}>
-        {STARTS[remedy.starts]}: {remedy.why}.
-      </span>
     </div>
   );
 }
