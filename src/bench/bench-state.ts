@@ -47,7 +47,10 @@ export interface BenchState {
   readonly stops: readonly StopReport[];
   readonly nowUs: number;
   readonly keptUpTo: number;
+  /** Why the worker cannot keep the trace just now; empty when it can. */
   readonly keepTrouble: string;
+  /** Why this page could not read its jobs or the earlier trace; it stays, for nothing will read them again. */
+  readonly readTrouble: string;
   readonly yardSpeed: number;
   readonly turning: LineBatch['turning'];
   /** The line worker has not been heard for half a second. */
@@ -72,6 +75,7 @@ export const FIRST_STATE: BenchState = {
   nowUs: 0,
   keptUpTo: -1,
   keepTrouble: '',
+  readTrouble: '',
   yardSpeed: 1,
   turning: [],
   silent: false,

@@ -109,6 +109,11 @@ describe('the bench’s state', () => {
     expect(state.results.get(4)).toBe(STATUS);
   });
 
+  it('a batch that can keep the trace says nothing of what the page could not read', () => {
+    const state = takeBatch({ ...FIRST_STATE, readTrouble: 'refused' }, batch({ keepTrouble: '' }));
+    expect([state.readTrouble, state.keepTrouble]).toEqual(['refused', '']);
+  });
+
   it('leaves what a batch does not speak of as the same object', () => {
     const state = takeBatch(FIRST_STATE, batch({ nowUs: 5 }));
     expect([

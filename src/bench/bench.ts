@@ -91,7 +91,7 @@ export function createBench(): Bench {
       sessionStartMs,
       lineId: first?.id ?? '',
       station: first?.stations[0]?.station ?? 0,
-      keepTrouble: trouble,
+      readTrouble: trouble,
     });
     await recall();
   }
@@ -108,7 +108,7 @@ export function createBench(): Bench {
         ]),
       }));
     } catch (error) {
-      set({ keepTrouble: error instanceof Error ? error.message : String(error) });
+      set({ readTrouble: error instanceof Error ? error.message : String(error) });
     }
   }
 

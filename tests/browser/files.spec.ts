@@ -116,7 +116,7 @@ plain('storage that is refused is said, and the demo job is there all the same',
   await page.addInitScript(() => Object.defineProperty(window, 'indexedDB', { get: () => undefined }));
   const bench = new BenchPage(page);
   await bench.start();
-  await expect(page.getByRole('alert').filter({ hasText: 'cannot be kept' })).toBeVisible();
+  await expect(page.getByRole('alert').filter({ hasText: 'storage could not be read' })).toBeVisible();
   await bench.openK1();
   await page.getByLabel('Name of a new job').fill('Zinc Lane');
   await bench.press('Make it');

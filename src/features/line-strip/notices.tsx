@@ -71,13 +71,20 @@ function Outcome({ stop, name }: { readonly stop: StationStop; readonly name: st
 function TroubleNotice() {
   const silent = useBenchState((state) => state.silent);
   const keepTrouble = useBenchState((state) => state.keepTrouble);
-  if (!silent && keepTrouble === '') return null;
+  const readTrouble = useBenchState((state) => state.readTrouble);
+  if (!silent && keepTrouble === '' && readTrouble === '') return null;
   return (
     <div className={styles.notice} role="alert">
       {silent && (
         <span>
           The part of this page that talks to the lines has been silent for half a second; what is shown may be old.
           Stop may not get through.
+        </span>
+      )}
+      {readTrouble !== '' && (
+        <span>
+          This browser’s storage could not be read: {readTrouble}. The demo job is shown, and what is changed in this
+          page cannot be kept.
         </span>
       )}
       {keepTrouble !== '' && (
