@@ -11,7 +11,13 @@ const isTyping = (target: EventTarget | null): boolean =>
     /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) ||
     target.closest('[data-takes-keys]') !== null);
 
-/** Listens on the whole page. The map may change with each render; the listener does not. */
+/** Works whatever is open or typed: the way out must never be behind a dialog. */
+const ALWAYS = 'Ctrl+.';
+
+/**
+ * Listens on the whole page. A held key acts once, and while a dialog is open only Stop acts: nothing is sent from behind it.
+ * The map may change with each render; the listener does not.
+ */
 export function useKeys(keys: KeyMap): void {
   const current = useRef(keys);
   useEffect(() => {
@@ -21,10 +27,11 @@ export function useKeys(keys: KeyMap): void {
     const press = (event: KeyboardEvent): void => {
       const ctrl = event.ctrlKey || event.metaKey;
       if (event.altKey || (!ctrl && isTyping(event.target))) return;
-      const action = current.current[`${ctrl ? 'Ctrl+' : ''}${event.key}`];
-      if (!action) return;
+      const name = `${ctrl ? 'Ctrl+' : ''}${event.key}`;
+      const action = current.current[name];
+      if (!action || (name !== ALWAYS && document.querySelector('[role="dialog"]') !== null)) return;
       event.preventDefault();
-      action();
+      if (!event.repeat) action();
     };
     window.addEventListener('keydown', press);
     return () => window.removeEventListener('keydown', press);
