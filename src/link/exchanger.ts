@@ -1,6 +1,6 @@
 import { characterUs, frameGapUs, type SerialSettings } from '../core/line/settings';
 import { pairModbus } from '../core/modbus/pairing';
-import { readRtu } from '../core/modbus/rtu';
+import { readRtu, RTU_MAX } from '../core/modbus/rtu';
 import { probeRtu, NEED_MORE } from '../core/modbus/scan';
 import type { ModbusMessage } from '../core/modbus/message';
 import type { Clock, Due } from '../core/time/clock';
@@ -131,6 +131,8 @@ export class Exchanger {
     if (this.#buffer.length === 0) this.#bufferSinceUs = atUs;
     this.#buffer = concatBytes(this.#buffer, chunk);
     this.#takeFrames();
+    // A line that babbles without a pause must not grow the buffer: no frame is longer than this.
+    if (this.#buffer.length > 2 * RTU_MAX) this.#flushBuffer();
     if (this.#silence !== null) this.#clock.cancel(this.#silence);
     this.#silence = null;
     if (this.#buffer.length > 0)

@@ -1,5 +1,5 @@
 import { bytesToHex } from '../core/bytes/hex';
-import { k1, rtu } from '../../tests/harness/line';
+import { K1, k1, rtu } from '../../tests/harness/line';
 
 const ENABLE = '0241 0005';
 const RUN = '0241 000D';
@@ -74,6 +74,20 @@ describe('a bit rate that waits for a restart', () => {
     expect(line.ask('03 03 0182 0001')?.outcome).toBe('timeout');
     expect(line.ask('07 03 0182 0001')?.outcome).toBe('answered');
   });
+});
+
+it('a line that babbles without a pause is cut into pieces, and Stop gets through afterwards', async () => {
+  const line = await k1();
+  line.master.send(3, rtu('03 03 0182 0001'), 'test', 1);
+  line.ms(8);
+  line.yard.bus.transmit({ settings: () => K1, hear: () => undefined }, new Uint8Array(3000).fill(0x55));
+  line.ms(4_000);
+  const junk = line.entries.filter(({ direction }) => direction === 'received').map(({ bytes }) => bytes.length);
+  expect(junk.length).toBeGreaterThan(3);
+  expect(Math.max(...junk)).toBeLessThanOrEqual(513);
+  line.master.stop(3);
+  line.ms(2_000);
+  expect(line.stops[line.stops.length - 1]?.outcomes[0]?.outcome).toBe('stopped');
 });
 
 describe('keep-alive', () => {
