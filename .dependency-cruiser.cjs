@@ -3,12 +3,14 @@ const may = {
   core: ['core'],
   standin: ['standin', 'core'],
   link: ['link', 'standin', 'core'],
+  yard: ['yard', 'standin', 'core'],
+  bridge: ['bridge', 'link', 'core'],
   store: ['store', 'core'],
   ui: ['ui', 'core'],
   bench: ['bench', 'core', 'link', 'store'],
   workers: ['workers', 'core', 'standin', 'link', 'store'],
   cli: ['cli', 'core'],
-  app: ['app', 'features', 'bench', 'ui', 'store', 'link', 'core'],
+  app: ['app', 'features', 'bench', 'ui', 'store', 'link', 'core', 'bridge', 'yard'],
 };
 const rules = Object.entries(may).map(([from, to]) => ({
   name: `${from}-imports`,

@@ -33,6 +33,7 @@ export default defineConfig({
   webServer: {
     command: `node_modules/.bin/next start -H 127.0.0.1 -p ${PORT}`,
     url: `http://127.0.0.1:${PORT}`,
+    env: { BUJO_YARD: '1' },
     reuseExistingServer: false,
     gracefulShutdown: { signal: 'SIGTERM', timeout: 2000 },
   },

@@ -1,6 +1,7 @@
 import tern from '../sheets/tern.json';
 import type { SerialSettings } from '../src/core/line/settings';
 import { encodeRtu } from '../src/core/modbus/encode';
+import { RTU } from '../src/core/modbus/framing';
 import { seededRandom } from '../src/core/random/random';
 import { indexSheet } from '../src/core/sheet/index-sheet';
 import { loadSheet } from '../src/core/sheet/load-sheet';
@@ -32,8 +33,8 @@ async function polledLine() {
   const master = new LineMaster(
     clock,
     new StandinPort(yard.bus, clock, SETTINGS),
-    SETTINGS,
-    [new StationProfile(STATION, index)],
+    RTU,
+    [new StationProfile(STATION, index, RTU)],
     {
       entry: () => undefined,
       exchange: ({ outcome }) => (outcome === 'answered' ? counts.answered++ : counts.other++),

@@ -51,7 +51,7 @@ try {
   const server = spawn(bin('next'), ['start', '-H', HOST, '-p', String(port)], {
     cwd: root,
     stdio: ['ignore', 'ignore', 'inherit'],
-    env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' },
+    env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', BUJO_YARD: '1' },
   });
   const end = () => server.kill('SIGTERM');
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, end);

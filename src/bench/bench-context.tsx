@@ -40,6 +40,8 @@ const serverBench = (): Bench => ({
   poll: nothing,
   stop: nothing,
   dismissStop: nothing,
+  changeJob: nothing,
+  setEnd: nothing,
   post: nothing,
 });
 

@@ -1,4 +1,5 @@
 import type { Job, JobLine, JobStation } from '../core/job/job';
+import { framingOf, type ModbusFraming } from '../core/modbus/framing';
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { TraceEntry } from '../core/trace/entry';
 import type { LineBatch, LineState, StopReport } from '../link/messages';
@@ -53,6 +54,9 @@ export interface BenchState {
   readonly readTrouble: string;
   readonly yardSpeed: number;
   readonly turning: LineBatch['turning'];
+  /** A real link is open, so the yard's time does not run faster than life. */
+  readonly realTime: boolean;
+  readonly ipSweep: LineBatch['ipSweep'];
   /** The line worker has not been heard for half a second. */
   readonly silent: boolean;
 }
@@ -78,6 +82,8 @@ export const FIRST_STATE: BenchState = {
   readTrouble: '',
   yardSpeed: 1,
   turning: [],
+  realTime: false,
+  ipSweep: null,
   silent: false,
 };
 
@@ -91,6 +97,10 @@ export const stationOf = (state: BenchState): JobStation | null =>
 
 export const viewOf = (state: BenchState, line = state.lineId, station = state.station): StationView =>
   state.views.get(stationKey(line, station)) ?? UNKNOWN_STATION;
+
+/** How Modbus is packed on a line. */
+export const framingOfLine = (state: BenchState, line: string): ModbusFraming =>
+  framingOf(state.job?.lines.find(({ id }) => id === line)?.protocol);
 
 /** The pinned sheet of a station, or null where it has none. */
 export function indexOf(state: BenchState, line = state.lineId, station = state.station): SheetIndex | null {
@@ -117,6 +127,8 @@ export function takeBatch(state: BenchState, batch: LineBatch): BenchState {
     keepTrouble: batch.keepTrouble,
     yardSpeed: batch.yardSpeed,
     turning: batch.turning,
+    realTime: batch.realTime,
+    ipSweep: batch.ipSweep,
     silent: false,
   };
 }

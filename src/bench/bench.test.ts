@@ -1,5 +1,6 @@
 import { ternIndex } from '../../tests/harness/sheets';
 import { rtu } from '../../tests/harness/line';
+import { RTU } from '../core/modbus/framing';
 import type { TraceEntry } from '../core/trace/entry';
 import type { LineBatch } from '../link/messages';
 import type { ExchangeOutcome, ExchangeResult } from '../link/request';
@@ -22,6 +23,8 @@ const result = (
   exchange: 1,
   outcome,
   reply: reply === null ? null : rtu(reply),
+  asked: RTU.read(rtu(request), 'request').message,
+  said: reply === null ? null : RTU.read(rtu(reply), 'response').message,
   sentUs: 0,
   endedUs,
 });
@@ -38,6 +41,8 @@ const batch = (part: Partial<LineBatch>): LineBatch => ({
   keepTrouble: '',
   yardSpeed: 1,
   turning: [],
+  realTime: false,
+  ipSweep: null,
   ...part,
 });
 

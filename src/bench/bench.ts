@@ -1,16 +1,17 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { uuidV7 } from '../core/id';
-import type { Job } from '../core/job/job';
+import { withLine, type Job } from '../core/job/job';
+import type { SerialSettings } from '../core/line/settings';
 import { indexSheet } from '../core/sheet/index-sheet';
-import type { LinePlan } from '../link/messages';
 import type { PollItem } from '../link/poll-source';
 import { BujoDatabase } from '../store/database';
-import { readShelf } from '../store/jobs';
+import { keepJob, readShelf } from '../store/jobs';
 import { demoJob, shippedSheets } from '../store/shipped';
 import { readRecentTrace } from '../store/trace-reader';
 import { FIRST_STATE, takeBatch, TRACE_WINDOW, type BenchState } from './bench-state';
 import { createDrafts, type DraftStore } from './drafts';
 import { createJobShelf, type JobShelf } from './job-shelf';
+import { changedPlans, plansOf } from './line-plans';
 import { startLineWorker, type WorkerLink } from './worker-link';
 
 /** The worker is called silent after this long. */
@@ -29,26 +30,11 @@ export interface Bench {
   readonly poll: (items: readonly PollItem[]) => void;
   readonly stop: () => void;
   readonly dismissStop: () => void;
+  /** Changes the open job and keeps it; lines that it concerns are built anew, which closes them. */
+  readonly changeJob: (change: (job: Job) => Job) => void;
+  /** New settings for this end of a line, at once; the job keeps them. */
+  readonly setEnd: (line: string, serial: SerialSettings) => void;
   readonly post: WorkerLink['post'];
-}
-
-function plansOf(job: Job): readonly LinePlan[] {
-  const sheets = new Map(shippedSheets().map((sheet) => [sheet.slug, sheet]));
-  return job.lines.flatMap(({ id, serial, far, stations }) =>
-    far === 'yard' && serial
-      ? [
-          {
-            id,
-            settings: serial,
-            stations: stations.map(({ station, sheet, standin }) => ({
-              station,
-              sheet: (sheet && sheets.get(sheet.slug)) ?? null,
-              factory: standin?.parameters ?? {},
-            })),
-          },
-        ]
-      : [],
-  );
 }
 
 /** Makes the bench of this tab: database, line worker and state. Called once, in the browser. */
@@ -80,7 +66,7 @@ export function createBench(): Bench {
     }
     const first = job.lines[0];
     const sheets = new Map(shippedSheets().map((sheet) => [sheet.slug, indexSheet(sheet)]));
-    worker.post({ kind: 'begin', session, job: job.id, wallMs, seed: wallMs % 2 ** 32, yard: plansOf(job) });
+    worker.post({ kind: 'begin', session, job: job.id, wallMs, seed: wallMs % 2 ** 32, lines: plansOf(job, sheets) });
     const sessionStartMs = new Map([[session, wallMs]]);
     set({
       phase: { kind: 'ready' },
@@ -112,6 +98,19 @@ export function createBench(): Bench {
     }
   }
 
+  function changeJob(change: (job: Job) => Job): void {
+    const { job, sheets } = get();
+    if (!job) return;
+    const next = change(job);
+    const { plans, gone } = changedPlans(job, next, sheets);
+    for (const line of gone) worker.post({ kind: 'unplan', line });
+    for (const plan of plans) worker.post({ kind: 'plan', line: plan.id, plan });
+    set(({ jobs }) => ({ job: next, jobs: jobs.map((known) => (known.id === next.id ? next : known)) }));
+    keepJob(database, next).catch((error: unknown) =>
+      set({ readTrouble: `the job could not be kept: ${error instanceof Error ? error.message : String(error)}` }),
+    );
+  }
+
   return {
     state,
     drafts,
@@ -132,6 +131,11 @@ export function createBench(): Bench {
       worker.post({ kind: 'stop', line, station });
     },
     dismissStop: () => set({ stops: [] }),
+    changeJob,
+    setEnd: (line, serial) => {
+      worker.post({ kind: 'reconfigure', line, settings: serial });
+      changeJob((job) => withLine(job, line, (own) => ({ ...own, serial })));
+    },
     post: worker.post,
   };
 }

@@ -1,4 +1,3 @@
-import { readRtu } from '../core/modbus/rtu';
 import { isCertain, type ExchangeResult } from '../link/request';
 
 /** A register's word as it was last seen or confirmed, and when; line clock, microseconds. */
@@ -27,11 +26,11 @@ export function afterExchange(view: StationView, result: ExchangeResult): Statio
   if (NO_ANSWER.has(result.outcome)) return { ...view, misses: view.misses + 1 };
   if (!isCertain(result)) return view;
   const answered = { ...view, misses: 0, lastAnswerUs: result.endedUs };
-  const request = readRtu(result.request.bytes, 'request').message;
-  const reply = result.reply && readRtu(result.reply, 'response').message;
-  if (result.outcome !== 'answered' || request?.address === undefined || !reply) return answered;
-  const words = request.values ?? reply.values ?? [];
+  const { asked, said } = result;
+  if (result.outcome !== 'answered' || asked?.address === undefined || !said) return answered;
+  const first = asked.address;
+  const words = asked.values ?? said.values ?? [];
   const values = new Map(view.values);
-  words.forEach((word, i) => values.set((request.address ?? 0) + i, { word, atUs: result.endedUs }));
+  words.forEach((word, i) => values.set(first + i, { word, atUs: result.endedUs }));
   return { ...answered, values };
 }

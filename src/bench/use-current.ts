@@ -1,5 +1,6 @@
 'use client';
 
+import { framingOf } from '../core/modbus/framing';
 import { useBenchState } from './bench-context';
 import { indexOf, lineOf, stationKey, stationOf, viewOf } from './bench-state';
 
@@ -12,5 +13,15 @@ export function useCurrent() {
   const lineState = useBenchState((state) => state.lines.get(state.lineId) ?? null);
   const key = stationKey(line?.id ?? '', station?.station ?? 0);
   const name = station ? `${station.station} · ${station.name}` : 'no station';
-  return { line, station, index, view, lineState, key, name, isOpen: lineState?.open === true };
+  return {
+    line,
+    station,
+    index,
+    view,
+    lineState,
+    key,
+    name,
+    framing: framingOf(line?.protocol),
+    isOpen: lineState?.open === true,
+  };
 }

@@ -10,8 +10,8 @@ const EVERY_US = 200_000;
 /** Reading the current station once, or over and over until it is ended; both start by a press and only read. */
 export function useWatch(cause: string) {
   const bench = useBench();
-  const { station, index, lineState } = useCurrent();
-  const reads = station && index ? watchReads(station.station, index) : [];
+  const { station, index, lineState, framing } = useCurrent();
+  const reads = station && index ? watchReads(station.station, index, framing) : [];
   const watching = station !== null && lineState?.polled.includes(station.station) === true;
   return {
     watching,

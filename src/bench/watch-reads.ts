@@ -1,4 +1,4 @@
-import { encodeRtu } from '../core/modbus/encode';
+import type { ModbusFraming } from '../core/modbus/framing';
 import { planReads } from '../core/registers/plan-reads';
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { ParameterRole } from '../core/sheet/parameter-section';
@@ -23,10 +23,10 @@ const WATCHED: readonly ParameterRole[] = [
 ];
 
 /** Read requests only; nothing here can move a shaft. */
-export function watchReads(station: number, index: SheetIndex): readonly Uint8Array[] {
+export function watchReads(station: number, index: SheetIndex, framing: ModbusFraming): readonly Uint8Array[] {
   const wanted = WATCHED.flatMap((role) => index.byRole.get(role)?.address ?? []);
   return planReads(wanted, (address) => index.byAddress.has(address)).flatMap(({ address, quantity }) => {
-    const built = encodeRtu({ unit: station, fc: 3, address, quantity }, 'request');
+    const built = framing.encode({ unit: station, fc: 3, address, quantity }, 'request');
     return built.ok ? [built.value] : [];
   });
 }

@@ -1,9 +1,8 @@
 import * as v from 'valibot';
 import { bytesToHex } from '../core/bytes/hex';
 import type { Field } from '../core/bytes/field';
-import { anatomyRtu } from '../core/modbus/anatomy';
-import { encodeRtu } from '../core/modbus/encode';
-import { decodeRtu, readRtu } from '../core/modbus/rtu';
+import { RTU, TCP, type ModbusFraming } from '../core/modbus/framing';
+import { decodeWith } from '../core/modbus/reading';
 import { bytesOf, Id, read } from './input';
 import { BadLine, type Answer, type Verb } from './protocol';
 
@@ -16,9 +15,13 @@ const plain = ({ codec: _codec, children, ...field }: Field): Answer => ({
   ...(children ? { children: children.map(plain) } : {}),
 });
 
-function rtuOnly(protocol: string): void {
-  if (protocol !== 'modbus-rtu')
-    throw new BadLine('unsupported-protocol', `protocol ${protocol} is not built yet; modbus-rtu is`);
+const BUILT: readonly ModbusFraming[] = [RTU, TCP];
+
+function framingNamed(protocol: string): ModbusFraming {
+  const framing = BUILT.find(({ id }) => id === protocol);
+  if (!framing)
+    throw new BadLine('unsupported-protocol', `protocol ${protocol} is not built yet; modbus-rtu and modbus-tcp are`);
+  return framing;
 }
 
 function decode(input: unknown): Answer {
@@ -33,21 +36,22 @@ function decode(input: unknown): Answer {
     },
     input,
   );
-  rtuOnly(protocol);
+  const framing = framingNamed(protocol);
   const bytes = bytesOf(hex);
-  const decoded = decodeRtu(bytes, direction);
-  const shown = readRtu(bytes, decoded.direction === 'either' ? 'request' : decoded.direction);
+  const decoded = decodeWith(framing.read, bytes, direction);
+  const shown = framing.read(bytes, decoded.direction === 'either' ? 'request' : decoded.direction);
   const readings = decoded.readings?.map((reading) => ({ direction: reading.direction, message: reading.message }));
   return {
     direction: decoded.direction,
     message: decoded.message,
     faults: decoded.faults,
-    fields: anatomyRtu(bytes, shown).map(plain),
+    fields: framing.anatomy(bytes, shown).map(plain),
     ...(readings ? { readings } : {}),
   };
 }
 
 const MessageField = v.object({
+  transactionId: v.optional(Integer),
   unit: Integer,
   fc: Integer,
   exception: v.optional(Integer),
@@ -68,8 +72,7 @@ function encode(input: unknown): Answer {
     { ...Id, protocol: v.string(), direction: DirectionField, message: MessageField },
     input,
   );
-  rtuOnly(protocol);
-  const built = encodeRtu(given(message), direction);
+  const built = framingNamed(protocol).encode(given(message), direction);
   if (built.ok) return { hex: bytesToHex(built.value) };
   const [fault] = built.error;
   throw new BadLine(fault?.code ?? 'bad-field', built.error.map(({ text }) => text).join('; '));

@@ -16,7 +16,9 @@ export type FaultCode =
   | 'unclosed-text'
   | 'empty'
   | 'missing-field'
-  | 'reply-mismatch';
+  | 'reply-mismatch'
+  | 'wrong-protocol-id'
+  | 'length-mismatch';
 
 /** One fault at a place: `start` inclusive, `end` exclusive, in bytes on the wire (in characters for typed text). */
 export interface Fault {

@@ -1,7 +1,7 @@
-import { characterUs, frameGapUs, type SerialSettings } from '../core/line/settings';
 import { pairModbus } from '../core/modbus/pairing';
-import { readRtu, RTU_MAX } from '../core/modbus/rtu';
-import { probeRtu, NEED_MORE } from '../core/modbus/scan';
+import type { ModbusFraming } from '../core/modbus/framing';
+import { NEED_MORE } from '../core/modbus/scan';
+import { withTransaction } from '../core/modbus/tcp';
 import type { ModbusMessage } from '../core/modbus/message';
 import type { Clock, Due } from '../core/time/clock';
 import type { LineFault, Outcome, TraceEntry } from '../core/trace/entry';
@@ -9,8 +9,6 @@ import { concatBytes } from '../core/bytes/concat';
 import type { LinkPort } from './port';
 import type { ExchangeOutcome, ExchangeResult, LineRequest } from './request';
 
-/** On real links chunks come late and in lumps, so only this much silence ends an unfinished frame. */
-const REAL_SILENCE_US = 20_000;
 /** A request that got no certain answer may still be answered for this many time-outs. */
 const HORIZON_TIMEOUTS = 4;
 /** Time that a broadcast gives the stations (Modbus over Serial Line V1.02, 2.4.1: 100 to 200 ms). */
@@ -50,7 +48,7 @@ type Phase = 'idle' | 'sending' | 'waiting' | 'settling';
 export class Exchanger {
   readonly #clock: Clock;
   readonly #port: LinkPort;
-  readonly #settings: SerialSettings;
+  readonly #framing: ModbusFraming;
   readonly #record: (entry: EntryDraft) => void;
   readonly #onIdle: () => void;
   #phase: Phase = 'idle';
@@ -69,13 +67,13 @@ export class Exchanger {
   constructor(
     clock: Clock,
     port: LinkPort,
-    settings: SerialSettings,
+    framing: ModbusFraming,
     record: (entry: EntryDraft) => void,
     onIdle: () => void,
   ) {
     this.#clock = clock;
     this.#port = port;
-    this.#settings = settings;
+    this.#framing = framing;
     this.#record = record;
     this.#onIdle = onIdle;
   }
@@ -88,11 +86,12 @@ export class Exchanger {
   start(request: LineRequest, timeoutUs: number, finish: (result: ExchangeResult) => void): void {
     const exchange = this.#nextExchange++;
     const now = this.#clock.now();
-    const sentUs = this.#port.write(request.bytes);
-    const { message, faults } = readRtu(request.bytes, 'request');
+    const bytes = this.#numbered(request.bytes, exchange);
+    const sentUs = this.#port.write(bytes);
+    const { message, faults } = this.#framing.read(bytes, 'request');
     this.#outstanding = this.#outstanding.filter(({ untilUs }) => untilUs > now);
     this.#flight = {
-      request,
+      request: { ...request, bytes },
       message: faults.length === 0 ? message : null,
       exchange,
       sentUs,
@@ -100,11 +99,18 @@ export class Exchanger {
       finish,
       heard: 'timeout',
     };
-    this.#note('sent', request.bytes, 'none', now);
+    this.#note('sent', bytes, 'none', now);
     this.#phase = 'sending';
     this.#overdue = false;
     this.#hurryUs = null;
     this.#clock.at(sentUs, () => this.#requestLeft());
+  }
+
+  /** Over TCP the line numbers what was left at transaction 0; a number that was typed is sent as it is. */
+  #numbered(bytes: Uint8Array, exchange: number): Uint8Array {
+    return this.#framing.id === 'modbus-tcp' && bytes[0] === 0 && bytes[1] === 0
+      ? withTransaction(bytes, ((exchange - 1) % 0xffff) + 1)
+      : bytes;
   }
 
   /** Stop has no time for a silent station: lets the frame on the wire end and a reply that has begun, but waits for none that has not. */
@@ -132,7 +138,7 @@ export class Exchanger {
     this.#buffer = concatBytes(this.#buffer, chunk);
     this.#takeFrames();
     // A line that babbles without a pause must not grow the buffer: no frame is longer than this.
-    if (this.#buffer.length > 2 * RTU_MAX) this.#flushBuffer();
+    if (this.#buffer.length > 2 * this.#framing.longest) this.#flushBuffer();
     if (this.#silence !== null) this.#clock.cancel(this.#silence);
     this.#silence = null;
     if (this.#buffer.length > 0)
@@ -141,14 +147,14 @@ export class Exchanger {
   };
 
   #silenceUs(): number {
-    return this.#port.exactTiming ? frameGapUs(this.#settings) : REAL_SILENCE_US;
+    return this.#port.pace().silenceUs;
   }
 
   #requestLeft(): void {
     const flight = this.#flight;
     if (!flight || this.#phase !== 'sending') return;
     this.#phase = 'waiting';
-    if (flight.request.station === 0) {
+    if (flight.request.station === 0 && this.#framing.broadcasts) {
       this.#conclude('sent', null);
       this.#settle(TURNAROUND_US);
     } else this.#armDeadline();
@@ -171,7 +177,7 @@ export class Exchanger {
   #takeFrames(): void {
     for (;;) {
       const end = this.#buffer.length;
-      const first = probeRtu(this.#buffer, 0, end, 'response');
+      const first = this.#framing.probe(this.#buffer, 0, end, 'response');
       if (first > 0) this.#takeFrame(0, first);
       else if (!this.#takeFrameAfterJunk(end)) return;
     }
@@ -179,9 +185,9 @@ export class Exchanger {
 
   #takeFrameAfterJunk(end: number): boolean {
     for (let start = 1; start < end; start++) {
-      const length = probeRtu(this.#buffer, start, end, 'response');
+      const length = this.#framing.probe(this.#buffer, start, end, 'response');
       if (length <= NEED_MORE) continue;
-      const { message } = readRtu(this.#buffer.subarray(start, start + length), 'response');
+      const { message } = this.#framing.read(this.#buffer.subarray(start, start + length), 'response');
       if (!message || !this.#flight?.message || pairModbus(this.#flight.message, message).kind === 'other') continue;
       this.#takeFrame(start, length);
       return true;
@@ -209,7 +215,7 @@ export class Exchanger {
     if (this.#buffer.length === 0) return;
     const bytes = this.#buffer;
     this.#buffer = new Uint8Array(0);
-    const { shape, faults } = readRtu(bytes, 'response');
+    const { shape, faults } = this.#framing.read(bytes, 'response');
     if (shape.checkGood && faults.every(({ code }) => code === 'unknown-function')) this.#frameArrived(bytes);
     else {
       this.#note('received', bytes, this.#isForThisRequest() ? 'damaged' : 'stray');
@@ -225,12 +231,11 @@ export class Exchanger {
   /** Bytes that began before the request had left belong to an older one. */
   #isForThisRequest(): boolean {
     if (this.#phase !== 'waiting' || !this.#flight) return false;
-    const firstByteUs = this.#port.exactTiming ? characterUs(this.#settings) : 0;
-    return this.#bufferSinceUs - firstByteUs > this.#flight.sentUs;
+    return this.#bufferSinceUs - this.#port.pace().firstByteUs > this.#flight.sentUs;
   }
 
   #frameArrived(frame: Uint8Array): void {
-    const reading = readRtu(frame, 'response');
+    const reading = this.#framing.read(frame, 'response');
     const { message } = reading;
     if (!message) return;
     if (this.#faults.length > 0) {
@@ -243,7 +248,7 @@ export class Exchanger {
     if (flight?.message && this.#isForThisRequest()) {
       const pairing = pairModbus(flight.message, message);
       if (pairing.kind !== 'other')
-        return this.#answered(frame, pairing.kind === 'exception' ? 'exception' : 'answered', older);
+        return this.#answered(frame, message, pairing.kind === 'exception' ? 'exception' : 'answered', older);
       if (!older) flight.heard = 'foreign';
     }
     this.#note(
@@ -258,11 +263,16 @@ export class Exchanger {
   }
 
   /** A reply that fits this request: certain, unless an older request without an answer is fitted as well. */
-  #answered(frame: Uint8Array, outcome: 'answered' | 'exception', older: Outstanding | undefined): void {
+  #answered(
+    frame: Uint8Array,
+    said: ModbusMessage,
+    outcome: 'answered' | 'exception',
+    older: Outstanding | undefined,
+  ): void {
     const told = older ? 'may-be-late' : outcome;
     this.#note('received', frame, told);
     if (older) this.#forget(older);
-    this.#conclude(told, frame);
+    this.#conclude(told, frame, said);
     this.#settle(this.#silenceUs());
   }
 
@@ -280,7 +290,7 @@ export class Exchanger {
   }
 
   /** Tells the result. A request without a certain answer stays outstanding: its answer may still come. */
-  #conclude(outcome: ExchangeOutcome, reply: Uint8Array | null): void {
+  #conclude(outcome: ExchangeOutcome, reply: Uint8Array | null, said: ModbusMessage | null = null): void {
     const flight = this.#flight;
     if (!flight) return;
     this.#cancelTimers();
@@ -294,7 +304,16 @@ export class Exchanger {
         untilUs: sentUs + HORIZON_TIMEOUTS * timeoutUs,
       });
     this.#phase = 'settling';
-    flight.finish({ request, exchange, outcome, reply, sentUs, endedUs: this.#clock.now() });
+    flight.finish({
+      request,
+      exchange,
+      outcome,
+      reply,
+      asked: message,
+      said,
+      sentUs,
+      endedUs: this.#clock.now(),
+    });
   }
 
   #settle(us: number): void {

@@ -80,7 +80,10 @@ it('a line that babbles without a pause is cut into pieces, and Stop gets throug
   const line = await k1();
   line.master.send(3, rtu('03 03 0182 0001'), 'test', 1);
   line.ms(8);
-  line.yard.bus.transmit({ settings: () => K1, hear: () => undefined }, new Uint8Array(3000).fill(0x55));
+  line.yard.bus.transmit(
+    { side: 'drives', settings: () => K1, hear: () => undefined },
+    new Uint8Array(3000).fill(0x55),
+  );
   line.ms(4_000);
   const junk = line.entries.filter(({ direction }) => direction === 'received').map(({ bytes }) => bytes.length);
   expect(junk.length).toBeGreaterThan(3);

@@ -1,47 +1,32 @@
-import type { SerialSettings } from '../core/line/settings';
+import { settingsText, type SerialSettings } from '../core/line/settings';
+import type { Trouble } from '../core/line/trouble';
+import type { ModbusFraming } from '../core/modbus/framing';
 import type { Clock, Due } from '../core/time/clock';
 import type { Outcome } from '../core/trace/entry';
-import { Exchanger, type EntryDraft } from './exchanger';
-import { KeepAliveSource, type KeepAlive } from './keep-alive-source';
+import { Exchanger } from './exchanger';
+import { KeepAliveSource } from './keep-alive-source';
 import { PollSource, type PollItem } from './poll-source';
-import type { LinkPort } from './port';
-import { isCertain, type ExchangeResult, type LineRequest, type Priority } from './request';
+import type { LineListener, LineOwner, LineSnapshot } from './line-owner';
+import type { LinkPort, PortSignals } from './port';
+import { isCertain, type ExchangeResult, type LineRequest } from './request';
 import type { Source } from './source';
 import { StationProfile } from './station-profile';
 import { StopRun, type StationStop } from './stop-run';
+import { SweepRun, type SweepPlan } from './sweep-run';
 import { UserSource } from './user-source';
 
 /** A press of Stop waits this long for a reply that has not begun. */
 const STOP_GRACE_US = 30_000;
 
-/** What the line tells its owner. */
-export interface LineListener {
-  entry(entry: EntryDraft): void;
-  exchange(result: ExchangeResult): void;
-  /** Open, polling, keep-alives or the stop run changed. */
-  changed(): void;
-  stop(outcomes: readonly StationStop[], over: boolean): void;
-  closed(reason: string): void;
-}
-
-export interface LineSnapshot {
-  readonly open: boolean;
-  /** Stations that are read over and over now. */
-  readonly polled: readonly number[];
-  readonly keepAlives: readonly KeepAlive[];
-  /** Stations that got a run word or a reference from this bench since the line opened. */
-  readonly driven: readonly number[];
-  readonly stopping: readonly number[];
-}
-
 /**
  * The owner of one line: decides who may send next (Stop, user, keep-alive by deadline, poll), remembers which drives it set in motion,
  * keeps their watchdogs calm and stops them. Opening sends nothing.
  */
-export class LineMaster {
+export class LineMaster implements LineOwner {
   readonly #clock: Clock;
   readonly #port: LinkPort;
   readonly #listener: LineListener;
+  readonly #framing: ModbusFraming;
   readonly #profiles: ReadonlyMap<number, StationProfile>;
   readonly #exchanger: Exchanger;
   readonly #user = new UserSource();
@@ -49,24 +34,29 @@ export class LineMaster {
   readonly #keepAlive = new KeepAliveSource();
   #stopRun: StopRun | null = null;
   #driven: readonly number[] = [];
+  #sweep: SweepRun | null = null;
+  #signals: PortSignals = {};
+  /** What must wait until the frame on the wire has ended. */
+  #atRest: (() => void)[] = [];
   #open = false;
   #wake: Due | null = null;
 
   constructor(
     clock: Clock,
     port: LinkPort,
-    settings: SerialSettings,
+    framing: ModbusFraming,
     profiles: readonly StationProfile[],
     listener: LineListener,
   ) {
     this.#clock = clock;
     this.#port = port;
     this.#listener = listener;
+    this.#framing = framing;
     this.#profiles = new Map(profiles.map((profile) => [profile.station, profile]));
     this.#exchanger = new Exchanger(
       clock,
       port,
-      settings,
+      framing,
       (entry) => listener.entry(entry),
       () => this.#pump(),
     );
@@ -79,16 +69,20 @@ export class LineMaster {
       keepAlives: this.#keepAlive.list(),
       driven: this.#driven,
       stopping: this.#stopRun?.pending() ?? [],
+      sweep: this.#sweep?.state() ?? null,
+      signals: this.#signals,
     };
   }
 
-  /** Opens the port and sends nothing. The error says why it could not be opened. */
-  async open(): Promise<string | null> {
+  async open(): Promise<Trouble | null> {
     const opened = await this.#port.open({
       bytes: this.#exchanger.bytes,
       lineError: this.#exchanger.lineError,
-      signals: () => undefined,
-      closed: (reason) => this.#lost(reason),
+      signals: (signals) => {
+        this.#signals = { ...this.#signals, ...signals };
+        this.#listener.changed();
+      },
+      closed: (why) => this.#lost(why),
     });
     if (!opened.ok) return opened.error;
     this.#open = true;
@@ -98,8 +92,7 @@ export class LineMaster {
   }
 
   async close(): Promise<void> {
-    if (!this.#open) return;
-    this.#shut('closed by the user');
+    if (this.#open) this.#shut('closed by the user');
     await this.#port.close();
   }
 
@@ -109,19 +102,10 @@ export class LineMaster {
    */
   send(station: number, bytes: Uint8Array, cause: string, ticket: number): void {
     const request: LineRequest = { station, bytes, priority: 'user', cause, ticket };
-    if (!this.#open) {
-      this.#listener.exchange({
-        request,
-        exchange: 0,
-        outcome: 'closed',
-        reply: null,
-        sentUs: 0,
-        endedUs: this.#clock.now(),
-      });
-      return;
-    }
+    if (!this.#open) return this.#tellUnsent(request, 'closed');
+    this.endSweep();
     const profile = this.#profiles.get(station);
-    if (this.#stopRun && profile?.mayTurn(profile.actOf(bytes))) return this.#tellDropped(request);
+    if (this.#stopRun && profile?.mayTurn(profile.actOf(bytes))) return this.#tellUnsent(request, 'abandoned');
     this.#user.add(request);
     this.#pump();
   }
@@ -147,8 +131,11 @@ export class LineMaster {
       return;
     }
     this.#event('stop-pressed', 'Stop');
-    for (const request of this.#user.clear()) this.#tellDropped(request);
-    const profiles = stations.map((station) => this.#profiles.get(station) ?? new StationProfile(station, null));
+    this.endSweep();
+    for (const request of this.#user.clear()) this.#tellUnsent(request, 'abandoned');
+    const profiles = stations.map(
+      (station) => this.#profiles.get(station) ?? new StationProfile(station, null, this.#framing),
+    );
     for (const profile of profiles) this.#keepAliveWithStop(profile);
     this.#stopRun = new StopRun(profiles, (outcomes, over) => this.#stopChanged(outcomes, over));
     this.#listener.changed();
@@ -157,9 +144,62 @@ export class LineMaster {
     this.#pump();
   }
 
-  #tellDropped(request: LineRequest): void {
+  reconfigure(settings: SerialSettings): void {
+    this.endSweep();
+    this.#whenAtRest(() => this.#setEnd(settings));
+  }
+
+  sendBreak(ms: number): void {
+    if (!this.#open) return;
+    this.#whenAtRest(() => {
+      const endUs = this.#port.sendBreak(ms * 1000);
+      this.#event('break', endUs === null ? 'this port cannot send a break' : `break of ${ms} ms`);
+    });
+  }
+
+  setSignals(signals: PortSignals): void {
+    this.#port.setSignals(signals);
+  }
+
+  startSweep(plan: SweepPlan): void {
+    if (!this.#open || this.#stopRun) return;
+    this.#sweep?.end();
+    this.#poll.set([], this.#clock.now());
+    this.#sweep = new SweepRun(
+      plan,
+      (settings) => this.#setEnd(settings),
+      () => this.#listener.changed(),
+    );
+    this.#listener.changed();
+    this.#pump();
+  }
+
+  endSweep(): void {
+    this.#sweep?.end();
+  }
+
+  #setEnd(settings: SerialSettings): void {
+    this.#port.reconfigure(settings);
+    this.#event('settings', `this end: ${settingsText(settings)}`);
+  }
+
+  #whenAtRest(action: () => void): void {
+    if (!this.#open || this.#exchanger.isIdle()) return action();
+    this.#atRest.push(action);
+  }
+
+  #tellUnsent(request: LineRequest, outcome: 'closed' | 'abandoned'): void {
     const now = this.#clock.now();
-    this.#listener.exchange({ request, exchange: 0, outcome: 'abandoned', reply: null, sentUs: now, endedUs: now });
+    this.#listener.exchange({
+      request,
+      exchange: 0,
+      outcome,
+      reply: null,
+      asked: null,
+      said: null,
+      sentUs: now,
+      endedUs: now,
+    });
   }
 
   #keepAliveWithStop(profile: StationProfile): void {
@@ -183,18 +223,15 @@ export class LineMaster {
     this.#listener.changed();
   }
 
-  #sourceOf(priority: Priority): Source | null {
-    return { stop: this.#stopRun, user: this.#user, 'keep-alive': this.#keepAlive, poll: this.#poll }[priority];
-  }
-
   /** Sends what is due next, or sets an alarm for when something will be. */
   #pump(): void {
     if (!this.#open || !this.#exchanger.isIdle()) return;
+    for (const action of this.#atRest.splice(0)) action();
     const now = this.#clock.now();
-    const sources: readonly (Source | null)[] = [this.#stopRun, this.#user, this.#keepAlive, this.#poll];
+    const sources: readonly (Source | null)[] = [this.#stopRun, this.#user, this.#keepAlive, this.#sweep, this.#poll];
     for (const source of sources) {
       const request = source?.next(now);
-      if (request) return this.#launch(request);
+      if (source && request) return this.#launch(source, request);
     }
     this.#alarm(sources.flatMap((source) => source?.dueUs() ?? []));
   }
@@ -209,16 +246,17 @@ export class LineMaster {
     });
   }
 
-  #launch(request: LineRequest): void {
-    const profile = this.#profiles.get(request.station) ?? new StationProfile(request.station, null);
+  #launch(source: Source, request: LineRequest): void {
+    const profile = this.#profiles.get(request.station) ?? new StationProfile(request.station, null, this.#framing);
     if (request.priority === 'user') this.#noteActs(request);
-    this.#exchanger.start(request, profile.timeoutUs, (result) => this.#finished(profile, result));
+    const timeoutUs = source === this.#sweep && this.#sweep ? this.#sweep.timeoutUs : profile.timeoutUs;
+    this.#exchanger.start(request, timeoutUs, (result) => this.#finished(source, profile, result));
   }
 
   /** What a user's request sets in motion is remembered as it leaves, whether or not an answer comes. A broadcast concerns everyone. */
   #noteActs({ station, bytes }: LineRequest): void {
     const concerned =
-      station === 0
+      station === 0 && this.#framing.broadcasts
         ? [...this.#profiles.values()]
         : [this.#profiles.get(station)].filter((profile) => profile !== undefined);
     for (const profile of concerned) {
@@ -245,23 +283,25 @@ export class LineMaster {
     );
   }
 
-  #finished(profile: StationProfile, result: ExchangeResult): void {
-    if (isCertain(result) && result.reply) profile.learn(result.request.bytes, result.reply);
-    this.#sourceOf(result.request.priority)?.took(result);
+  #finished(source: Source, profile: StationProfile, result: ExchangeResult): void {
+    if (isCertain(result) && result.asked && result.said) profile.learn(result.asked, result.said);
+    source.took(result);
     this.#listener.exchange(result);
     if (result.request.priority === 'keep-alive') this.#listener.changed();
   }
 
-  #lost(reason: string): void {
+  #lost(why: Trouble): void {
     if (!this.#open) return;
-    this.#shut(reason);
-    this.#listener.closed(reason);
+    this.#shut(why.text);
+    this.#listener.closed(why);
   }
 
   #shut(reason: string): void {
-    for (const request of this.#user.clear()) this.#tellDropped(request);
+    for (const request of this.#user.clear()) this.#tellUnsent(request, 'abandoned');
     this.#poll.set([], this.#clock.now());
     this.#keepAlive.endAll();
+    this.endSweep();
+    this.#atRest = [];
     this.#exchanger.shut();
     const stopping = this.#stopRun;
     this.#stopRun = null;

@@ -1,12 +1,18 @@
 import type { SerialSettings } from '../core/line/settings';
+import type { TroubleKind } from '../core/line/trouble';
 import type { Sheet } from '../core/sheet/sheet';
 import type { TraceEntry } from '../core/trace/entry';
 import type { Disturbance } from '../standin/disturbance';
 import type { Hands } from '../standin/inverter';
-import type { LineSnapshot } from './line-master';
+import type { IpSweepPlan, IpSweepState } from './ip-sweep';
+import type { LineSnapshot } from './line-owner';
 import type { PollItem } from './poll-source';
+import type { PortSignals } from './port';
 import type { ExchangeResult } from './request';
 import type { StationStop } from './stop-run';
+import type { SweepPlan } from './sweep-run';
+
+export { CALM, type Disturbance } from '../standin/disturbance';
 
 /** A station as the line worker must know it. */
 export interface StationPlan {
@@ -16,11 +22,23 @@ export interface StationPlan {
   readonly factory: Readonly<Record<string, number>>;
 }
 
+/** Who is at the other end: drives simulated in this page, a socket through the local server, or a serial port of this machine. */
+export type FarEnd =
+  | { readonly kind: 'yard' }
+  | { readonly kind: 'tcp'; readonly host: string; readonly port: number }
+  | { readonly kind: 'serial-port' };
+
 export interface LinePlan {
   readonly id: string;
-  readonly settings: SerialSettings;
+  /** `raw` has no requests and answers: a text menu, or a protocol that has no codec yet. */
+  readonly protocol: 'modbus-rtu' | 'modbus-tcp' | 'raw';
+  /** Of this end, or of the line behind a device server; null where there is no serial line. */
+  readonly settings: SerialSettings | null;
+  readonly far: FarEnd;
   readonly stations: readonly StationPlan[];
 }
+
+type OfLine<K extends string, Rest = unknown> = { readonly kind: K; readonly line: string } & Rest;
 
 /** What the page tells the line worker. */
 export type LineCommand =
@@ -30,24 +48,32 @@ export type LineCommand =
       readonly job: string;
       readonly wallMs: number;
       readonly seed: number;
-      readonly yard: readonly LinePlan[];
+      readonly lines: readonly LinePlan[];
     }
-  | { readonly kind: 'open'; readonly line: string }
-  | { readonly kind: 'close'; readonly line: string }
-  | {
-      readonly kind: 'send';
-      readonly line: string;
-      readonly station: number;
-      readonly bytes: Uint8Array;
-      readonly cause: string;
-      readonly ticket: number;
-    }
-  | { readonly kind: 'poll'; readonly line: string; readonly items: readonly PollItem[] }
-  | { readonly kind: 'stop'; readonly line: string; readonly station: number }
+  /** A line that is new, or that was changed in the job; it is closed by that. */
+  | OfLine<'plan', { readonly plan: LinePlan }>
+  | OfLine<'unplan'>
+  | OfLine<'open'>
+  | OfLine<'close'>
+  | OfLine<
+      'send',
+      { readonly station: number; readonly bytes: Uint8Array; readonly cause: string; readonly ticket: number }
+    >
+  | OfLine<'poll', { readonly items: readonly PollItem[] }>
+  | OfLine<'stop', { readonly station: number }>
+  | OfLine<'reconfigure', { readonly settings: SerialSettings }>
+  | OfLine<'break', { readonly ms: number }>
+  | OfLine<'signals', { readonly signals: PortSignals }>
+  | OfLine<'sweep', { readonly plan: SweepPlan }>
+  | OfLine<'end-sweep'>
+  /** Which of the serial ports that this page may use belongs to the line, by its place in the browser's list. */
+  | OfLine<'choose-port', { readonly place: number }>
+  | OfLine<'disturb', { readonly disturbance: Disturbance }>
+  | OfLine<'hands', { readonly station: number; readonly hands: Hands }>
+  | OfLine<'power', { readonly station: number; readonly turn: 'off' | 'off-and-on' }>
   | { readonly kind: 'yard-speed'; readonly factor: number }
-  | { readonly kind: 'disturb'; readonly line: string; readonly disturbance: Disturbance }
-  | { readonly kind: 'hands'; readonly line: string; readonly station: number; readonly hands: Hands }
-  | { readonly kind: 'power-cycle'; readonly line: string; readonly station: number };
+  | { readonly kind: 'ip-sweep'; readonly plan: IpSweepPlan }
+  | { readonly kind: 'end-ip-sweep' };
 
 /** Who has a line: nobody, this tab, or another one that this tab looks on to. */
 export type Holder = 'nobody' | 'this-tab' | 'another-tab';
@@ -57,6 +83,9 @@ export interface LineState extends LineSnapshot {
   readonly holder: Holder;
   /** Why the last attempt to open failed, or why the line went away; empty when neither. */
   readonly trouble: string;
+  readonly troubleKind: TroubleKind | null;
+  /** The connection was lost, and it is tried again by itself. */
+  readonly retrying: boolean;
 }
 
 export interface StopReport {
@@ -79,6 +108,9 @@ export interface LineBatch {
   /** Why the trace cannot be kept just now; empty when it can. */
   readonly keepTrouble: string;
   readonly yardSpeed: number;
+  /** A real link is open, so time cannot run faster than life. */
+  readonly realTime: boolean;
+  readonly ipSweep: IpSweepState | null;
   /** Drives of the yard whose shaft turns now, as line and station. */
   readonly turning: readonly { readonly line: string; readonly station: number }[];
 }

@@ -1,3 +1,4 @@
+import { CALM } from '../standin/disturbance';
 import { k1, rtu } from '../../tests/harness/line';
 import { isCertain } from './request';
 
@@ -10,6 +11,7 @@ describe('pairing under delays of 0 to 3 time-outs, drops, corruption and foreig
   it(`never takes another request’s reply for a certain answer in ${EXCHANGES} exchanges`, async () => {
     const line = await k1({ seed: 4711 });
     line.yard.bus.disturbance = {
+      ...CALM,
       dropByte: 0.002,
       flipBits: 0.004,
       loseReply: 0.05,
@@ -67,7 +69,7 @@ describe('replies cut and joined', () => {
     // After the drive has seen its 3.5 characters of silence and before it answers.
     line.ms(8);
     line.yard.bus.transmit(
-      { settings: () => line.drive(3).link().settings, hear: () => undefined },
+      { side: 'drives', settings: () => line.drive(3).link().settings, hear: () => undefined },
       Uint8Array.of(0xff),
     );
     line.ms(500);

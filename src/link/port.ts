@@ -1,4 +1,5 @@
 import type { SerialSettings } from '../core/line/settings';
+import type { Trouble } from '../core/line/trouble';
 import type { Result } from '../core/result';
 import type { LineFault } from '../core/trace/entry';
 
@@ -6,7 +7,9 @@ import type { LineFault } from '../core/trace/entry';
 export interface PortSignals {
   readonly rts?: boolean;
   readonly dtr?: boolean;
-  readonly break?: boolean;
+  /** Told by the other end. */
+  readonly cts?: boolean;
+  readonly dsr?: boolean;
 }
 
 /** What a port tells. Times are the line clock's, in microseconds; they are taken when the last bit of the chunk was there. */
@@ -15,18 +18,33 @@ export interface PortEvents {
   /** A fault of a character; the byte itself, where there is one, comes through `bytes`. */
   lineError(kind: LineFault, atUs: number): void;
   signals(signals: PortSignals): void;
-  closed(reason: string): void;
+  closed(why: Trouble): void;
 }
 
-/** A way to the other end: a stand-in, and later a serial port of the browser or a socket of the local server. */
+/** How a port keeps time, in microseconds. */
+export interface Pace {
+  /** Silence that ends an unfinished frame: exact on a stand-in line, generous where chunks come late and in lumps. */
+  readonly silenceUs: number;
+  /** A chunk's first byte began at most this long before the chunk was handed over. */
+  readonly firstByteUs: number;
+}
+
+/** A way to the other end: a stand-in, a serial port of the browser, or a socket of the local server. */
 export interface LinkPort {
-  /** Whether silence between characters can be trusted to end a frame; on real links chunks arrive late and in lumps. */
-  readonly exactTiming: boolean;
-  open(events: PortEvents): Promise<Result<void, string>>;
+  pace(): Pace;
+  open(events: PortEvents): Promise<Result<void, Trouble>>;
   close(): Promise<void>;
   /** New settings for this end; what is on the way still uses the old ones. */
   reconfigure(settings: SerialSettings): void;
   /** Hands bytes over and tells when the last stop bit will have left, in microseconds of the line clock. */
   write(bytes: Uint8Array): number;
+  /** Holds the line low for so many microseconds; returns when that ends, or null where the port cannot do it. */
+  sendBreak(us: number): number | null;
   setSignals(signals: PortSignals): void;
+}
+
+/** Real time for ports: brings the line clock up to the present and tells it. */
+export interface PresentClock {
+  catchUp(): void;
+  now(): number;
 }

@@ -1,3 +1,5 @@
+import type { ModbusMessage } from '../core/modbus/message';
+
 /** Who may send before whom: Stop, then the user, then what keeps a watchdog calm, then reading. */
 export type Priority = 'stop' | 'user' | 'keep-alive' | 'poll';
 
@@ -24,6 +26,9 @@ export interface ExchangeResult {
   readonly exchange: number;
   readonly outcome: ExchangeOutcome;
   readonly reply: Uint8Array | null;
+  /** What request and reply say; null where the request was not whole or no reply fits it. */
+  readonly asked: ModbusMessage | null;
+  readonly said: ModbusMessage | null;
   /** When the request's last stop bit left, and when the reply's last one came (or the wait ended); line clock, microseconds. */
   readonly sentUs: number;
   readonly endedUs: number;

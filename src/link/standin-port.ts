@@ -1,18 +1,22 @@
-import type { SerialSettings } from '../core/line/settings';
+import { characterUs, frameGapUs, type SerialSettings } from '../core/line/settings';
+import { trouble, type Trouble } from '../core/line/trouble';
 import { done, failed, type Result } from '../core/result';
 import type { Clock } from '../core/time/clock';
 import type { CharacterFault, Party, SerialBus } from '../standin/serial-bus';
-import type { LinkPort, PortEvents } from './port';
+import type { LinkPort, Pace, PortEvents } from './port';
 
 /** Plugs the bench into a simulated line. It behaves like an adapter with perfect timing. */
 export class StandinPort implements LinkPort {
-  readonly exactTiming = true;
   readonly #bus: SerialBus;
   readonly #clock: Clock;
   #settings: SerialSettings;
   #events: PortEvents | null = null;
   #leave: (() => void) | null = null;
-  readonly #party: Party = { settings: () => this.#settings, hear: (byte, fault) => this.#hear(byte, fault) };
+  readonly #party: Party = {
+    side: 'bench',
+    settings: () => this.#settings,
+    hear: (byte, fault) => this.#hear(byte, fault),
+  };
 
   constructor(bus: SerialBus, clock: Clock, settings: SerialSettings) {
     this.#bus = bus;
@@ -20,8 +24,12 @@ export class StandinPort implements LinkPort {
     this.#settings = settings;
   }
 
-  open(events: PortEvents): Promise<Result<void, string>> {
-    if (this.#events) return Promise.resolve(failed('this port is open already'));
+  pace(): Pace {
+    return { silenceUs: frameGapUs(this.#settings), firstByteUs: characterUs(this.#settings) };
+  }
+
+  open(events: PortEvents): Promise<Result<void, Trouble>> {
+    if (this.#events) return Promise.resolve(failed(trouble('held', 'this port is open already')));
     this.#events = events;
     this.#leave = this.#bus.attach(this.#party);
     return Promise.resolve(done(undefined));
@@ -42,7 +50,11 @@ export class StandinPort implements LinkPort {
     return this.#bus.transmit(this.#party, bytes);
   }
 
-  /** A stand-in line has no modem lines; a break comes with the bit-level model. */
+  /** A stand-in line has no modem lines, but it can be held low. */
+  sendBreak(us: number): number {
+    return this.#bus.sendBreak(this.#party, us);
+  }
+
   setSignals(): void {}
 
   #hear(byte: number, fault: CharacterFault): void {

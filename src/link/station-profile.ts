@@ -1,5 +1,4 @@
-import { encodeRtu } from '../core/modbus/encode';
-import { readRtu } from '../core/modbus/rtu';
+import type { ModbusFraming } from '../core/modbus/framing';
 import type { ModbusMessage } from '../core/modbus/message';
 import { actOf, mayTurn, type DriveAct } from '../core/sheet/acts';
 import { chainOf } from '../core/sheet/describe';
@@ -14,19 +13,16 @@ export const DEFAULT_TIMEOUT_US = 200_000;
 /** A keep-alive comes this many times within the drive's watchdog time. */
 const PER_WATCHDOG = 3;
 
-const frameOf = (message: ModbusMessage): Uint8Array | null => {
-  const built = encodeRtu(message, 'request');
-  return built.ok ? built.value : null;
-};
-
 /** What the line must know of a station to stop it and to keep it running, all of it from its sheet. */
 export class StationProfile {
   readonly station: number;
   readonly index: SheetIndex | null;
   readonly timeoutUs: number;
+  readonly #framing: ModbusFraming;
   #watchdogWord: number | null;
 
-  constructor(station: number, index: SheetIndex | null) {
+  constructor(station: number, index: SheetIndex | null, framing: ModbusFraming) {
+    this.#framing = framing;
     this.station = station;
     this.index = index;
     this.timeoutUs = index?.sheet.link ? index.sheet.link.replyWithinMs * 1000 : DEFAULT_TIMEOUT_US;
@@ -34,7 +30,8 @@ export class StationProfile {
   }
 
   actOf(bytes: Uint8Array): DriveAct {
-    return this.index ? actOf(bytes, this.index) : {};
+    const { message, faults } = this.#framing.read(bytes, 'request');
+    return this.index && message && faults.length === 0 ? actOf(message, this.index) : {};
   }
 
   mayTurn(act: DriveAct): boolean {
@@ -42,12 +39,10 @@ export class StationProfile {
   }
 
   /** Learns the drive's own watchdog time when a reply shows it or a confirmed write sets it. */
-  learn(request: Uint8Array, reply: Uint8Array): void {
+  learn(asked: ModbusMessage, said: ModbusMessage): void {
     const place = this.index?.byRole.get('watchdog-time');
-    const asked = readRtu(request, 'request').message;
-    const said = readRtu(reply, 'response').message;
-    if (!place || asked?.address === undefined || said?.exception !== undefined) return;
-    const word = (said?.values ?? asked.values)?.[place.address - asked.address];
+    if (!place || asked.address === undefined || said.exception !== undefined) return;
+    const word = (said.values ?? asked.values)?.[place.address - asked.address];
     if (word !== undefined) this.#watchdogWord = word;
   }
 
@@ -62,7 +57,7 @@ export class StationProfile {
 
   controlWrite(word: number): Uint8Array | null {
     const place = this.#place('control-word');
-    return place ? frameOf({ unit: this.station, fc: 6, address: place.address, values: [word] }) : null;
+    return place ? this.#frameOf({ unit: this.station, fc: 6, address: place.address, values: [word] }) : null;
   }
 
   /** The frames that Stop sends, in order; empty where no sheet says how this drive is stopped. */
@@ -79,14 +74,19 @@ export class StationProfile {
 
   statusRead(): Uint8Array | null {
     const place = this.#place('status-word');
-    return place ? frameOf({ unit: this.station, fc: 3, address: place.address, quantity: 1 }) : null;
+    return place ? this.#frameOf({ unit: this.station, fc: 3, address: place.address, quantity: 1 }) : null;
   }
 
   /** Whether a reply to `statusRead` says that the shaft turns; null when it does not tell. */
-  turningIn(reply: Uint8Array): boolean | null {
-    const word = readRtu(reply, 'response').message?.values?.[0];
+  turningIn(said: ModbusMessage): boolean | null {
+    const word = said.values?.[0];
     const spec = this.index?.sheet.words?.status;
     return word === undefined || !spec ? null : roleActive(spec, 'turning', word);
+  }
+
+  #frameOf(message: ModbusMessage): Uint8Array | null {
+    const built = this.#framing.encode(message, 'request');
+    return built.ok ? built.value : null;
   }
 
   #place(role: ParameterRole): PlacedParameter | null {

@@ -117,7 +117,7 @@ export class StopRun implements Source {
   }
 
   #tookStatus(halt: Halt, phase: Extract<Phase, { kind: 'watching' }>, result: ExchangeResult): void {
-    const turning = isCertain(result) && result.reply ? halt.profile.turningIn(result.reply) : null;
+    const turning = isCertain(result) && result.said ? halt.profile.turningIn(result.said) : null;
     const dueUs = result.endedUs + STATUS_EVERY_US;
     if (turning === false)
       this.#end(

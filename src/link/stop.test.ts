@@ -1,3 +1,4 @@
+import { CALM } from '../standin/disturbance';
 import { k1, rtu } from '../../tests/harness/line';
 
 const RUN_3 = '03 06 0241 000D';
@@ -141,6 +142,7 @@ describe('Stop, from every state of the line: the outcome shown is the true one'
       const line = await k1({ seed });
       line.ask(RUN_3);
       line.yard.bus.disturbance = {
+        ...CALM,
         dropByte: 0.02,
         flipBits: 0.02,
         loseReply: 0.1,

@@ -4,7 +4,7 @@ import type { Clock, Due } from '../core/time/clock';
 import { roleActive } from '../core/words/read';
 import type { ControlRole, StatusRole, WordSpec } from '../core/words/spec';
 import { ParameterStore, type Nonvolatile } from './parameter-store';
-import type { RegisterBank } from './rtu-server';
+import type { LinkEnd, SerialDrive } from './rtu-station';
 import { Shaft } from './shaft';
 
 /** Speeds inside the drive have this resolution, so what is read back differs a little from what was written. */
@@ -13,12 +13,8 @@ const STEPS_PER_HZ = 100;
 const COAST_HZ_PER_S = 15;
 const NETWORK = 2;
 const WATCHDOG_FAULT = 21;
-
-/** The drive's end of a serial line. */
-export interface LinkEnd {
-  readonly station: number;
-  readonly settings: SerialSettings;
-}
+/** A restart that was asked for over the network waits until its answer is out. */
+const RESTART_AFTER_US = 100_000;
 
 interface FullScale {
   readonly hz: number;
@@ -36,7 +32,7 @@ export interface Hands {
  * A plain-bit inverter that runs from a sheet: it knows roles, never bit numbers or registers. Watchdog, ramp and restart act with time,
  * with no request coming in.
  */
-export class Inverter implements RegisterBank {
+export class Inverter implements SerialDrive {
   readonly #index: SheetIndex;
   readonly #clock: Clock;
   readonly #store: ParameterStore;
@@ -55,6 +51,9 @@ export class Inverter implements RegisterBank {
   #runSpent = false;
   #watch: Due | null = null;
   #sincePowerUpUs: number;
+  #powered = true;
+  /** It answers from this moment on. */
+  #upFromUs: number;
   #link: LinkEnd;
 
   constructor(
@@ -75,7 +74,7 @@ export class Inverter implements RegisterBank {
     this.#store = new ParameterStore(index, kept);
     this.#shaft = new Shaft(clock);
     this.#link = linkOf(this.#store, fallback);
-    this.#sincePowerUpUs = clock.now();
+    this.#sincePowerUpUs = this.#upFromUs = clock.now();
     this.#storeSelector();
   }
 
@@ -101,8 +100,29 @@ export class Inverter implements RegisterBank {
     this.#steer();
   }
 
-  /** Supply off and on: the shaft coasts, working memory is what was kept. */
+  isUp(): boolean {
+    return this.#powered && this.#clock.now() >= this.#upFromUs;
+  }
+
+  /** A break that is long enough returns the link to its factory settings at once, where the sheet says so. */
+  heardBreak(us: number): void {
+    const { link } = this.#index.sheet;
+    if (link?.serial && link.breakToDefaultMs !== undefined && us >= link.breakToDefaultMs * 1000)
+      this.#link = { ...this.#link, settings: link.serial };
+  }
+
+  /** Supply off: the shaft coasts and nothing answers. */
+  powerOff(): void {
+    this.#powered = false;
+    this.#written = this.#acting = 0;
+    this.#cancelWatch();
+    this.#steer();
+  }
+
+  /** Supply off and on: the shaft coasts, working memory is what was kept, and the link is back after its start. */
   powerCycle(): void {
+    this.#powered = true;
+    this.#upFromUs = this.#clock.now() + (this.#index.sheet.link?.bootMs ?? 0) * 1000;
     this.#store.powerUp();
     this.#link = linkOf(this.#store, this.#link);
     this.#storeSelector();
@@ -140,20 +160,14 @@ export class Inverter implements RegisterBank {
   }
 
   write(address: number, words: readonly number[]): number {
-    const refusal = words.reduce((found, word, i) => found || this.#refusalOf(address + i, word), 0);
+    const refusal = words.reduce(
+      (found, word, i) => found || this.#store.refusalOf(address + i, word, this.#shaft.isTurning()),
+      0,
+    );
     if (refusal !== 0) return refusal;
     words.forEach((word, i) => this.#accept(address + i, word));
     this.#steer();
     return 0;
-  }
-
-  #refusalOf(address: number, word: number): number {
-    const parameter = this.#store.parameterAt(address);
-    const refusals = this.#index.sheet.refusals ?? { readOnly: 2, limit: 3, state: 4 };
-    if (!parameter) return 2;
-    if (parameter.write === 'never') return refusals.readOnly;
-    if (parameter.write === 'standstill' && this.#shaft.isTurning()) return refusals.state;
-    return this.#store.accepts(parameter, word) ? 0 : refusals.limit;
   }
 
   #accept(address: number, word: number): void {
@@ -161,6 +175,11 @@ export class Inverter implements RegisterBank {
     if (role === 'control-word') return this.#command(word);
     if (role === 'keep') {
       if (word === 1) this.#onKeep(this.#store.keep());
+      return;
+    }
+    if (role === 'restart') {
+      // The answer goes out first.
+      if (word === 1) this.#clock.at(this.#clock.now() + RESTART_AFTER_US, () => this.powerCycle());
       return;
     }
     this.#store.set(address, word);

@@ -69,6 +69,16 @@ export class ParameterStore {
     if (parameter) this.set(parameter.address, number);
   }
 
+  /** 0 when a write would be taken, else the exception code that the sheet gives for it. */
+  refusalOf(address: number, word: number, turning: boolean): number {
+    const parameter = this.parameterAt(address);
+    const refusals = this.#index.sheet.refusals ?? { readOnly: 2, limit: 3, state: 4 };
+    if (!parameter) return 2;
+    if (parameter.write === 'never') return refusals.readOnly;
+    if (parameter.write === 'standstill' && turning) return refusals.state;
+    return this.accepts(parameter, word) ? 0 : refusals.limit;
+  }
+
   /** Whether a word is within the sheet's limits and, where it has names, one of them. */
   accepts(parameter: PlacedParameter, word: number): boolean {
     const number = asNumber(parameter, word);

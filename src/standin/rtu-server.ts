@@ -79,17 +79,20 @@ const withCrc = (bytes: readonly number[]): Uint8Array => {
   return Uint8Array.from([...bytes, low(crc), high(crc)]);
 };
 
+/** The reply's function and data to a request's. */
+export function serveFunction(pdu: readonly number[], bank: RegisterBank): number[] {
+  const fc = pdu[0] ?? 0;
+  return SERVICES[fc]?.(pdu, bank) ?? refuse(fc % 128, ILLEGAL_FUNCTION);
+}
+
 /**
  * What a station says to one frame: null when it is not whole, not for this station, or a broadcast (which is carried out silently).
  */
 export function serveRtu(frame: readonly number[], station: number, bank: RegisterBank): Uint8Array | null {
   if (frame.length < 4 || frame.length > 256 || bitwiseCrc(frame) !== 0) return null;
   const unit = frame[0] ?? 0;
-  const fc = frame[1] ?? 0;
   if (unit !== station && unit !== 0) return null;
-  const pdu = frame.slice(1, -2);
-  const service = SERVICES[fc];
-  const reply = service ? service(pdu, bank) : refuse(fc % 128, ILLEGAL_FUNCTION);
+  const reply = serveFunction(frame.slice(1, -2), bank);
   return unit === 0 ? null : withCrc([unit, ...reply]);
 }
 

@@ -1,9 +1,24 @@
 import { frameGapUs, type SerialSettings } from '../core/line/settings';
 import { pick, type Random } from '../core/random/random';
 import type { Clock, Due } from '../core/time/clock';
-import type { Inverter } from './inverter';
-import { impersonate, serveRtu } from './rtu-server';
+import { impersonate, serveRtu, type RegisterBank } from './rtu-server';
 import type { CharacterFault, Party, SerialBus } from './serial-bus';
+
+/** The drive's end of a serial line. */
+export interface LinkEnd {
+  readonly station: number;
+  readonly settings: SerialSettings;
+}
+
+/** The drive behind the serial side. */
+export interface SerialDrive extends RegisterBank {
+  readonly link: () => LinkEnd;
+  /** Powered and done with its start. */
+  readonly isUp: () => boolean;
+  /** A valid request came for this drive. */
+  readonly heard: () => void;
+  readonly heardBreak: (us: number) => void;
+}
 
 /** A drive thinks this long before it answers, evenly spread, in microseconds. */
 const SHORTEST_REPLY_US = 2_000;
@@ -11,23 +26,28 @@ const LONGEST_REPLY_US = 6_000;
 
 /** The serial side of a drive: collects characters, ends a frame by 3.5 characters of silence, answers after a while. */
 export class RtuStation implements Party {
+  readonly side = 'drives';
+  /** Takes the drive off the line. */
+  readonly leave: () => void;
   readonly #bus: SerialBus;
   readonly #clock: Clock;
   readonly #random: Random;
-  readonly #drive: Inverter;
+  readonly #drive: SerialDrive;
   #frame: number[] = [];
   #spoiled = false;
   #silence: Due | null = null;
 
-  constructor(bus: SerialBus, clock: Clock, random: Random, drive: Inverter) {
+  constructor(bus: SerialBus, clock: Clock, random: Random, drive: SerialDrive) {
     this.#bus = bus;
     this.#clock = clock;
     this.#random = random;
     this.#drive = drive;
-    bus.attach(this);
+    this.leave = bus.attach(this);
   }
 
   readonly settings = (): SerialSettings => this.#drive.link().settings;
+
+  readonly hearBreak = (us: number): void => this.#drive.heardBreak(us);
 
   readonly hear = (byte: number, fault: CharacterFault): void => {
     this.#frame.push(byte);
@@ -43,19 +63,21 @@ export class RtuStation implements Party {
     this.#spoiled = false;
     this.#silence = null;
     const { station } = this.#drive.link();
-    if (spoiled) return;
+    if (spoiled || !this.#drive.isUp()) return;
     if (frame[0] === station) this.#drive.heard();
     const reply = serveRtu(frame, station, this.#drive);
     if (reply) this.#answer(reply);
   }
 
   #answer(reply: Uint8Array): void {
-    const { loseReply, delayReplyUs, foreignReply } = this.#bus.disturbance;
+    const { loseReply, delayFromUs, delayReplyUs, foreignReply } = this.#bus.disturbance;
     if (loseReply > 0 && this.#random() < loseReply) return;
     const foreign = foreignReply > 0 && this.#random() < foreignReply;
     const bytes = foreign ? impersonate(reply, (this.#drive.link().station % 247) + 1) : reply;
     const thinkUs = SHORTEST_REPLY_US + pick(this.#random, LONGEST_REPLY_US - SHORTEST_REPLY_US);
-    const extraUs = delayReplyUs > 0 ? pick(this.#random, delayReplyUs) : 0;
-    this.#clock.at(this.#clock.now() + thinkUs + extraUs, () => this.#bus.transmit(this, bytes));
+    const extraUs = delayFromUs + (delayReplyUs > delayFromUs ? pick(this.#random, delayReplyUs - delayFromUs) : 0);
+    this.#clock.at(this.#clock.now() + thinkUs + extraUs, () => {
+      if (this.#drive.isUp()) this.#bus.transmit(this, bytes);
+    });
   }
 }

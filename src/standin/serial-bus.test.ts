@@ -12,6 +12,7 @@ function bus(seed = 1) {
   const party = (settings: SerialSettings = EVEN) => {
     const heard: { byte: number; fault: CharacterFault; atUs: number }[] = [];
     const own: Party = {
+      side: 'drives',
       settings: () => settings,
       hear: (byte, fault) => heard.push({ byte, fault, atUs: clock.now() }),
     };

@@ -1,5 +1,6 @@
 import * as v from 'valibot';
 import alderFord from '../../demo/alder-ford.json';
+import curlew from '../../sheets/curlew.json';
 import tern from '../../sheets/tern.json';
 import { JobSchema, type Job } from '../core/job/job';
 import { loadSheet } from '../core/sheet/load-sheet';
@@ -16,7 +17,7 @@ function shipped(name: string, file: unknown): Sheet {
 }
 
 /** Sheets that come with the program; read-only, an edit makes a copy. */
-export const shippedSheets = (): readonly Sheet[] => [shipped('tern', tern)];
+export const shippedSheets = (): readonly Sheet[] => [shipped('tern', tern), shipped('curlew', curlew)];
 
 /** The demo job *Alder Ford*, with its fixed ids. */
 export const demoJob = (): Job => v.parse(JobSchema, alderFord);

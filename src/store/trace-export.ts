@@ -1,6 +1,7 @@
 import Dexie from 'dexie';
 import Papa from 'papaparse';
 import type { Job } from '../core/job/job';
+import { framingOf } from '../core/modbus/framing';
 import { indexSheet } from '../core/sheet/index-sheet';
 import { unpackBlock } from '../core/trace/block';
 import { EXPORT_COLUMNS, exporter, type ExportRow } from '../core/trace/export';
@@ -45,6 +46,7 @@ export async function exportTrace(
         const slug = lines.get(line)?.stations.find(({ station }) => station === number)?.sheet?.slug;
         return (slug !== undefined && sheets.get(slug)) || null;
       },
+      framingOf: (line) => framingOf(lines.get(line)?.protocol),
     });
     const keys = await database.traceBlocks
       .where('[session+first]')

@@ -1,9 +1,10 @@
 import { ternIndex } from '../../tests/harness/sheets';
 import { K1, rtu } from '../../tests/harness/line';
-import type { LineCommand, StopReport } from '../link/messages';
+import { BridgeClient } from '../link/bridge-client';
+import type { LineCommand, LinePlan, StopReport } from '../link/messages';
 import type { TraceEntry } from '../core/trace/entry';
 import { LineHost } from './line-host';
-import { LiveClock } from './live-clock';
+import { LiveClock } from '../core/time/live-clock';
 import type { TabMessage } from './tab-channel';
 
 /** Two tabs of one browser: shared locks and channel, real time moved by hand. */
@@ -42,6 +43,8 @@ function browser() {
       keepTrace: (entries) => kept.push(...entries),
       loadKept: () => Promise.resolve(null),
       saveKept: () => undefined,
+      bridge: new BridgeClient(() => Promise.reject(new Error('no server here'))),
+      serialPorts: null,
     });
     return {
       host,
@@ -55,8 +58,14 @@ function browser() {
           sheet,
           factory: { '2.01': 2, '2.02': 2, '5.01': station },
         }));
-        const yard = lines.map((id) => ({ id, settings: K1, stations }));
-        await host.obey({ kind: 'begin', session: `session ${own}`, job: 'j', wallMs: 0, seed: 1, yard });
+        const plans = lines.map((id): LinePlan => ({
+          id,
+          protocol: 'modbus-rtu',
+          settings: K1,
+          far: { kind: 'yard' },
+          stations,
+        }));
+        await host.obey({ kind: 'begin', session: `session ${own}`, job: 'j', wallMs: 0, seed: 1, lines: plans });
       },
       send: (hex: string): Promise<void> =>
         host.obey({ kind: 'send', line: 'K1', station: 3, bytes: rtu(hex), cause: 'test', ticket: 1 }),
@@ -147,7 +156,7 @@ it('hands at the drive and power are recorded as events of the yard', async () =
   const one = browser().tab();
   await one.begin();
   await one.do({ kind: 'hands', line: 'K1', station: 3, hands: { selector: 'local', liveFault: 0 } });
-  await one.do({ kind: 'power-cycle', line: 'K1', station: 3 });
+  await one.do({ kind: 'power', line: 'K1', station: 3, turn: 'off-and-on' });
   expect(one.kept.map(({ outcome, cause }) => `${outcome}: ${cause}`)).toEqual([
     'yard: hand at the drive: local',
     'yard: hand at the drive: power off and on',

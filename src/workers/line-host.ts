@@ -1,19 +1,41 @@
+import { trouble, type Trouble, type TroubleKind } from '../core/line/trouble';
+import { framingOf } from '../core/modbus/framing';
 import { seededRandom } from '../core/random/random';
+import { failed } from '../core/result';
 import { indexSheet } from '../core/sheet/index-sheet';
 import type { TraceEntry } from '../core/trace/entry';
 import type { EntryDraft } from '../link/exchanger';
+import type { BridgeClient } from '../link/bridge-client';
+import { IpSweep, type IpSweepState } from '../link/ip-sweep';
 import { LineMaster } from '../link/line-master';
+import type { LineListener, LineOwner } from '../link/line-owner';
 import type { Holder, LineBatch, LineCommand, LinePlan, LineState, StopReport } from '../link/messages';
+import type { PollItem } from '../link/poll-source';
+import type { LinkPort } from '../link/port';
+import { RawLine } from '../link/raw-line';
 import type { ExchangeResult } from '../link/request';
+import { SerialPort, type BrowserSerialPort } from '../link/serial-port';
 import { StandinPort } from '../link/standin-port';
 import { StationProfile } from '../link/station-profile';
+import { TcpPort } from '../link/tcp-port';
 import type { Nonvolatile } from '../standin/parameter-store';
 import { YardLine } from '../standin/yard';
-import type { LiveClock } from './live-clock';
+import type { LiveClock } from '../core/time/live-clock';
 import type { LineLocks, TabChannel } from './tab-channel';
 
 /** A tab that does not hold the line gives the holder this long to take its Stop. */
 const STOP_ANSWER_MS = 300;
+/** A lost connection is tried again after these times, and then ever again after the last. */
+const RETRY_MS = [1_000, 2_000, 4_000, 8_000, 15_000] as const;
+/** A connection that went away like this may come back by itself. */
+const COMES_BACK: ReadonlySet<TroubleKind> = new Set([
+  'closed-by-far',
+  'reset',
+  'refused',
+  'unreachable',
+  'no-answer',
+  'server-gone',
+]);
 
 /** What the host needs of its surroundings; a worker has the browser's, a test its own. */
 export interface HostPorts {
@@ -25,16 +47,29 @@ export interface HostPorts {
   readonly keepTrace: (entries: readonly TraceEntry[]) => void;
   readonly loadKept: (line: string, station: number) => Promise<Nonvolatile | null>;
   readonly saveKept: (line: string, station: number, values: Nonvolatile) => void;
+  readonly bridge: BridgeClient;
+  /** The serial ports that this page may use, in the browser's order; null where the browser has none to give. */
+  readonly serialPorts: (() => Promise<readonly BrowserSerialPort[]>) | null;
 }
 
 interface HostedLine {
   readonly plan: LinePlan;
-  readonly yard: YardLine;
-  readonly master: LineMaster;
+  /** Only where the far end is simulated in this page. */
+  readonly yard: YardLine | null;
+  readonly owner: LineOwner;
   holder: Holder;
-  trouble: string;
+  trouble: Trouble | null;
   release: (() => void) | null;
+  /** Place of the chosen port in the browser's list. */
+  serialPlace: number;
+  /** How often in a row the connection was tried again; null while it is not lost. */
+  retries: number | null;
+  /** Reading that goes on when a lost connection is back. */
+  polled: readonly PollItem[];
 }
+
+/** Commands that concern one line that is known. */
+type CommandOfLine = Exclude<Extract<LineCommand, { readonly line: string }>, { readonly kind: 'plan' }>;
 
 type Gathered = Pick<LineBatch, 'entries' | 'exchanges' | 'lines' | 'stops'>;
 
@@ -48,6 +83,8 @@ export class LineHost {
   #exchanges: { line: string; result: ExchangeResult }[] = [];
   #stops: StopReport[] = [];
   #changed = new Set<string>();
+  #seed = 0;
+  #ipSweep: IpSweep | null = null;
   /** Stops that this tab asked another one for, until it answers. */
   #asked = new Map<string, { readonly line: string; readonly station: number; taken: boolean }>();
   /** Stops that another tab asked for, to report back to it. */
@@ -89,75 +126,174 @@ export class LineHost {
 
   turning(): LineBatch['turning'] {
     return [...this.#lines].flatMap(([line, { yard }]) =>
-      [...yard.drives].filter(([, drive]) => drive.isTurning()).map(([station]) => ({ line, station })),
+      [...(yard?.drives ?? [])].filter(([, drive]) => drive.isTurning()).map(([station]) => ({ line, station })),
     );
   }
 
+  /** A real link is open, so the yard's time must not run faster than life. */
+  realTime(): boolean {
+    return [...this.#lines.values()].some(({ plan, holder }) => plan.far.kind !== 'yard' && holder === 'this-tab');
+  }
+
+  ipSweep(): IpSweepState | null {
+    return this.#ipSweep?.state() ?? null;
+  }
+
   async #carryOut(command: LineCommand): Promise<void> {
-    if (command.kind === 'begin') return this.#begin(command);
-    if (command.kind === 'yard-speed') return this.#ports.clock.setSpeed(command.factor);
-    const line = this.#lines.get(command.line);
-    if (!line) return this.#noSuchLine(command);
     switch (command.kind) {
+      case 'begin':
+        return this.#begin(command);
+      case 'plan':
+        return this.#plan(command.plan);
+      case 'yard-speed':
+        return this.#ports.clock.setSpeed(this.realTime() ? 1 : command.factor);
+      case 'ip-sweep':
+        this.#ipSweep?.end();
+        this.#ipSweep = new IpSweep(this.#ports.bridge, command.plan, () => undefined);
+        return;
+      case 'end-ip-sweep':
+        return this.#ipSweep?.end();
+      default: {
+        const line = this.#lines.get(command.line);
+        return line ? this.#onLine(line, command) : this.#noSuchLine(command);
+      }
+    }
+  }
+
+  async #onLine(line: HostedLine, command: CommandOfLine): Promise<void> {
+    switch (command.kind) {
+      case 'unplan':
+        await this.#close(line);
+        this.#lines.delete(line.plan.id);
+        return;
       case 'open':
         return this.#open(line);
       case 'close':
         return this.#close(line);
       case 'send':
-        return line.master.send(command.station, command.bytes, command.cause, command.ticket);
+        return line.owner.send(command.station, command.bytes, command.cause, command.ticket);
       case 'poll':
-        return line.master.setPoll(command.items);
+        line.polled = command.items;
+        return line.owner.setPoll(command.items);
       case 'stop':
         return this.#stopEverywhere(line, command.station);
-      case 'disturb':
-        line.yard.bus.disturbance = command.disturbance;
+      case 'reconfigure':
+        return line.owner.reconfigure(command.settings);
+      case 'break':
+        return line.owner.sendBreak(command.ms);
+      case 'signals':
+        return line.owner.setSignals(command.signals);
+      case 'sweep':
+        return line.owner.startSweep(command.plan);
+      case 'end-sweep':
+        return line.owner.endSweep();
+      case 'choose-port':
+        line.serialPlace = command.place;
         return;
+      case 'disturb':
+        return line.yard?.disturb(command.disturbance);
       case 'hands':
-        line.yard.drives.get(command.station)?.setHands(command.hands);
+        line.yard?.drives.get(command.station)?.setHands(command.hands);
         return this.#yardEvent(
           line,
           command.station,
           `hand at the drive: ${command.hands.selector}${command.hands.liveFault === 0 ? '' : `, fault ${command.hands.liveFault}`}`,
         );
-      case 'power-cycle':
-        line.yard.drives.get(command.station)?.powerCycle();
-        return this.#yardEvent(line, command.station, 'hand at the drive: power off and on');
+      case 'power': {
+        const drive = line.yard?.drives.get(command.station);
+        if (command.turn === 'off') drive?.powerOff();
+        else drive?.powerCycle();
+        return this.#yardEvent(
+          line,
+          command.station,
+          `hand at the drive: power ${command.turn === 'off' ? 'off' : 'off and on'}`,
+        );
+      }
     }
   }
 
   /** A line that is not built, or not yet: Stop is told the truth all the same. */
-  #noSuchLine(command: LineCommand): void {
+  #noSuchLine(command: CommandOfLine): void {
     if (command.kind !== 'stop') return;
     const outcome = { station: command.station, outcome: 'not-sent', why: 'the line is closed' } as const;
     this.#stops.push({ line: command.line, outcomes: [outcome], over: true });
   }
 
-  async #begin({ session, seed, yard }: Extract<LineCommand, { kind: 'begin' }>): Promise<void> {
+  async #begin({ session, seed, lines }: Extract<LineCommand, { kind: 'begin' }>): Promise<void> {
     this.#session = session;
-    for (const plan of yard) {
-      const kept = await Promise.all(plan.stations.map(({ station }) => this.#ports.loadKept(plan.id, station)));
-      this.#lines.set(plan.id, this.#build(plan, kept, seed));
-      this.#changed.add(plan.id);
+    this.#seed = seed;
+    for (const plan of lines) await this.#plan(plan);
+  }
+
+  /** Builds a line, or builds it anew after a change; simulated drives that did not change live on. */
+  async #plan(plan: LinePlan): Promise<void> {
+    const old = this.#lines.get(plan.id);
+    if (old) await this.#close(old);
+    const sameYard =
+      old?.yard && plan.far.kind === 'yard' && JSON.stringify(old.plan.stations) === JSON.stringify(plan.stations);
+    const yard = sameYard ? old.yard : plan.far.kind === 'yard' ? await this.#buildYard(plan) : null;
+    const line: HostedLine = {
+      plan,
+      yard,
+      owner: this.#ownerOf(plan, this.#portOf(plan, yard)),
+      holder: 'nobody',
+      trouble: null,
+      release: null,
+      serialPlace: old?.serialPlace ?? -1,
+      retries: null,
+      polled: [],
+    };
+    this.#lines.set(plan.id, line);
+    this.#changed.add(plan.id);
+  }
+
+  async #buildYard({ id, stations, settings }: LinePlan): Promise<YardLine | null> {
+    if (!settings) return null;
+    const { clock, loadKept, saveKept } = this.#ports;
+    const kept = await Promise.all(stations.map(({ station }) => loadKept(id, station)));
+    const drives = stations.flatMap(({ station, sheet, factory }, i) =>
+      sheet ? [{ station, index: indexSheet(sheet), kept: { ...factory, ...kept[i] } }] : [],
+    );
+    return new YardLine(clock, seededRandom(this.#seed), settings, drives, (station, values) =>
+      saveKept(id, station, values),
+    );
+  }
+
+  #portOf({ id, far, settings }: LinePlan, yard: YardLine | null): LinkPort | null {
+    const { clock, bridge, serialPorts } = this.#ports;
+    switch (far.kind) {
+      case 'yard':
+        return yard && settings ? new StandinPort(yard.bus, clock, settings) : null;
+      case 'tcp':
+        return new TcpPort(bridge, clock, far.host, far.port, settings);
+      case 'serial-port':
+        return settings && serialPorts
+          ? new SerialPort(
+              async () => (await serialPorts())[this.#lines.get(id)?.serialPlace ?? -1] ?? null,
+              clock,
+              settings,
+            )
+          : null;
     }
   }
 
-  #build(plan: LinePlan, kept: readonly (Nonvolatile | null)[], seed: number): HostedLine {
-    const { clock, saveKept } = this.#ports;
-    const drives = plan.stations.flatMap(({ station, sheet, factory }, i) =>
-      sheet ? [{ station, index: indexSheet(sheet), kept: { ...factory, ...kept[i] } }] : [],
+  #ownerOf(plan: LinePlan, port: LinkPort | null): LineOwner {
+    const { clock } = this.#ports;
+    const { id } = plan;
+    const listener: LineListener = {
+      entry: (entry) => this.#record(id, entry),
+      exchange: (result) => this.#exchanges.push({ line: id, result }),
+      changed: () => this.#changed.add(id),
+      stop: (outcomes, over) => this.#stopHappened({ line: id, outcomes, over }),
+      closed: (why) => this.#went(id, why),
+    };
+    const way = port ?? new NoPort();
+    if (plan.protocol === 'raw') return new RawLine(clock, way, listener);
+    const framing = framingOf(plan.protocol);
+    const profiles = plan.stations.map(
+      ({ station, sheet }) => new StationProfile(station, sheet && indexSheet(sheet), framing),
     );
-    const yard = new YardLine(clock, seededRandom(seed), plan.settings, drives, (station, values) =>
-      saveKept(plan.id, station, values),
-    );
-    const profiles = plan.stations.map(({ station, sheet }) => new StationProfile(station, sheet && indexSheet(sheet)));
-    const master = new LineMaster(clock, new StandinPort(yard.bus, clock, plan.settings), plan.settings, profiles, {
-      entry: (entry) => this.#record(plan.id, entry),
-      exchange: (result) => this.#exchanges.push({ line: plan.id, result }),
-      changed: () => this.#changed.add(plan.id),
-      stop: (outcomes, over) => this.#stopHappened({ line: plan.id, outcomes, over }),
-      closed: (reason) => this.#went(plan.id, reason),
-    });
-    return { plan, yard, master, holder: 'nobody', trouble: '', release: null };
+    return new LineMaster(clock, way, framing, profiles, listener);
   }
 
   #record(line: string, draft: EntryDraft): void {
@@ -182,7 +318,16 @@ export class LineHost {
 
   #stateOf(id: string): LineState | null {
     const line = this.#lines.get(id);
-    return line ? { line: id, holder: line.holder, trouble: line.trouble, ...line.master.snapshot() } : null;
+    if (!line) return null;
+    const { holder, retries } = line;
+    return {
+      line: id,
+      holder,
+      trouble: line.trouble?.text ?? '',
+      troubleKind: line.trouble?.kind ?? null,
+      retrying: retries !== null,
+      ...line.owner.snapshot(),
+    };
   }
 
   async #open(line: HostedLine): Promise<void> {
@@ -190,27 +335,70 @@ export class LineHost {
     const { id } = line.plan;
     line.release = await this.#ports.locks.take(id);
     line.holder = line.release ? 'this-tab' : 'another-tab';
-    line.trouble = line.release ? '' : 'another tab of this browser has this line; it can only be looked at here';
+    line.trouble = line.release
+      ? null
+      : trouble('held', 'another tab of this browser has this line; it can only be looked at here');
     this.#changed.add(id);
     if (!line.release) return;
-    const error = await line.master.open();
-    if (error !== null) {
-      this.#letGo(line);
-      line.trouble = error;
-    }
+    if (line.plan.far.kind !== 'yard') this.#ports.clock.setSpeed(1);
+    const why = await line.owner.open();
+    if (!why || line.release === null) return;
+    this.#letGo(line);
+    line.trouble = why;
+    this.#troubleEvent(line, why);
   }
 
   async #close(line: HostedLine): Promise<void> {
-    await line.master.close();
+    await line.owner.close();
+    line.retries = null;
+    line.polled = [];
     this.#letGo(line);
-    line.trouble = '';
+    line.trouble = null;
   }
 
-  #went(id: string, reason: string): void {
+  /** The line went away by itself. A connection over the network is tried again; reading goes on then, and nothing else. */
+  #went(id: string, why: Trouble): void {
     const line = this.#lines.get(id);
     if (!line) return;
-    this.#letGo(line);
-    line.trouble = reason;
+    line.trouble = why;
+    this.#changed.add(id);
+    if (line.plan.far.kind === 'tcp' && COMES_BACK.has(why.kind)) this.#retryLater(line, 0);
+    else this.#letGo(line);
+  }
+
+  #retryLater(line: HostedLine, retries: number): void {
+    line.retries = retries;
+    this.#changed.add(line.plan.id);
+    this.#ports.later(() => void this.#retry(line, retries), RETRY_MS[Math.min(retries, RETRY_MS.length - 1)] ?? 0);
+  }
+
+  async #retry(line: HostedLine, retries: number): Promise<void> {
+    if (line.retries !== retries || this.#lines.get(line.plan.id) !== line) return;
+    this.#ports.clock.catchUp();
+    const why = await line.owner.open();
+    // It may have been closed by hand meanwhile.
+    if (line.retries !== retries) {
+      if (!why) await line.owner.close();
+      return;
+    }
+    line.trouble = why;
+    if (why) return this.#retryLater(line, retries + 1);
+    line.retries = null;
+    line.owner.setPoll(line.polled);
+    this.#changed.add(line.plan.id);
+  }
+
+  #troubleEvent({ plan }: HostedLine, why: Trouble): void {
+    this.#record(plan.id, {
+      station: 0,
+      atUs: this.#ports.clock.now(),
+      direction: 'event',
+      bytes: new Uint8Array(0),
+      lineFaults: [],
+      exchange: 0,
+      outcome: 'trouble',
+      cause: why.text,
+    });
   }
 
   #letGo(line: HostedLine): void {
@@ -235,17 +423,17 @@ export class LineHost {
     this.#ports.channel.post({ kind: 'stop-taken', id });
     this.#servedFor.set(id, lineId);
     this.#ports.clock.catchUp();
-    line.master.stop(station);
+    line.owner.stop(station);
     this.#ports.clock.catchUp();
   }
 
   /** The line that is looked at comes first; then every other one on which this bench set a drive in motion. */
   #stopEverywhere(current: HostedLine, station: number): void {
     if (current.holder === 'another-tab') this.#askOther(current, station);
-    else current.master.stop(station);
+    else current.owner.stop(station);
     for (const line of this.#lines.values()) {
-      const [first] = line.master.snapshot().driven;
-      if (line !== current && first !== undefined) line.master.stop(first);
+      const [first] = line.owner.snapshot().driven;
+      if (line !== current && first !== undefined) line.owner.stop(first);
     }
   }
 
@@ -264,4 +452,23 @@ export class LineHost {
       });
     }, STOP_ANSWER_MS);
   }
+}
+
+/** Stands where this browser or this plan has no way to the other end; opening it says so. */
+class NoPort implements LinkPort {
+  pace = () => ({ silenceUs: 0, firstByteUs: 0 });
+  open = () =>
+    Promise.resolve(
+      failed(
+        trouble(
+          'no-access',
+          'this browser gives no access to serial ports; one that has Web Serial does, on a computer',
+        ),
+      ),
+    );
+  close = () => Promise.resolve();
+  reconfigure = () => undefined;
+  write = () => 0;
+  sendBreak = () => null;
+  setSignals = () => undefined;
 }

@@ -1,10 +1,12 @@
 /// <reference lib="webworker" />
 import { uuidV7 } from '../core/id';
+import { BridgeClient } from '../link/bridge-client';
 import type { LineBatch, LineCommand } from '../link/messages';
+import type { BrowserSerialPort } from '../link/serial-port';
 import { BujoDatabase } from '../store/database';
 import { TraceWriter } from '../store/trace-writer';
 import { LineHost } from './line-host';
-import { LiveClock } from './live-clock';
+import { LiveClock } from '../core/time/live-clock';
 import { browserChannel, browserLocks } from './tab-channel';
 
 /** The page gets 20 batches a second at most, and a sign of life each 200 ms. */
@@ -42,6 +44,9 @@ const writer = new TraceWriter(
   (action, ms) => self.setTimeout(action, ms),
 );
 
+/** Web Serial is not in the type library yet, and not in every browser. */
+const { serial } = navigator as { readonly serial?: { getPorts(): Promise<readonly BrowserSerialPort[]> } };
+
 const host = new LineHost({
   clock,
   locks: browserLocks(),
@@ -56,6 +61,8 @@ const host = new LineHost({
     ),
   saveKept: (line, station, values) =>
     void database.nonvolatile.put({ line, station, values }).catch((error: unknown) => troubled(undefined, error)),
+  bridge: new BridgeClient((input, init) => fetch(input, init)),
+  serialPorts: serial ? () => serial.getPorts() : null,
 });
 
 // Another tab opened a newer version of the program: this one lets go of the database so that it can be upgraded.
@@ -79,18 +86,20 @@ function post(): void {
     keepTrouble,
     yardSpeed: clock.speed,
     turning: host.turning(),
+    realTime: host.realTime(),
+    ipSweep: host.ipSweep(),
   };
   self.postMessage(batch);
 }
 
-/** One command after the other, in the order of the presses; a Stop is not held up by an open that takes its time. */
+/** One command after the other, in the order of the presses; neither a Stop nor another line waits for an open that takes its time. */
 let queue: Promise<void> = Promise.resolve();
 self.addEventListener('message', ({ data }: MessageEvent<LineCommand>) => {
   if (data.kind === 'stop') void host.obey(data);
   else
     queue = queue
       .then(() => begin(data))
-      .then(() => host.obey(data))
+      .then(() => (data.kind === 'open' ? void host.obey(data) : host.obey(data)))
       .catch((error: unknown) => troubled(undefined, error));
 });
 

@@ -1,5 +1,6 @@
 import { hexToBytes } from '../../src/core/bytes/hex';
 import type { SerialSettings } from '../../src/core/line/settings';
+import { RTU } from '../../src/core/modbus/framing';
 import { sealRtu } from '../../src/core/modbus/rtu';
 import { seededRandom } from '../../src/core/random/random';
 import { VirtualClock } from '../../src/core/time/clock';
@@ -36,14 +37,14 @@ export async function k1({ seed = 1, open = true }: { seed?: number; open?: bool
   const master = new LineMaster(
     clock,
     new StandinPort(yard.bus, clock, K1),
-    K1,
-    [3, 7].map((station) => new StationProfile(station, index)),
+    RTU,
+    [3, 7].map((station) => new StationProfile(station, index, RTU)),
     {
       entry: (entry) => entries.push(entry),
       exchange: (result) => results.push(result),
       changed: () => undefined,
       stop: (outcomes, over) => stops.push({ outcomes, over }),
-      closed: (reason) => closed.push(reason),
+      closed: ({ text }) => closed.push(text),
     },
   );
   if (open) await master.open();

@@ -6,7 +6,8 @@ export const JOB_FORMAT = 1;
 
 const StationSchema = v.strictObject({
   id: v.string(),
-  station: whole(0, 247),
+  /** 1 to 247 on a serial line; over TCP 0 and 255 are the device itself. */
+  station: whole(0, 255),
   name: Text,
   /** The pinned sheet; absent while the bench has none for this drive. */
   sheet: v.optional(v.strictObject({ slug: Slug, revision: whole(1, 1_000_000) })),
@@ -22,8 +23,9 @@ const LineSchema = v.strictObject({
   medium: Text,
   protocol: v.picklist(['modbus-rtu', 'uss', 'ascii', 'modbus-tcp', 'raw-tcp']),
   serial: v.optional(SerialSettingsSchema),
-  /** Who is at the other end: the simulated yard, or nobody yet. */
-  far: v.picklist(['yard', 'not-built']),
+  /** Who is at the other end: drives simulated in the page, a socket, a serial port of this machine, or nobody yet. */
+  far: v.picklist(['yard', 'tcp', 'serial-port', 'not-built']),
+  tcp: v.optional(v.strictObject({ host: Text, port: whole(1, 65535) })),
   stations: v.pipe(v.array(StationSchema), v.maxLength(247)),
 });
 
@@ -38,6 +40,24 @@ export const JobSchema = v.strictObject({
 export type Job = v.InferOutput<typeof JobSchema>;
 export type JobLine = Job['lines'][number];
 export type JobStation = JobLine['stations'][number];
+
+/** The job with one line changed; the same job where it has no such line. */
+export const withLine = (job: Job, id: string, change: (line: JobLine) => JobLine): Job => ({
+  ...job,
+  lines: job.lines.map((line) => (line.id === id ? change(line) : line)),
+});
+
+/** The job with one station of one line changed. */
+export const withStation = (
+  job: Job,
+  line: string,
+  station: number,
+  change: (station: JobStation) => JobStation,
+): Job =>
+  withLine(job, line, (own) => ({
+    ...own,
+    stations: own.stations.map((candidate) => (candidate.station === station ? change(candidate) : candidate)),
+  }));
 
 /** `K1 kiln · RS-485 · 19200 8E1 · Modbus RTU` without the settings. */
 export const PROTOCOL_TEXT: Readonly<Record<JobLine['protocol'], string>> = {

@@ -1,6 +1,8 @@
 import * as v from 'valibot';
+import { checkTarget } from '../line/target';
+import { framingOf } from '../modbus/framing';
 import { failed, done, type Result } from '../result';
-import { JOB_FORMAT, JobSchema, type Job } from './job';
+import { JOB_FORMAT, JobSchema, type Job, type JobLine } from './job';
 
 /** A fault of a job file at its path; the empty path is the file itself. */
 export interface JobFault {
@@ -43,7 +45,9 @@ function crossFaults({ lines }: Job): readonly JobFault[] {
   const seen = (id: string): boolean => ids.has(id) || !ids.add(id);
   return lines.flatMap((line, i) => {
     const numbers = new Set<number>();
+    const mostUnit = framingOf(line.protocol).mostUnit;
     return [
+      ...farFaults(line, `lines.${i}`),
       ...(seen(line.id) ? [{ path: `lines.${i}.id`, text: 'another line or station has this id' }] : []),
       ...line.stations.flatMap((station, k): JobFault[] => {
         const path = `lines.${i}.stations.${k}`;
@@ -51,6 +55,9 @@ function crossFaults({ lines }: Job): readonly JobFault[] {
         numbers.add(station.station);
         return [
           ...(seen(station.id) ? [{ path: `${path}.id`, text: 'another line or station has this id' }] : []),
+          ...(station.station > mostUnit
+            ? [{ path: `${path}.station`, text: `station ${station.station}: 1 to ${mostUnit} are stations here` }]
+            : []),
           ...(twice
             ? [{ path: `${path}.station`, text: `station ${station.station} is on line ${line.name} twice` }]
             : []),
@@ -58,6 +65,18 @@ function crossFaults({ lines }: Job): readonly JobFault[] {
       }),
     ];
   });
+}
+
+/** A line must say where its other end is. */
+function farFaults({ far, tcp, serial }: JobLine, path: string): readonly JobFault[] {
+  if (far === 'tcp') {
+    if (!tcp) return [{ path: `${path}.tcp`, text: 'a line over TCP needs an address and a port' }];
+    const target = checkTarget(tcp.host, tcp.port);
+    return target.ok ? [] : [{ path: `${path}.tcp.host`, text: target.error }];
+  }
+  return far !== 'not-built' && !serial
+    ? [{ path: `${path}.serial`, text: 'a serial line needs its settings: rate, data bits, parity and stop bits' }]
+    : [];
 }
 
 /** The same job as a record of its own: fresh ids throughout, so that both can be kept. */

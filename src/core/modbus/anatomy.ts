@@ -5,7 +5,9 @@ import { crc16 } from '../checksum/crc16';
 import { wordAt } from './body';
 import { EXCEPTION_BIT, EXCEPTIONS, functionName, layoutOf, type Item } from './layout';
 import { placeItems, type Placed } from './place';
-import { crcBytes, RTU_MIN, type RtuReading } from './rtu';
+import type { ModbusReading } from './reading';
+import { crcBytes, RTU_MIN } from './rtu';
+import { TCP_HEAD, TCP_MIN } from './tcp';
 
 /** Bytes that belong to no field: after the check, between body and check, or of a frame too short to have parts. */
 const loose = (bytes: Uint8Array, path: string, label: string, start: number, end: number): Field => ({
@@ -20,16 +22,43 @@ const loose = (bytes: Uint8Array, path: string, label: string, start: number, en
 
 /**
  * The tree of fields of one RTU frame, made only for the frame that is looked at. Its leaves cover every byte once, whatever the faults.
- * Texts are the protocol's own; `annotate` (registers/) adds what a sheet knows.
+ * Texts are the protocol's own; `annotate` (sheet/) adds what a sheet knows.
  */
-export function anatomyRtu(bytes: Uint8Array, reading: RtuReading): readonly Field[] {
-  if (bytes.length < RTU_MIN) return bytes.length === 0 ? [] : [loose(bytes, 'rest', 'unread', 0, bytes.length)];
+export const anatomyRtu = (bytes: Uint8Array, reading: ModbusReading): readonly Field[] =>
+  bytes.length < RTU_MIN ? unread(bytes) : fieldsFrom(0, bytes, reading);
+
+/** Modbus TCP: the header's fields before the station (Modbus Messaging on TCP/IP V1.0b, 3.1.3). */
+export function anatomyTcp(bytes: Uint8Array, reading: ModbusReading): readonly Field[] {
+  if (bytes.length < TCP_MIN) return unread(bytes);
+  const head = HEADER.map(({ path, label, text }, i): Field => {
+    const value = wordAt(bytes, 2 * i);
+    return { path, label, start: 2 * i, end: 2 * i + 2, value, text: text(value), codec: 'u16be' };
+  });
+  return [...head, ...fieldsFrom(TCP_HEAD, bytes, reading)];
+}
+
+const HEADER = [
+  {
+    path: 'transactionId',
+    label: 'transaction',
+    text: (value: number) => (value === 0 ? '0: the line numbers it' : `${value}`),
+  },
+  { path: 'protocolId', label: 'protocol', text: (value: number) => (value === 0 ? 'Modbus' : 'must be 0') },
+  { path: 'length', label: 'length', text: (value: number) => `${counted(value, 'byte')} after this` },
+] as const;
+
+const unread = (bytes: Uint8Array): readonly Field[] =>
+  bytes.length === 0 ? [] : [loose(bytes, 'rest', 'unread', 0, bytes.length)];
+
+/** Station, function, body, check and what is left, from the station's place on. */
+function fieldsFrom(unitAt: number, bytes: Uint8Array, reading: ModbusReading): readonly Field[] {
   const { shape, direction } = reading;
-  const code = bytes[1] as number;
-  const fields: Field[] = [unitField(bytes), functionField(code)];
+  const bodyAt = unitAt + 2;
+  const code = bytes[unitAt + 1] as number;
+  const fields: Field[] = [unitField(bytes, unitAt), functionField(code, unitAt + 1)];
   const layout = layoutOf(code, direction);
-  let at = 2;
-  for (const placed of layout ? placeItems(layout, bytes, 2, shape.bodyEnd) : []) {
+  let at = bodyAt;
+  for (const placed of layout ? placeItems(layout, bytes, bodyAt, shape.bodyEnd) : []) {
     const end = Math.min(placed.end, shape.bodyEnd);
     if (end > placed.start) fields.push(itemField(bytes, placed, end));
     at = Math.max(at, end);
@@ -41,26 +70,31 @@ export function anatomyRtu(bytes: Uint8Array, reading: RtuReading): readonly Fie
   return fields;
 }
 
-function unitField(bytes: Uint8Array): Field {
-  const unit = bytes[0] as number;
+function unitField(bytes: Uint8Array, start: number): Field {
+  const unit = bytes[start] as number;
+  const broadcast = unit === 0 && start === 0;
   return {
     path: 'unit',
     label: 'station',
-    start: 0,
-    end: 1,
+    start,
+    end: start + 1,
     value: unit,
-    text: unit === 0 ? 'all stations' : `${unit}`,
+    text: broadcast
+      ? 'all stations'
+      : start > 0 && (unit === 0 || unit === 255)
+        ? `${unit}: the device itself`
+        : `${unit}`,
     codec: 'u8',
   };
 }
 
-function functionField(code: number): Field {
+function functionField(code: number, start: number): Field {
   const exception = (code & EXCEPTION_BIT) !== 0;
   return {
     path: 'fc',
     label: 'function',
-    start: 1,
-    end: 2,
+    start,
+    end: start + 1,
     value: code,
     text: exception ? `refused: ${functionName(code)}` : functionName(code),
     codec: 'u8',

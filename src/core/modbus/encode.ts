@@ -5,7 +5,9 @@ import { fault, type Fault } from '../fault';
 import { done, failed, type Result } from '../result';
 import { EXCEPTION_BIT, layoutOf, type Direction, type Item } from './layout';
 import type { ModbusMessage } from './message';
+import type { ModbusReading } from './reading';
 import { crcBytes, readRtu, UNIT_MAX } from './rtu';
+import { readTcp, TCP_HEAD } from './tcp';
 
 type Bytes = Result<Uint8Array, readonly Fault[]>;
 
@@ -16,14 +18,37 @@ const u16 = (value: number): Uint8Array => Uint8Array.of(value >> 8, value & 0xf
  * Faults: `missing-field`, `value-out-of-range`, and every limit that a decoder would report, at the bytes where it would stand.
  */
 export function encodeRtu(message: ModbusMessage, direction: Direction): Bytes {
-  const head = headOf(message, direction);
-  if (!head.ok) return head;
-  const body = bodyOf(message, direction);
-  if (!body.ok) return body;
-  const open = concatBytes(head.value, body.value);
-  const bytes = concatBytes(open, crcBytes(crc16(open)));
-  const faults = readRtu(bytes, direction).faults.filter(({ code }) => code !== 'unknown-function');
+  const open = openFrame(message, direction, 0, UNIT_MAX);
+  if (!open.ok) return open;
+  return within(concatBytes(open.value, crcBytes(crc16(open.value))), readRtu, direction);
+}
+
+/** Builds a Modbus TCP frame; a missing transaction number is 0. Faults as in `encodeRtu`. */
+export function encodeTcp(message: ModbusMessage, direction: Direction): Bytes {
+  const { transactionId = 0 } = message;
+  if (!fits(transactionId, 0xffff))
+    return refuse('value-out-of-range', 0, 2, `transaction ${transactionId}: 0 to 65535 fit`);
+  const open = openFrame(message, direction, TCP_HEAD, 0xff);
+  if (!open.ok) return open;
+  return within(concatBytes(u16(transactionId), u16(0), u16(open.value.length), open.value), readTcp, direction);
+}
+
+/** What the decoder would say against these bytes is said before they are sent. */
+function within(
+  bytes: Uint8Array,
+  read: (bytes: Uint8Array, direction: Direction) => ModbusReading,
+  direction: Direction,
+): Bytes {
+  const faults = read(bytes, direction).faults.filter(({ code }) => code !== 'unknown-function');
   return faults.length > 0 ? failed(faults) : done(bytes);
+}
+
+/** Station, function and body; `unitAt` is where the station will stand. */
+function openFrame(message: ModbusMessage, direction: Direction, unitAt: number, mostUnit: number): Bytes {
+  const head = headOf(message, direction, unitAt, mostUnit);
+  if (!head.ok) return head;
+  const body = bodyOf(message, direction, unitAt + 2);
+  return body.ok ? done(concatBytes(head.value, body.value)) : body;
 }
 
 const refuse = (code: 'missing-field' | 'value-out-of-range', at: number, size: number, text: string): Bytes =>
@@ -31,19 +56,20 @@ const refuse = (code: 'missing-field' | 'value-out-of-range', at: number, size: 
 
 const fits = (value: number, most: number): boolean => Number.isInteger(value) && value >= 0 && value <= most;
 
-function headOf({ unit, fc, exception }: ModbusMessage, direction: Direction): Bytes {
-  if (!fits(unit, UNIT_MAX))
-    return refuse('value-out-of-range', 0, 1, `station ${unit}: 1 to ${UNIT_MAX} are stations, 0 is broadcast`);
-  if (!fits(fc, 127) || fc === 0) return refuse('value-out-of-range', 1, 1, `function ${fc}: 1 to 127 are functions`);
+function headOf({ unit, fc, exception }: ModbusMessage, direction: Direction, at: number, mostUnit: number): Bytes {
+  if (!fits(unit, mostUnit))
+    return refuse('value-out-of-range', at, 1, `station ${unit}: 0 to ${mostUnit} can be asked this way`);
+  if (!fits(fc, 127) || fc === 0)
+    return refuse('value-out-of-range', at + 1, 1, `function ${fc}: 1 to 127 are functions`);
   return done(Uint8Array.of(unit, direction === 'response' && exception !== undefined ? fc | EXCEPTION_BIT : fc));
 }
 
-function bodyOf(message: ModbusMessage, direction: Direction): Bytes {
+function bodyOf(message: ModbusMessage, direction: Direction, start: number): Bytes {
   const code = direction === 'response' && message.exception !== undefined ? message.fc | EXCEPTION_BIT : message.fc;
   const layout = layoutOf(code, direction);
-  if (!layout) return opaqueBody(message);
+  if (!layout) return opaqueBody(message, start);
   const parts: Uint8Array[] = [];
-  let at = 2;
+  let at = start;
   for (const item of layout.items) {
     const part = itemBytes(item, message, at);
     if (!part.ok) return part;
@@ -53,9 +79,9 @@ function bodyOf(message: ModbusMessage, direction: Direction): Bytes {
   return done(concatBytes(...parts));
 }
 
-function opaqueBody({ fc, dataHex }: ModbusMessage): Bytes {
+function opaqueBody({ fc, dataHex }: ModbusMessage, at: number): Bytes {
   if (dataHex === undefined)
-    return refuse('missing-field', 2, 0, `function ${fc} is not in the table, so its body is needed as dataHex`);
+    return refuse('missing-field', at, 0, `function ${fc} is not in the table, so its body is needed as dataHex`);
   const bytes = hexToBytes(dataHex);
   return bytes.ok ? bytes : failed([bytes.error]);
 }

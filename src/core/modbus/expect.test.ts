@@ -1,11 +1,12 @@
 import { rtu } from '../../../tests/harness/line';
 import { hex } from '../../../tests/harness/bytes';
 import { bytesToHex } from '../bytes/hex';
-import { expectRtu, type KnownRegister } from './expect';
+import { RTU } from './framing';
+import { expectReply, type KnownRegister } from './expect';
 
 const nothing: KnownRegister = () => undefined;
 const shown = (request: Uint8Array, known: KnownRegister = nothing): string | null => {
-  const expected = expectRtu(request, known);
+  const expected = expectReply(RTU, request, known);
   return expected && expected.bytes.map((byte) => (byte === null ? '??' : bytesToHex([byte]))).join(' ');
 };
 
@@ -30,7 +31,7 @@ it('what is wholly known has its check', () => {
 });
 
 it('an exception that must come is shown as one', () => {
-  const expected = expectRtu(rtu('03 06 0144 0259'), nothing, 3);
+  const expected = expectReply(RTU, rtu('03 06 0144 0259'), nothing, 3);
   expect(expected).toEqual({ bytes: [...rtu('03 86 03')], text: 'a refusal, illegal data value' });
 });
 
@@ -41,5 +42,5 @@ it.each([
   ['nothing', new Uint8Array(0)],
   ['a function that is not in the table', rtu('03 2A 00')],
 ])('nothing is expected of %s', (_, request) => {
-  expect(expectRtu(request, nothing)).toBeNull();
+  expect(expectReply(RTU, request, nothing)).toBeNull();
 });

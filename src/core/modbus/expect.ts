@@ -1,6 +1,6 @@
-import { concatBytes } from '../bytes/concat';
-import { EXCEPTION_BIT, EXCEPTIONS } from './layout';
-import { readRtu, sealRtu } from './rtu';
+import type { ModbusFraming } from './framing';
+import { EXCEPTIONS } from './layout';
+import type { ModbusMessage } from './message';
 
 /** A reply that a station should give: bytes that are known, and null where nobody can know them yet. */
 export interface ExpectedReply {
@@ -15,32 +15,43 @@ export type KnownRegister = (address: number) => number | undefined;
  * The reply to a request, as far as it is known: unknown registers and their check stay unknown, never zero. `refusal` is the exception that
  * must come, where the sheet says so. Null where no reply comes: a broadcast, or a request that is not whole.
  */
-export function expectRtu(
+export function expectReply(
+  framing: ModbusFraming,
   request: Uint8Array,
   known: KnownRegister,
   refusal: number | null = null,
 ): ExpectedReply | null {
-  const { message, faults } = readRtu(request, 'request');
-  if (!message || message.unit === 0 || faults.length > 0) return null;
-  const { unit, fc, address = 0, quantity = 0 } = message;
-  if (refusal !== null) {
-    const bytes = sealRtu(Uint8Array.of(unit, fc | EXCEPTION_BIT, refusal, 0, 0));
-    return { bytes: [...bytes], text: `a refusal, ${EXCEPTIONS[refusal]?.name ?? 'not in the standard'}` };
-  }
+  const { message, faults } = framing.read(request, 'request');
+  if (!message || (message.unit === 0 && framing.broadcasts) || faults.length > 0) return null;
+  const { transactionId, unit, fc, address = 0, quantity = 0 } = message;
+  const head = { unit, fc, ...(transactionId === undefined ? {} : { transactionId }) };
+  const whole = (reply: ModbusMessage, text: string): ExpectedReply | null => {
+    const built = framing.encode(reply, 'response');
+    return built.ok ? { bytes: [...built.value], text } : null;
+  };
+  if (refusal !== null)
+    return whole({ ...head, exception: refusal }, `a refusal, ${EXCEPTIONS[refusal]?.name ?? 'not in the standard'}`);
   if (fc === 6) return { bytes: [...request], text: 'the same bytes back' };
-  if (fc === 16) {
-    const open = request.slice(0, 6);
-    return {
-      bytes: [...sealRtu(concatBytes(open, new Uint8Array(2)))],
-      text: 'the range that was written, without the values',
-    };
-  }
-  const body = Array.from({ length: quantity }, (_, i) => known(address + i)).flatMap((word) =>
-    word === undefined ? [null, null] : [word >> 8, word & 0xff],
+  if (fc === 16) return whole({ ...head, address, quantity }, 'the range that was written, without the values');
+  const words = Array.from({ length: quantity }, (_, i) => known(address + i));
+  if (!words.includes(undefined)) return whole({ ...head, values: words as number[] }, 'with the values last seen');
+  const zeroed = whole(
+    { ...head, values: words.map((word) => word ?? 0) },
+    'question marks where the value is not known yet',
   );
-  const head = [unit, fc, 2 * quantity];
-  if (body.includes(null))
-    return { bytes: [...head, ...body, null, null], text: 'question marks where the value is not known yet' };
-  const open = Uint8Array.from([...head, ...body, 0, 0] as number[]);
-  return { bytes: [...sealRtu(open)], text: 'with the values last seen' };
+  return zeroed && { ...zeroed, bytes: blank(zeroed.bytes, words, framing.tail) };
+}
+
+/** Unknown words become unknown bytes, and so does the check that depends on them. */
+function blank(
+  bytes: ExpectedReply['bytes'],
+  words: readonly (number | undefined)[],
+  tail: number,
+): ExpectedReply['bytes'] {
+  const valuesAt = bytes.length - tail - 2 * words.length;
+  return bytes.map((byte, at) => {
+    const word = Math.floor((at - valuesAt) / 2);
+    const unknown = at >= bytes.length - tail || (word >= 0 && words[word] === undefined);
+    return unknown ? null : byte;
+  });
 }

@@ -3,7 +3,9 @@
  * before it, so a damaged frame still tells what it can. Addresses count from 0.
  */
 export interface ModbusMessage {
-  /** Station, 0 to 255; 0 is broadcast. */
+  /** Modbus TCP only: ties a reply to its request, 0 to 65535. */
+  readonly transactionId?: number;
+  /** Station, 0 to 255; on a serial line 0 is broadcast, over TCP 0 and 255 are the device itself. */
   readonly unit: number;
   /** Function code without the exception bit. */
   readonly fc: number;

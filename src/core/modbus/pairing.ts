@@ -14,6 +14,8 @@ const other = (why: string): Pairing => ({ kind: 'other', why });
  * Two requests that ask the same cannot be told apart by their replies; time must do that (link/).
  */
 export function pairModbus(request: ModbusMessage, reply: ModbusMessage): Pairing {
+  if (reply.transactionId !== request.transactionId)
+    return other(`the reply is for transaction ${reply.transactionId ?? 0}, ${request.transactionId ?? 0} was asked`);
   if (reply.unit !== request.unit) return other(`station ${reply.unit} answered, ${request.unit} was asked`);
   if (reply.fc !== request.fc) return other(`the reply is for function ${reply.fc}, ${request.fc} was asked`);
   if (reply.exception !== undefined) return { kind: 'exception', code: reply.exception };

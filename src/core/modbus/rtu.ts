@@ -4,8 +4,9 @@ import { crc16 } from '../checksum/crc16';
 import { fault, type Fault } from '../fault';
 import { readBody } from './body';
 import { EXCEPTION_BIT, layoutOf, type Direction } from './layout';
-import type { Draft, ModbusMessage } from './message';
+import type { Draft } from './message';
 import { bodyLength } from './place';
+import { decodeWith, type FrameShape, type ModbusDecoded, type ModbusReading } from './reading';
 
 /** Limits of Modbus over Serial Line V1.02: the smallest frame is station, function and check. */
 export const RTU_MIN = 4;
@@ -13,54 +14,14 @@ export const RTU_MAX = 256;
 /** Highest station address; 248 to 255 are reserved. */
 export const UNIT_MAX = 247;
 
-/** Where the parts of a frame stand. `check` is its first byte, or -1 where the frame was cut before it. */
-export interface RtuShape {
-  readonly bodyEnd: number;
-  readonly check: number;
-  readonly checkGood: boolean;
-}
-
-export interface RtuReading {
-  readonly direction: Direction;
-  readonly message: ModbusMessage | null;
-  readonly faults: readonly Fault[];
-  readonly shape: RtuShape;
-}
-
-export interface RtuDecoded extends Omit<RtuReading, 'direction'> {
-  readonly direction: Direction | 'either';
-  /** Both readings, when bytes and context leave the direction open. */
-  readonly readings?: readonly RtuReading[];
-}
-
 /**
  * Decodes one RTU frame. Never throws; a faulty frame gives all that was understood, with its faults.
  * Without a direction both are tried, and the one that fits better is told; `either` when they fit alike.
  */
-export function decodeRtu(bytes: Uint8Array, direction?: Direction): RtuDecoded {
-  if (direction) return readRtu(bytes, direction);
-  const request = readRtu(bytes, 'request');
-  const response = readRtu(bytes, 'response');
-  const better = fit(bytes, request) - fit(bytes, response) || response.faults.length - request.faults.length;
-  if (better !== 0) return better > 0 ? request : response;
-  return { ...request, direction: 'either', readings: [request, response] };
-}
+export const decodeRtu = (bytes: Uint8Array, direction?: Direction): ModbusDecoded =>
+  decodeWith(readRtu, bytes, direction);
 
-/** How well a reading explains the bytes: structure and check agree, only the check, only the length, or nothing. */
-function fit(bytes: Uint8Array, { shape, faults }: RtuReading): number {
-  const wholeLength =
-    shape.check >= 0 && shape.check + 2 === bytes.length && !faults.some(({ code }) => STRUCTURE.has(code));
-  return (shape.checkGood ? 2 : 0) + (wholeLength ? 1 : 0);
-}
-
-const STRUCTURE: ReadonlySet<string> = new Set([
-  'truncated',
-  'trailing-bytes',
-  'byte-count-mismatch',
-  'unknown-function',
-]);
-
-export function readRtu(bytes: Uint8Array, direction: Direction): RtuReading {
+export function readRtu(bytes: Uint8Array, direction: Direction): ModbusReading {
   const size = bytes.length;
   if (size < RTU_MIN) return tooShort(bytes, direction);
   const faults: Fault[] = [];
@@ -84,7 +45,7 @@ export function readRtu(bytes: Uint8Array, direction: Direction): RtuReading {
   return { direction, message, faults, shape };
 }
 
-function tooShort(bytes: Uint8Array, direction: Direction): RtuReading {
+function tooShort(bytes: Uint8Array, direction: Direction): ModbusReading {
   const [unit, code] = bytes;
   const text = `${counted(bytes.length, 'byte')}; the shortest RTU frame has ${RTU_MIN}`;
   return {
@@ -98,21 +59,22 @@ function tooShort(bytes: Uint8Array, direction: Direction): RtuReading {
   };
 }
 
-function unknownFunction(code: number, direction: Direction): Fault {
+/** `at` is where the function code stands. */
+export function unknownFunction(code: number, direction: Direction, at = 1): Fault {
   const text =
     code & EXCEPTION_BIT && direction === 'request'
       ? `function ${hexNumber(code, 2)} has the exception bit, which only replies have`
       : `function ${hexNumber(code, 2)} is not decoded here; its body is shown as it came`;
-  return fault('unknown-function', 1, 2, text);
+  return fault('unknown-function', at, at + 1, text);
 }
 
 /**
  * The check belongs where the structure ends. When it is not good there but good at the very end, the structure lies about its length;
  * a cut frame has no check at all.
  */
-function shapeOf(bytes: Uint8Array, body: number | undefined): RtuShape {
+function shapeOf(bytes: Uint8Array, body: number | undefined): FrameShape {
   const size = bytes.length;
-  const atEnd: RtuShape = { bodyEnd: size - 2, check: size - 2, checkGood: crc16(bytes) === 0 };
+  const atEnd: FrameShape = { bodyEnd: size - 2, check: size - 2, checkGood: crc16(bytes) === 0 };
   if (body === undefined) return atEnd;
   const expected = 2 + body + 2;
   if (expected === size) return atEnd;
@@ -124,7 +86,7 @@ function shapeOf(bytes: Uint8Array, body: number | undefined): RtuShape {
     : { bodyEnd: Math.min(size, expected - 2), check: -1, checkGood: false };
 }
 
-function faultsOfShape(bytes: Uint8Array, shape: RtuShape, found: readonly Fault[]): readonly Fault[] {
+function faultsOfShape(bytes: Uint8Array, shape: FrameShape, found: readonly Fault[]): readonly Fault[] {
   const size = bytes.length;
   const faults: Fault[] = [];
   if (shape.check < 0) {

@@ -1,7 +1,9 @@
 import { crc16 } from '../checksum/crc16';
 import { EXCEPTION_BIT, FUNCTIONS, layoutOf, type Direction } from './layout';
 import { lengthRule } from './place';
+import { wordAt } from './body';
 import { RTU_MAX, RTU_MIN } from './rtu';
+import { TCP_HEAD, TCP_MAX, TCP_MIN } from './tcp';
 
 /** Length rules as flat tables, a look-up per frame: base length of the whole frame and place of its byte count (-1: none). */
 interface Rules {
@@ -54,6 +56,16 @@ export function probeRtu(bytes: Uint8Array, start: number, end: number, directio
   if (length < 0) return NOT_A_FRAME;
   if (end - start < length) return NEED_MORE;
   return crc16(bytes, start, start + length) === 0 ? length : NOT_A_FRAME;
+}
+
+/** The same for Modbus TCP: header and structure, for there is no check. */
+export function probeTcp(bytes: Uint8Array, start: number, end: number): number {
+  const available = end - start;
+  if (available < TCP_HEAD) return available >= 4 && wordAt(bytes, start + 2) !== 0 ? NOT_A_FRAME : NEED_MORE;
+  if (wordAt(bytes, start + 2) !== 0) return NOT_A_FRAME;
+  const total = TCP_HEAD + wordAt(bytes, start + 4);
+  if (total < TCP_MIN || total > TCP_MAX) return NOT_A_FRAME;
+  return available < total ? NEED_MORE : total;
 }
 
 /** Frames found in a stretch of bytes, as offsets; the bytes between frames were skipped. */

@@ -1,18 +1,16 @@
-import { readRtu } from '../modbus/rtu';
+import type { ModbusMessage } from '../modbus/message';
 import { asksToTurn } from '../words/sentence';
 import type { SheetIndex } from './index-sheet';
 
-/** What a request does to a drive, told from its bytes and the sheet, whichever view built it. Words are raw; undefined = untouched. */
+/** What a request does to a drive, told from its message and the sheet, whichever view built it. Words are raw; undefined = untouched. */
 export interface DriveAct {
   readonly control?: number;
   readonly reference?: number;
 }
 
-/** The control word and reference that a request would write; empty for anything else, faulty bytes included. */
-export function actOf(bytes: Uint8Array, index: SheetIndex): DriveAct {
-  const { message, faults } = readRtu(bytes, 'request');
-  if (!message || faults.length > 0 || !message.values || message.address === undefined) return {};
-  const { address, values } = message;
+/** The control word and reference that a request would write; empty for anything else. */
+export function actOf({ address, values }: ModbusMessage, index: SheetIndex): DriveAct {
+  if (!values || address === undefined) return {};
   const written = (role: 'control-word' | 'speed-reference'): number | undefined => {
     const place = index.byRole.get(role);
     return place ? values[place.address - address] : undefined;

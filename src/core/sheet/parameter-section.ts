@@ -26,6 +26,8 @@ export const PARAMETER_ROLES = [
   'maximum-speed',
   'jog-speed',
   'keep',
+  'restart',
+  'show-itself',
 ] as const;
 export type ParameterRole = (typeof PARAMETER_ROLES)[number];
 

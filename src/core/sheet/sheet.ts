@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import { AddressSection } from './address-section';
 import { CommandSection, FaultSection, RefusalSection } from './command-section';
+import { KeypadSection } from './keypad-section';
 import { LinkSection } from './link-section';
 import { ParameterSection } from './parameter-section';
 import { Slug, Text, whole } from './primitives';
@@ -20,6 +21,7 @@ export const SheetSchema = v.strictObject({
   /** An edited copy names the sheet that it was made from. */
   base: v.optional(v.strictObject({ slug: Slug, revision: whole(1, 1_000_000) })),
   link: v.optional(LinkSection),
+  keypad: v.optional(KeypadSection),
   addressRule: v.optional(AddressSection),
   words: v.optional(WordsSection),
   commands: v.optional(CommandSection),

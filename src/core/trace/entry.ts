@@ -21,6 +21,9 @@ export const OUTCOMES = [
   'stop-pressed',
   'stop-done',
   'yard',
+  'settings',
+  'break',
+  'trouble',
 ] as const;
 export type Outcome = (typeof OUTCOMES)[number];
 

@@ -1,4 +1,5 @@
 import { bytesToHex } from '../bytes/hex';
+import type { ModbusFraming } from '../modbus/framing';
 import type { SheetIndex } from '../sheet/index-sheet';
 import type { TraceEntry } from './entry';
 import { textOf } from './text';
@@ -27,10 +28,16 @@ export interface ExportContext {
   readonly startedAtMs: number;
   readonly lineName: (line: string) => string;
   readonly indexOf: (line: string, station: number) => SheetIndex | null;
+  readonly framingOf: (line: string) => ModbusFraming;
 }
 
 /** Turns entries into rows one after the other; it remembers requests, for a reply's meaning needs its request. */
-export function exporter({ startedAtMs, lineName, indexOf }: ExportContext): (entry: TraceEntry) => ExportRow {
+export function exporter({
+  startedAtMs,
+  lineName,
+  indexOf,
+  framingOf,
+}: ExportContext): (entry: TraceEntry) => ExportRow {
   const requests = new Map<number, TraceEntry>();
   return (entry) => {
     if (entry.direction === 'sent') requests.set(entry.exchange, entry);
@@ -43,7 +50,12 @@ export function exporter({ startedAtMs, lineName, indexOf }: ExportContext): (en
       station: entry.station,
       direction: entry.direction,
       hex: bytesToHex(entry.bytes, ' '),
-      meaning: textOf(entry, requests.get(entry.exchange) ?? null, indexOf(entry.line, entry.station)),
+      meaning: textOf(
+        entry,
+        requests.get(entry.exchange) ?? null,
+        indexOf(entry.line, entry.station),
+        framingOf(entry.line),
+      ),
       outcome: entry.outcome,
       lineFaults: entry.lineFaults.join(' '),
       exchange: entry.exchange,

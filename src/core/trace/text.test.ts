@@ -1,5 +1,6 @@
 import { rtu } from '../../../tests/harness/line';
 import { ternIndex } from '../../../tests/harness/sheets';
+import { RTU } from '../modbus/framing';
 import type { TraceEntry } from './entry';
 import { packBlock, entryAt, unpackBlock } from './block';
 import { isFaulty, textOf } from './text';
@@ -70,7 +71,7 @@ it.each<[string, TraceEntry, string, boolean]>([
     false,
   ],
 ])('%s in words', (_, shown, text, faulty) => {
-  expect(textOf(shown, READ, index).startsWith(text)).toBe(true);
+  expect(textOf(shown, READ, index, RTU).startsWith(text)).toBe(true);
   expect(isFaulty(shown)).toBe(faulty);
 });
 

@@ -1,4 +1,4 @@
-import { readRtu } from '../modbus/rtu';
+import type { ModbusFraming } from '../modbus/framing';
 import type { SheetIndex } from '../sheet/index-sheet';
 import { replySentence, requestSentence } from '../sheet/sentence';
 import type { Outcome, TraceEntry } from './entry';
@@ -22,16 +22,21 @@ export const isFaulty = ({ outcome }: TraceEntry): boolean =>
   outcome === 'timeout' || outcome === 'exception' || outcome in NOTES;
 
 /** The meaning of one entry, made from its bytes each time it is looked at. `request` is the frame that a reply belongs to. */
-export function textOf(entry: TraceEntry, request: TraceEntry | null, index: SheetIndex | null): string {
+export function textOf(
+  entry: TraceEntry,
+  request: TraceEntry | null,
+  index: SheetIndex | null,
+  framing: ModbusFraming,
+): string {
   if (entry.direction === 'event') return EVENTS[entry.outcome] ?? entry.cause;
   if (entry.direction === 'sent') {
-    const { message, faults } = readRtu(entry.bytes, 'request');
+    const { message, faults } = framing.read(entry.bytes, 'request');
     return message && faults.length === 0
       ? requestSentence(message, index)
       : `as typed: ${faults[0]?.text ?? 'no message'}`;
   }
-  const { message, faults } = readRtu(entry.bytes, 'response');
-  const asked = request ? readRtu(request.bytes, 'request').message : null;
+  const { message, faults } = framing.read(entry.bytes, 'response');
+  const asked = request ? framing.read(request.bytes, 'request').message : null;
   const said =
     message && faults.length === 0 ? replySentence(message, asked, index) : (faults[0]?.text ?? 'no message');
   const note = NOTES[entry.outcome];

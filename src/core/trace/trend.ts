@@ -1,4 +1,4 @@
-import { readRtu } from '../modbus/rtu';
+import type { ModbusFraming } from '../modbus/framing';
 import { chainOf, numberOf } from '../sheet/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import { toValue } from '../scaling/scale';
@@ -65,6 +65,7 @@ export function trendOf(
   line: string,
   station: number,
   index: SheetIndex,
+  framing: ModbusFraming,
 ): Trend {
   const [reference, actual] = [track(), track()];
   const status = index.byRole.get('status-word');
@@ -85,11 +86,11 @@ export function trendOf(
     endS = x;
     if (entry.direction === 'sent') {
       requests.set(entry.exchange, entry);
-      if (!NOT_BY_HAND.has(entry.cause) && writes(entry)) sent.push({ x, text: entry.cause });
+      if (!NOT_BY_HAND.has(entry.cause) && writes(entry, framing)) sent.push({ x, text: entry.cause });
     } else if (entry.outcome === 'timeout') {
       for (const own of [reference, actual, ...bits.map((bit) => bit.own)]) cut(own, x);
     } else if (entry.outcome === 'answered') {
-      const words = wordsOf(requests.get(entry.exchange), entry);
+      const words = wordsOf(requests.get(entry.exchange), entry, framing);
       if (!words) continue;
       for (const { address, own, scale } of places) {
         const word = words.values[address - words.first];
@@ -109,15 +110,17 @@ export function trendOf(
 }
 
 /** Only what changes something is worth a mark; reads by hand would hide it. */
-const writes = ({ bytes }: TraceEntry): boolean => readRtu(bytes, 'request').message?.values !== undefined;
+const writes = ({ bytes }: TraceEntry, framing: ModbusFraming): boolean =>
+  framing.read(bytes, 'request').message?.values !== undefined;
 
 /** The registers that an exchange shows: what was read, or what a confirmed write put there. */
 function wordsOf(
   request: TraceEntry | undefined,
   reply: TraceEntry,
+  framing: ModbusFraming,
 ): { readonly first: number; readonly values: readonly number[] } | null {
-  const asked = request && readRtu(request.bytes, 'request').message;
+  const asked = request && framing.read(request.bytes, 'request').message;
   if (asked?.address === undefined) return null;
-  const values = asked.values ?? readRtu(reply.bytes, 'response').message?.values;
+  const values = asked.values ?? framing.read(reply.bytes, 'response').message?.values;
   return values ? { first: asked.address, values } : null;
 }

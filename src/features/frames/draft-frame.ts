@@ -1,6 +1,5 @@
-import { encodeRtu } from '../../core/modbus/encode';
+import type { ModbusFraming } from '../../core/modbus/framing';
 import type { ModbusMessage } from '../../core/modbus/message';
-import { readRtu } from '../../core/modbus/rtu';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 
 /** What can be asked by fields; the strip below takes any bytes. */
@@ -14,16 +13,16 @@ export const ASKS = [
 export const isWrite = (fc: number): boolean => fc === 6 || fc === 16;
 
 /** The first request of a station: its status block, harmless; without a sheet register 0. */
-export function firstRequest(station: number, index: SheetIndex | null): Uint8Array {
+export function firstRequest(framing: ModbusFraming, station: number, index: SheetIndex | null): Uint8Array {
   const status = index?.byRole.get('status-word')?.address;
   const speed = index?.byRole.get('actual-speed')?.address;
   const quantity =
     status !== undefined && speed !== undefined && speed > status && speed - status < 20 ? speed - status + 1 : 1;
-  return frameOf({ unit: station, fc: 3, address: status ?? 0, quantity }) ?? new Uint8Array(0);
+  return frameOf(framing, { unit: station, fc: 3, address: status ?? 0, quantity }) ?? new Uint8Array(0);
 }
 
-export function frameOf(message: ModbusMessage): Uint8Array | null {
-  const built = encodeRtu(message, 'request');
+export function frameOf(framing: ModbusFraming, message: ModbusMessage): Uint8Array | null {
+  const built = framing.encode(message, 'request');
   return built.ok ? built.value : null;
 }
 
@@ -31,12 +30,24 @@ export function frameOf(message: ModbusMessage): Uint8Array | null {
  * The same request with one thing changed. A change of function keeps address and value where both have them.
  * Null where the standard does not allow the result.
  */
-export function withChange(bytes: Uint8Array, change: Partial<ModbusMessage>): Uint8Array | null {
-  const { message } = readRtu(bytes, 'request');
+export function withChange(
+  framing: ModbusFraming,
+  bytes: Uint8Array,
+  change: Partial<ModbusMessage>,
+): Uint8Array | null {
+  const { message } = framing.read(bytes, 'request');
   if (!message) return null;
-  const { unit, fc, address = 0, quantity, values } = { ...message, ...change };
-  if (!isWrite(fc)) return frameOf({ unit, fc, address, quantity: quantity ?? values?.length ?? 1 });
+  const { unit, fc, address = 0, quantity, values, transactionId = 0 } = { ...message, ...change };
+  if (!isWrite(fc))
+    return frameOf(framing, { transactionId, unit, fc, address, quantity: quantity ?? values?.length ?? 1 });
   const count = fc === 6 ? 1 : (quantity ?? values?.length ?? 1);
   const words = Array.from({ length: count }, (_, i) => values?.[i] ?? 0);
-  return frameOf({ unit, fc, address, values: words, ...(fc === 16 ? { quantity: count } : {}) });
+  return frameOf(framing, {
+    transactionId,
+    unit,
+    fc,
+    address,
+    values: words,
+    ...(fc === 16 ? { quantity: count } : {}),
+  });
 }

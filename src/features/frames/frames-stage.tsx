@@ -6,7 +6,6 @@ import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
 import { turningOf } from '../../bench/known-state';
 import { useCurrent } from '../../bench/use-current';
 import { characterUs, frameGapUs, type SerialSettings } from '../../core/line/settings';
-import { readRtu } from '../../core/modbus/rtu';
 import { objectionsTo } from '../../core/sheet/limits';
 import { requestSentence } from '../../core/sheet/sentence';
 import { StageHead } from '../../ui/panel';
@@ -29,20 +28,20 @@ const onTheLine = (size: number, serial: SerialSettings | undefined): string =>
 /** Frames: build a request by field or by byte, see what it says and what should come back, send it, and read the reply. */
 export function FramesStage() {
   const bench = useBench();
-  const { line, station, index, view, key, isOpen } = useCurrent();
+  const { line, station, index, view, key, isOpen, framing } = useCurrent();
   const draft = useDrafts((drafts) => drafts.frames.get(key)?.present);
   const ticket = useDrafts((drafts) => drafts.asked.get(key) ?? 0);
   const result = useBenchState((state) => state.results.get(ticket) ?? null);
   const bytes = draft ?? NO_BYTES;
-  const reading = useMemo(() => readRtu(bytes, 'request'), [bytes]);
+  const reading = useMemo(() => framing.read(bytes, 'request'), [bytes, framing]);
   const nameOf = useCallback(
     (number: number) => line?.stations.find((candidate) => candidate.station === number)?.name ?? null,
     [line],
   );
 
   useEffect(() => {
-    if (station && !draft) bench.drafts.getState().startFrame(key, firstRequest(station.station, index));
-  }, [bench, draft, index, key, station]);
+    if (station && !draft) bench.drafts.getState().startFrame(key, firstRequest(framing, station.station, index));
+  }, [bench, draft, framing, index, key, station]);
 
   const turning = turningOf(index, view);
   const objections = useMemo(
@@ -50,8 +49,9 @@ export function FramesStage() {
       index && reading.message && reading.faults.length === 0 ? objectionsTo(reading.message, index, turning) : [],
     [index, reading, turning],
   );
-  const target = bytes[0] ?? 0;
-  const targetName = target === 0 ? 'all stations' : `${target} · ${nameOf(target) ?? 'not in the job'}`;
+  const target = bytes[framing.head] ?? 0;
+  const targetName =
+    target === 0 && framing.broadcasts ? 'all stations' : `${target} · ${nameOf(target) ?? 'not in the job'}`;
   const send = (): void => {
     if (isOpen && bytes.length > 0) bench.drafts.getState().setAsked(key, bench.send(target, bytes, 'Frames'));
   };
@@ -63,7 +63,7 @@ export function FramesStage() {
     <div className={styles.stack}>
       <StageHead
         title={whole && reading.message ? requestSentence(reading.message, index) : 'Bytes as typed'}
-        aside={`Modbus RTU · ${bytes.length} bytes${onTheLine(bytes.length, line.serial)}`}
+        aside={`${framing.name} · ${bytes.length} bytes${onTheLine(bytes.length, line.serial)}`}
       >
         {!isOpen && (
           <Button
@@ -88,6 +88,7 @@ export function FramesStage() {
         stationKey={key}
         bytes={bytes}
         reading={reading}
+        framing={framing}
         index={index}
         view={view}
         objections={objections}
@@ -95,6 +96,7 @@ export function FramesStage() {
       />
       <ReplyPanels
         request={bytes}
+        framing={framing}
         refusal={objections.find(({ refusal }) => refusal !== null)?.refusal ?? null}
         result={result}
         waiting={ticket !== 0 && result === null}

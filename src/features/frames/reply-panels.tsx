@@ -2,10 +2,9 @@
 
 import { useMemo } from 'react';
 import type { Field } from '../../core/bytes/field';
-import { anatomyRtu } from '../../core/modbus/anatomy';
-import { expectRtu, type ExpectedReply } from '../../core/modbus/expect';
+import { expectReply, type ExpectedReply } from '../../core/modbus/expect';
+import type { ModbusFraming } from '../../core/modbus/framing';
 import { EXCEPTIONS } from '../../core/modbus/layout';
-import { readRtu } from '../../core/modbus/rtu';
 import { annotate } from '../../core/sheet/annotate';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { StationView } from '../../bench/live-values';
@@ -16,6 +15,7 @@ import styles from './frames.module.css';
 
 interface ReplyProps {
   readonly request: Uint8Array;
+  readonly framing: ModbusFraming;
   /** The exception that must come, by the sheet. */
   readonly refusal: number | null;
   readonly result: ExchangeResult | null;
@@ -31,12 +31,12 @@ interface ReplyProps {
  * what nobody can know yet is a question mark.
  */
 export function ReplyPanels(props: ReplyProps) {
-  const { request, refusal, result, view, waiting } = props;
+  const { request, framing, refusal, result, view, waiting } = props;
   const expected = useMemo(
-    () => expectRtu(request, (address) => view.values.get(address)?.word, refusal),
-    [request, view, refusal],
+    () => expectReply(framing, request, (address) => view.values.get(address)?.word, refusal),
+    [framing, request, view, refusal],
   );
-  const sameRequest = result !== null && sameBytes([...request], result.request.bytes);
+  const sameRequest = result !== null && sameRequestBytes(framing, request, result.request.bytes);
   const agree =
     sameRequest && !waiting && result.reply !== null && expected !== null && sameBytes(expected.bytes, result.reply);
   return (
@@ -52,6 +52,12 @@ export function ReplyPanels(props: ReplyProps) {
   );
 }
 
+/** The line fills a transaction number of 0 in, which is no other request. */
+const sameRequestBytes = (framing: ModbusFraming, draft: Uint8Array, sent: Uint8Array): boolean => {
+  const from = framing.id === 'modbus-tcp' && draft[0] === 0 && draft[1] === 0 ? 2 : 0;
+  return sameBytes([...draft.subarray(from)], sent.subarray(from));
+};
+
 const NOWHERE: ReadonlySet<number> = new Set();
 
 const sameBytes = (a: readonly (number | null)[], b: Uint8Array): boolean =>
@@ -66,6 +72,7 @@ function differences(expected: ExpectedReply | null, reply: Uint8Array | null): 
 function ExpectedPanel({
   expected,
   request,
+  framing,
   index,
   nameOf,
   withinMs,
@@ -73,16 +80,16 @@ function ExpectedPanel({
   const fields = useMemo(() => {
     if (!expected) return [];
     const zeroed = Uint8Array.from(expected.bytes, (byte) => byte ?? 0);
-    const reading = readRtu(zeroed, 'response');
-    const asked = readRtu(request, 'request').message;
-    return annotate(anatomyRtu(zeroed, reading), reading.message, asked, index, nameOf).map((field) =>
+    const reading = framing.read(zeroed, 'response');
+    const asked = framing.read(request, 'request').message;
+    return annotate(framing.anatomy(zeroed, reading), reading.message, asked, index, nameOf).map((field) =>
       blankUnknown(field, expected.bytes),
     );
-  }, [expected, request, index, nameOf]);
+  }, [expected, framing, request, index, nameOf]);
   if (!expected)
     return (
       <Panel title="◂ Reply that the drive should give">
-        {request[0] === 0
+        {request[framing.head] === 0
           ? 'None: every station obeys a broadcast, and nobody answers.'
           : 'None: this is no whole request yet.'}
       </Panel>
@@ -123,14 +130,13 @@ interface ActualProps extends ReplyProps {
 }
 
 /** The answer that came, byte for byte, or why there is none. */
-function ActualPanel({ result, waiting, index, nameOf, view, agree, differs, sameRequest }: ActualProps) {
+function ActualPanel({ result, waiting, framing, index, nameOf, view, agree, differs, sameRequest }: ActualProps) {
   const shown = useMemo(() => {
     if (!result?.reply) return null;
-    const reading = readRtu(result.reply, 'response');
-    const asked = readRtu(result.request.bytes, 'request').message;
-    const fields = annotate(anatomyRtu(result.reply, reading), reading.message, asked, index, nameOf);
+    const reading = framing.read(result.reply, 'response');
+    const fields = annotate(framing.anatomy(result.reply, reading), reading.message, result.asked, index, nameOf);
     return { reading, fields, bytes: [...result.reply] };
-  }, [result, index, nameOf]);
+  }, [result, framing, index, nameOf]);
   if (waiting) return <Panel title="◂ Reply that came">Waiting for the drive …</Panel>;
   if (!result) return <Panel title="◂ Reply that came">Nothing has been sent from here yet.</Panel>;
   const good = result.outcome === 'answered' || result.outcome === 'sent';

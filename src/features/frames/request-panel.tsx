@@ -9,9 +9,9 @@ import { liveOf } from '../../bench/known-state';
 import type { StationView } from '../../bench/live-values';
 import { spliceField, type Field } from '../../core/bytes/field';
 import { parseBytes } from '../../core/bytes/notation';
-import { anatomyRtu } from '../../core/modbus/anatomy';
+import type { ModbusFraming } from '../../core/modbus/framing';
 import type { ModbusMessage } from '../../core/modbus/message';
-import { sealRtu, type RtuReading } from '../../core/modbus/rtu';
+import type { ModbusReading } from '../../core/modbus/reading';
 import { actOf } from '../../core/sheet/acts';
 import { annotate } from '../../core/sheet/annotate';
 import { cautionsOf } from '../../core/sheet/before-it-turns';
@@ -25,7 +25,8 @@ import { withChange } from './draft-frame';
 interface RequestPanelProps {
   readonly stationKey: string;
   readonly bytes: Uint8Array;
-  readonly reading: RtuReading;
+  readonly reading: ModbusReading;
+  readonly framing: ModbusFraming;
   readonly index: SheetIndex | null;
   readonly view: StationView;
   /** What the sheet has against this request. */
@@ -34,31 +35,41 @@ interface RequestPanelProps {
 }
 
 /** The request as fields and as bytes, one thing seen from two sides, with what must be read before it is sent. */
-export function RequestPanel({ stationKey, bytes, reading, index, view, objections, nameOf }: RequestPanelProps) {
+export function RequestPanel({
+  stationKey,
+  bytes,
+  reading,
+  framing,
+  index,
+  view,
+  objections,
+  nameOf,
+}: RequestPanelProps) {
   const drafts = useBench().drafts.getState();
   const leaveCheck = useDrafts((state) => state.leaveCheck);
   const [trouble, setTrouble] = useState('');
   const fields = useMemo(
-    () => annotate(anatomyRtu(bytes, reading), reading.message, null, index, nameOf),
-    [bytes, reading, index, nameOf],
+    () => annotate(framing.anatomy(bytes, reading), reading.message, null, index, nameOf),
+    [bytes, framing, reading, index, nameOf],
   );
-  const cautions = index ? cautionsOf(actOf(bytes, index), index, (role) => liveOf(index, view, role)?.word) : null;
+  const act = index && reading.message && reading.faults.length === 0 ? actOf(reading.message, index) : {};
+  const cautions = index ? cautionsOf(act, index, (role) => liveOf(index, view, role)?.word) : null;
 
   const edit = (next: Uint8Array): void => {
     setTrouble('');
     drafts.editFrame(stationKey, next);
   };
   const change = (what: Partial<ModbusMessage>): void => {
-    const next = withChange(bytes, what);
+    const next = withChange(framing, bytes, what);
     if (next) edit(next);
     else setTrouble('The standard does not allow a frame like that; the bytes stay as they were.');
   };
   const editing: StripEditing = {
-    ...bytesEditing(bytes, edit, leaveCheck ? edit : (next) => edit(sealRtu(next)), setTrouble),
+    ...bytesEditing(bytes, edit, leaveCheck ? edit : (next) => edit(framing.seal(next)), setTrouble),
     undo: () => drafts.undoFrame(stationKey),
     redo: () => drafts.redoFrame(stationKey),
   };
-  const checkIsWrong = reading.faults.some(({ code }) => code === 'checksum-mismatch');
+  const checkIsWrong = reading.faults.some(({ code }) => code === 'checksum-mismatch' || code === 'length-mismatch');
 
   return (
     <Panel
@@ -67,7 +78,7 @@ export function RequestPanel({ stationKey, bytes, reading, index, view, objectio
       tools={
         <>
           {checkIsWrong && (
-            <Button variant="outlined" color="inherit" onClick={() => edit(sealRtu(bytes))}>
+            <Button variant="outlined" color="inherit" onClick={() => edit(framing.seal(bytes))}>
               Mend the check
             </Button>
           )}

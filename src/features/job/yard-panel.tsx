@@ -4,28 +4,26 @@ import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/use-current';
-import type { LineCommand } from '../../link/messages';
+import { CALM, type Disturbance } from '../../link/messages';
 import { Panel } from '../../ui/panel';
 import styles from './job.module.css';
 
-type Disturbance = Extract<LineCommand, { kind: 'disturb' }>['disturbance'];
-
 /** What can be done to the simulated line, from calm to bad. Shares are per byte or per reply. */
 const WEATHER: readonly { readonly name: string; readonly disturbance: Disturbance }[] = [
-  { name: 'calm', disturbance: { dropByte: 0, flipBits: 0, loseReply: 0, delayReplyUs: 0, foreignReply: 0 } },
+  { name: 'calm', disturbance: CALM },
   {
     name: 'noisy cable',
-    disturbance: { dropByte: 0.002, flipBits: 0.01, loseReply: 0, delayReplyUs: 0, foreignReply: 0 },
+    disturbance: { ...CALM, dropByte: 0.002, flipBits: 0.01 },
   },
   {
     name: 'slow answers',
-    disturbance: { dropByte: 0, flipBits: 0, loseReply: 0, delayReplyUs: 180_000, foreignReply: 0 },
+    disturbance: { ...CALM, delayReplyUs: 180_000 },
   },
   {
     name: 'someone else answers',
-    disturbance: { dropByte: 0, flipBits: 0, loseReply: 0, delayReplyUs: 0, foreignReply: 0.4 },
+    disturbance: { ...CALM, foreignReply: 0.4 },
   },
-  { name: 'unplugged', disturbance: { dropByte: 1, flipBits: 0, loseReply: 1, delayReplyUs: 0, foreignReply: 0 } },
+  { name: 'unplugged', disturbance: { ...CALM, open: 'everywhere' } },
 ];
 
 const SPEEDS = [1, 10] as const;
@@ -80,9 +78,16 @@ export function YardPanel() {
           <Button variant="outlined" color="inherit" onClick={() => turn(stands, 0)}>
             Let it cool
           </Button>
-          <Button variant="outlined" color="inherit" onClick={() => bench.post({ kind: 'power-cycle', ...at })}>
-            Power off and on
-          </Button>
+          {(['off', 'off-and-on'] as const).map((turn) => (
+            <Button
+              key={turn}
+              variant="outlined"
+              color="inherit"
+              onClick={() => bench.post({ kind: 'power', ...at, turn })}
+            >
+              Power {turn === 'off' ? 'off' : 'off and on'}
+            </Button>
+          ))}
         </div>
         <span>Time in the yard</span>
         <div>

@@ -46,7 +46,7 @@ function scaleOf(index: SheetIndex | null, poles: number | undefined): SpeedScal
 /** Scaling: one speed in every reading at once, what rounding costs, and the chain of working below. */
 export function ScalingStage() {
   const bench = useBench();
-  const { station, index, view, key, name, isOpen } = useCurrent();
+  const { station, index, view, key, name, isOpen, framing } = useCurrent();
   const watch = useWatch('Scaling');
   const typed = useDrafts((drafts) => drafts.references.get(key) ?? '');
   const valueOf = (role: ParameterRole): number | undefined => liveOf(index, view, role)?.word;
@@ -60,7 +60,7 @@ export function ScalingStage() {
 
   const setWanted = (value: Rational): void => bench.drafts.getState().setReference(key, exactText(value));
   const send = (): void => {
-    const bytes = place && station && ready ? writeRequest(station.station, place, ready.wire) : null;
+    const bytes = place && station && ready ? writeRequest(framing, station.station, place, ready.wire) : null;
     if (bytes && station) bench.send(station.station, bytes, 'Scaling');
   };
   useKeys({ 'Ctrl+Enter': send });

@@ -77,10 +77,10 @@ const STARTS: Readonly<Record<Remedy['starts'], string>> = {
 
 function RemedyRow({ remedy }: { readonly remedy: Remedy }) {
   const bench = useBench();
-  const { station, index, isOpen, name } = useCurrent();
+  const { station, index, isOpen, name, framing } = useCurrent();
   const place = index?.byRole.get(remedy.role);
   const write = (): void => {
-    const bytes = place && station ? writeRequest(station.station, place, remedy.word) : null;
+    const bytes = place && station ? writeRequest(framing, station.station, place, remedy.word) : null;
     if (bytes && station) bench.send(station.station, bytes, 'Words');
   };
   return (

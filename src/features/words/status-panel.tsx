@@ -1,14 +1,14 @@
 'use client';
 
 import { useBenchState } from '../../bench/bench-context';
-import { viewOf } from '../../bench/bench-state';
+import { framingOfLine, viewOf } from '../../bench/bench-state';
 import { knownState, liveOf } from '../../bench/known-state';
 import { hexNumber } from '../../core/bytes/hex';
 import { meaningOf } from '../../core/sheet/describe';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { compareWords } from '../../core/words/read';
 import type { TraceEntry } from '../../core/trace/entry';
-import { readRtu } from '../../core/modbus/rtu';
+import type { ModbusFraming } from '../../core/modbus/framing';
 import { ageText } from '../../ui/format';
 import { Panel } from '../../ui/panel';
 import { SwitchRows, WordBases } from '../../ui/switch-rows';
@@ -18,7 +18,9 @@ import styles from './words.module.css';
 export function StatusPanel({ index }: { readonly index: SheetIndex }) {
   const view = useBenchState((state) => viewOf(state));
   const nowUs = useBenchState((state) => state.nowUs);
-  const previous = useBenchState((state) => previousStatus(state.entries, state.lineId, state.station, index));
+  const previous = useBenchState((state) =>
+    previousStatus(state.entries, state.lineId, state.station, index, framingOfLine(state, state.lineId)),
+  );
   const { words } = index.sheet;
   const status = liveOf(index, view, 'status-word');
   if (!words) return null;
@@ -74,6 +76,7 @@ function previousStatus(
   line: string,
   station: number,
   index: SheetIndex,
+  framing: ModbusFraming,
 ): number | null {
   const address = index.byRole.get('status-word')?.address;
   const spec = index.sheet.words?.status;
@@ -85,9 +88,9 @@ function previousStatus(
     if (entry?.line !== line || entry.station !== station) continue;
     if (entry.direction === 'received' && entry.outcome === 'answered') replies.set(entry.exchange, entry);
     const reply = entry.direction === 'sent' ? replies.get(entry.exchange) : undefined;
-    const request = reply && readRtu(entry.bytes, 'request').message;
+    const request = reply && framing.read(entry.bytes, 'request').message;
     if (!reply || request?.address === undefined || request.values) continue;
-    const word = readRtu(reply.bytes, 'response').message?.values?.[address - request.address];
+    const word = framing.read(reply.bytes, 'response').message?.values?.[address - request.address];
     if (word === undefined) continue;
     newest ??= word;
     if (compareWords(spec, word, newest).length > 0) return word;

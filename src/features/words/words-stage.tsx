@@ -33,7 +33,7 @@ const OUTCOMES: Readonly<Record<ExchangeOutcome, string>> = {
 /** Words: the control word as switches, the status word in words, the speed that is wanted. */
 export function WordsStage() {
   const bench = useBench();
-  const { line, station, index, view, key, name, isOpen } = useCurrent();
+  const { line, station, index, view, key, name, isOpen, framing } = useCurrent();
   const watch = useWatch('Words');
   const nowUs = useBenchState((state) => state.nowUs);
   const typedWord = useDrafts((drafts) => drafts.words.get(key));
@@ -51,7 +51,7 @@ export function WordsStage() {
 
   const write = (role: ParameterRole, value: number): void => {
     const place = index?.byRole.get(role);
-    const bytes = place && station ? writeRequest(station.station, place, value) : null;
+    const bytes = place && station ? writeRequest(framing, station.station, place, value) : null;
     if (bytes && station && isOpen) drafts.setAsked(`${key} words`, bench.send(station.station, bytes, 'Words'));
   };
   const sendWord = (): void => {

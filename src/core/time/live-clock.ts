@@ -1,4 +1,4 @@
-import { VirtualClock } from '../core/time/clock';
+import { VirtualClock } from './clock';
 
 /** Longest sleep in real milliseconds: new things may have become due meanwhile. */
 const LONGEST_SLEEP_MS = 50;

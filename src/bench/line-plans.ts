@@ -1,0 +1,52 @@
+import type { Job, JobLine } from '../core/job/job';
+import type { SheetIndex } from '../core/sheet/index-sheet';
+import type { FarEnd, LinePlan } from '../link/messages';
+
+function farOf({ far, tcp }: JobLine): FarEnd | null {
+  switch (far) {
+    case 'yard':
+    case 'serial-port':
+      return { kind: far };
+    case 'tcp':
+      return tcp ? { kind: 'tcp', ...tcp } : null;
+    case 'not-built':
+      return null;
+  }
+}
+
+/** What the line worker must know of a line; null where the job names no way to its other end. */
+export function planOf(line: JobLine, sheets: ReadonlyMap<string, SheetIndex>): LinePlan | null {
+  const far = farOf(line);
+  if (!far) return null;
+  const { id, protocol, serial, stations } = line;
+  return {
+    id,
+    protocol: protocol === 'modbus-rtu' || protocol === 'modbus-tcp' ? protocol : 'raw',
+    settings: serial ?? null,
+    far,
+    stations: stations.map(({ station, sheet, standin }) => ({
+      station,
+      sheet: (sheet && sheets.get(sheet.slug)?.sheet) ?? null,
+      factory: standin?.parameters ?? {},
+    })),
+  };
+}
+
+export const plansOf = (job: Job, sheets: ReadonlyMap<string, SheetIndex>): readonly LinePlan[] =>
+  job.lines.flatMap((line) => planOf(line, sheets) ?? []);
+
+/** Lines whose plan differs between two states of a job, and lines that are gone. Settings of this end change without a new plan. */
+export function changedPlans(
+  before: Job,
+  after: Job,
+  sheets: ReadonlyMap<string, SheetIndex>,
+): { readonly plans: readonly LinePlan[]; readonly gone: readonly string[] } {
+  const textOf = (plan: LinePlan): string => JSON.stringify({ ...plan, settings: plan.settings !== null });
+  const old = new Map(plansOf(before, sheets).map((plan) => [plan.id, textOf(plan)]));
+  const plans = plansOf(after, sheets);
+  const kept = new Set(plans.map(({ id }) => id));
+  return {
+    plans: plans.filter((plan) => old.get(plan.id) !== textOf(plan)),
+    gone: [...old.keys()].filter((id) => !kept.has(id)),
+  };
+}

@@ -1,0 +1,30 @@
+import ipaddr from 'ipaddr.js';
+import { done, failed, type Result } from '../result';
+
+/** Ranges that a drive can be in; the bench goes nowhere else (RFC 1918, RFC 3927, RFC 4193, RFC 4291). */
+const ALLOWED: ReadonlySet<string> = new Set(['loopback', 'private', 'linkLocal', 'uniqueLocal']);
+
+/** A host and port that the bench may connect to. */
+export interface Target {
+  /** An IP address as it is written normally. */
+  readonly host: string;
+  readonly port: number;
+}
+
+/**
+ * Whether a target may be connected to. Names are not looked up: what a name means can change between the check and the connection.
+ * The error is one sentence for the field.
+ */
+export function checkTarget(host: string, port: number, ownPorts: readonly number[] = []): Result<Target, string> {
+  const text = host.trim();
+  if (!ipaddr.IPv4.isValidFourPartDecimal(text) && !(text.includes(':') && ipaddr.IPv6.isValid(text)))
+    return failed(`“${text}” is no IP address; names are not looked up`);
+  const address = ipaddr.process(text);
+  const plain = address.toString();
+  if (!ALLOWED.has(address.range()))
+    return failed(`${plain} is not on this machine nor on a local network; the bench connects to nothing else`);
+  if (!Number.isInteger(port) || port < 1 || port > 65535) return failed(`port ${port} does not exist: 1 to 65535`);
+  if (address.range() === 'loopback' && ownPorts.includes(port))
+    return failed(`${plain} port ${port} is this program itself`);
+  return done({ host: plain, port });
+}

@@ -1,0 +1,64 @@
+import type { Field } from '../bytes/field';
+import type { Fault } from '../fault';
+import type { Result } from '../result';
+import { anatomyRtu, anatomyTcp } from './anatomy';
+import { encodeRtu, encodeTcp } from './encode';
+import type { Direction } from './layout';
+import type { ModbusMessage } from './message';
+import type { ModbusReading } from './reading';
+import { readRtu, RTU_MAX, sealRtu, UNIT_MAX } from './rtu';
+import { probeRtu, probeTcp } from './scan';
+import { readTcp, sealTcp, TCP_HEAD, TCP_MAX } from './tcp';
+
+/** How a Modbus message is packed for the way it goes. Everything beyond the packing is the same. */
+export interface ModbusFraming {
+  readonly id: 'modbus-rtu' | 'modbus-tcp';
+  readonly name: string;
+  /** Bytes before the station and after the body. */
+  readonly head: number;
+  readonly tail: number;
+  readonly longest: number;
+  readonly mostUnit: number;
+  /** Whether a request to station 0 goes to everyone and nobody answers. */
+  readonly broadcasts: boolean;
+  readonly read: (bytes: Uint8Array, direction: Direction) => ModbusReading;
+  /** Length of the frame that begins at `start`; see `probeRtu`. */
+  readonly probe: (bytes: Uint8Array, start: number, end: number, direction: Direction) => number;
+  readonly encode: (message: ModbusMessage, direction: Direction) => Result<Uint8Array, readonly Fault[]>;
+  readonly anatomy: (bytes: Uint8Array, reading: ModbusReading) => readonly Field[];
+  /** Makes the check, or the length, right again after an edit. */
+  readonly seal: (bytes: Uint8Array) => Uint8Array;
+}
+
+export const RTU: ModbusFraming = {
+  id: 'modbus-rtu',
+  name: 'Modbus RTU',
+  head: 0,
+  tail: 2,
+  longest: RTU_MAX,
+  mostUnit: UNIT_MAX,
+  broadcasts: true,
+  read: readRtu,
+  probe: probeRtu,
+  encode: encodeRtu,
+  anatomy: anatomyRtu,
+  seal: sealRtu,
+};
+
+export const TCP: ModbusFraming = {
+  id: 'modbus-tcp',
+  name: 'Modbus TCP',
+  head: TCP_HEAD,
+  tail: 0,
+  longest: TCP_MAX,
+  mostUnit: 255,
+  broadcasts: false,
+  read: readTcp,
+  probe: probeTcp,
+  encode: encodeTcp,
+  anatomy: anatomyTcp,
+  seal: sealTcp,
+};
+
+/** The packing for a line's protocol; a protocol that is no Modbus is read as RTU until it has a codec of its own. */
+export const framingOf = (protocol: string | undefined): ModbusFraming => (protocol === TCP.id ? TCP : RTU);

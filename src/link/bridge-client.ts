@@ -1,0 +1,124 @@
+import * as v from 'valibot';
+import { trouble, type Trouble, type TroubleKind } from '../core/line/trouble';
+import { bytesToHex, hexToBytes } from '../core/bytes/hex';
+import { BRIDGE_PATH, BridgeEventSchema, TOKEN_HEADER, type BridgeCommand } from './bridge-protocol';
+
+export interface SocketHandlers {
+  readonly opened: () => void;
+  readonly bytes: (bytes: Uint8Array) => void;
+  readonly ended: (why: Trouble) => void;
+}
+
+const GONE = 'the local server is not there any more; start it again and reload the page';
+
+/**
+ * The page's end of the TCP bridge: one stream down for all sockets of this tab, a POST for each command up, in order.
+ * When the stream ends every socket has ended; the next open asks for a new stream.
+ */
+export class BridgeClient {
+  readonly #fetch: typeof fetch;
+  readonly #base: string;
+  readonly #sockets = new Map<string, SocketHandlers>();
+  #token: Promise<string> | null = null;
+  #queue: Promise<unknown> = Promise.resolve();
+  #next = 1;
+
+  /** `base` is the server's origin; empty inside a page. */
+  constructor(fetchFrom: typeof fetch, base = '') {
+    this.#fetch = fetchFrom;
+    this.#base = base;
+  }
+
+  /** Asks for a socket; what comes of it is told by the handlers. Returns its name for `write` and `close`. */
+  open(host: string, port: number, handlers: SocketHandlers): string {
+    const socket = `s${this.#next++}`;
+    this.#sockets.set(socket, handlers);
+    this.#post({ kind: 'open', socket, host, port });
+    return socket;
+  }
+
+  write(socket: string, bytes: Uint8Array): void {
+    this.#post({ kind: 'write', socket, hex: bytesToHex(bytes) });
+  }
+
+  close(socket: string): void {
+    this.#sockets.delete(socket);
+    this.#post({ kind: 'close', socket });
+  }
+
+  #post(command: BridgeCommand): void {
+    this.#queue = this.#queue
+      .then(() => this.#send(command))
+      .catch(() => this.#end(command.socket, 'server-gone', GONE));
+  }
+
+  async #send(command: BridgeCommand): Promise<void> {
+    this.#token ??= this.#stream();
+    const answer = await this.#fetch(this.#base + BRIDGE_PATH, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json', [TOKEN_HEADER]: await this.#token },
+      body: JSON.stringify(command),
+    });
+    if (!answer.ok) this.#end(command.socket, 'not-allowed', (await answer.text()).slice(0, 300));
+  }
+
+  /** Opens the stream and resolves with its token; events go to their sockets until it ends. */
+  async #stream(): Promise<string> {
+    const answer = await this.#fetch(this.#base + BRIDGE_PATH, { cache: 'no-store' });
+    if (!answer.ok || !answer.body) throw new Error(await answer.text());
+    const lines = linesOf(answer.body);
+    const first = await lines.next();
+    const hello = first.done ? null : parseEvent(first.value);
+    if (hello?.kind !== 'hello') throw new Error('the local server speaks another language');
+    void this.#listen(lines);
+    return hello.token;
+  }
+
+  async #listen(lines: AsyncGenerator<string>): Promise<void> {
+    try {
+      for await (const line of lines) this.#take(line);
+    } catch {
+      // A stream that breaks ends the sockets like one that is closed.
+    }
+    this.#token = null;
+    for (const socket of [...this.#sockets.keys()]) this.#end(socket, 'server-gone', GONE);
+  }
+
+  #take(line: string): void {
+    const event = parseEvent(line);
+    if (!event || event.kind === 'hello' || event.kind === 'alive') return;
+    if (event.kind === 'ended') return this.#end(event.socket, event.end, event.text);
+    const handlers = this.#sockets.get(event.socket);
+    if (event.kind === 'opened') return handlers?.opened();
+    const bytes = hexToBytes(event.hex);
+    if (bytes.ok) handlers?.bytes(bytes.value);
+  }
+
+  #end(socket: string, kind: TroubleKind, text: string): void {
+    const handlers = this.#sockets.get(socket);
+    this.#sockets.delete(socket);
+    handlers?.ended(trouble(kind, text));
+  }
+}
+
+function parseEvent(line: string) {
+  try {
+    const parsed = v.safeParse(BridgeEventSchema, JSON.parse(line));
+    return parsed.success ? parsed.output : null;
+  } catch {
+    return null;
+  }
+}
+
+async function* linesOf(body: ReadableStream<Uint8Array>): AsyncGenerator<string> {
+  const reader = body.getReader();
+  const decoder = new TextDecoder();
+  let rest = '';
+  for (;;) {
+    const { done, value } = await reader.read();
+    if (done) return;
+    const parts = (rest + decoder.decode(value, { stream: true })).split('\n');
+    rest = parts.pop() ?? '';
+    for (const part of parts) if (part !== '') yield part;
+  }
+}

@@ -1,0 +1,61 @@
+import type { SerialSettings } from '../core/line/settings';
+import type { Trouble } from '../core/line/trouble';
+import type { EntryDraft } from './exchanger';
+import type { KeepAlive } from './keep-alive-source';
+import type { PollItem } from './poll-source';
+import type { PortSignals } from './port';
+import type { ExchangeResult } from './request';
+import type { StationStop } from './stop-run';
+import type { SweepPlan, SweepState } from './sweep-run';
+
+/** What a line tells its host. */
+export interface LineListener {
+  entry(entry: EntryDraft): void;
+  exchange(result: ExchangeResult): void;
+  /** Open, polling, keep-alives, a sweep or the stop run changed. */
+  changed(): void;
+  stop(outcomes: readonly StationStop[], over: boolean): void;
+  closed(why: Trouble): void;
+}
+
+export interface LineSnapshot {
+  readonly open: boolean;
+  /** Stations that are read over and over now. */
+  readonly polled: readonly number[];
+  readonly keepAlives: readonly KeepAlive[];
+  /** Stations that got a run word or a reference from this bench since the line opened. */
+  readonly driven: readonly number[];
+  readonly stopping: readonly number[];
+  /** The last sweep on this line, running or not; null before the first. */
+  readonly sweep: SweepState | null;
+  /** Modem lines as the port reports them; empty where it has none. */
+  readonly signals: PortSignals;
+}
+
+export const QUIET: LineSnapshot = {
+  open: false,
+  polled: [],
+  keepAlives: [],
+  driven: [],
+  stopping: [],
+  sweep: null,
+  signals: {},
+};
+
+/** The owner of one line, whatever it speaks. Opening sends nothing. */
+export interface LineOwner {
+  snapshot(): LineSnapshot;
+  /** Opens the port; tells why where it could not be. */
+  open(): Promise<Trouble | null>;
+  close(): Promise<void>;
+  send(station: number, bytes: Uint8Array, cause: string, ticket: number): void;
+  setPoll(items: readonly PollItem[]): void;
+  stop(current: number): void;
+  /** New settings for this end; a sweep or an exchange under way ends first. */
+  reconfigure(settings: SerialSettings): void;
+  /** Holds the line low for so many milliseconds. */
+  sendBreak(ms: number): void;
+  setSignals(signals: PortSignals): void;
+  startSweep(plan: SweepPlan): void;
+  endSweep(): void;
+}

@@ -1,0 +1,138 @@
+import type { SerialSettings } from '../core/line/settings';
+import { settingsText } from '../core/line/settings';
+import type { Trouble } from '../core/line/trouble';
+import type { Clock, Due } from '../core/time/clock';
+import type { LineFault, TraceEntry } from '../core/trace/entry';
+import { QUIET, type LineListener, type LineOwner, type LineSnapshot } from './line-owner';
+import type { LinkPort, PortSignals } from './port';
+
+/** Bytes that come within this time are one entry of the trace. */
+const GATHER_US = 40_000;
+/** An entry is closed at this size, so that a babbling drive shows. */
+const LONGEST_ENTRY = 512;
+
+/** A line without requests and answers: what is typed goes out, what comes in is recorded as it comes. */
+export class RawLine implements LineOwner {
+  readonly #clock: Clock;
+  readonly #port: LinkPort;
+  readonly #listener: LineListener;
+  #open = false;
+  #signals: PortSignals = {};
+  #gathered: number[] = [];
+  #faults: LineFault[] = [];
+  #due: Due | null = null;
+
+  constructor(clock: Clock, port: LinkPort, listener: LineListener) {
+    this.#clock = clock;
+    this.#port = port;
+    this.#listener = listener;
+  }
+
+  snapshot(): LineSnapshot {
+    return { ...QUIET, open: this.#open, signals: this.#signals };
+  }
+
+  async open(): Promise<Trouble | null> {
+    const opened = await this.#port.open({
+      bytes: (bytes) => this.#heard(bytes),
+      lineError: (kind) => this.#faults.push(kind),
+      signals: (signals) => {
+        this.#signals = { ...this.#signals, ...signals };
+        this.#listener.changed();
+      },
+      closed: (why) => {
+        this.#shut(why.text);
+        this.#listener.closed(why);
+      },
+    });
+    if (!opened.ok) return opened.error;
+    this.#open = true;
+    this.#note('event', new Uint8Array(0), 'opened', 'line');
+    this.#listener.changed();
+    return null;
+  }
+
+  async close(): Promise<void> {
+    if (this.#open) this.#shut('closed by the user');
+    await this.#port.close();
+  }
+
+  send(_station: number, bytes: Uint8Array, cause: string): void {
+    if (!this.#open) return;
+    this.#flush();
+    this.#port.write(bytes);
+    this.#note('sent', bytes, 'none', cause);
+  }
+
+  setPoll(): void {}
+
+  startSweep(): void {}
+
+  endSweep(): void {}
+
+  /** No sheet says how a text menu is stopped; that is said, and nothing is sent. */
+  stop(current: number): void {
+    this.#listener.stop(
+      [
+        {
+          station: current,
+          outcome: 'not-sent',
+          why: 'this line is plain text; no sheet says how the drive is stopped over it: use the stop at the drive',
+        },
+      ],
+      true,
+    );
+  }
+
+  reconfigure(settings: SerialSettings): void {
+    this.#port.reconfigure(settings);
+    this.#note('event', new Uint8Array(0), 'settings', `this end: ${settingsText(settings)}`);
+  }
+
+  sendBreak(ms: number): void {
+    if (!this.#open) return;
+    const able = this.#port.sendBreak(ms * 1000) !== null;
+    this.#note('event', new Uint8Array(0), 'break', able ? `break of ${ms} ms` : 'this port cannot send a break');
+  }
+
+  setSignals(signals: PortSignals): void {
+    this.#port.setSignals(signals);
+  }
+
+  #heard(bytes: Uint8Array): void {
+    for (const byte of bytes) this.#gathered.push(byte);
+    if (this.#gathered.length >= LONGEST_ENTRY) return this.#flush();
+    this.#due ??= this.#clock.at(this.#clock.now() + GATHER_US, () => this.#flush());
+  }
+
+  #flush(): void {
+    if (this.#due !== null) this.#clock.cancel(this.#due);
+    this.#due = null;
+    if (this.#gathered.length === 0) return;
+    const bytes = Uint8Array.from(this.#gathered);
+    this.#gathered = [];
+    this.#note('received', bytes, 'none', 'line');
+  }
+
+  #shut(reason: string): void {
+    this.#flush();
+    this.#open = false;
+    this.#note('event', new Uint8Array(0), 'closed', reason);
+    this.#listener.changed();
+  }
+
+  #note(direction: TraceEntry['direction'], bytes: Uint8Array, outcome: TraceEntry['outcome'], cause: string): void {
+    const lineFaults = direction === 'received' ? this.#faults : [];
+    if (direction === 'received') this.#faults = [];
+    this.#listener.entry({
+      station: 0,
+      atUs: this.#clock.now(),
+      direction,
+      bytes,
+      lineFaults,
+      exchange: 0,
+      outcome,
+      cause,
+    });
+  }
+}

@@ -1,0 +1,81 @@
+import { characterUs, type SerialSettings } from '../core/line/settings';
+import { trouble, type Trouble } from '../core/line/trouble';
+import { done, failed, type Result } from '../core/result';
+import type { BridgeClient } from './bridge-client';
+import type { LinkPort, Pace, PortEvents, PresentClock } from './port';
+
+/** A frame may come in several segments; only this much silence ends an unfinished one. */
+const SILENCE_US = 300_000;
+
+/** A socket of the local server, to Modbus TCP or to a serial line behind a device server. */
+export class TcpPort implements LinkPort {
+  readonly #bridge: BridgeClient;
+  readonly #clock: PresentClock;
+  readonly #host: string;
+  readonly #port: number;
+  /** Of the line behind a device server: bytes take their time there, and the answer cannot come before. */
+  #settings: SerialSettings | null;
+  #socket: string | null = null;
+  #freeUs = 0;
+
+  constructor(bridge: BridgeClient, clock: PresentClock, host: string, port: number, settings: SerialSettings | null) {
+    this.#bridge = bridge;
+    this.#clock = clock;
+    this.#host = host;
+    this.#port = port;
+    this.#settings = settings;
+  }
+
+  pace(): Pace {
+    return { silenceUs: SILENCE_US, firstByteUs: 0 };
+  }
+
+  open(events: PortEvents): Promise<Result<void, Trouble>> {
+    if (this.#socket !== null) return Promise.resolve(failed(trouble('held', 'this port is open already')));
+    return new Promise((resolve) => {
+      let isOpen = false;
+      this.#socket = this.#bridge.open(this.#host, this.#port, {
+        opened: () => {
+          isOpen = true;
+          this.#clock.catchUp();
+          resolve(done(undefined));
+        },
+        bytes: (bytes) => {
+          this.#clock.catchUp();
+          events.bytes(bytes, this.#clock.now());
+          this.#clock.catchUp();
+        },
+        ended: (why) => {
+          this.#socket = null;
+          this.#clock.catchUp();
+          if (isOpen) events.closed(why);
+          else resolve(failed(why));
+        },
+      });
+    });
+  }
+
+  close(): Promise<void> {
+    if (this.#socket !== null) this.#bridge.close(this.#socket);
+    this.#socket = null;
+    return Promise.resolve();
+  }
+
+  /** The settings of the line behind the socket are the device server's; here they only tell how long bytes take. */
+  reconfigure(settings: SerialSettings): void {
+    this.#settings = settings;
+  }
+
+  write(bytes: Uint8Array): number {
+    if (this.#socket !== null) this.#bridge.write(this.#socket, bytes);
+    const startUs = Math.max(this.#clock.now(), this.#freeUs);
+    this.#freeUs = startUs + (this.#settings ? bytes.length * characterUs(this.#settings) : 0);
+    return this.#freeUs;
+  }
+
+  sendBreak(): number | null {
+    return null;
+  }
+
+  setSignals(): void {}
+}

@@ -1,0 +1,172 @@
+import curlew from '../../sheets/curlew.json';
+import tern from '../../sheets/tern.json';
+import type { SerialSettings } from '../core/line/settings';
+import { seededRandom } from '../core/random/random';
+import { indexSheet, type SheetIndex } from '../core/sheet/index-sheet';
+import { loadSheet } from '../core/sheet/load-sheet';
+import { LiveClock } from '../core/time/live-clock';
+import { Godwit } from '../standin/godwit';
+import { MbapServer } from '../standin/mbap-server';
+import { RegisterDrive } from '../standin/register-drive';
+import type { Party } from '../standin/serial-bus';
+import { YardLine } from '../standin/yard';
+import { TcpDevice, type Behaviour, type Session } from './tcp-device';
+
+/** The stand-ins that are reached over the network, and the loopback ports that the demo job names. */
+export const YARD_PORTS = { K1: 47501, E1: 47502, D1: 47523 } as const;
+export type YardName = keyof typeof YARD_PORTS;
+
+const K1_SETTINGS: SerialSettings = { rate: 19200, dataBits: 8, parity: 'E', stopBits: 1 };
+/** A device server gathers characters this long before it sends a segment. */
+const GATHER_US = 4_000;
+/** Connections that each device has room for. */
+const ROOM = { K1: 1, E1: 2, D1: 1 } as const;
+
+type Serve = (say: (bytes: Uint8Array) => void, hangUp: () => void) => Session;
+
+function indexOf(file: unknown): SheetIndex {
+  const loaded = loadSheet(file);
+  if (!loaded.ok) throw new Error(`a shipped sheet is broken: ${loaded.error[0]?.text ?? ''}`);
+  return indexSheet(loaded.value);
+}
+
+/** E1: a stacker lift over Modbus TCP. A restart closes its connections and refuses new ones for as long as the drive starts. */
+function lift(clock: LiveClock, device: () => TcpDevice): Serve {
+  const drive = new RegisterDrive(
+    indexOf(curlew),
+    clock,
+    {},
+    () => undefined,
+    (bootMs) => {
+      void device().behave('off');
+      clock.at(clock.now() + bootMs * 1000, () => void device().behave('works'));
+    },
+  );
+  return (say, hangUp) => {
+    const server = new MbapServer(drive);
+    return {
+      take: (bytes) => {
+        clock.catchUp();
+        const answers = server.take(bytes);
+        if (answers) answers.forEach(say);
+        else hangUp();
+      },
+      leave: () => undefined,
+    };
+  };
+}
+
+/** K1 behind its device server: a line and drives of its own, which are not those in a page. */
+function deviceServer(clock: LiveClock): Serve {
+  const index = indexOf(tern);
+  const plans = [3, 7].map((station) => ({ station, index, kept: { '2.01': 2, '2.02': 2, '5.01': station } }));
+  const yard = new YardLine(clock, seededRandom(1), K1_SETTINGS, plans, () => undefined);
+  return (say) => {
+    let gathered: number[] = [];
+    const party: Party = {
+      side: 'bench',
+      settings: () => K1_SETTINGS,
+      hear: (byte) => {
+        gathered.push(byte);
+        if (gathered.length > 1) return;
+        clock.at(clock.now() + GATHER_US, () => {
+          say(Uint8Array.from(gathered));
+          gathered = [];
+        });
+      },
+    };
+    const leave = yard.bus.attach(party);
+    return {
+      take: (bytes) => {
+        clock.catchUp();
+        yard.bus.transmit(party, bytes);
+        clock.catchUp();
+      },
+      leave,
+    };
+  };
+}
+
+/** D1: the old debarker's text menu as raw characters. */
+function debarker(clock: LiveClock): Serve {
+  return (say) => {
+    const menu = new Godwit(clock, (text) => say(new TextEncoder().encode(text)));
+    return {
+      take: (bytes) => {
+        clock.catchUp();
+        menu.take(bytes);
+      },
+      leave: () => menu.leave(),
+    };
+  };
+}
+
+export interface DeviceState {
+  readonly name: YardName;
+  readonly port: number;
+  readonly behaviour: Behaviour;
+}
+
+/** All network stand-ins of the demo on loopback. They run on real time, whether or not anyone is connected. */
+export class NetworkYard {
+  readonly #devices: ReadonlyMap<YardName, TcpDevice>;
+
+  constructor(ports: Readonly<Record<YardName, number>> = YARD_PORTS) {
+    const clock = new LiveClock(
+      () => performance.now(),
+      (action, ms) => Number(setTimeout(action, ms).unref()),
+      (handle) => clearTimeout(handle),
+    );
+    const serves: Readonly<Record<YardName, Serve>> = {
+      K1: deviceServer(clock),
+      E1: lift(clock, () => this.#device('E1')),
+      D1: debarker(clock),
+    };
+    this.#devices = new Map(
+      (Object.keys(serves) as YardName[]).map((name) => [name, new TcpDevice(ports[name], ROOM[name], serves[name])]),
+    );
+  }
+
+  /** Starts every device; resolves with a sentence for each that could not get its port. */
+  async start(): Promise<readonly string[]> {
+    const results = await Promise.all(
+      [...this.#devices].map(([name, device]) =>
+        device.start().then(
+          () => [],
+          () => [`stand-in ${name} could not get port ${device.port}; another program has it`],
+        ),
+      ),
+    );
+    return results.flat();
+  }
+
+  async stop(): Promise<void> {
+    await Promise.all([...this.#devices.values()].map((device) => device.stop()));
+  }
+
+  states(): readonly DeviceState[] {
+    return [...this.#devices].map(([name, { port, behaviour }]) => ({ name, port, behaviour }));
+  }
+
+  behave(name: YardName, behaviour: Behaviour): Promise<void> {
+    return this.#device(name).behave(behaviour);
+  }
+
+  #device(name: YardName): TcpDevice {
+    const device = this.#devices.get(name);
+    if (!device) throw new RangeError(`no stand-in ${name}`);
+    return device;
+  }
+}
+
+// One yard a process, however often a module is loaded anew.
+const holder = globalThis as { bujoYard?: NetworkYard };
+
+export const runningYard = (): NetworkYard | null => holder.bujoYard ?? null;
+
+/** Starts the yard once; called when the server starts with demo data. */
+export async function startYard(): Promise<readonly string[]> {
+  if (holder.bujoYard) return [];
+  holder.bujoYard = new NetworkYard();
+  return holder.bujoYard.start();
+}
