@@ -92,7 +92,8 @@ export class Exchanger {
     this.#outstanding = this.#outstanding.filter(({ untilUs }) => untilUs > now);
     this.#flight = {
       request: { ...request, bytes },
-      message: faults.length === 0 ? message : null,
+      // A function that is not decoded here can still be refused, and its refusal is understood.
+      message: faults.every(({ code }) => code === 'unknown-function') ? message : null,
       exchange,
       sentUs,
       timeoutUs,

@@ -24,7 +24,11 @@ export function rtu(hex: string): Uint8Array {
 }
 
 /** Line K1 with both drives on a virtual clock, and everything that the master told. */
-export async function k1({ seed = 1, open = true }: { seed?: number; open?: boolean } = {}) {
+export async function k1({
+  seed = 1,
+  open = true,
+  end = K1,
+}: { seed?: number; open?: boolean; end?: SerialSettings } = {}) {
   const clock = new VirtualClock();
   const index = ternIndex();
   const kept: Record<number, Readonly<Record<string, number>>> = {};
@@ -36,7 +40,7 @@ export async function k1({ seed = 1, open = true }: { seed?: number; open?: bool
   const closed: string[] = [];
   const master = new LineMaster(
     clock,
-    new StandinPort(yard.bus, clock, K1),
+    new StandinPort(yard.bus, clock, end),
     RTU,
     [3, 7].map((station) => new StationProfile(station, index, RTU)),
     {

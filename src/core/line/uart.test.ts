@@ -97,6 +97,17 @@ describe('parity, stop bits, break, conductors', () => {
     expect(breaks).toBe(1);
   });
 
+  it('a break after bytes is heard as one 00 with a frame error, whatever its length from a whole character on', () => {
+    for (const breakBits of [10, 11, 40, 200]) {
+      const { characters, breaks } = receiveUart(end(9600), end(9600), send(ascii('A'), { breakBits }));
+      expect(characters.map(({ byte, frameError }) => [byte, frameError])).toEqual([
+        [0x41, false],
+        [0, true],
+      ]);
+      expect(breaks).toBe(1);
+    }
+  });
+
   it('a short dip is a false start', () => {
     // At a tenth of the sender's rate the start bit of FF is over before its middle.
     expect(receiveUart(end(9600), end(960), send(Uint8Array.of(0xff)))).toEqual({

@@ -11,6 +11,8 @@ export interface UartSend {
   readonly gapBits: number;
   readonly idleBeforeBits: number;
   readonly idleAfterBits: number;
+  /** After the bytes the line is held low for so many bits of the sender. */
+  readonly breakBits?: number;
   /** The two conductors are swapped, so every level is the other one, idle included. */
   readonly inverted: boolean;
 }
@@ -45,7 +47,7 @@ const parityBit = (byte: number, parity: SerialSettings['parity']): Level =>
 /** Levels of the line, one per bit of the sender. */
 function waveform(
   { dataBits, parity, stopBits }: UartEnd,
-  { bytes, gapBits, idleBeforeBits, idleAfterBits, inverted }: UartSend,
+  { bytes, gapBits, idleBeforeBits, idleAfterBits, breakBits = 0, inverted }: UartSend,
 ): readonly Level[] {
   const levels: Level[] = [];
   const idle = (count: number): void => {
@@ -60,6 +62,7 @@ function waveform(
     if (parity !== 'N') levels.push(parityBit(byte, parity));
     idle(stopBits);
   });
+  for (let i = 0; i < breakBits; i++) levels.push(0);
   idle(idleAfterBits);
   return inverted ? levels.map((level): Level => (level === 1 ? 0 : 1)) : levels;
 }
