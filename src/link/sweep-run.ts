@@ -39,7 +39,8 @@ export interface SweepState {
   readonly now: string;
 }
 
-const SURE: ReadonlySet<ExchangeOutcome> = new Set(['answered', 'exception']);
+/** An answer that may be late fits an earlier try as well, but it was read under the present settings, which is what a sweep asks. */
+export const PROVES_LINK: ReadonlySet<ExchangeOutcome> = new Set(['answered', 'exception', 'may-be-late']);
 
 /** Tries one request after the other on a line. It only reads; nothing that it sends can turn a shaft. */
 export class SweepRun implements Source {
@@ -104,7 +105,7 @@ export class SweepRun implements Source {
     if (step && outcome !== 'timeout')
       this.#found.push({ step: this.#at, station: step.station, settings: step.settings ?? null, outcome });
     this.#at++;
-    if ((this.#plan.untilFound && SURE.has(outcome)) || this.#at >= this.#plan.steps.length) this.end();
+    if ((this.#plan.untilFound && PROVES_LINK.has(outcome)) || this.#at >= this.#plan.steps.length) this.end();
     else this.#onChange();
   }
 

@@ -101,9 +101,7 @@ function sheetDiffers({ context }: Observation): SerialSettings | null {
 }
 
 /** Likely frames on this line by which junk can be explained: what another master asks, and what this bench asked. */
-function explained(
-  seen: Observation,
-): {
+function explained(seen: Observation): {
   readonly settings: SerialSettings;
   readonly inverted: boolean;
   readonly fit: number;

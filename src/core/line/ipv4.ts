@@ -23,7 +23,9 @@ export interface Ipv4Facts {
 }
 
 const numberOf = (octets: readonly number[]): number => octets.reduce((value, octet) => value * 256 + octet, 0);
-const textOf = (value: number): string => [24, 16, 8, 0].map((shift) => Math.floor(value / 2 ** shift) % 256).join('.');
+/** An address of 32 bits as four decimal parts. */
+export const ipv4Text = (value: number): string =>
+  [24, 16, 8, 0].map((shift) => Math.floor(value / 2 ** shift) % 256).join('.');
 
 /** Reads four decimal parts; 300.1.2.3, octal and short forms are named as wrong, for they are slips. */
 export function parseIpv4(text: string): Result<number, Fault> {
@@ -54,7 +56,7 @@ export function parsePrefix(text: string): Result<number, Fault> {
   }
   const mask = parseIpv4(text);
   if (!mask.ok) return mask;
-  const prefix = ipaddr.IPv4.parse(textOf(mask.value)).prefixLengthFromSubnetMask();
+  const prefix = ipaddr.IPv4.parse(ipv4Text(mask.value)).prefixLengthFromSubnetMask();
   return prefix === null
     ? failed(
         fault('value-out-of-range', 0, text.length, `${text} is no mask: its ones must stand together at the left`),
@@ -70,12 +72,12 @@ export function ipv4Facts(net: Ipv4Net): Ipv4Facts {
   const network = networkOf(net);
   const broadcast = network + sizeOf(prefix) - 1;
   const plain = prefix >= 31;
-  const range = ipaddr.IPv4.parse(textOf(address)).range();
+  const range = ipaddr.IPv4.parse(ipv4Text(address)).range();
   return {
-    network: textOf(network),
-    broadcast: textOf(broadcast),
-    firstHost: textOf(plain ? network : network + 1),
-    lastHost: textOf(plain ? broadcast : broadcast - 1),
+    network: ipv4Text(network),
+    broadcast: ipv4Text(broadcast),
+    firstHost: ipv4Text(plain ? network : network + 1),
+    lastHost: ipv4Text(plain ? broadcast : broadcast - 1),
     usableHosts: plain ? sizeOf(prefix) : sizeOf(prefix) - 2,
     linkLocal: range === 'linkLocal',
     rfc1918: range === 'private',
