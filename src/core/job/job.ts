@@ -1,8 +1,18 @@
 import * as v from 'valibot';
+import { CableSchema } from '../cable/cable';
+import { IpPlanSchema } from '../line/ip-plan';
 import { SerialSettingsSchema } from '../sheet/link-section';
 import { Register, Slug, Text, whole } from '../sheet/primitives';
 
 export const JOB_FORMAT = 1;
+
+/** A setting whose value in the manual is not what works. */
+const NoteSchema = v.strictObject({
+  setting: Text,
+  manual: v.pipe(v.string(), v.maxLength(400)),
+  tried: v.pipe(v.string(), v.maxLength(400)),
+  remark: v.pipe(v.string(), v.maxLength(400)),
+});
 
 const StationSchema = v.strictObject({
   id: v.string(),
@@ -15,6 +25,10 @@ const StationSchema = v.strictObject({
   about: v.optional(Text),
   /** How its stand-in leaves the factory where that differs from the sheet's defaults: parameter number to raw number. */
   standin: v.optional(v.strictObject({ parameters: v.record(v.string(), Register) })),
+  /** Steps of the keypad card that were ticked by hand, by their place. */
+  ticked: v.optional(v.pipe(v.array(whole(0, 1000)), v.maxLength(1000))),
+  /** Where the manual and the drive contradict each other: kept as it was found. */
+  notes: v.optional(v.pipe(v.array(NoteSchema), v.maxLength(1000))),
 });
 
 const LineSchema = v.strictObject({
@@ -27,6 +41,7 @@ const LineSchema = v.strictObject({
   far: v.picklist(['yard', 'tcp', 'serial-port', 'not-built']),
   tcp: v.optional(v.strictObject({ host: Text, port: whole(1, 65535) })),
   stations: v.pipe(v.array(StationSchema), v.maxLength(247)),
+  cable: v.optional(CableSchema),
 });
 
 /** One visit or plant: its lines and the stations on them. */
@@ -36,6 +51,7 @@ export const JobSchema = v.strictObject({
   name: Text,
   about: v.optional(Text),
   lines: v.pipe(v.array(LineSchema), v.maxLength(100)),
+  ipPlan: v.optional(IpPlanSchema),
 });
 export type Job = v.InferOutput<typeof JobSchema>;
 export type JobLine = Job['lines'][number];

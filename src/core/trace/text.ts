@@ -18,8 +18,18 @@ const EVENTS: Readonly<Partial<Record<Outcome, string>>> = {
   'stop-pressed': 'Stop pressed',
 };
 
+/** Bytes of a line without requests and answers. */
+const isPlainText = ({ direction, outcome, cause }: TraceEntry): boolean =>
+  (direction === 'received' && outcome === 'none') || cause === 'Terminal';
+
+const MARKS: Readonly<Partial<Record<number, string>>> = { 9: '⇥', 10: '↓', 13: '↵', 27: '⎋' };
+
+/** Text as it can be shown in a row: what does not print has a mark. */
+const printable = (bytes: Uint8Array): string =>
+  Array.from(bytes, (byte) => (byte >= 32 && byte < 127 ? String.fromCharCode(byte) : (MARKS[byte] ?? '·'))).join('');
+
 export const isFaulty = ({ outcome }: TraceEntry): boolean =>
-  outcome === 'timeout' || outcome === 'exception' || outcome in NOTES;
+  outcome === 'timeout' || outcome === 'trouble' || outcome === 'exception' || outcome in NOTES;
 
 /** The meaning of one entry, made from its bytes each time it is looked at. `request` is the frame that a reply belongs to. */
 export function textOf(
@@ -29,6 +39,7 @@ export function textOf(
   framing: ModbusFraming,
 ): string {
   if (entry.direction === 'event') return EVENTS[entry.outcome] ?? entry.cause;
+  if (isPlainText(entry)) return printable(entry.bytes);
   if (entry.direction === 'sent') {
     const { message, faults } = framing.read(entry.bytes, 'request');
     return message && faults.length === 0

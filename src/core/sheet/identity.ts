@@ -1,0 +1,38 @@
+import { meaningOf } from './describe';
+import type { PlacedParameter, SheetIndex } from './index-sheet';
+import type { SeenWord } from './keypad-card';
+
+/** One thing that tells a drive from another: what the sheet was written for, and what this drive says. */
+export interface IdentityRow {
+  readonly parameter: PlacedParameter;
+  readonly expected: string;
+  readonly actual: string | null;
+  readonly verdict: 'same' | 'differs' | 'unknown';
+}
+
+/** What makes a drive another one than the sheet describes; the rated current belongs to its size. */
+const isIdentity = ({ role, sizeBound, write }: PlacedParameter): boolean =>
+  role === 'type-code' || role === 'firmware' || (sizeBound === true && write === 'never');
+
+/** Type, firmware and size as the sheet has them against what was read. */
+export function identityOf(index: SheetIndex, seen: (address: number) => SeenWord | undefined): readonly IdentityRow[] {
+  return index.parameters.filter(isIdentity).map((parameter) => {
+    const found = seen(parameter.address);
+    return {
+      parameter,
+      expected: meaningOf(index, parameter, parameter.default),
+      actual: found ? meaningOf(index, parameter, found.word) : null,
+      verdict: !found ? 'unknown' : found.word === parameter.default ? 'same' : 'differs',
+    };
+  });
+}
+
+/** The sentence that must be read before anything is written; empty while nothing differs. */
+export function identityWarning(rows: readonly IdentityRow[]): string {
+  const differing = rows.filter(({ verdict }) => verdict === 'differs');
+  if (differing.length === 0) return '';
+  const parts = differing.map(
+    ({ parameter, expected, actual }) => `${parameter.name} is ${actual ?? ''}, the sheet was written for ${expected}`,
+  );
+  return `This may be another drive than the sheet describes: ${parts.join('; ')}. Registers and limits may differ.`;
+}

@@ -1,0 +1,47 @@
+import { meaningOf } from './describe';
+import type { PlacedParameter, SheetIndex } from './index-sheet';
+
+/** What a restart did to one setting. */
+export interface RestartRow {
+  readonly parameter: PlacedParameter;
+  /** `active`: it waited for the restart and holds now. `lost`: it was not kept and fell back. `changed`: it is another without that reason. */
+  readonly kind: 'active' | 'lost' | 'changed';
+  readonly before: string;
+  readonly after: string;
+}
+
+/** Registers that live: what they hold says nothing about settings. */
+const LIVES: ReadonlySet<string> = new Set([
+  'status-word',
+  'fault-code',
+  'control-word',
+  'speed-reference',
+  'actual-speed',
+  'current',
+  'torque',
+  'selector',
+]);
+
+/**
+ * Compares the settings read before a restart with those read after it. `written`: addresses that were written since the drive last started,
+ * so that a setting that waited is told from one that was active all along.
+ */
+export function compareRestart(
+  index: SheetIndex,
+  before: ReadonlyMap<number, number>,
+  after: ReadonlyMap<number, number>,
+  written: ReadonlySet<number>,
+): readonly RestartRow[] {
+  return index.parameters.flatMap((parameter): RestartRow[] => {
+    const [was, is] = [before.get(parameter.address), after.get(parameter.address)];
+    if (was === undefined || is === undefined || LIVES.has(parameter.role ?? '')) return [];
+    const row = (kind: RestartRow['kind']): RestartRow => ({
+      parameter,
+      kind,
+      before: meaningOf(index, parameter, was),
+      after: meaningOf(index, parameter, is),
+    });
+    if (was === is) return parameter.effect === 'restart' && written.has(parameter.address) ? [row('active')] : [];
+    return [row(written.has(parameter.address) ? 'lost' : 'changed')];
+  });
+}
