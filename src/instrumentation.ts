@@ -2,5 +2,5 @@
 export async function register(): Promise<void> {
   if (process.env.NEXT_RUNTIME !== 'nodejs' || process.env.BUJO_YARD !== '1') return;
   const { startYard } = await import('./yard/network-yard');
-  for (const trouble of await startYard()) process.stderr.write(`${trouble}\n`);
+  await startYard();
 }

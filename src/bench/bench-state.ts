@@ -4,6 +4,7 @@ import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { TraceEntry } from '../core/trace/entry';
 import type { LineBatch, LineState, StopReport } from '../link/messages';
 import type { ExchangeResult } from '../link/request';
+import type { LinkWork } from './link-work-state';
 import { afterExchange, UNKNOWN_STATION, type StationView } from './live-values';
 
 /** The newest entries that the page holds; the rest is in the database. */
@@ -46,6 +47,8 @@ export interface BenchState {
   readonly results: ReadonlyMap<number, ExchangeResult>;
   /** How the last press of Stop goes, a report a line; empty when it was put away. */
   readonly stops: readonly StopReport[];
+  /** Work on the link that takes several exchanges, under way or just done. */
+  readonly linkWork: LinkWork | null;
   readonly nowUs: number;
   readonly keptUpTo: number;
   /** Why the worker cannot keep the trace just now; empty when it can. */
@@ -76,6 +79,7 @@ export const FIRST_STATE: BenchState = {
   entries: [],
   results: new Map(),
   stops: [],
+  linkWork: null,
   nowUs: 0,
   keptUpTo: -1,
   keepTrouble: '',

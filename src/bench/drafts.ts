@@ -17,6 +17,10 @@ export interface Drafts {
   /** Speed reference as typed, by station. */
   readonly references: ReadonlyMap<string, string>;
   readonly traceSize: TraceSize;
+  /** Which part of the Line stage is shown. */
+  readonly linePart: string;
+  /** What was typed into forms that are not sent yet, by form and field. */
+  readonly typed: ReadonlyMap<string, string>;
 }
 
 export interface DraftActions {
@@ -31,6 +35,8 @@ export interface DraftActions {
   readonly clearWords: () => void;
   readonly setTraceSize: (size: TraceSize) => void;
   readonly setReference: (key: string, text: string) => void;
+  readonly setLinePart: (part: string) => void;
+  readonly setTyped: (key: string, text: string) => void;
 }
 
 const put = <V>(map: ReadonlyMap<string, V>, key: string, value: V): ReadonlyMap<string, V> =>
@@ -52,6 +58,8 @@ export const createDrafts = (): DraftStore =>
       words: new Map(),
       references: new Map(),
       traceSize: 'rows',
+      linePart: 'ends',
+      typed: new Map(),
       startFrame: (key, bytes) =>
         set(({ frames }) => (frames.has(key) ? {} : { frames: put(frames, key, begin(bytes)) })),
       editFrame: (key, bytes) => step(key, (history) => change(history, bytes)),
@@ -62,6 +70,8 @@ export const createDrafts = (): DraftStore =>
       setWord: (key, word) => set(({ words }) => ({ words: put(words, key, word) })),
       clearWords: () => set({ words: new Map() }),
       setTraceSize: (traceSize) => set({ traceSize }),
+      setLinePart: (linePart) => set({ linePart }),
+      setTyped: (key, text) => set(({ typed }) => ({ typed: put(typed, key, text) })),
       setReference: (key, text) => set(({ references }) => ({ references: put(references, key, text) })),
     };
   });

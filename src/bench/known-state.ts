@@ -1,3 +1,4 @@
+import { hexNumber } from '../core/bytes/hex';
 import { meaningOf } from '../core/sheet/describe';
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { ParameterRole } from '../core/sheet/parameter-section';
@@ -35,7 +36,10 @@ export function turningOf(index: SheetIndex | null, view: StationView): boolean 
 export function knownState(index: SheetIndex | null, view: StationView, nowUs: number): KnownState {
   const status = liveOf(index, view, 'status-word');
   const words = index?.sheet.words;
-  if (!status || !words) return { text: withoutStatus(view), ageUs: null, stale: view.misses > 0 };
+  if (!status || !words) {
+    const text = status ? `it answers; status ${hexNumber(status.word)}` : withoutStatus(view);
+    return { text, ageUs: status ? nowUs - status.atUs : null, stale: view.misses > 0 };
+  }
   const speed = liveOf(index, view, 'actual-speed');
   const place = index.byRole.get('actual-speed');
   const speedText = speed && place ? `, ${meaningOf(index, place, speed.word)}` : '';

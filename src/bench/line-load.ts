@@ -5,7 +5,8 @@ export interface LineLoad {
   /** Exchanges per second, faults and the share of the line's time that bytes took, over the last seconds. */
   readonly exchangesPerS: number;
   readonly faults: number;
-  readonly share: number;
+  /** Null where the line has no character time: over TCP. */
+  readonly share: number | null;
 }
 
 const WINDOW_US = 2_000_000;
@@ -16,7 +17,7 @@ export function lineLoad(
   entries: readonly TraceEntry[],
   line: string,
   session: string,
-  settings: SerialSettings,
+  settings: SerialSettings | null,
   nowUs: number,
 ): LineLoad {
   let sent = 0;
@@ -33,6 +34,6 @@ export function lineLoad(
   return {
     exchangesPerS: (sent * 1e6) / WINDOW_US,
     faults,
-    share: Math.min(1, (bytes * characterUs(settings)) / WINDOW_US),
+    share: settings && Math.min(1, (bytes * characterUs(settings)) / WINDOW_US),
   };
 }

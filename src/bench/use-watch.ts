@@ -2,7 +2,7 @@
 
 import { useBench } from './bench-context';
 import { useCurrent } from './use-current';
-import { watchReads } from './watch-reads';
+import { identityReads, watchReads } from './watch-reads';
 
 /** How often the watch reads each block, in microseconds. */
 const EVERY_US = 200_000;
@@ -16,7 +16,9 @@ export function useWatch(cause: string) {
   return {
     watching,
     readOnce: (): void => {
-      if (station) for (const bytes of reads) bench.send(station.station, bytes, cause);
+      if (!station || !index) return;
+      for (const bytes of [...reads, ...identityReads(station.station, index, framing)])
+        bench.send(station.station, bytes, cause);
     },
     toggle: (): void => {
       if (station)

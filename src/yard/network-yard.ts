@@ -164,9 +164,9 @@ const holder = globalThis as { bujoYard?: NetworkYard };
 
 export const runningYard = (): NetworkYard | null => holder.bujoYard ?? null;
 
-/** Starts the yard once; called when the server starts with demo data. */
-export async function startYard(): Promise<readonly string[]> {
-  if (holder.bujoYard) return [];
+/** Starts the yard once, when the server starts with demo data; a port that is taken is said on the console, and the rest works. */
+export async function startYard(): Promise<void> {
+  if (holder.bujoYard) return;
   holder.bujoYard = new NetworkYard();
-  return holder.bujoYard.start();
+  for (const trouble of await holder.bujoYard.start()) process.stderr.write(`${trouble}\n`);
 }

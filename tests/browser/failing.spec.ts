@@ -7,7 +7,7 @@ test('an unplugged line: no answer, and Stop says so instead of hoping', async (
   await bench.takeCommand();
   await bench.press('run forward');
   await bench.press(/^Send 0x000D/);
-  await expect(page.getByTestId('word-outcome')).toHaveText('✓ confirmed by the drive');
+  await expect(page.getByTestId('word-outcome')).toHaveText('✓ answered');
   await bench.stage('Job');
   await bench.press('unplugged');
   await bench.stage('Frames');

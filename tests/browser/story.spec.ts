@@ -19,7 +19,7 @@ test('from bytes to a turning shaft, and all of it in the trace after a reload',
   await bench.press('Watch');
   await bench.press('make ready');
   await bench.press(/^Send 0x0005 to 3 · kiln fan/);
-  await expect(page.getByTestId('word-outcome')).toHaveText('✓ confirmed by the drive');
+  await expect(page.getByTestId('word-outcome')).toHaveText('✓ answered');
 
   // It confirms and does not act: the keypad is in command. The reason is shown with its evidence, and mended.
   await page.getByRole('tab', { name: 'Why it does not run' }).click();
@@ -35,7 +35,7 @@ test('from bytes to a turning shaft, and all of it in the trace after a reload',
   await bench.press('run forward');
   await expect(page.getByText('Zero reference is not standstill')).toBeVisible();
   await bench.press(/^Send 0x000D to 3 · kiln fan/);
-  await expect(page.getByTestId('word-outcome')).toHaveText('✓ confirmed by the drive');
+  await expect(page.getByTestId('word-outcome')).toHaveText('✓ answered');
   await expect(page.getByTestId('status-sentence')).toContainText('running forward');
 
   // 17.5 Hz, and how it became 3909.

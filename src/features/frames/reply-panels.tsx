@@ -8,6 +8,7 @@ import { EXCEPTIONS } from '../../core/modbus/layout';
 import { annotate } from '../../core/sheet/annotate';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { StationView } from '../../bench/live-values';
+import { isGood, OUTCOME_TEXT } from '../../bench/outcome-text';
 import type { ExchangeOutcome, ExchangeResult } from '../../link/request';
 import { ByteStrip } from '../../ui/byte-strip';
 import { Panel } from '../../ui/panel';
@@ -111,18 +112,6 @@ function blankUnknown(field: Field, bytes: readonly (number | null)[]): Field {
   };
 }
 
-const OUTCOMES: Readonly<Record<ExchangeOutcome, string>> = {
-  answered: 'answered',
-  exception: 'refused',
-  'may-be-late': 'may be late: it fits an earlier request too, so no value was taken from it',
-  timeout: 'no answer within the time-out',
-  damaged: 'only damaged bytes came',
-  foreign: 'another station or function answered',
-  sent: 'sent to all stations, nobody answers',
-  abandoned: 'taken back by Stop',
-  closed: 'not sent: the line is closed',
-};
-
 interface ActualProps extends ReplyProps {
   readonly agree: boolean;
   readonly differs: ReadonlySet<number>;
@@ -139,7 +128,7 @@ function ActualPanel({ result, waiting, framing, index, nameOf, view, agree, dif
   }, [result, framing, index, nameOf]);
   if (waiting) return <Panel title="◂ Reply that came">Waiting for the drive …</Panel>;
   if (!result) return <Panel title="◂ Reply that came">Nothing has been sent from here yet.</Panel>;
-  const good = result.outcome === 'answered' || result.outcome === 'sent';
+  const good = isGood(result.outcome);
   const exception = shown?.reading.message?.exception;
   return (
     <Panel
@@ -178,7 +167,7 @@ function OutcomeText({
   return (
     <>
       <span className={good ? styles.good : styles.bad} data-testid="reply-outcome">
-        {good ? '✓' : '✗'} {OUTCOMES[result.outcome]}
+        {OUTCOME_TEXT[result.outcome]}
       </span>
       {result.reply && ` ${((result.endedUs - result.sentUs) / 1000).toFixed(1)} ms after the request`}
       {!sameRequest && ', to the request as it was before this edit'}

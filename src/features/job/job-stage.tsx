@@ -5,7 +5,9 @@ import { useBench, useBenchState } from '../../bench/bench-context';
 import { stationKey } from '../../bench/bench-state';
 import { knownState } from '../../bench/known-state';
 import { UNKNOWN_STATION } from '../../bench/live-values';
-import { PROTOCOL_TEXT, type JobLine, type JobStation } from '../../core/job/job';
+import { useNetworkYard } from '../../bench/network-yard';
+import { uuidV7 } from '../../core/id';
+import { PROTOCOL_TEXT, type Job, type JobLine, type JobStation } from '../../core/job/job';
 import { settingsText } from '../../core/line/settings';
 import { Panel, StageHead } from '../../ui/panel';
 import styles from './job.module.css';
@@ -16,18 +18,22 @@ import { YardPanel } from './yard-panel';
 export function JobStage() {
   const job = useBenchState((state) => state.job);
   const phase = useBenchState((state) => state.phase);
+  const bench = useBench();
   if (phase.kind === 'failed') return <StageHead title="This job could not be opened" aside={phase.reason} />;
   if (!job) return <StageHead title="Opening the job …" />;
   return (
     <div className={styles.stack}>
       <StageHead title={job.name} aside={job.about} />
-      <Panel title="Lines" aside="opening a line sends nothing; choose the station that the other stages work on">
-        {job.lines.length === 0 && (
-          <p>
-            This job has no lines yet. Setting up lines is not built; a copy of the demo job brings lines with their
-            stand-ins.
-          </p>
-        )}
+      <Panel
+        title="Lines"
+        aside="opening a line sends nothing; choose the station that the other stages work on"
+        tools={
+          <Button variant="text" color="inherit" onClick={() => bench.changeJob(withNewLine)}>
+            Add a line
+          </Button>
+        }
+      >
+        {job.lines.length === 0 && <p>This job has no lines yet. Add one, then set it up in Line.</p>}
         {job.lines.map((line) => (
           <LineRow key={line.id} line={line} />
         ))}
@@ -38,10 +44,37 @@ export function JobStage() {
   );
 }
 
+const newId = (): string => uuidV7(Date.now(), crypto.getRandomValues(new Uint8Array(10)));
+
+/** A serial line by the standard's defaults, with nothing at its other end yet. */
+const withNewLine = (job: Job): Job => ({
+  ...job,
+  lines: [
+    ...job.lines,
+    {
+      id: newId(),
+      name: `line ${job.lines.length + 1}`,
+      medium: 'RS-485',
+      protocol: 'modbus-rtu',
+      serial: { rate: 19200, dataBits: 8, parity: 'E', stopBits: 1 },
+      far: 'not-built',
+      stations: [],
+    },
+  ],
+});
+
+const FAR_NOTE: Readonly<Record<JobLine['far'], string>> = {
+  yard: 'stand-ins in this page',
+  tcp: 'over the local server',
+  'serial-port': 'a serial port of this machine',
+  'not-built': 'no way to its other end yet; set it up in Line',
+};
+
 function LineRow({ line }: { readonly line: JobLine }) {
   const bench = useBench();
   const state = useBenchState(({ lines }) => lines.get(line.id) ?? null);
-  const built = line.far === 'yard';
+  const built = line.far !== 'not-built';
+  const chosen = useBenchState(({ lineId }) => lineId === line.id);
   return (
     <div className={styles.line} role="group" aria-label={`Line ${line.name}`}>
       <div>
@@ -51,6 +84,7 @@ function LineRow({ line }: { readonly line: JobLine }) {
             .filter(Boolean)
             .join(' · ')}
         </div>
+        <FarNote line={line} />
       </div>
       <div className={styles.stations}>
         {line.stations.map((station) => (
@@ -59,8 +93,15 @@ function LineRow({ line }: { readonly line: JobLine }) {
       </div>
       <div>
         {!built ? (
-          <span className={styles.soft}>its stand-in is not built yet</span>
-        ) : state?.open ? (
+          <Button
+            variant="outlined"
+            color="inherit"
+            aria-pressed={chosen}
+            onClick={() => bench.select(line.id, line.stations[0]?.station ?? 0)}
+          >
+            Choose {line.name}
+          </Button>
+        ) : state?.open || state?.retrying ? (
           <Button variant="outlined" color="inherit" onClick={() => bench.close(line.id)}>
             Close {line.name}
           </Button>
@@ -71,6 +112,19 @@ function LineRow({ line }: { readonly line: JobLine }) {
         )}
         {state?.trouble && <div className={styles.soft}>{state.trouble}</div>}
       </div>
+    </div>
+  );
+}
+
+/** Which drives these are: a network stand-in is one of the local server's yard, and never looks like a real one. */
+function FarNote({ line }: { readonly line: JobLine }) {
+  const yard = useNetworkYard();
+  const standin =
+    line.far === 'tcp' && yard.some(({ port }) => port === line.tcp?.port && line.tcp.host === '127.0.0.1');
+  return (
+    <div className={styles.soft}>
+      {standin ? 'stand-in of the local server' : FAR_NOTE[line.far]}
+      {line.tcp && line.far === 'tcp' && ` · ${line.tcp.host} port ${line.tcp.port}`}
     </div>
   );
 }
@@ -106,7 +160,7 @@ function StationRow({
       </strong>
       <span className={styles.soft}>
         {disabled
-          ? 'no sheet yet'
+          ? 'no way to it yet'
           : [sheetName && `sheet ${sheetName}`, text, station.about].filter(Boolean).join(' · ')}
       </span>
     </button>

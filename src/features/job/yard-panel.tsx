@@ -3,6 +3,7 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
+import { BEHAVIOUR_TEXT, makeBehave, useNetworkYard } from '../../bench/network-yard';
 import { useCurrent } from '../../bench/use-current';
 import { CALM, type Disturbance } from '../../link/messages';
 import { Panel } from '../../ui/panel';
@@ -24,6 +25,10 @@ const WEATHER: readonly { readonly name: string; readonly disturbance: Disturban
     disturbance: { ...CALM, foreignReply: 0.4 },
   },
   { name: 'unplugged', disturbance: { ...CALM, open: 'everywhere' } },
+  { name: 'conductors swapped', disturbance: { ...CALM, swapped: true } },
+  { name: 'local echo', disturbance: { ...CALM, echo: true } },
+  { name: 'late turnaround', disturbance: { ...CALM, lateTurnaround: true } },
+  { name: 'another master', disturbance: { ...CALM, otherMaster: true } },
 ];
 
 const SPEEDS = [1, 10] as const;
@@ -34,8 +39,10 @@ export function YardPanel() {
   const { line, station, name } = useCurrent();
   const speed = useBenchState((state) => state.yardSpeed);
   const turning = useBenchState((state) => state.turning.length);
+  const realTime = useBenchState((state) => state.realTime);
   const [weather, setWeather] = useState('calm');
   const [selector, setSelector] = useState<ReadonlyMap<string, 'local' | 'remote'>>(new Map());
+  if (line?.far === 'tcp') return <NetworkYardPanel port={line.tcp?.port ?? 0} host={line.tcp?.host ?? ''} />;
   if (line?.far !== 'yard' || !station) return null;
   const { station: number, id: key } = station;
   const at = { line: line.id, station: number };
@@ -97,14 +104,45 @@ export function YardPanel() {
               variant="outlined"
               color="inherit"
               aria-pressed={speed === factor}
+              disabled={realTime && factor !== 1}
               onClick={() => bench.post({ kind: 'yard-speed', factor })}
             >
               × {factor}
             </Button>
           ))}
           <span className={styles.soft}>
+            {realTime && 'a real link is open, so time runs as in life; '}
             {turning === 0 ? 'no shaft turns' : turning === 1 ? 'one shaft turns' : `${turning} shafts turn`}
           </span>
+        </div>
+      </div>
+    </Panel>
+  );
+}
+
+/** The hands at a stand-in that the local server runs behind a real socket. */
+function NetworkYardPanel({ host, port }: { readonly host: string; readonly port: number }) {
+  const device = useNetworkYard().find((candidate) => candidate.port === port && host === '127.0.0.1');
+  if (!device) return null;
+  return (
+    <Panel
+      title="Stand-in of the local server"
+      aside={`${device.name} on ${host} port ${port}; simulated there, reached like a real device`}
+    >
+      <div className={styles.hands}>
+        <span>The device</span>
+        <div role="group" aria-label="Behaviour of the device">
+          {Object.entries(BEHAVIOUR_TEXT).map(([id, text]) => (
+            <Button
+              key={id}
+              variant="outlined"
+              color="inherit"
+              aria-pressed={device.behaviour === id}
+              onClick={() => makeBehave(device.name, id)}
+            >
+              {text}
+            </Button>
+          ))}
         </div>
       </div>
     </Panel>

@@ -4,6 +4,7 @@ import Button from '@mui/material/Button';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { indexOf, lineOf, stationOf, viewOf } from '../../bench/bench-state';
 import { knownState } from '../../bench/known-state';
+import { useNetworkYard } from '../../bench/network-yard';
 import { lineLoad } from '../../bench/line-load';
 import { PROTOCOL_TEXT } from '../../core/job/job';
 import { hexNumber } from '../../core/bytes/hex';
@@ -25,10 +26,7 @@ export function LineStrip() {
   return (
     <header className={styles.strip}>
       <div className={styles.name}>Bujo</div>
-      <div className={`${styles.end} ${styles.near} ${line?.far === 'yard' ? styles.standin : ''}`}>
-        <strong>This bench</strong>
-        {line?.far === 'yard' ? 'stand-in yard' : 'no link'}
-      </div>
+      <NearEnd />
       <div className={`${styles.wires} ${open ? '' : styles.closed}`}>
         <div className={styles.label}>{line ? lineText(line) : ' '}</div>
         <div className={styles.wire} />
@@ -52,6 +50,34 @@ export function LineStrip() {
         Stop&nbsp;<kbd>Ctrl .</kbd>
       </Button>
     </header>
+  );
+}
+
+/** How the bench reaches the drive: a stand-in, in this page or of the local server, never looks like a real link. */
+function NearEnd() {
+  const line = useBenchState(lineOf);
+  const standin = useStandin();
+  const text = {
+    yard: 'stand-in yard',
+    tcp: standin ? 'stand-in, over TCP' : 'real link, over TCP',
+    'serial-port': 'real serial port',
+    'not-built': 'no link',
+  }[line?.far ?? 'not-built'];
+  return (
+    <div className={`${styles.end} ${styles.near} ${standin ? styles.standin : ''}`}>
+      <strong>This bench</strong>
+      {text}
+    </div>
+  );
+}
+
+/** Whether the drives of the current line are simulated, here or by the local server. */
+function useStandin(): boolean {
+  const line = useBenchState(lineOf);
+  const yard = useNetworkYard();
+  return (
+    line?.far === 'yard' ||
+    (line?.far === 'tcp' && yard.some(({ port }) => port === line.tcp?.port && line.tcp.host === '127.0.0.1'))
   );
 }
 
@@ -85,14 +111,16 @@ function Load() {
   const text = useBenchState((state) => {
     const line = lineOf(state);
     const known = state.lines.get(state.lineId);
-    if (!line || line.far === 'not-built') return 'no stand-in is built for this line yet';
+    if (!line || line.far === 'not-built') return 'this line has no way to its other end yet; set it up in Line';
     if (known?.holder === 'another-tab') return 'another tab has this line; Stop is passed on to it';
-    if (!known?.open || !line.serial) return known?.trouble ? known.trouble : 'closed, nothing is sent';
-    const load = lineLoad(state.entries, line.id, state.session, line.serial, state.nowUs);
+    if (known?.retrying) return `lost, tried again by itself: ${known.trouble}`;
+    if (!known?.open) return known?.trouble ? known.trouble : 'closed, nothing is sent';
+    const load = lineLoad(state.entries, line.id, state.session, line.serial ?? null, state.nowUs);
     const beats = known.keepAlives.map(beatText);
     const faults = load.faults === 0 ? 'no fault' : load.faults === 1 ? '1 fault' : `${load.faults} faults`;
     const rate = load.exchangesPerS.toFixed(load.exchangesPerS < 10 ? 1 : 0);
-    return [...beats, `${rate} exchanges/s`, faults, `${Math.round(load.share * 100)} % of the line`].join(' · ');
+    const share = load.share === null ? [] : [`${Math.round(load.share * 100)} % of the line`];
+    return [...beats, `${rate} exchanges/s`, faults, ...share].join(' · ');
   });
   return (
     <div className={styles.load} title={text}>
@@ -107,7 +135,7 @@ function FarEnd() {
     const { text, ageUs, stale } = knownState(indexOf(state), viewOf(state), state.nowUs);
     return `${stale ? '1' : '0'}${text}${ageUs === null || ageUs < FRESH_US ? '' : ` · ${ageText(ageUs)}`}`;
   });
-  const standin = useBenchState((state) => lineOf(state)?.far === 'yard');
+  const standin = useStandin();
   const text = known.slice(1);
   return (
     <div className={`${styles.end} ${styles.far} ${standin ? styles.standin : ''}`} role="status" aria-label="Drive">

@@ -2,7 +2,8 @@
 
 import Button from '@mui/material/Button';
 import { useBench, useBenchState } from '../../bench/bench-context';
-import type { BenchState } from '../../bench/bench-state';
+import { indexOf, viewOf, type BenchState } from '../../bench/bench-state';
+import { identityOf, identityWarning } from '../../core/sheet/identity';
 import type { StationStop, StopOutcome } from '../../link/stop-run';
 import { useLeaveGuard } from './use-leave-guard';
 import styles from './line-strip.module.css';
@@ -20,6 +21,7 @@ export function Notices() {
   return (
     <>
       <StopNotice />
+      <IdentityNotice />
       <TroubleNotice />
     </>
   );
@@ -65,6 +67,20 @@ function Outcome({ stop, name }: { readonly stop: StationStop; readonly name: st
       </strong>
       , {stop.why}
     </span>
+  );
+}
+
+/** Seen on every view before anything is written: this may be another drive than the sheet describes. */
+function IdentityNotice() {
+  const text = useBenchState((state) => {
+    const index = indexOf(state);
+    const { values } = viewOf(state);
+    return index ? identityWarning(identityOf(index, (address) => values.get(address))) : '';
+  });
+  return text === '' ? null : (
+    <div className={styles.notice} role="status" data-testid="identity-warning">
+      <span>{text}</span>
+    </div>
   );
 }
 

@@ -21,6 +21,7 @@ export function useCommands(showKeys: () => void): readonly PaletteCommand[] {
     ...useStopCommands(),
     ...useStageCommands(),
     ...useLineCommands(),
+    ...useLinePartCommands(),
     ...useDriveCommands(),
     ...useFileCommands(),
     ...useViewCommands(showKeys),
@@ -50,7 +51,7 @@ function useLineCommands(): readonly PaletteCommand[] {
   const job = useBenchState((state) => state.job);
   const lines = useBenchState((state) => state.lines);
   return (job?.lines ?? [])
-    .filter(({ far }) => far === 'yard')
+    .filter(({ far }) => far !== 'not-built')
     .flatMap(({ id, name, stations }): PaletteCommand[] => [
       lines.get(id)?.open
         ? { group: 'Lines', text: `Close ${name}`, run: () => bench.close(id) }
@@ -61,6 +62,31 @@ function useLineCommands(): readonly PaletteCommand[] {
         run: () => bench.select(id, station.station),
       })),
     ]);
+}
+
+/** The parts of the Line stage by name; the table of the parts themselves comes only with the stage. */
+const LINE_PARTS = {
+  ends: 'Both ends of the line',
+  doctor: 'Ask the doctor why the line fails',
+  sweep: 'Sweep for settings, stations or addresses',
+  time: 'Time of an exchange and cycle budget',
+  keypad: 'Keypad card',
+  cable: 'Cable',
+  ip: 'Addresses',
+  terminal: 'Terminal',
+} as const;
+
+function useLinePartCommands(): readonly PaletteCommand[] {
+  const router = useRouter();
+  const setLinePart = useDrafts((drafts) => drafts.setLinePart);
+  return Object.entries(LINE_PARTS).map(([id, text]) => ({
+    group: 'Line',
+    text,
+    run: () => {
+      setLinePart(id);
+      router.push('/line');
+    },
+  }));
 }
 
 function useDriveCommands(): readonly PaletteCommand[] {

@@ -3,13 +3,13 @@
 import Button from '@mui/material/Button';
 import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
 import { liveOf } from '../../bench/known-state';
+import { OUTCOME_TEXT } from '../../bench/outcome-text';
 import { useCurrent } from '../../bench/use-current';
 import { useWatch } from '../../bench/use-watch';
 import { writeRequest } from '../../bench/write-register';
 import { hexNumber } from '../../core/bytes/hex';
 import { cautionsOf } from '../../core/sheet/before-it-turns';
 import type { ParameterRole } from '../../core/sheet/parameter-section';
-import type { ExchangeOutcome } from '../../link/request';
 import { StageHead } from '../../ui/panel';
 import { WatchButtons } from '../../ui/watch-buttons';
 import { useKeys } from '../../ui/use-keys';
@@ -17,18 +17,6 @@ import { Looks } from './looks';
 import { ControlPanel } from './control-panel';
 import { ReferencePanel } from './reference-panel';
 import styles from './words.module.css';
-
-const OUTCOMES: Readonly<Record<ExchangeOutcome, string>> = {
-  answered: '✓ confirmed by the drive',
-  exception: '✗ refused by the drive',
-  'may-be-late': '✗ an answer came, but it may belong to an older request',
-  timeout: '✗ no answer',
-  damaged: '✗ only damaged bytes came back',
-  foreign: '✗ another station answered',
-  sent: '✓ sent to all',
-  abandoned: '✗ taken back by Stop',
-  closed: '✗ not sent, the line is closed',
-};
 
 /** Words: the control word as switches, the status word in words, the speed that is wanted. */
 export function WordsStage() {
@@ -77,7 +65,7 @@ export function WordsStage() {
                   className={outcome === 'answered' ? styles.good : outcome ? styles.bad : ''}
                   data-testid="word-outcome"
                 >
-                  {outcome ? OUTCOMES[outcome] : 'waiting for the drive …'}
+                  {outcome ? OUTCOME_TEXT[outcome] : 'waiting for the drive …'}
                 </strong>
               </>
             )}
@@ -87,7 +75,12 @@ export function WordsStage() {
         {isOpen ? (
           <WatchButtons watching={watch.watching} onReadOnce={watch.readOnce} onToggle={watch.toggle} />
         ) : (
-          <Button variant="outlined" color="inherit" onClick={() => bench.open(line.id)} disabled={line.far !== 'yard'}>
+          <Button
+            variant="outlined"
+            color="inherit"
+            onClick={() => bench.open(line.id)}
+            disabled={line.far === 'not-built'}
+          >
             Open line {line.name}
           </Button>
         )}

@@ -1,0 +1,211 @@
+import type { StoreApi } from 'zustand/vanilla';
+import type { SerialSettings } from '../core/line/settings';
+import { settingsText } from '../core/line/settings';
+import { planReads } from '../core/registers/plan-reads';
+import type { SheetIndex } from '../core/sheet/index-sheet';
+import type { LinkChange } from '../core/sheet/link-change';
+import { compareRestart, type RestartRow } from '../core/sheet/restart';
+import { isCertain, type ExchangeResult } from '../link/request';
+import type { Bench } from './bench';
+import { framingOfLine, type BenchState } from './bench-state';
+import type { LinkWork, WorkStep } from './link-work-state';
+import { writeRequest } from './write-register';
+
+const ASK_EVERY_MS = 400;
+/** A drive is asked again for so much longer than its sheet gives it to start. */
+const PATIENCE_MS = 4_000;
+const USUAL_BOOT_MS = 3_000;
+
+class Halted extends Error {}
+
+/** Runs work step by step and shows it in the state; Stop and another line end it. */
+class Worker {
+  readonly #bench: Bench;
+  readonly #state: StoreApi<BenchState>;
+  readonly #line: string;
+  readonly #station: number;
+
+  constructor(bench: Bench, title: string, wayBack = '', breakMs: number | null = null) {
+    this.#bench = bench;
+    this.#state = bench.state;
+    const { lineId, station } = bench.state.getState();
+    this.#line = lineId;
+    this.#station = station;
+    this.#show({ line: lineId, station, title, steps: [], over: false, wayBack, breakMs, rows: null });
+  }
+
+  get station(): number {
+    return this.#station;
+  }
+
+  framing() {
+    return framingOfLine(this.#state.getState(), this.#line);
+  }
+
+  #show(work: LinkWork): void {
+    this.#state.setState({ linkWork: work });
+  }
+
+  #change(how: (work: LinkWork) => LinkWork): void {
+    const { linkWork } = this.#state.getState();
+    if (linkWork) this.#show(how(linkWork));
+  }
+
+  /** One step in words; it fails when `action` throws. */
+  async step<T>(text: string, action: () => Promise<T>): Promise<T> {
+    this.#change((work) => ({ ...work, steps: [...work.steps, { text, state: 'now' }] }));
+    const end = (state: WorkStep['state'], more = ''): void =>
+      this.#change((work) => ({
+        ...work,
+        steps: work.steps.map((step) => (step.state === 'now' ? { text: step.text + more, state } : step)),
+      }));
+    try {
+      const value = await action();
+      end('done');
+      return value;
+    } catch (error) {
+      end('failed', `: ${error instanceof Error ? error.message : String(error)}`);
+      throw error;
+    }
+  }
+
+  over(rows: readonly RestartRow[] | null = null): void {
+    this.#change((work) => ({ ...work, over: true, rows: rows ?? work.rows, wayBack: '' }));
+  }
+
+  failed(): void {
+    this.#change((work) => ({ ...work, over: true }));
+  }
+
+  #check(): void {
+    const { stops, lineId, lines } = this.#state.getState();
+    if (stops.length > 0) throw new Halted('Stop was pressed');
+    if (lineId !== this.#line) throw new Halted('another line was chosen');
+    const line = lines.get(this.#line);
+    if (!line?.open && !line?.retrying) throw new Halted('the line is closed');
+  }
+
+  async ask(bytes: Uint8Array | null, cause: string): Promise<ExchangeResult> {
+    this.#check();
+    if (!bytes) throw new Error('the sheet has no register for it');
+    const ticket = this.#bench.send(this.#station, bytes, cause);
+    return new Promise((resolve) => {
+      const end = this.#state.subscribe(({ results }) => {
+        const result = results.get(ticket);
+        if (!result) return;
+        end();
+        resolve(result);
+      });
+    });
+  }
+
+  /** Asks and takes nothing but a sure answer. */
+  async need(bytes: Uint8Array | null, cause: string): Promise<ExchangeResult> {
+    const result = await this.ask(bytes, cause);
+    if (result.outcome === 'exception')
+      throw new Error(`the drive refused it with exception ${result.said?.exception ?? ''}`);
+    if (result.outcome !== 'answered') throw new Error('no sure answer came');
+    return result;
+  }
+
+  async pause(ms: number): Promise<void> {
+    const { yardSpeed } = this.#state.getState();
+    await new Promise((resolve) => setTimeout(resolve, ms / yardSpeed));
+    this.#check();
+  }
+
+  /** Waits until the drive answers again. */
+  async untilItAnswers(index: SheetIndex, cause: string): Promise<void> {
+    const bootMs = index.sheet.link?.bootMs ?? USUAL_BOOT_MS;
+    const status = index.byRole.get('status-word');
+    const read = status
+      ? this.framing().encode({ unit: this.#station, fc: 3, address: status.address, quantity: 1 }, 'request')
+      : null;
+    await this.pause(bootMs);
+    for (let waitedMs = bootMs; waitedMs < bootMs + PATIENCE_MS; waitedMs += ASK_EVERY_MS) {
+      const { lines } = this.#state.getState();
+      if (lines.get(this.#line)?.open && isCertain(await this.ask(read?.ok ? read.value : null, cause))) return;
+      await this.pause(ASK_EVERY_MS);
+    }
+    throw new Error(`nothing answered within ${(bootMs + PATIENCE_MS) / 1000} s`);
+  }
+
+  /** Every register of the sheet, as far as the drive gives them. */
+  async readAll(index: SheetIndex, cause: string): Promise<ReadonlyMap<number, number>> {
+    const words = new Map<number, number>();
+    const reads = planReads(
+      index.parameters.map(({ address }) => address),
+      (address) => index.byAddress.has(address),
+    );
+    for (const { address, quantity } of reads) {
+      const read = this.framing().encode({ unit: this.#station, fc: 3, address, quantity }, 'request');
+      const { outcome, said } = await this.ask(read.ok ? read.value : null, cause);
+      if (outcome === 'answered') said?.values?.forEach((word, i) => words.set(address + i, word));
+    }
+    return words;
+  }
+}
+
+/** Changes the drive's settings and then this end's, and proves the link; what failed is said with the way back. */
+export async function changeBothEnds(
+  bench: Bench,
+  index: SheetIndex,
+  change: LinkChange,
+  to: SerialSettings,
+): Promise<void> {
+  const { lineId } = bench.state.getState();
+  const worker = new Worker(bench, `Both ends to ${settingsText(to)}`, change.wayBack, change.breakMs);
+  const cause = 'change of both ends';
+  try {
+    for (const { parameter, raw, why } of change.writes)
+      await worker.step(`${parameter.number} ← ${raw}: ${why}`, async () => {
+        await worker.need(writeRequest(worker.framing(), worker.station, parameter, raw), cause);
+      });
+    await worker.step(`this end to ${settingsText(to)}`, () => {
+      bench.setEnd(lineId, to);
+      return Promise.resolve();
+    });
+    await worker.step('the drive starts, and answers under the new settings', () =>
+      worker.untilItAnswers(index, cause),
+    );
+    worker.over();
+  } catch {
+    worker.failed();
+  }
+}
+
+/** Restarts the drive at the user's wish: reads all before, waits, finds it again, reads all after, and says what that did. */
+export async function restartDrive(bench: Bench, index: SheetIndex): Promise<void> {
+  const worker = new Worker(bench, 'Restart of the drive');
+  const cause = 'restart';
+  const place = index.byRole.get('restart');
+  const written = writtenSinceStart(bench.state.getState(), worker.station, index);
+  try {
+    const before = await worker.step('read all settings', () => worker.readAll(index, cause));
+    await worker.step('the drive is asked to restart', async () => {
+      await worker.need(place ? writeRequest(worker.framing(), worker.station, place, 1) : null, cause);
+    });
+    await worker.step('it is gone, which is no fault; wait until it answers again', () =>
+      worker.untilItAnswers(index, cause),
+    );
+    const after = await worker.step('read all settings again', () => worker.readAll(index, cause));
+    worker.over(compareRestart(index, before, after, written));
+  } catch {
+    worker.failed();
+  }
+}
+
+/** Registers of the station that were written, and confirmed, since it last restarted; from the trace that the page holds. */
+function writtenSinceStart(state: BenchState, station: number, index: SheetIndex): ReadonlySet<number> {
+  const framing = framingOfLine(state, state.lineId);
+  const restart = index.byRole.get('restart')?.address;
+  let written = new Set<number>();
+  for (const entry of state.entries) {
+    if (entry.line !== state.lineId || entry.station !== station || entry.direction !== 'sent') continue;
+    const { message } = framing.read(entry.bytes, 'request');
+    if (message?.values === undefined || message.address === undefined) continue;
+    if (message.address === restart) written = new Set();
+    else message.values.forEach((_, i) => written.add((message.address ?? 0) + i));
+  }
+  return written;
+}

@@ -1,0 +1,160 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import { useRouter } from 'next/navigation';
+import { useEffect, useRef, useState } from 'react';
+import { useBench } from '../../bench/bench-context';
+import type { BenchState } from '../../bench/bench-state';
+import { useCurrent } from '../../bench/use-current';
+import { settingsText } from '../../core/line/settings';
+import type { NextAct } from '../../core/doctor/causes';
+import { diagnose, type Suspect } from '../../core/doctor/diagnose';
+import { Panel } from '../../ui/panel';
+import styles from './line.module.css';
+
+/** The trace is read again this often while the doctor is looked at. */
+const EVERY_MS = 500;
+/** More than these explain less than they confuse. */
+const MOST = 4;
+
+function suspectsOf(state: BenchState, current: ReturnType<typeof useCurrent>): readonly Suspect[] {
+  const { line, lineState, index, framing } = current;
+  if (!line) return [];
+  return diagnose(state.entries, {
+    line: line.id,
+    session: state.session,
+    station: state.station,
+    index,
+    framing,
+    medium: line.far === 'tcp' ? 'tcp' : 'serial',
+    settings: line.far === 'tcp' ? null : (line.serial ?? null),
+    open: lineState?.open === true,
+    troubleKind: lineState?.troubleKind ?? null,
+    trouble: lineState?.trouble ?? '',
+    nowUs: state.nowUs,
+  });
+}
+
+/** Likely reasons for what the line shows, best first, each with its evidence and what to try next. */
+export function DoctorPart() {
+  const bench = useBench();
+  const current = useCurrent();
+  const { line, name, isOpen } = current;
+  const [suspects, setSuspects] = useState<readonly Suspect[]>([]);
+  const latest = useRef(current);
+  useEffect(() => {
+    latest.current = current;
+  });
+  useEffect(() => {
+    const read = (): void => {
+      const next = suspectsOf(bench.state.getState(), latest.current);
+      setSuspects((known) => (JSON.stringify(known) === JSON.stringify(next) ? known : next));
+    };
+    read();
+    const timer = setInterval(read, EVERY_MS);
+    return () => clearInterval(timer);
+  }, [bench]);
+  return (
+    <Panel
+      title={suspects.length > 0 ? `Why ${line?.name ?? 'the line'} fails, most likely first` : 'Nothing wrong is seen'}
+      aside="from the trace and the settings of this session"
+    >
+      {suspects.length === 0 && (
+        <p>
+          {isOpen
+            ? `As far as the trace tells, this line works. Ask ${name} something in Both ends to have more to judge by.`
+            : 'The line is closed. Open it and ask for a status in Both ends; what comes back, or does not, is the evidence.'}
+        </p>
+      )}
+      <div aria-live="polite">
+        {suspects.slice(0, MOST).map((suspect, i) => (
+          <SuspectRow key={suspect.id} suspect={suspect} rank={i + 1} />
+        ))}
+      </div>
+    </Panel>
+  );
+}
+
+function SuspectRow({ suspect, rank }: { readonly suspect: Suspect; readonly rank: number }) {
+  const { id, title, evidence, next, act } = suspect;
+  return (
+    <section className={styles.suspect} data-cause={id}>
+      <span className={styles.mono}>{rank}</span>
+      <div>
+        <h3>{title}</h3>
+        <ul>
+          {evidence.map(({ text, entry }) => (
+            <li key={text}>
+              {text}
+              {entry >= 0 && <span className={styles.soft}> (trace entry {entry})</span>}
+            </li>
+          ))}
+        </ul>
+        <div>
+          <strong>Next:</strong> {next}
+        </div>
+      </div>
+      <div className={styles.act}>
+        <ActButton act={act} />
+      </div>
+    </section>
+  );
+}
+
+/** The press that does what is advised, where the tool can do it. */
+function ActButton({ act }: { readonly act: NextAct }) {
+  const bench = useBench();
+  const router = useRouter();
+  const { line, station, index, framing, isOpen, name } = useCurrent();
+  const part = bench.drafts.getState().setLinePart;
+  if (!line) return null;
+  const press = (text: string, run: () => void, disabled = false) => (
+    <Button variant="contained" color="secondary" disabled={disabled} onClick={run}>
+      {text}
+    </Button>
+  );
+  switch (act.kind) {
+    case 'none':
+      return <span className={styles.soft}>by hand</span>;
+    case 'open':
+      return press(`Open ${line.name}`, () => bench.open(line.id), isOpen);
+    case 'ask': {
+      const status = index?.byRole.get('status-word');
+      const read =
+        status && station
+          ? framing.encode({ unit: station.station, fc: 3, address: status.address, quantity: 1 }, 'request')
+          : null;
+      return press(
+        `Ask ${name} again`,
+        () => read?.ok && station && bench.send(station.station, read.value, 'Line'),
+        !isOpen || !read?.ok,
+      );
+    }
+    case 'set-end':
+      return press(`Set this end to ${settingsText(act.settings)}`, () => {
+        bench.setEnd(line.id, act.settings);
+        for (const [field, text] of Object.entries({
+          rate: `${act.settings.rate}`,
+          data: `${act.settings.dataBits}`,
+          parity: act.settings.parity,
+          stop: `${act.settings.stopBits}`,
+        }))
+          bench.drafts.getState().setTyped(`ends ${line.id} ${field}`, text);
+      });
+    case 'sweep-settings':
+    case 'sweep-stations':
+      return press(act.kind === 'sweep-settings' ? 'Try the usual settings …' : 'Try all stations …', () =>
+        part('sweep'),
+      );
+    case 'show':
+      return press(SHOW_TEXT[act.part], () => (act.part === 'words' ? router.push('/words') : part(act.part)));
+  }
+}
+
+const SHOW_TEXT: Readonly<Record<Extract<NextAct, { kind: 'show' }>['part'], string>> = {
+  ends: 'Show both ends',
+  keypad: 'Show the keypad card',
+  cable: 'Show the cable',
+  ip: 'Show the addresses',
+  words: 'Show why it does not run',
+};

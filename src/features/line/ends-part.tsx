@@ -1,0 +1,374 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import { useState } from 'react';
+import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
+import { changeBothEnds, restartDrive } from '../../bench/link-work';
+import { OUTCOME_TEXT, isGood } from '../../bench/outcome-text';
+import { useCurrent } from '../../bench/use-current';
+import { identityReads, watchReads } from '../../bench/watch-reads';
+import { writeRequest } from '../../bench/write-register';
+import { settingsText, type SerialSettings } from '../../core/line/settings';
+import { identityOf } from '../../core/sheet/identity';
+import { linkChange } from '../../core/sheet/link-change';
+import { meaningOf } from '../../core/sheet/describe';
+import type { ParameterRole } from '../../core/sheet/parameter-section';
+import { ageText } from '../../ui/format';
+import { ChoiceField, TypedField } from '../../ui/fields';
+import { Panel, Warning } from '../../ui/panel';
+import { LineForm } from './line-form';
+import { LinkWorkPanel } from './link-work-panel';
+import styles from './line.module.css';
+import { PortPanel } from './port-panel';
+import { useTyped } from './use-typed';
+
+/** Both ends side by side: what this end has, what the drive has and how that is known; and the acts that prove or change the link. */
+export function EndsPart() {
+  const { line, station, index, framing, isOpen } = useCurrent();
+  const [editing, setEditing] = useState(false);
+  if (!line) return null;
+  return (
+    <div className={styles.stack}>
+      <Panel
+        title="This end and the drive’s"
+        aside={station ? `${station.station} · ${station.name}` : 'no station chosen'}
+        tools={
+          <Button variant="text" color="inherit" onClick={() => setEditing(!editing)} aria-expanded={editing}>
+            {editing ? 'Put the set-up away' : 'Set up the line'}
+          </Button>
+        }
+      >
+        {editing ? <LineForm /> : line.serial ? <SerialEnds serial={line.serial} /> : <TcpEnds />}
+      </Panel>
+      <div className={styles.columns}>
+        <div className={styles.stack}>
+          {station && index && framing && <ProvePanel />}
+          <LinkWorkPanel />
+        </div>
+        <div className={styles.stack}>
+          {index && <IdentityPanel />}
+          {line.far !== 'tcp' && <PortPanel />}
+          {!isOpen && !index && (
+            <Panel title="What to do first">Open the line, then prove it: both send nothing that turns a shaft.</Panel>
+          )}
+        </div>
+      </div>
+    </div>
+  );
+}
+
+const RATES = ['1200', '2400', '4800', '9600', '19200', '38400', '57600', '115200'];
+
+/** A rate as typed: the sentence for the field, or the number. */
+function rateOf(text: string): number | string {
+  const rate = /^\s*\d+\s*$/.test(text) ? parseInt(text, 10) : NaN;
+  return rate >= 50 && rate <= 4_000_000 ? rate : `“${text.trim()}” is no rate: 50 to 4000000 bit/s`;
+}
+
+const PLAIN = { dataBits: ['7', '8'], parity: ['N', 'E', 'O'], stopBits: ['1', '2'] } as const;
+const PARITY_NAME = { N: 'none', E: 'even', O: 'odd' } as const;
+
+function SerialEnds({ serial }: { readonly serial: SerialSettings }) {
+  const bench = useBench();
+  const { line, station, index, isOpen, name } = useCurrent();
+  const form = `ends ${line?.id ?? ''}`;
+  const [rateText, setRate] = useTyped(form, 'rate', `${serial.rate}`);
+  const [dataBits, setDataBits] = useTyped(form, 'data', `${serial.dataBits}`);
+  const [parity, setParity] = useTyped(form, 'parity', serial.parity);
+  const [stopBits, setStopBits] = useTyped(form, 'stop', `${serial.stopBits}`);
+  const rate = rateOf(rateText);
+  const wanted: SerialSettings | null =
+    typeof rate === 'number'
+      ? {
+          rate,
+          dataBits: dataBits === '7' ? 7 : 8,
+          parity: parity === 'N' || parity === 'O' ? parity : 'E',
+          stopBits: stopBits === '2' ? 2 : 1,
+        }
+      : null;
+  const changed = wanted !== null && settingsText(wanted) !== settingsText(serial);
+  const change = wanted && index && changed ? linkChange(index, serial, wanted) : null;
+  return (
+    <>
+      <div className={styles.ends} role="table" aria-label="Settings of both ends">
+        <span className={styles.head}>setting</span>
+        <span className={styles.head}>this end</span>
+        <span className={styles.head} />
+        <span className={styles.head}>the drive</span>
+        <span className={styles.head}>how that is known</span>
+        <span>bit rate</span>
+        <TypedField
+          label="rate, bit/s"
+          value={rateText}
+          onChange={setRate}
+          error={typeof rate === 'string' ? rate : ''}
+          width={150}
+        />
+        <DriveCell role="bit-rate" mine={rateText} factory={`${index?.sheet.link?.serial?.rate ?? ''}`} />
+        <span>character</span>
+        <div className={styles.row} style={{ gap: 4, flexWrap: 'nowrap' }}>
+          <ChoiceField
+            label="data"
+            value={dataBits}
+            onChange={setDataBits}
+            width={54}
+            options={PLAIN.dataBits.map((bits) => [bits, bits] as const)}
+          />
+          <ChoiceField
+            label="parity"
+            value={parity}
+            onChange={setParity}
+            width={76}
+            options={PLAIN.parity.map((id) => [id, PARITY_NAME[id]] as const)}
+          />
+          <ChoiceField
+            label="stop"
+            value={stopBits}
+            onChange={setStopBits}
+            width={54}
+            options={PLAIN.stopBits.map((bits) => [bits, bits] as const)}
+          />
+        </div>
+        <DriveCell
+          role="character-form"
+          mine={`${dataBits}${parity}${stopBits}`}
+          factory={factoryForm(index?.sheet.link?.serial)}
+        />
+        <span>station</span>
+        <span className={styles.mono}>{station?.station ?? ''}</span>
+        <DriveCell role="station" mine={`${station?.station ?? ''}`} factory={`${index?.sheet.link?.station ?? ''}`} />
+      </div>
+      <div className={styles.row} style={{ marginTop: 10 }}>
+        <datalist id="usual-rates">
+          {RATES.map((usual) => (
+            <option key={usual} value={usual} />
+          ))}
+        </datalist>
+        <Button
+          variant="outlined"
+          color="inherit"
+          disabled={!changed}
+          onClick={() => wanted && line && bench.setEnd(line.id, wanted)}
+        >
+          Set this end only{changed && wanted ? `: ${settingsText(wanted)}` : ''}
+        </Button>
+        <Button
+          variant="contained"
+          disabled={!isOpen || !change?.ok}
+          onClick={() => change?.ok && index && wanted && void changeBothEnds(bench, index, change.value, wanted)}
+        >
+          Set both ends, {name} first
+        </Button>
+        {changed && change && !change.ok && <span className={styles.soft}>Both ends: {change.error}.</span>}
+        {changed && change?.ok && (
+          <span className={styles.soft}>
+            Writes {change.value.writes.map(({ parameter, raw }) => `${parameter.number} ← ${raw}`).join(', ')}
+            {change.value.restarts ? '; the drive restarts' : ''}. Way back: {change.value.wayBack}.
+          </span>
+        )}
+      </div>
+    </>
+  );
+}
+
+const factoryForm = (serial: SerialSettings | undefined): string =>
+  serial ? `${serial.dataBits}${serial.parity}${serial.stopBits}` : '';
+
+/** The drive's side of a row: read and verified, else what the sheet says, else unknown; with source and age. */
+function DriveCell({
+  role,
+  mine,
+  factory,
+}: {
+  readonly role: ParameterRole;
+  readonly mine: string;
+  readonly factory: string;
+}) {
+  const { index, view } = useCurrent();
+  const nowUs = useBenchState((state) => state.nowUs);
+  const place = index?.byRole.get(role);
+  const live = place && view.values.get(place.address);
+  const read = live && place ? (place.choices?.find(({ value }) => value === live.word)?.name ?? `${live.word}`) : null;
+  const shown = read ?? factory;
+  const mark = shown === '' ? '?' : shown === mine ? '=' : '≠';
+  const text = { '?': 'not known', '=': 'the same', '≠': 'they differ' }[mark];
+  return (
+    <>
+      <span
+        className={mark === '=' && read !== null ? styles.good : mark === '≠' ? styles.bad : styles.soft}
+        title={text}
+        aria-label={text}
+      >
+        {mark}
+      </span>
+      <span className={styles.mono} data-testid={`drive-${role}`}>
+        {shown === '' ? 'not known' : shown}
+        {read !== null && live && place ? (
+          <span className={styles.soft}>
+            {' '}
+            (code {live.word} in {place.number})
+          </span>
+        ) : null}
+      </span>
+      <span className={styles.soft}>
+        {read !== null && live
+          ? `read over the link, ${ageText(nowUs - live.atUs)}`
+          : factory === ''
+            ? 'no sheet says it, and it was not read'
+            : 'sheet: as it leaves the factory; not read yet'}
+      </span>
+    </>
+  );
+}
+
+function TcpEnds() {
+  const { line, lineState, index } = useCurrent();
+  const where = line?.tcp ? `${line.tcp.host} port ${line.tcp.port}` : 'no address yet';
+  return (
+    <div className={styles.ends}>
+      <span className={styles.head}>setting</span>
+      <span className={styles.head}>this end</span>
+      <span className={styles.head} />
+      <span className={styles.head}>the device</span>
+      <span className={styles.head}>how that is known</span>
+      <span>address</span>
+      <span className={styles.mono}>{where}</span>
+      <span className={lineState?.open ? styles.good : styles.soft}>{lineState?.open ? '=' : '?'}</span>
+      <span>
+        {lineState?.open
+          ? 'takes the connection'
+          : lineState?.retrying
+            ? 'lost; tried again by itself'
+            : 'not connected'}
+      </span>
+      <span className={styles.soft}>
+        {lineState?.trouble || (lineState?.open ? 'the local server holds the connection' : 'open the line')}
+      </span>
+      <span>protocol</span>
+      <span className={styles.mono}>{line?.protocol}</span>
+      <span className={styles.soft}>?</span>
+      <span>{index?.sheet.link?.protocol ?? 'not known'}</span>
+      <span className={styles.soft}>{index ? 'sheet' : 'no sheet'}; proved by an answer only</span>
+    </div>
+  );
+}
+
+/** One harmless exchange: is there an answer, and what is it? */
+function ProvePanel() {
+  const bench = useBench();
+  const { line, station, index, framing, isOpen, key, name } = useCurrent();
+  const ticket = useDrafts((drafts) => drafts.asked.get(`${key} line`) ?? 0);
+  const result = useBenchState((state) => state.results.get(ticket) ?? null);
+  const status = index?.byRole.get('status-word');
+  const restart = index?.byRole.get('restart');
+  const prove = (): void => {
+    const read =
+      status && station
+        ? framing.encode({ unit: station.station, fc: 3, address: status.address, quantity: 1 }, 'request')
+        : null;
+    if (read?.ok && station)
+      bench.drafts.getState().setAsked(`${key} line`, bench.send(station.station, read.value, 'Line'));
+  };
+  const readAll = (): void => {
+    if (!station || !index) return;
+    const wanted = (['station', 'bit-rate', 'character-form', 'restart'] as const).flatMap(
+      (role) => index.byRole.get(role)?.address ?? [],
+    );
+    const quantity = wanted.length === 0 ? 0 : Math.max(...wanted) - Math.min(...wanted) + 1;
+    const link = framing.encode({ unit: station.station, fc: 3, address: Math.min(...wanted), quantity }, 'request');
+    for (const bytes of [
+      ...watchReads(station.station, index, framing),
+      ...identityReads(station.station, index, framing),
+    ])
+      bench.send(station.station, bytes, 'Line');
+    if (quantity > 0 && link.ok) bench.send(station.station, link.value, 'Line');
+  };
+  return (
+    <Panel title="Prove the link" aside="one read; nothing that can turn a shaft">
+      <div className={styles.row}>
+        <Button variant="contained" disabled={!isOpen || !status} onClick={prove}>
+          Ask {name} for its status
+        </Button>
+        <Button variant="outlined" color="inherit" disabled={!isOpen} onClick={readAll}>
+          Read its link settings and identity
+        </Button>
+        {restart && index && (
+          <Button variant="outlined" color="inherit" disabled={!isOpen} onClick={() => void restartDrive(bench, index)}>
+            Restart {name}
+          </Button>
+        )}
+      </div>
+      {!isOpen && <p className={styles.soft}>The line is closed; opening it sends nothing.</p>}
+      {ticket !== 0 && (
+        <p data-testid="prove-outcome">
+          {result ? (
+            <>
+              <strong className={isGood(result.outcome) ? styles.good : styles.bad}>
+                {OUTCOME_TEXT[result.outcome]}
+              </strong>
+              {result.reply && ` ${((result.endedUs - result.sentUs) / 1000).toFixed(1)} ms after the request`}
+              {result.said?.values?.[0] !== undefined &&
+                index &&
+                status &&
+                `: ${meaningOf(index, status, result.said.values[0])}`}
+              {!isGood(result.outcome) && (
+                <>
+                  {' · '}
+                  <Button variant="text" color="inherit" onClick={() => bench.drafts.getState().setLinePart('doctor')}>
+                    Why? Ask the doctor
+                  </Button>
+                </>
+              )}
+            </>
+          ) : (
+            'waiting for the drive …'
+          )}
+        </p>
+      )}
+      {line?.far === 'yard' && <p className={styles.soft}>The drives of this line are stand-ins in this page.</p>}
+    </Panel>
+  );
+}
+
+const VERDICT = { same: '=', differs: '≠', unknown: '?' } as const;
+
+/** Type, firmware and size against the sheet; and the way to make the device show itself. */
+function IdentityPanel() {
+  const bench = useBench();
+  const { index, view, station, framing, isOpen, name } = useCurrent();
+  const rows = index ? identityOf(index, (address) => view.values.get(address)) : [];
+  const showItself = index?.byRole.get('show-itself');
+  const flash = (word: number): void => {
+    const bytes = showItself && station ? writeRequest(framing, station.station, showItself, word) : null;
+    if (bytes && station) bench.send(station.station, bytes, 'Line');
+  };
+  const shows = showItself ? view.values.get(showItself.address)?.word === 1 : false;
+  return (
+    <Panel title="Which drive is it?" aside="against its sheet, before anything is written">
+      <table className={styles.table}>
+        <tbody>
+          {rows.map(({ parameter, expected, actual, verdict }) => (
+            <tr key={parameter.number}>
+              <td>{parameter.name}</td>
+              <td className={verdict === 'differs' ? styles.bad : verdict === 'same' ? styles.good : styles.soft}>
+                {VERDICT[verdict]}
+              </td>
+              <td className={styles.mono}>{actual ?? 'not read'}</td>
+              <td className={styles.soft}>sheet: {expected}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {rows.some(({ verdict }) => verdict === 'differs') && (
+        <Warning>It differs from the sheet: registers and limits may differ too. Compare before you write.</Warning>
+      )}
+      {showItself && (
+        <div className={styles.row} style={{ marginTop: 8 }}>
+          <Button variant="outlined" color="inherit" disabled={!isOpen} onClick={() => flash(shows ? 0 : 1)}>
+            {shows ? `Let the display of ${name} rest` : `Let the display of ${name} flash`}
+          </Button>
+        </div>
+      )}
+    </Panel>
+  );
+}

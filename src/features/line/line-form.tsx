@@ -1,0 +1,180 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import { useBench, useBenchState } from '../../bench/bench-context';
+import { useCurrent } from '../../bench/use-current';
+import { uuidV7 } from '../../core/id';
+import { PROTOCOL_TEXT, withLine, type JobLine } from '../../core/job/job';
+import { checkTarget } from '../../core/line/target';
+import { framingOf } from '../../core/modbus/framing';
+import { ChoiceField, TypedField } from '../../ui/fields';
+import styles from './line.module.css';
+import { useTyped } from './use-typed';
+
+const FAR_TEXT: Readonly<Record<JobLine['far'], string>> = {
+  yard: 'stand-ins in this page',
+  tcp: 'a device over TCP',
+  'serial-port': 'a serial port of this machine',
+  'not-built': 'nothing yet',
+};
+
+const newId = (): string => uuidV7(Date.now(), crypto.getRandomValues(new Uint8Array(10)));
+const DEFAULT_SERIAL = { rate: 19200, dataBits: 8, parity: 'E', stopBits: 1 } as const;
+
+/** Sets a line up: what it is called, what is spoken on it, where its other end is, and which stations are on it. */
+export function LineForm() {
+  const bench = useBench();
+  const { line } = useCurrent();
+  if (!line) return null;
+  const put = (change: Partial<JobLine>): void =>
+    bench.changeJob((job) => withLine(job, line.id, (own) => ({ ...own, ...change })));
+  return (
+    <div className={styles.stack}>
+      <div className={styles.row}>
+        <TypedField label="name" value={line.name} width={200} onChange={(name) => name !== '' && put({ name })} />
+        <ChoiceField
+          label="spoken"
+          value={line.protocol}
+          width={190}
+          options={Object.entries(PROTOCOL_TEXT)}
+          onChange={(protocol) => put({ protocol: protocol as JobLine['protocol'] })}
+        />
+        <ChoiceField
+          label="other end"
+          value={line.far}
+          width={230}
+          options={Object.entries(FAR_TEXT)}
+          onChange={(value) => {
+            const far = value as JobLine['far'];
+            const medium = far === 'tcp' ? (line.protocol === 'modbus-tcp' ? 'Ethernet' : 'device server') : 'RS-485';
+            put({
+              far,
+              medium,
+              ...(far === 'tcp'
+                ? { tcp: line.tcp ?? { host: '127.0.0.1', port: 502 } }
+                : { serial: line.serial ?? DEFAULT_SERIAL }),
+            });
+          }}
+        />
+        {line.far === 'tcp' && <TargetFields line={line} put={put} />}
+        <Button
+          variant="outlined"
+          color="inherit"
+          onClick={() => {
+            bench.changeJob((job) => ({ ...job, lines: job.lines.filter(({ id }) => id !== line.id) }));
+            const next = bench.state.getState().job?.lines[0];
+            if (next) bench.select(next.id, next.stations[0]?.station ?? 0);
+          }}
+        >
+          Delete {line.name}
+        </Button>
+      </div>
+      <Stations line={line} put={put} />
+      <p className={styles.soft}>A change of what is spoken, of the other end or of stations closes the line first.</p>
+    </div>
+  );
+}
+
+interface PartProps {
+  readonly line: JobLine;
+  readonly put: (change: Partial<JobLine>) => void;
+}
+
+function TargetFields({ line, put }: PartProps) {
+  const form = `target ${line.id}`;
+  const [host, setHost] = useTyped(form, 'host', line.tcp?.host ?? '');
+  const [port, setPort] = useTyped(form, 'port', `${line.tcp?.port ?? 502}`);
+  const number = /^\s*\d+\s*$/.test(port) ? parseInt(port, 10) : NaN;
+  const target = checkTarget(host, number);
+  const apply = (nextHost: string, nextPort: string): void => {
+    const checked = checkTarget(nextHost, /^\s*\d+\s*$/.test(nextPort) ? parseInt(nextPort, 10) : NaN);
+    if (checked.ok) put({ tcp: checked.value });
+  };
+  const portWrong = !target.ok && target.error.startsWith('port');
+  return (
+    <>
+      <TypedField
+        label="IP address"
+        value={host}
+        width={210}
+        error={!target.ok && !portWrong ? target.error : ''}
+        onChange={(text) => {
+          setHost(text);
+          apply(text, port);
+        }}
+      />
+      <TypedField
+        label="TCP port"
+        value={port}
+        width={130}
+        error={portWrong ? `“${port.trim()}”: 1 to 65535` : ''}
+        onChange={(text) => {
+          setPort(text);
+          apply(host, text);
+        }}
+      />
+    </>
+  );
+}
+
+function Stations({ line, put }: PartProps) {
+  const sheets = useBenchState((state) => state.sheets);
+  const form = `station ${line.id}`;
+  const [number, setNumber] = useTyped(form, 'number', '');
+  const [name, setName] = useTyped(form, 'name', '');
+  const [slug, setSlug] = useTyped(form, 'sheet', '');
+  const most = framingOf(line.protocol).mostUnit;
+  const station = /^\s*\d+\s*$/.test(number) ? parseInt(number, 10) : NaN;
+  const least = most === 255 ? 0 : 1;
+  const error =
+    number.trim() === ''
+      ? ''
+      : !(station >= least && station <= most)
+        ? station === 0
+          ? 'station 0 is everyone at once'
+          : `“${number.trim()}”: ${least} to ${most} are stations`
+        : line.stations.some((known) => known.station === station)
+          ? `station ${station} is on this line already`
+          : '';
+  const sheet = sheets.get(slug)?.sheet;
+  const add = (): void => {
+    const made = {
+      id: newId(),
+      station,
+      name: name.trim() || `station ${station}`,
+      ...(sheet ? { sheet: { slug: sheet.slug, revision: sheet.revision } } : {}),
+    };
+    put({ stations: [...line.stations, made] });
+    setNumber('');
+    setName('');
+  };
+  return (
+    <div className={styles.row}>
+      {line.stations.map(({ id, station: own, name: called }) => (
+        <Button
+          key={id}
+          variant="outlined"
+          color="inherit"
+          onClick={() => put({ stations: line.stations.filter((known) => known.id !== id) })}
+        >
+          Remove {own} · {called}
+        </Button>
+      ))}
+      <TypedField label="new station" value={number} onChange={setNumber} error={error} width={150} />
+      <TypedField label="its name" value={name} onChange={setName} width={150} />
+      <ChoiceField
+        label="its sheet"
+        value={slug}
+        onChange={setSlug}
+        width={130}
+        options={[
+          ['', 'none'] as const,
+          ...[...sheets.values()].map((index) => [index.sheet.slug, index.sheet.name] as const),
+        ]}
+      />
+      <Button variant="contained" disabled={number.trim() === '' || error !== ''} onClick={add}>
+        Add the station
+      </Button>
+    </div>
+  );
+}

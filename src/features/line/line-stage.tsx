@@ -1,0 +1,48 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import { useBench, useDrafts } from '../../bench/bench-context';
+import { useCurrent } from '../../bench/use-current';
+import { PROTOCOL_TEXT } from '../../core/job/job';
+import { settingsText } from '../../core/line/settings';
+import { StageHead } from '../../ui/panel';
+import { Tabs } from '../../ui/tabs';
+import { PARTS } from './parts';
+
+/** Line: set it up, prove it with one harmless exchange, and find out why it fails. */
+export function LineStage() {
+  const bench = useBench();
+  const { line, isOpen, lineState } = useCurrent();
+  const part = useDrafts((drafts) => drafts.linePart);
+  if (!line) return <StageHead title="Line" aside="this job has no line; add one in Job" />;
+  const { id, Body } = PARTS.find((candidate) => candidate.id === part) ?? PARTS[0];
+  const holds = isOpen || lineState?.retrying === true;
+  return (
+    <>
+      <StageHead
+        title={line.name}
+        aside={[line.medium, line.serial && settingsText(line.serial), PROTOCOL_TEXT[line.protocol]]
+          .filter(Boolean)
+          .join(' · ')}
+      >
+        {holds ? (
+          <Button variant="outlined" color="inherit" onClick={() => bench.close(line.id)}>
+            Close {line.name}
+          </Button>
+        ) : (
+          <Button
+            variant="contained"
+            color="secondary"
+            disabled={line.far === 'not-built'}
+            onClick={() => bench.open(line.id)}
+          >
+            Open {line.name}
+          </Button>
+        )}
+      </StageHead>
+      <Tabs label="Parts of the line" tabs={PARTS} chosen={id} onChoose={bench.drafts.getState().setLinePart}>
+        <Body key={line.id} />
+      </Tabs>
+    </>
+  );
+}

@@ -1,0 +1,344 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import { useBench, useBenchState } from '../../bench/bench-context';
+import { useCurrent } from '../../bench/use-current';
+import { uuidV7 } from '../../core/id';
+import { withLine } from '../../core/job/job';
+import { settingsText } from '../../core/line/settings';
+import {
+  alikeTo,
+  hostRange,
+  hostSweepSeconds,
+  serialSweepUs,
+  settingsToTry,
+  stationRange,
+} from '../../core/sweep/sweep-plan';
+import { PROVES_LINK, type SweepFinding, type SweepPlan, type SweepState } from '../../link/sweep-run';
+import { TypedField } from '../../ui/fields';
+import { Panel, Warning } from '../../ui/panel';
+import styles from './line.module.css';
+import { useTyped } from './use-typed';
+
+const TRY_US = 60_000;
+const REAL_TRY_US = 150_000;
+
+const newId = (): string => uuidV7(Date.now(), crypto.getRandomValues(new Uint8Array(10)));
+const secondsText = (seconds: number): string =>
+  seconds < 90 ? `${Math.ceil(seconds)} s` : `${Math.ceil(seconds / 60)} min`;
+
+/** Unknown settings, stations and addresses, found by trying. */
+export function SweepPart() {
+  const { line } = useCurrent();
+  return (
+    <div className={styles.stack}>
+      {line?.far !== 'tcp' && <SettingsSweep />}
+      {line?.far !== 'not-built' && line?.protocol.startsWith('modbus') && <StationSweep />}
+      <AddressSweep />
+      <p className={styles.soft}>
+        A sweep only reads, or connects and closes again: nothing that it sends can turn a shaft. Stop ends it.
+      </p>
+    </div>
+  );
+}
+
+/** A read of one register that any drive answers, if only by a refusal. */
+function useHarmless() {
+  const { station, index, framing } = useCurrent();
+  const address = index?.byRole.get('status-word')?.address ?? 0;
+  return (unit = station?.station ?? 1): Uint8Array => {
+    const built = framing.encode({ unit, fc: 3, address, quantity: 1 }, 'request');
+    return built.ok ? built.value : new Uint8Array(0);
+  };
+}
+
+function Progress({
+  state,
+  perTryS,
+}: {
+  readonly state: { readonly done: number; readonly total: number; readonly running: boolean };
+  readonly perTryS: number;
+}) {
+  const share = state.total === 0 ? 0 : state.done / state.total;
+  return (
+    <div style={{ flex: '1 1 220px' }}>
+      <div
+        className={styles.bar}
+        role="progressbar"
+        aria-label="Progress of the sweep"
+        aria-valuenow={state.done}
+        aria-valuemin={0}
+        aria-valuemax={state.total}
+      >
+        <div style={{ width: `${share * 100}%` }} />
+      </div>
+      <span className={styles.soft} data-testid="sweep-count">
+        {state.done} of {state.total} tries
+        {state.running ? ` · at most ${secondsText((state.total - state.done) * perTryS)} left` : ''}
+      </span>
+    </div>
+  );
+}
+
+interface RunnerProps {
+  readonly plan: Omit<SweepPlan, 'from'>;
+  readonly text: string;
+  readonly perTryS: number;
+}
+
+/** Start, stop and take up again, with the count. */
+function Runner({ plan, text, perTryS }: RunnerProps) {
+  const bench = useBench();
+  const { line, lineState, isOpen } = useCurrent();
+  const state = lineState?.sweep?.kind === plan.kind ? lineState.sweep : null;
+  if (!line) return null;
+  const start = (from: number): void => bench.post({ kind: 'sweep', line: line.id, plan: { ...plan, from } });
+  const canResume = state !== null && !state.running && state.done > 0 && state.done < state.total;
+  return (
+    <div className={styles.row}>
+      {state?.running ? (
+        <Button variant="contained" onClick={() => bench.post({ kind: 'end-sweep', line: line.id })}>
+          End the sweep
+        </Button>
+      ) : (
+        <Button variant="contained" disabled={!isOpen || plan.steps.length === 0} onClick={() => start(0)}>
+          {text}
+        </Button>
+      )}
+      {canResume && (
+        <Button variant="outlined" color="inherit" disabled={!isOpen} onClick={() => start(state.done)}>
+          Go on from try {state.done + 1}
+        </Button>
+      )}
+      {state && <Progress state={state} perTryS={perTryS} />}
+      {state?.now && <span className={styles.mono}>now {state.now}</span>}
+      {!isOpen && <span className={styles.soft}>Open the line first.</span>}
+    </div>
+  );
+}
+
+function useSweepState(kind: SweepState['kind']): SweepState | null {
+  const { lineState } = useCurrent();
+  return lineState?.sweep?.kind === kind ? lineState.sweep : null;
+}
+
+function Disturbs() {
+  const { line } = useCurrent();
+  return (line?.stations.length ?? 0) > 1 ? (
+    <Warning>
+      {line?.stations.length} drives are on this line. A sweep takes the line’s time and sends characters that they
+      cannot read: their watchdogs may trip.
+    </Warning>
+  ) : null;
+}
+
+function SettingsSweep() {
+  const bench = useBench();
+  const { line, station, index, name } = useCurrent();
+  const harmless = useHarmless();
+  const state = useSweepState('settings');
+  const own = line?.serial;
+  if (!line || !own) return null;
+  const tries = settingsToTry(own, index?.sheet.link?.serial ?? null);
+  const timeoutUs = line.far === 'yard' ? TRY_US : REAL_TRY_US;
+  const longestS =
+    serialSweepUs(
+      tries.map(({ settings }) => settings),
+      8,
+      timeoutUs,
+    ) / 1e6;
+  const plan = {
+    kind: 'settings',
+    steps: tries.map(({ settings }) => ({ station: station?.station ?? 1, bytes: harmless(), settings })),
+    timeoutUs,
+    own,
+    untilFound: true,
+  } as const;
+  const found = state?.found.find(({ outcome }) => PROVES_LINK.has(outcome)) ?? null;
+  return (
+    <Panel
+      title="Unknown settings"
+      aside={`${tries.length} settings, likely ones first; at most ${secondsText(longestS)}; stops at the first answer of ${name}`}
+    >
+      <Disturbs />
+      <Runner plan={plan} text="Try the usual settings" perTryS={longestS / tries.length} />
+      {found?.settings && (
+        <p data-testid="sweep-found">
+          <strong className={styles.good}>✓ {settingsText(found.settings)}</strong> works, found after {state?.done}{' '}
+          tries. {alikeTo(found.settings).join(', ')} would look the same.{' '}
+          <Button
+            variant="contained"
+            color="secondary"
+            onClick={() => {
+              const { settings } = found;
+              if (!settings) return;
+              bench.setEnd(line.id, settings);
+              for (const [field, text] of Object.entries({
+                rate: `${settings.rate}`,
+                data: `${settings.dataBits}`,
+                parity: settings.parity,
+                stop: `${settings.stopBits}`,
+              }))
+                bench.drafts.getState().setTyped(`ends ${line.id} ${field}`, text);
+            }}
+          >
+            Set this end to {settingsText(found.settings)}
+          </Button>
+        </p>
+      )}
+      {state && !state.running && !found && state.done > 0 && (
+        <p className={styles.soft} data-testid="sweep-found">
+          {state.done < state.total
+            ? 'Ended before all were tried.'
+            : 'No setting was answered: look at power, cable and station number.'}
+          {state.found.length > 0 &&
+            ` Something came at ${state.found.map(({ settings }) => settings && settingsText(settings)).join(', ')}, but nothing that can be read.`}
+        </p>
+      )}
+    </Panel>
+  );
+}
+
+function StationSweep() {
+  const bench = useBench();
+  const { line, framing, key } = useCurrent();
+  const harmless = useHarmless();
+  const state = useSweepState('stations');
+  const [first, setFirst] = useTyped(`sweep ${key}`, 'first', '1');
+  const [last, setLast] = useTyped(`sweep ${key}`, 'last', '32');
+  if (!line) return null;
+  const number = (text: string): number => (/^\s*-?\d+\s*$/.test(text) ? parseInt(text, 10) : NaN);
+  const range = stationRange(number(first), number(last));
+  const timeoutUs = line.far === 'yard' ? TRY_US : REAL_TRY_US;
+  const stations = range.ok ? range.value : [];
+  const perTryS = (2 * timeoutUs) / 1e6 + 0.01;
+  const plan = {
+    kind: 'stations',
+    steps: stations.map((station) => ({ station, bytes: harmless(station) })),
+    timeoutUs,
+    own: null,
+    untilFound: false,
+  } as const;
+  const add = ({ station }: SweepFinding): void =>
+    bench.changeJob((job) =>
+      withLine(job, line.id, (own) => ({
+        ...own,
+        stations: [...own.stations, { id: newId(), station, name: `found ${station}` }],
+      })),
+    );
+  return (
+    <Panel
+      title="Unknown stations"
+      aside={`one read of each; at most ${secondsText(stations.length * perTryS)}, ${framing.name}`}
+    >
+      <Disturbs />
+      <div className={styles.row} style={{ marginBottom: 6, marginTop: 8 }}>
+        <TypedField
+          label="from station"
+          value={first}
+          onChange={setFirst}
+          error={range.ok ? '' : range.error}
+          width={220}
+        />
+        <TypedField label="to station" value={last} onChange={setLast} width={120} />
+      </div>
+      <Runner plan={plan} text={`Try ${stations.length} stations`} perTryS={perTryS} />
+      {state && state.found.length > 0 && (
+        <div className={styles.row} style={{ marginTop: 8 }} data-testid="stations-found">
+          {state.found.map((finding) => {
+            const known = line.stations.find(({ station }) => station === finding.station);
+            return known ? (
+              <span key={finding.step}>
+                <strong className={styles.good}>✓ {finding.station}</strong> {known.name}
+              </span>
+            ) : (
+              <Button key={finding.step} variant="outlined" color="secondary" onClick={() => add(finding)}>
+                Take {finding.station} into the job
+              </Button>
+            );
+          })}
+        </div>
+      )}
+    </Panel>
+  );
+}
+
+function AddressSweep() {
+  const bench = useBench();
+  const state = useBenchState((current) => current.ipSweep);
+  const [text, setText] = useTyped('sweep', 'hosts', '127.0.0.1-127.0.0.8');
+  const [portText, setPort] = useTyped('sweep', 'port', '47502');
+  const hosts = hostRange(text);
+  const port = /^\s*\d+\s*$/.test(portText) ? parseInt(portText, 10) : NaN;
+  const portError = port >= 1 && port <= 65_535 ? '' : `“${portText.trim()}”: 1 to 65535`;
+  const list = hosts.ok ? hosts.value : [];
+  const perTryS = hostSweepSeconds(4) / 4;
+  const start = (from: number): void => bench.post({ kind: 'ip-sweep', plan: { hosts: list, port, from } });
+  const take = (host: string, at: number): void => {
+    const id = newId();
+    bench.changeJob((job) => ({
+      ...job,
+      lines: [
+        ...job.lines,
+        {
+          id,
+          name: `found ${host}`,
+          medium: 'Ethernet',
+          protocol: 'modbus-tcp',
+          far: 'tcp',
+          tcp: { host, port: at },
+          stations: [{ id: newId(), station: 1, name: 'found device' }],
+        },
+      ],
+    }));
+    bench.select(id, 1);
+  };
+  return (
+    <Panel
+      title="Unknown addresses"
+      aside={`one TCP port on ${list.length} hosts; connects and closes; at most ${secondsText(hostSweepSeconds(list.length))}`}
+    >
+      <div className={styles.row}>
+        <TypedField
+          label="hosts: subnet or range"
+          value={text}
+          onChange={setText}
+          error={hosts.ok ? '' : hosts.error}
+          width={260}
+        />
+        <TypedField label="TCP port" value={portText} onChange={setPort} error={portError} width={130} />
+        {state?.running ? (
+          <Button variant="contained" onClick={() => bench.post({ kind: 'end-ip-sweep' })}>
+            End the sweep
+          </Button>
+        ) : (
+          <Button variant="contained" disabled={!hosts.ok || portError !== ''} onClick={() => start(0)}>
+            Try {list.length} addresses
+          </Button>
+        )}
+        {state && !state.running && state.done > 0 && state.done < state.total && (
+          <Button variant="outlined" color="inherit" onClick={() => start(state.done)}>
+            Go on from {list[state.done]}
+          </Button>
+        )}
+        {state && <Progress state={state} perTryS={perTryS} />}
+      </div>
+      {state?.trouble && <Warning>{state.trouble}</Warning>}
+      {state && state.found.length > 0 && (
+        <div className={styles.row} style={{ marginTop: 8 }} data-testid="hosts-found">
+          {state.found.map(({ host, port: at, kind }) =>
+            kind === 'open' ? (
+              <Button key={host} variant="outlined" color="secondary" onClick={() => take(host, at)}>
+                Make {host} port {at} a line
+              </Button>
+            ) : (
+              <span key={host} className={styles.soft}>
+                {host}: somebody is there, nothing at port {at}
+              </span>
+            ),
+          )}
+        </div>
+      )}
+    </Panel>
+  );
+}

@@ -1,0 +1,219 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import { useEffect, useRef, useState } from 'react';
+import { fileName, saveFile } from '../../bench/ask-file-worker';
+import { useBench, useBenchState } from '../../bench/bench-context';
+import type { Bench } from '../../bench/bench';
+import { useCurrent } from '../../bench/use-current';
+import { bytesToHex } from '../../core/bytes/hex';
+import type { TraceEntry } from '../../core/trace/entry';
+import { incoming, lineEnd, listingLines, LINE_ENDS, type LineEnd } from '../../core/line/terminal-text';
+import { ChoiceField, TypedField } from '../../ui/fields';
+import { Panel } from '../../ui/panel';
+import styles from './line.module.css';
+import { TerminalScreen } from './terminal-screen';
+import { useTyped } from './use-typed';
+
+/** The line as plain characters: for drives with a text menu, and for looking at what crosses any line. */
+export function TerminalPart() {
+  const bench = useBench();
+  const { line, isOpen, lineState, index } = useCurrent();
+  const form = `terminal ${line?.id ?? ''}`;
+  const [out, setOut] = useTyped(form, 'out', 'cr');
+  const [into, setInto] = useTyped(form, 'in', 'as-is');
+  const [echo, setEcho] = useTyped(form, 'echo', 'off');
+  const [look, setLook] = useTyped(form, 'look', 'text');
+  if (!line) return null;
+  const plain = !line.protocol.startsWith('modbus');
+  const canType = plain && isOpen;
+  const type = (text: string): void => {
+    const ended = text.replaceAll('\r', lineEnd(out as LineEnd));
+    bench.send(
+      0,
+      Uint8Array.from(ended, (char) => char.charCodeAt(0) & 0xff),
+      'Terminal',
+    );
+  };
+  return (
+    <div className={styles.stack}>
+      <Panel
+        title={plain ? 'Terminal' : 'What crosses this line, as characters'}
+        aside={
+          plain
+            ? isOpen
+              ? 'what is typed is sent at once'
+              : lineState?.trouble || 'closed; open the line to type'
+            : `${line.name} speaks frames; type bytes in Frames`
+        }
+        tools={<CaptureButtons line={line.id} name={line.name} />}
+      >
+        <div className={styles.row} style={{ marginBottom: 10, marginTop: 6 }}>
+          <ChoiceField label="Enter sends" value={out} onChange={setOut} width={110} options={LINE_ENDS} />
+          <ChoiceField
+            label="line end that comes"
+            value={into}
+            onChange={setInto}
+            width={160}
+            options={[
+              ['as-is', 'as it is'],
+              ['cr', 'CR begins a line'],
+              ['lf', 'LF begins a line'],
+            ]}
+          />
+          <Button
+            variant="outlined"
+            color="inherit"
+            aria-pressed={echo === 'on'}
+            onClick={() => setEcho(echo === 'on' ? 'off' : 'on')}
+          >
+            Local echo {echo}
+          </Button>
+          <Button
+            variant="outlined"
+            color="inherit"
+            aria-pressed={look === 'hex'}
+            onClick={() => setLook(look === 'hex' ? 'text' : 'hex')}
+          >
+            {look === 'hex' ? 'Show text' : 'Show hex'}
+          </Button>
+          <Button
+            variant="outlined"
+            color="inherit"
+            disabled={!isOpen}
+            onClick={() => bench.post({ kind: 'break', line: line.id, ms: index?.sheet.link?.breakToDefaultMs ?? 250 })}
+          >
+            Send a break
+          </Button>
+        </div>
+        {look === 'hex' ? (
+          <HexDump line={line.id} />
+        ) : (
+          <TerminalScreen line={line.id} canType={canType} into={into} echo={echo === 'on'} onType={type} />
+        )}
+      </Panel>
+      {plain && <Replay canType={canType} type={type} line={line.id} />}
+    </div>
+  );
+}
+
+const received = (bench: Bench, line: string): readonly TraceEntry[] => {
+  const { entries, session } = bench.state.getState();
+  return entries.filter((entry) => entry.line === line && entry.session === session && entry.direction !== 'event');
+};
+
+/** Everything that came on this line in this session, as a file. */
+function CaptureButtons({ line, name }: { readonly line: string; readonly name: string }) {
+  const bench = useBench();
+  const save = (): void => {
+    const came = received(bench, line).filter(({ direction }) => direction === 'received');
+    saveFile(
+      new Blob(came.map(({ bytes }) => bytes.slice().buffer)),
+      fileName(`${name} capture`, 'txt'),
+    );
+  };
+  return (
+    <Button variant="text" color="inherit" onClick={save}>
+      Capture to a file
+    </Button>
+  );
+}
+
+function HexDump({ line }: { readonly line: string }) {
+  const bench = useBench();
+  const last = useBenchState((state) => state.entries.length);
+  const rows = received(bench, line).slice(-200);
+  const bottom = useRef<HTMLPreElement>(null);
+  useEffect(() => {
+    if (bottom.current) bottom.current.scrollTop = bottom.current.scrollHeight;
+  }, [last]);
+  return (
+    <pre ref={bottom} className={styles.dump} tabIndex={0} aria-label="Bytes of this line">
+      {rows
+        .map(
+          ({ direction, bytes }) =>
+            `${direction === 'sent' ? '▸' : '◂'} ${bytesToHex(bytes, ' ').toUpperCase()}   ${textOfBytes(bytes)}\n`,
+        )
+        .map((text, i) => (
+          <span key={rows[i]?.sequence ?? i}>{text}</span>
+        ))}
+    </pre>
+  );
+}
+
+const textOfBytes = (bytes: Uint8Array): string => incoming(bytes, 'as-is').replace(/[^ -~]/g, '·');
+
+/** Sends a captured listing line by line, with a pause or waiting for the prompt; Stop and the press here end it. */
+function Replay({
+  canType,
+  type,
+  line,
+}: {
+  readonly canType: boolean;
+  readonly type: (text: string) => void;
+  readonly line: string;
+}) {
+  const bench = useBench();
+  const [listing, setListing] = useTyped(`replay ${line}`, 'listing', '');
+  const [pause, setPause] = useTyped(`replay ${line}`, 'pause', '150');
+  const [at, setAt] = useState<number | null>(null);
+  const running = useRef(false);
+  useEffect(() => () => void (running.current = false), []);
+  const pauseMs = /^\s*\d+\s*$/.test(pause) ? parseInt(pause, 10) : NaN;
+  const error = pauseMs >= 0 && pauseMs <= 60_000 ? '' : `“${pause.trim()}”: 0 to 60000`;
+  const lines = listingLines(listing);
+  const run = async (): Promise<void> => {
+    running.current = true;
+    for (const [i, text] of lines.entries()) {
+      const { stops, lines: states } = bench.state.getState();
+      if (!running.current || stops.length > 0 || !states.get(line)?.open) break;
+      setAt(i + 1);
+      type(`${text}\r`);
+      await new Promise((resolve) => setTimeout(resolve, pauseMs));
+    }
+    running.current = false;
+    setAt(null);
+  };
+  return (
+    <Panel title="Send a listing back" aside="a captured listing, line by line, with a pause after each">
+      <div className={styles.row}>
+        <textarea
+          aria-label="Listing"
+          className={styles.dump}
+          style={{ height: 110, flex: '1 1 360px' }}
+          value={listing}
+          placeholder="Paste a captured listing here, or open a file"
+          onChange={(event) => setListing(event.target.value)}
+        />
+        <div className={styles.stack}>
+          <TypedField label="pause after each line, ms" value={pause} onChange={setPause} error={error} width={200} />
+          <Button variant="outlined" color="inherit" component="label">
+            Open a file …
+            <input
+              type="file"
+              hidden
+              aria-label="Listing file"
+              onChange={(event) => {
+                const file = event.target.files?.[0];
+                if (file && file.size < 1_000_000) void file.text().then(setListing);
+              }}
+            />
+          </Button>
+          {at === null ? (
+            <Button
+              variant="contained"
+              disabled={!canType || lines.length === 0 || error !== ''}
+              onClick={() => void run()}
+            >
+              Send {lines.length} lines
+            </Button>
+          ) : (
+            <Button variant="contained" onClick={() => void (running.current = false)}>
+              End at line {at} of {lines.length}
+            </Button>
+          )}
+        </div>
+      </div>
+    </Panel>
+  );
+}
