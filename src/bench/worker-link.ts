@@ -7,13 +7,17 @@ export interface WorkerLink {
   readonly lastHeardMs: () => number;
 }
 
+/** The worker's own start may take so long. */
+const START_MS = 4_000;
+
 /** Starts the line worker; made once a tab, never on the server. */
 export function startLineWorker(take: (batch: LineBatch) => void): WorkerLink {
   const worker = new Worker(new URL('../workers/line.worker.ts', import.meta.url), {
     type: 'module',
     name: 'bujo line',
   });
-  let heardMs = performance.now();
+  // It takes a while to start, and that is no silence.
+  let heardMs = performance.now() + START_MS;
   worker.addEventListener('message', ({ data }: MessageEvent<LineBatch>) => {
     heardMs = performance.now();
     take(data);

@@ -179,8 +179,9 @@ export class LineMaster implements LineOwner {
   }
 
   #setEnd(settings: SerialSettings): void {
+    const was = this.#port.settings();
     this.#port.reconfigure(settings);
-    this.#event('settings', `this end: ${settingsText(settings)}`);
+    this.#event('settings', `this end: ${settingsText(settings)}${was ? `, was ${settingsText(was)}` : ''}`);
   }
 
   #whenAtRest(action: () => void): void {
@@ -249,7 +250,8 @@ export class LineMaster implements LineOwner {
   #launch(source: Source, request: LineRequest): void {
     const profile = this.#profiles.get(request.station) ?? new StationProfile(request.station, null, this.#framing);
     if (request.priority === 'user') this.#noteActs(request);
-    const timeoutUs = source === this.#sweep && this.#sweep ? this.#sweep.timeoutUs : profile.timeoutUs;
+    const timeoutUs =
+      source === this.#sweep && this.#sweep ? this.#sweep.timeoutUs : profile.timeoutUs + this.#port.pace().allowanceUs;
     this.#exchanger.start(request, timeoutUs, (result) => this.#finished(source, profile, result));
   }
 

@@ -27,6 +27,8 @@ export interface Pace {
   readonly silenceUs: number;
   /** A chunk's first byte began at most this long before the chunk was handed over. */
   readonly firstByteUs: number;
+  /** What the way to the drive and back may add to the drive's own reply time. */
+  readonly allowanceUs: number;
 }
 
 /** A way to the other end: a stand-in, a serial port of the browser, or a socket of the local server. */
@@ -34,6 +36,8 @@ export interface LinkPort {
   pace(): Pace;
   open(events: PortEvents): Promise<Result<void, Trouble>>;
   close(): Promise<void>;
+  /** Settings of this end; null where there is no serial line. */
+  settings(): SerialSettings | null;
   /** New settings for this end; what is on the way still uses the old ones. */
   reconfigure(settings: SerialSettings): void;
   /** Hands bytes over and tells when the last stop bit will have left, in microseconds of the line clock. */

@@ -33,6 +33,8 @@ export interface BrowserSerialOptions {
 const PARITY = { N: 'none', E: 'even', O: 'odd' } as const;
 /** Adapters hand bytes over up to 16 ms late; only this much silence ends an unfinished frame. */
 const SILENCE_US = 20_000;
+/** A worker's timer and an adapter's buffer, both ways. */
+const ALLOWANCE_US = 60_000;
 const BUFFER = 4096;
 
 /** What the browser calls each fault of the line, by the name of the error (Web Serial API, 4.5). */
@@ -84,7 +86,7 @@ export class SerialPort implements LinkPort {
   }
 
   pace(): Pace {
-    return { silenceUs: SILENCE_US, firstByteUs: 0 };
+    return { silenceUs: SILENCE_US, firstByteUs: 0, allowanceUs: ALLOWANCE_US };
   }
 
   async open(events: PortEvents): Promise<Result<void, Trouble>> {
@@ -107,6 +109,10 @@ export class SerialPort implements LinkPort {
     this.#events = null;
     port?.removeEventListener('disconnect', this.#unplugged);
     if (port) await this.#end(port);
+  }
+
+  settings(): SerialSettings {
+    return this.#settings;
   }
 
   reconfigure(settings: SerialSettings): void {

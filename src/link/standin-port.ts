@@ -25,7 +25,7 @@ export class StandinPort implements LinkPort {
   }
 
   pace(): Pace {
-    return { silenceUs: frameGapUs(this.#settings), firstByteUs: characterUs(this.#settings) };
+    return { silenceUs: frameGapUs(this.#settings), firstByteUs: characterUs(this.#settings), allowanceUs: 0 };
   }
 
   open(events: PortEvents): Promise<Result<void, Trouble>> {
@@ -40,6 +40,10 @@ export class StandinPort implements LinkPort {
     this.#leave = null;
     this.#events = null;
     return Promise.resolve();
+  }
+
+  settings(): SerialSettings {
+    return this.#settings;
   }
 
   reconfigure(settings: SerialSettings): void {

@@ -6,6 +6,8 @@ import type { LinkPort, Pace, PortEvents, PresentClock } from './port';
 
 /** A frame may come in several segments; only this much silence ends an unfinished one. */
 const SILENCE_US = 300_000;
+/** Page, local server, network and a device server's gathering together. */
+const ALLOWANCE_US = 500_000;
 
 /** A socket of the local server, to Modbus TCP or to a serial line behind a device server. */
 export class TcpPort implements LinkPort {
@@ -27,7 +29,7 @@ export class TcpPort implements LinkPort {
   }
 
   pace(): Pace {
-    return { silenceUs: SILENCE_US, firstByteUs: 0 };
+    return { silenceUs: SILENCE_US, firstByteUs: 0, allowanceUs: ALLOWANCE_US };
   }
 
   open(events: PortEvents): Promise<Result<void, Trouble>> {
@@ -59,6 +61,10 @@ export class TcpPort implements LinkPort {
     if (this.#socket !== null) this.#bridge.close(this.#socket);
     this.#socket = null;
     return Promise.resolve();
+  }
+
+  settings(): SerialSettings | null {
+    return this.#settings;
   }
 
   /** The settings of the line behind the socket are the device server's; here they only tell how long bytes take. */

@@ -456,7 +456,7 @@ export class LineHost {
 
 /** Stands where this browser or this plan has no way to the other end; opening it says so. */
 class NoPort implements LinkPort {
-  pace = () => ({ silenceUs: 0, firstByteUs: 0 });
+  pace = () => ({ silenceUs: 0, firstByteUs: 0, allowanceUs: 0 });
   open = () =>
     Promise.resolve(
       failed(
@@ -467,6 +467,7 @@ class NoPort implements LinkPort {
       ),
     );
   close = () => Promise.resolve();
+  settings = () => null;
   reconfigure = () => undefined;
   write = () => 0;
   sendBreak = () => null;

@@ -298,18 +298,19 @@ export const CAUSES: readonly Cause[] = [
     title: 'This end’s settings were changed, the drive’s were not',
     next: 'Go back to the settings under which it answered.',
     act: show('ends'),
-    finds: (seen) =>
-      isSerial(seen) &&
-      failsNow(seen) &&
-      seen.endChanged.count > 0 &&
-      seen.answeredBefore.count > 0 &&
-      !seen.linkWritten
-        ? found(
-            85,
-            from(seen.answeredBefore, `station ${seen.context.station} answered before`),
-            from(seen.endChanged, 'then the settings of this end were changed'),
-          )
-        : null,
+    finds: (seen) => {
+      const { endChanged, answeredBefore, linkWritten } = seen;
+      if (!isSerial(seen) || !failsNow(seen) || endChanged.count === 0 || answeredBefore.count === 0 || linkWritten)
+        return null;
+      return {
+        ...found(
+          85,
+          from(answeredBefore, `station ${seen.context.station} answered before`),
+          from(endChanged, 'then the settings of this end were changed'),
+        ),
+        ...(endChanged.from ? { act: { kind: 'set-end', settings: endChanged.from } } : {}),
+      };
+    },
   },
   {
     id: 'swapped',

@@ -1,4 +1,4 @@
-import type { SerialSettings } from '../line/settings';
+import { parseSettings, type SerialSettings } from '../line/settings';
 import type { TroubleKind } from '../line/trouble';
 import type { Heard } from '../line/what-sender';
 import type { ModbusFraming } from '../modbus/framing';
@@ -61,8 +61,8 @@ export interface Observation {
   readonly received: number;
   /** The station answered before the last change of settings, or before the failures began. */
   readonly answeredBefore: Seen;
-  /** This end's settings were changed after the last answer. */
-  readonly endChanged: Seen;
+  /** This end's settings were changed after the last answer, and under which ones that came. */
+  readonly endChanged: Seen & { readonly from: SerialSettings | null };
   /** A confirmed write of a link setting of the drive, after which no answer of the present run came. */
   readonly linkWritten: {
     readonly role: 'bit-rate' | 'character-form' | 'station';
@@ -255,10 +255,16 @@ function answersIn(entries: readonly TraceEntry[], station: number): Seen {
   return answers.length === 0 ? NEVER : { count: answers.length, entry: answers[answers.length - 1]?.sequence ?? -1 };
 }
 
-function endChange(own: readonly TraceEntry[], station: number): Seen {
+function endChange(own: readonly TraceEntry[], station: number): Observation['endChanged'] {
   const answer = own.findLast((entry) => isAnswer(entry) && entry.station === station);
   const changed = own.filter(({ outcome, sequence }) => outcome === 'settings' && answer && sequence > answer.sequence);
-  return changed.length === 0 ? NEVER : { count: changed.length, entry: changed[changed.length - 1]?.sequence ?? -1 };
+  const [first] = changed;
+  if (!first) return { ...NEVER, from: null };
+  return {
+    count: changed.length,
+    entry: changed[changed.length - 1]?.sequence ?? -1,
+    from: parseSettings(/, was (.*)$/.exec(first.cause)?.[1] ?? ''),
+  };
 }
 
 /** A shaft is given this long to begin to turn, in microseconds. */

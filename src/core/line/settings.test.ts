@@ -1,4 +1,12 @@
-import { bitsPerCharacter, characterUs, frameGapUs, innerGapUs, settingsText, type SerialSettings } from './settings';
+import {
+  bitsPerCharacter,
+  characterUs,
+  frameGapUs,
+  innerGapUs,
+  parseSettings,
+  settingsText,
+  type SerialSettings,
+} from './settings';
 
 const at = (rate: number, form = '8E1'): SerialSettings => ({
   rate,
@@ -27,4 +35,5 @@ it.each([
 ])('%s has %i bits a character', (form, bits) => {
   expect(bitsPerCharacter(at(9600, form))).toBe(bits);
   expect(settingsText(at(9600, form))).toBe(`9600 ${form}`);
+  expect(parseSettings(`9600 ${form}`)).toEqual(at(9600, form));
 });

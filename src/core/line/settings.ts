@@ -10,6 +10,19 @@ export interface SerialSettings {
 export const settingsText = ({ rate, dataBits, parity, stopBits }: SerialSettings): string =>
   `${rate} ${dataBits}${parity}${stopBits}`;
 
+/** Reads what `settingsText` writes; null where the text is something else. */
+export function parseSettings(text: string): SerialSettings | null {
+  const found = /^(\d+) ([78])([NEO])([12])$/.exec(text.trim());
+  return found
+    ? {
+        rate: parseInt(found[1] ?? '', 10),
+        dataBits: found[2] === '7' ? 7 : 8,
+        parity: found[3] as SerialSettings['parity'],
+        stopBits: found[4] === '2' ? 2 : 1,
+      }
+    : null;
+}
+
 /** Bits of one character on the wire: start, data, parity if any, stop. */
 export const bitsPerCharacter = ({ dataBits, parity, stopBits }: SerialSettings): number =>
   1 + dataBits + (parity === 'N' ? 0 : 1) + stopBits;

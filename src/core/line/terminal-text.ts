@@ -26,7 +26,7 @@ export function incoming(bytes: Uint8Array, ends: string): string {
 export const listingLines = (text: string): readonly string[] =>
   text
     // Control sequences of a screen: cursor moves and saved places.
-     
+
     .replace(/\x1b(?:\[[0-9;]*[A-Za-z]|[78])/g, '')
     .split(/\r\n|\r|\n/)
     .map((line) => line.replace(/^>\s*/, '').trimEnd())

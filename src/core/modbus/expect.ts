@@ -27,11 +27,14 @@ export function expectReply(
   const head = { unit, fc, ...(transactionId === undefined ? {} : { transactionId }) };
   const whole = (reply: ModbusMessage, text: string): ExpectedReply | null => {
     const built = framing.encode(reply, 'response');
-    return built.ok ? { bytes: [...built.value], text } : null;
+    return built.ok ? { bytes: numbered([...built.value]), text } : null;
   };
+  // A transaction of 0 is numbered by the line as it leaves, so nobody knows it yet.
+  const numbered = (bytes: readonly (number | null)[]): readonly (number | null)[] =>
+    transactionId === 0 ? [null, null, ...bytes.slice(2)] : bytes;
   if (refusal !== null)
     return whole({ ...head, exception: refusal }, `a refusal, ${EXCEPTIONS[refusal]?.name ?? 'not in the standard'}`);
-  if (fc === 6) return { bytes: [...request], text: 'the same bytes back' };
+  if (fc === 6) return { bytes: numbered([...request]), text: 'the same bytes back' };
   if (fc === 16) return whole({ ...head, address, quantity }, 'the range that was written, without the values');
   const words = Array.from({ length: quantity }, (_, i) => known(address + i));
   if (!words.includes(undefined)) return whole({ ...head, values: words as number[] }, 'with the values last seen');

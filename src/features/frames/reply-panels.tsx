@@ -33,11 +33,12 @@ interface ReplyProps {
  */
 export function ReplyPanels(props: ReplyProps) {
   const { request, framing, refusal, result, view, waiting } = props;
-  const expected = useMemo(
-    () => expectReply(framing, request, (address) => view.values.get(address)?.word, refusal),
-    [framing, request, view, refusal],
-  );
   const sameRequest = result !== null && sameRequestBytes(framing, request, result.request.bytes);
+  const asked = sameRequest && !waiting ? result.request.bytes : request;
+  const expected = useMemo(
+    () => expectReply(framing, asked, (address) => view.values.get(address)?.word, refusal),
+    [framing, asked, view, refusal],
+  );
   const agree =
     sameRequest && !waiting && result.reply !== null && expected !== null && sameBytes(expected.bytes, result.reply);
   return (

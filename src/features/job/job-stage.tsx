@@ -67,7 +67,7 @@ const FAR_NOTE: Readonly<Record<JobLine['far'], string>> = {
   yard: 'stand-ins in this page',
   tcp: 'over the local server',
   'serial-port': 'a serial port of this machine',
-  'not-built': 'no way to its other end yet; set it up in Line',
+  'not-built': 'set up its other end in Line',
 };
 
 function LineRow({ line }: { readonly line: JobLine }) {
@@ -123,8 +123,8 @@ function FarNote({ line }: { readonly line: JobLine }) {
     line.far === 'tcp' && yard.some(({ port }) => port === line.tcp?.port && line.tcp.host === '127.0.0.1');
   return (
     <div className={styles.soft}>
-      {standin ? 'stand-in of the local server' : FAR_NOTE[line.far]}
-      {line.tcp && line.far === 'tcp' && ` · ${line.tcp.host} port ${line.tcp.port}`}
+      {standin ? `stand-in of the local server, port ${line.tcp?.port}` : FAR_NOTE[line.far]}
+      {line.tcp && line.far === 'tcp' && !standin && ` · ${line.tcp.host} port ${line.tcp.port}`}
     </div>
   );
 }

@@ -73,29 +73,29 @@ function HostRow({ host, notes, onChange, onRemove }: HostProps) {
         <ChoiceField
           label="role"
           value={host.role}
-          width={130}
+          width={122}
           options={ROLES.map((role) => [role, role] as const)}
           onChange={(role) => onChange({ role: role as IpHost['role'] })}
         />
-        <TypedField label="name" value={host.name} width={150} onChange={(name) => name !== '' && onChange({ name })} />
+        <TypedField label="name" value={host.name} width={118} onChange={(name) => name !== '' && onChange({ name })} />
         <TypedField
           label="address"
           value={host.address}
-          width={200}
+          width={132}
           error={at('address')}
           onChange={(address) => onChange({ address })}
         />
         <TypedField
           label="prefix or mask"
           value={host.mask}
-          width={140}
+          width={120}
           error={at('mask')}
           onChange={(mask) => onChange({ mask })}
         />
         <TypedField
           label="gateway"
           value={host.gateway ?? ''}
-          width={140}
+          width={120}
           error={at('gateway')}
           onChange={(gateway) => onChange({ gateway })}
         />
@@ -104,21 +104,21 @@ function HostRow({ host, notes, onChange, onRemove }: HostProps) {
             <TypedField
               label="port"
               value={host.port ?? ''}
-              width={80}
+              width={66}
               error={at('port')}
               onChange={(port) => onChange({ port })}
             />
             <TypedField
               label="expected master"
               value={host.master ?? ''}
-              width={140}
+              width={120}
               error={at('master')}
               onChange={(master) => onChange({ master })}
             />
             <TypedField
               label="time-out, ms"
               value={host.timeoutMs ?? ''}
-              width={100}
+              width={88}
               error={at('timeoutMs')}
               onChange={(timeoutMs) => onChange({ timeoutMs })}
             />

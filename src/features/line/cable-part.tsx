@@ -106,13 +106,11 @@ function CableEditor({ cable, put }: EditorProps) {
                 </li>
               ))}
             </ul>
+            <LineFacts cable={cable} put={put} rate={rate} />
           </div>
         </div>
       </Panel>
-      <div className={`${styles.columns} ${styles.noPrint}`}>
-        <Cores cable={cable} put={put} />
-        <LineFacts cable={cable} put={put} rate={rate} />
-      </div>
+      <Cores cable={cable} put={put} />
       <div
         className={`${styles.columns} ${styles.noPrint}`}
         style={{ gridTemplateColumns: 'minmax(0,1fr) minmax(0,1fr)' }}
@@ -289,14 +287,15 @@ function LineFacts({ cable, put, rate }: EditorProps & { readonly rate: number |
   const { terminators } = cable;
   const serial = cable.medium !== 'rs232';
   return (
-    <Panel
-      title="The line as a whole"
-      aside={
-        rate === null
-          ? undefined
-          : `at ${rate} bit/s up to about ${Math.floor(longestM(cable.medium, rate))} m (common practice)`
-      }
-    >
+    <div className={styles.noPrint}>
+      <h3 className={styles.part}>
+        The line as a whole{' '}
+        <span className={styles.soft}>
+          {rate === null
+            ? ''
+            : `at ${rate} bit/s up to about ${Math.floor(longestM(cable.medium, rate))} m (common practice)`}
+        </span>
+      </h3>
       <div className={styles.row}>
         <ChoiceField
           label="kind"
@@ -361,6 +360,6 @@ function LineFacts({ cable, put, rate }: EditorProps & { readonly rate: number |
           </>
         )}
       </div>
-    </Panel>
+    </div>
   );
 }

@@ -41,7 +41,7 @@ export function CablePicture({ cable, faults }: { readonly cable: Cable; readonl
               strokeWidth={bad ? 3 : 2}
               strokeDasharray={bad ? '7 5' : undefined}
             />
-            <text x={LEFT + 34} y={y1 - 5} className={styles.small}>
+            <text x={LEFT + 34} y={y1 - 5} className={styles.core}>
               {i + 1} {core.colour ?? colourOf(cable.ends, core)} {bad ? '✗' : ''}
             </text>
           </g>

@@ -90,7 +90,7 @@ function SerialEnds({ serial }: { readonly serial: SerialSettings }) {
   const change = wanted && index && changed ? linkChange(index, serial, wanted) : null;
   return (
     <>
-      <div className={styles.ends} role="table" aria-label="Settings of both ends">
+      <div className={styles.ends} role="group" aria-label="Settings of both ends">
         <span className={styles.head}>setting</span>
         <span className={styles.head}>this end</span>
         <span className={styles.head} />
@@ -111,21 +111,21 @@ function SerialEnds({ serial }: { readonly serial: SerialSettings }) {
             label="data"
             value={dataBits}
             onChange={setDataBits}
-            width={54}
+            width={62}
             options={PLAIN.dataBits.map((bits) => [bits, bits] as const)}
           />
           <ChoiceField
             label="parity"
             value={parity}
             onChange={setParity}
-            width={76}
+            width={92}
             options={PLAIN.parity.map((id) => [id, PARITY_NAME[id]] as const)}
           />
           <ChoiceField
             label="stop"
             value={stopBits}
             onChange={setStopBits}
-            width={54}
+            width={62}
             options={PLAIN.stopBits.map((bits) => [bits, bits] as const)}
           />
         </div>
@@ -225,7 +225,7 @@ function TcpEnds() {
   const { line, lineState, index } = useCurrent();
   const where = line?.tcp ? `${line.tcp.host} port ${line.tcp.port}` : 'no address yet';
   return (
-    <div className={styles.ends}>
+    <div className={styles.ends} role="group" aria-label="Both ends of the connection">
       <span className={styles.head}>setting</span>
       <span className={styles.head}>this end</span>
       <span className={styles.head} />

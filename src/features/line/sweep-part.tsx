@@ -93,9 +93,10 @@ function Runner({ plan, text, perTryS }: RunnerProps) {
   const state = lineState?.sweep?.kind === plan.kind ? lineState.sweep : null;
   if (!line) return null;
   const start = (from: number): void => bench.post({ kind: 'sweep', line: line.id, plan: { ...plan, from } });
-  const canResume = state !== null && !state.running && state.done > 0 && state.done < state.total;
+  const found = plan.untilFound && state?.found.some(({ outcome }) => PROVES_LINK.has(outcome)) === true;
+  const canResume = state !== null && !state.running && !found && state.done > 0 && state.done < state.total;
   return (
-    <div className={styles.row}>
+    <div className={styles.row} style={{ marginTop: 10 }}>
       {state?.running ? (
         <Button variant="contained" onClick={() => bench.post({ kind: 'end-sweep', line: line.id })}>
           End the sweep

@@ -107,10 +107,7 @@ function CaptureButtons({ line, name }: { readonly line: string; readonly name: 
   const bench = useBench();
   const save = (): void => {
     const came = received(bench, line).filter(({ direction }) => direction === 'received');
-    saveFile(
-      new Blob(came.map(({ bytes }) => bytes.slice().buffer)),
-      fileName(`${name} capture`, 'txt'),
-    );
+    saveFile(new Blob(came.map(({ bytes }) => bytes.slice().buffer)), fileName(`${name} capture`, 'txt'));
   };
   return (
     <Button variant="text" color="inherit" onClick={save}>

@@ -103,23 +103,23 @@ export function TimePart() {
               value={requestText}
               onChange={setRequest}
               error={request.error}
-              width={130}
+              width={112}
             />
-            <TypedField label="reply, bytes" value={replyText} onChange={setReply} error={reply.error} width={130} />
+            <TypedField label="reply, bytes" value={replyText} onChange={setReply} error={reply.error} width={112} />
             <TypedField
               label={tcp ? 'round trip, ms' : 'reply delay, ms'}
               value={delayText}
               onChange={setDelay}
               error={delay.error}
-              width={130}
+              width={112}
             />
-            <TypedField label="stations" value={countText} onChange={setCount} error={count.error} width={110} />
+            <TypedField label="stations" value={countText} onChange={setCount} error={count.error} width={84} />
             <TypedField
               label="wanted cycle, ms"
               value={cycleText}
               onChange={setCycle}
               error={cycle.error}
-              width={140}
+              width={124}
             />
           </div>
           <table className={styles.table}>
