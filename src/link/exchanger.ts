@@ -132,6 +132,9 @@ export class Exchanger {
 
   readonly lineError = (kind: LineFault): void => {
     this.#faults.push(kind);
+    // A browser tells a fault without its byte; such a fault must not wait for a byte to be seen.
+    if (this.#buffer.length === 0) this.#bufferSinceUs = this.#clock.now();
+    this.#silence ??= this.#clock.at(this.#clock.now() + this.#silenceUs(), () => this.#fellSilent());
   };
 
   readonly bytes = (chunk: Uint8Array, atUs: number): void => {
@@ -213,7 +216,7 @@ export class Exchanger {
 
   /** Silence ended what no structure could end: a frame of a function without a length rule, or something broken. */
   #flushBuffer(): void {
-    if (this.#buffer.length === 0) return;
+    if (this.#buffer.length === 0 && this.#faults.length === 0) return;
     const bytes = this.#buffer;
     this.#buffer = new Uint8Array(0);
     const { shape, faults } = this.#framing.read(bytes, 'response');

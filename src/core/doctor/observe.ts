@@ -140,7 +140,7 @@ export function observe(entries: readonly TraceEntry[], context: LineContext): O
       }
       continue;
     }
-    received += entry.bytes.length;
+    received += Math.max(entry.bytes.length, entry.lineFaults.length);
     if (entry.lineFaults.includes('break')) tallies.breaks.hit(entry);
     const mine = entry.exchange === 0 ? request?.station === context.station : entry.station === context.station;
     switch (entry.outcome) {
