@@ -111,7 +111,7 @@ async function pass(clock: VirtualClock, ms: number): Promise<void> {
   }
 }
 
-async function bench({ choose = true }: { choose?: boolean } = {}) {
+function bench({ choose = true }: { choose?: boolean } = {}) {
   const clock = new VirtualClock();
   const index = ternIndex();
   const plans = [{ station: 3, index, kept: { '2.01': 2, '2.02': 2, '5.01': 3 } }];
@@ -144,7 +144,7 @@ it.each([
 });
 
 it('opens with the line’s settings, sends nothing, and carries an exchange', async () => {
-  const { clock, master, serial, results, entries } = await bench();
+  const { clock, master, serial, results, entries } = bench();
   expect(await master.open()).toBeNull();
   await pass(clock, 20);
   expect(serial.opened).toHaveLength(1);
@@ -156,7 +156,7 @@ it('opens with the line’s settings, sends nothing, and carries an exchange', a
 });
 
 it('a new rate is close and open; a parity that differs comes as line errors', async () => {
-  const { clock, master, serial, yard, entries } = await bench();
+  const { clock, master, serial, yard, entries } = bench();
   await master.open();
   master.reconfigure({ ...K1, parity: 'O' });
   await pass(clock, 10);
@@ -167,7 +167,7 @@ it('a new rate is close and open; a parity that differs comes as line errors', a
 });
 
 it('a break and the modem lines go out in order', async () => {
-  const { clock, master, serial, entries } = await bench();
+  const { clock, master, serial, entries } = bench();
   await master.open();
   master.sendBreak(1);
   master.setSignals({ rts: true });
@@ -184,7 +184,7 @@ it('a break and the modem lines go out in order', async () => {
 });
 
 it('pulled out while it runs: the line is closed with the reason, and what waited is told', async () => {
-  const { clock, master, serial, closed, results } = await bench();
+  const { clock, master, serial, closed, results } = bench();
   await master.open();
   master.send(3, rtu('03 03 0182 0001'), 'test', 1);
   serial.unplug();
@@ -195,7 +195,7 @@ it('pulled out while it runs: the line is closed with the reason, and what waite
 });
 
 it('a stream that breaks off is an adapter that went away', async () => {
-  const { clock, master, serial, closed } = await bench();
+  const { clock, master, serial, closed } = bench();
   await master.open();
   await pass(clock, 3);
   serial.fail(named('NetworkError'));
@@ -208,19 +208,19 @@ it.each([
   ['it is open already', 'InvalidStateError', 'held'],
   ['the page may not', 'SecurityError', 'no-access'],
 ])('%s: not opened, and why is said', async (_, name, kind) => {
-  const { master, serial } = await bench();
+  const { master, serial } = bench();
   serial.refuse = named(name);
   expect((await master.open())?.kind).toBe(kind);
   expect(master.snapshot().open).toBe(false);
 });
 
 it('no port chosen is a sentence, not a crash', async () => {
-  const { master } = await bench({ choose: false });
+  const { master } = bench({ choose: false });
   expect(await master.open()).toMatchObject({ kind: 'no-such-port' });
 });
 
 it('closed and opened again it works as before', async () => {
-  const { clock, master, serial, results } = await bench();
+  const { clock, master, serial, results } = bench();
   await master.open();
   await pass(clock, 3);
   await master.close();

@@ -12,6 +12,9 @@ import { browserChannel, browserLocks } from './tab-channel';
 /** The page gets 20 batches a second at most, and a sign of life each 200 ms. */
 const BATCH_MS = 50;
 const ALIVE_MS = 200;
+/** A line this busy is shown ten times a second only: drawing it more often would take the page's thread from the user. */
+const BUSY_ENTRIES = 6;
+const BUSY_MS = 100;
 
 declare const self: DedicatedWorkerGlobalScope;
 
@@ -25,6 +28,7 @@ let keptUpTo = -1;
 let keepTrouble = '';
 let number = 0;
 let lastPostMs = 0;
+let lastEntries = 0;
 
 /** Storage that is refused or full is no reason to stop working: the page says so, the lines go on. */
 function troubled<T>(instead: T, error: unknown): T {
@@ -72,12 +76,14 @@ database.on('versionchange', () => {
 });
 
 function post(): void {
-  const gathered = host.gather();
   const nowMs = performance.now();
+  if (lastEntries > BUSY_ENTRIES && nowMs - lastPostMs < BUSY_MS - BATCH_MS / 2) return;
+  const gathered = host.gather();
   const nothing =
     gathered.entries.length + gathered.exchanges.length + gathered.lines.length + gathered.stops.length === 0;
   if (nothing && nowMs - lastPostMs < ALIVE_MS) return;
   lastPostMs = nowMs;
+  lastEntries = gathered.entries.length;
   const batch: LineBatch = {
     ...gathered,
     number: number++,

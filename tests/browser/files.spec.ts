@@ -23,7 +23,7 @@ test('jobs are made, renamed, copied, opened and deleted, and a deletion can be 
   await page.getByLabel('New name').fill('Tin Lane');
   await page.getByLabel('New name').press('Enter');
   await row('Alder Ford').getByRole('button', { name: 'Copy' }).click();
-  await expect(row('Alder Ford, copy')).toContainText('5 lines');
+  await expect(row('Alder Ford, copy')).toContainText('6 lines');
   await row('Tin Lane').getByRole('button', { name: 'Delete' }).click();
   await expect(row('Tin Lane')).toHaveCount(0);
   await bench.press('Undo');
@@ -45,7 +45,7 @@ test('a job goes out as a file and comes in again: a known one asks', async ({ b
   await give(bench, 'alder-ford.job.json', text);
   await expect(page.getByTestId('shelf-news')).toContainText('Alder Ford is here already.');
   await bench.press('Keep both');
-  await expect(page.getByRole('listitem', { name: 'Alder Ford, imported' })).toContainText('5 lines');
+  await expect(page.getByRole('listitem', { name: 'Alder Ford, imported' })).toContainText('6 lines');
   await give(bench, 'alder-ford.job.json', text.replace('"name": "Alder Ford"', '"name": "Elder Ford"'));
   await bench.press('Replace it with the file');
   await expect(page.getByRole('listitem', { name: 'Elder Ford' })).toBeVisible();

@@ -91,6 +91,9 @@ function useFiltered(entries: readonly TraceEntry[], filter: string): readonly T
   }, [entries, filter]);
 }
 
+/** More than there are rows on the screen at any size. */
+const ROW_SLOTS = 128;
+
 interface RowsProps {
   readonly rows: readonly TraceEntry[];
   readonly requests: ReadonlyMap<string, TraceEntry>;
@@ -136,7 +139,8 @@ function Rows({ rows, requests, empty }: RowsProps) {
             const entry = rows[index];
             return entry ? (
               <Row
-                key={`${entry.session} ${entry.sequence}`}
+                // Rows are reused as the list moves on: making new ones with each batch costs the page's thread far more.
+                key={index % ROW_SLOTS}
                 entry={entry}
                 request={requests.get(keyOf(entry)) ?? null}
                 previous={rows[index - 1] ?? null}
