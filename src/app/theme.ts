@@ -23,6 +23,9 @@ const palette = (bench: BenchTokens) => ({
   divider: bench.rule,
 });
 
+/** Words of a faulty field: the alarm colour is a ground and too dark for words at night. */
+const FAULT_TEXT = { '&.Mui-error': { color: 'var(--bujo-palette-bench-fault)' } } as const;
+
 /** The one theme file: the look's tokens become MUI's palette and the CSS variables `--bujo-palette-bench-…` that the style sheets use. */
 export const theme = createTheme({
   cssVariables: { cssVarPrefix: 'bujo', colorSchemeSelector: 'data' },
@@ -48,6 +51,8 @@ export const theme = createTheme({
     MuiOutlinedInput: {
       styleOverrides: { root: { background: 'var(--bujo-palette-bench-byte)' }, input: { padding: '5px 9px' } },
     },
+    MuiFormHelperText: { styleOverrides: { root: FAULT_TEXT } },
+    MuiInputLabel: { styleOverrides: { root: FAULT_TEXT } },
     MuiAutocomplete: {
       styleOverrides: { inputRoot: { '&.MuiInputBase-sizeSmall': { paddingTop: 1.5, paddingBottom: 1.5 } } },
     },

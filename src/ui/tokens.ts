@@ -19,6 +19,8 @@ export interface BenchTokens {
   readonly brassWash: string;
   readonly alarm: string;
   readonly onAlarm: string;
+  /** Words that tell a fault; alarm itself is a ground for white words. */
+  readonly fault: string;
 }
 
 export const BENCH_PAPER: BenchTokens = {
@@ -38,6 +40,7 @@ export const BENCH_PAPER: BenchTokens = {
   brassWash: '#f2e4bf',
   alarm: '#9c1f2b',
   onAlarm: '#ffffff',
+  fault: '#9c1f2b',
 };
 
 export const NIGHT_SHIFT: BenchTokens = {
@@ -57,6 +60,7 @@ export const NIGHT_SHIFT: BenchTokens = {
   brassWash: '#3b3119',
   alarm: '#c23a47',
   onAlarm: '#ffffff',
+  fault: '#f0929b',
 };
 
 export const TEXT_FACE = "'Atkinson Hyperlegible Next Variable', system-ui, sans-serif";

@@ -14,6 +14,7 @@ async function seriousFaults(page: Page): Promise<readonly string[]> {
 }
 
 test('axe finds nothing serious on any view', async ({ page }) => {
+  test.setTimeout(60_000);
   for (const view of VIEWS) {
     await page.goto(view);
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
@@ -22,7 +23,21 @@ test('axe finds nothing serious on any view', async ({ page }) => {
 });
 
 for (const colorScheme of ['light', 'dark'] as const)
+  test(`axe finds nothing serious on the parts of the line, ${colorScheme}`, async ({ bench, page }) => {
+    test.setTimeout(60_000);
+    await page.emulateMedia({ colorScheme });
+    await bench.openK1();
+    await bench.stage('Line');
+    for (const tab of await page.getByRole('tab').all()) {
+      await tab.click();
+      await expect(page.getByRole('tabpanel').getByRole('heading').first()).toBeVisible();
+      expect([await tab.textContent(), await seriousFaults(page)]).toEqual([await tab.textContent(), []]);
+    }
+  });
+
+for (const colorScheme of ['light', 'dark'] as const)
   test(`axe finds nothing serious on views at work, ${colorScheme}`, async ({ bench, page }) => {
+    test.setTimeout(60_000);
     await page.emulateMedia({ colorScheme });
     await bench.openK1();
     await bench.stage('Words');

@@ -44,3 +44,47 @@ test('pictures of the main views', async ({ bench, page }) => {
   await expect(bench.stopReport()).toContainText('✓ stopped');
   await page.screenshot(picture('stop'));
 });
+
+test('pictures of the Line stage', async ({ bench, page }) => {
+  const part = (name: string) => page.getByRole('tab', { name, exact: true }).click();
+  await bench.openK1();
+  await bench.stage('Line');
+  await bench.press(/^Ask 3/);
+  await bench.press('Read its link settings and identity');
+  await expect(page.getByTestId('drive-bit-rate')).toContainText('19200');
+  await page.screenshot(picture('line'));
+  await part('Time');
+  await expect(page.getByRole('img', { name: /^One exchange/ })).toBeVisible();
+  await page.screenshot(picture('time'));
+  await part('Keypad card');
+  await bench.press('Verify over the link');
+  await expect(page.locator('[data-step="2.01"]')).toContainText('✗');
+  await page.screenshot(picture('keypad'));
+  await part('Cable');
+  await page.getByLabel('core 1, kiln fan').selectOption('5');
+  await page.getByLabel('core 2, kiln fan').selectOption('4');
+  await expect(page.getByTestId('cable-verdict')).toContainText('2 wrong');
+  await page.screenshot(picture('cable'));
+  await part('Addresses');
+  await page.screenshot(picture('addresses'));
+  await bench.stage('Job');
+  await bench.press('Open D1 debarker');
+  await page.getByRole('button', { name: /1 · old debarker/ }).click();
+  await bench.stage('Line');
+  await part('Terminal');
+  await page.getByTestId('terminal').click();
+  await page.keyboard.type('?\rmo\r');
+  await expect(page.getByTestId('terminal')).toContainText('hours of duty');
+  await page.screenshot(picture('terminal'));
+});
+
+test('picture of the doctor', async ({ bench, page }) => {
+  await bench.openK1();
+  await bench.stage('Line');
+  await page.getByLabel('rate, bit/s').fill('9600');
+  await bench.press(/^Set this end only/);
+  await bench.press(/^Ask 3/);
+  await bench.press(/Ask the doctor/);
+  await expect(page.locator('[data-cause]').first()).toBeVisible();
+  await page.screenshot(picture('doctor'));
+});

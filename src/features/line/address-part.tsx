@@ -73,11 +73,11 @@ function HostRow({ host, notes, onChange, onRemove }: HostProps) {
         <ChoiceField
           label="role"
           value={host.role}
-          width={122}
+          width={136}
           options={ROLES.map((role) => [role, role] as const)}
           onChange={(role) => onChange({ role: role as IpHost['role'] })}
         />
-        <TypedField label="name" value={host.name} width={118} onChange={(name) => name !== '' && onChange({ name })} />
+        <TypedField label="name" value={host.name} width={136} onChange={(name) => name !== '' && onChange({ name })} />
         <TypedField
           label="address"
           value={host.address}
@@ -95,7 +95,7 @@ function HostRow({ host, notes, onChange, onRemove }: HostProps) {
         <TypedField
           label="gateway"
           value={host.gateway ?? ''}
-          width={120}
+          width={112}
           error={at('gateway')}
           onChange={(gateway) => onChange({ gateway })}
         />
@@ -111,7 +111,7 @@ function HostRow({ host, notes, onChange, onRemove }: HostProps) {
             <TypedField
               label="expected master"
               value={host.master ?? ''}
-              width={120}
+              width={112}
               error={at('master')}
               onChange={(master) => onChange({ master })}
             />

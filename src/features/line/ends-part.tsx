@@ -42,8 +42,8 @@ export function EndsPart() {
       </Panel>
       <div className={styles.columns}>
         <div className={styles.stack}>
-          {station && index && framing && <ProvePanel />}
           <LinkWorkPanel />
+          {station && index && framing && <ProvePanel />}
         </div>
         <div className={styles.stack}>
           {index && <IdentityPanel />}
@@ -190,12 +190,12 @@ function DriveCell({
   const live = place && view.values.get(place.address);
   const read = live && place ? (place.choices?.find(({ value }) => value === live.word)?.name ?? `${live.word}`) : null;
   const shown = read ?? factory;
-  const mark = shown === '' ? '?' : shown === mine ? '=' : '≠';
+  const mark = read === null ? '?' : shown === mine ? '=' : '≠';
   const text = { '?': 'not known', '=': 'the same', '≠': 'they differ' }[mark];
   return (
     <>
       <span
-        className={mark === '=' && read !== null ? styles.good : mark === '≠' ? styles.bad : styles.soft}
+        className={mark === '=' ? styles.good : mark === '≠' ? styles.bad : styles.soft}
         title={text}
         aria-label={text}
       >
@@ -215,7 +215,7 @@ function DriveCell({
           ? `read over the link, ${ageText(nowUs - live.atUs)}`
           : factory === ''
             ? 'no sheet says it, and it was not read'
-            : 'sheet: as it leaves the factory; not read yet'}
+            : 'sheet: as it leaves the factory; not read yet, so it may be another'}
       </span>
     </>
   );
