@@ -24,6 +24,7 @@ export function planOf(line: JobLine, sheets: ReadonlyMap<string, SheetIndex>): 
     protocol: protocol === 'modbus-rtu' || protocol === 'modbus-tcp' ? protocol : 'raw',
     settings: serial ?? null,
     far,
+    echo: line.echo === true,
     stations: stations.map(({ station, sheet, standin }) => ({
       station,
       sheet: (sheet && sheets.get(sheet.slug)?.sheet) ?? null,
@@ -35,13 +36,13 @@ export function planOf(line: JobLine, sheets: ReadonlyMap<string, SheetIndex>): 
 export const plansOf = (job: Job, sheets: ReadonlyMap<string, SheetIndex>): readonly LinePlan[] =>
   job.lines.flatMap((line) => planOf(line, sheets) ?? []);
 
-/** Lines whose plan differs between two states of a job, and lines that are gone. Settings of this end change without a new plan. */
+/** Lines whose plan differs between two states of a job, and lines that are gone. Settings of this end and its echo change without a new plan. */
 export function changedPlans(
   before: Job,
   after: Job,
   sheets: ReadonlyMap<string, SheetIndex>,
 ): { readonly plans: readonly LinePlan[]; readonly gone: readonly string[] } {
-  const textOf = (plan: LinePlan): string => JSON.stringify({ ...plan, settings: plan.settings !== null });
+  const textOf = (plan: LinePlan): string => JSON.stringify({ ...plan, echo: false, settings: plan.settings !== null });
   const old = new Map(plansOf(before, sheets).map((plan) => [plan.id, textOf(plan)]));
   const plans = plansOf(after, sheets);
   const kept = new Set(plans.map(({ id }) => id));

@@ -11,6 +11,7 @@ import type { ExchangeOutcome, ExchangeResult, LineRequest } from './request';
 
 /** A request that got no certain answer may still be answered for this many time-outs. */
 const HORIZON_TIMEOUTS = 4;
+const NO_BYTES = new Uint8Array(0);
 /** Time that a broadcast gives the stations (Modbus over Serial Line V1.02, 2.4.1: 100 to 200 ms). */
 const TURNAROUND_US = 100_000;
 
@@ -63,6 +64,10 @@ export class Exchanger {
   /** How long a hurried exchange may still wait for a first byte; null = its whole time-out. */
   #hurryUs: number | null = null;
   #nextExchange = 1;
+  /** The adapter hears what it sends: what was sent is taken off what comes. */
+  #hasEcho = false;
+  #echoDue: Uint8Array = NO_BYTES;
+  #echoSeen = 0;
 
   constructor(
     clock: Clock,
@@ -80,6 +85,12 @@ export class Exchanger {
 
   isIdle(): boolean {
     return this.#phase === 'idle' && this.#buffer.length === 0;
+  }
+
+  /** Whether the adapter hears what it sends. Without this a write's echo could pass for its answer, since both are the same bytes. */
+  setEcho(hasEcho: boolean): void {
+    this.#hasEcho = hasEcho;
+    this.#expectEcho(NO_BYTES);
   }
 
   /** Sends a request; `finish` is called once, when it is over. The exchanger must be idle. */
@@ -100,6 +111,7 @@ export class Exchanger {
       finish,
       heard: 'timeout',
     };
+    if (this.#hasEcho) this.#expectEcho(bytes);
     this.#note('sent', bytes, 'none', now);
     this.#phase = 'sending';
     this.#overdue = false;
@@ -127,6 +139,7 @@ export class Exchanger {
     this.#flushBuffer();
     if (this.#flight) this.#conclude('closed', null);
     this.#outstanding = [];
+    this.#expectEcho(NO_BYTES);
     this.#phase = 'idle';
   }
 
@@ -137,7 +150,9 @@ export class Exchanger {
     this.#silence ??= this.#clock.at(this.#clock.now() + this.#silenceUs(), () => this.#fellSilent());
   };
 
-  readonly bytes = (chunk: Uint8Array, atUs: number): void => {
+  readonly bytes = (heard: Uint8Array, atUs: number): void => {
+    const chunk = this.#withoutEcho(heard);
+    if (chunk.length === 0) return;
     if (this.#buffer.length === 0) this.#bufferSinceUs = atUs;
     this.#buffer = concatBytes(this.#buffer, chunk);
     this.#takeFrames();
@@ -149,6 +164,25 @@ export class Exchanger {
       this.#silence = this.#clock.at(this.#clock.now() + this.#silenceUs(), () => this.#fellSilent());
     else this.#afterBuffer();
   };
+
+  /** Takes the echo off, byte for byte; the first byte that differs shows that it was none, and what was taken is given back. */
+  #withoutEcho(heard: Uint8Array): Uint8Array {
+    if (this.#echoSeen === this.#echoDue.length) return heard;
+    let at = 0;
+    while (at < heard.length && this.#echoSeen < this.#echoDue.length && heard[at] === this.#echoDue[this.#echoSeen]) {
+      at++;
+      this.#echoSeen++;
+    }
+    const differs = at < heard.length && this.#echoSeen < this.#echoDue.length;
+    const taken = this.#echoDue.subarray(0, this.#echoSeen - at);
+    if (differs || this.#echoSeen === this.#echoDue.length) this.#expectEcho(NO_BYTES);
+    return differs ? concatBytes(taken, heard) : heard.subarray(at);
+  }
+
+  #expectEcho(bytes: Uint8Array): void {
+    this.#echoDue = bytes;
+    this.#echoSeen = 0;
+  }
 
   #silenceUs(): number {
     return this.#port.pace().silenceUs;

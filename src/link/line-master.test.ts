@@ -1,5 +1,6 @@
 import { bytesToHex } from '../core/bytes/hex';
 import { K1, k1, rtu } from '../../tests/harness/line';
+import { CALM } from '../standin/disturbance';
 
 const ENABLE = '0241 0005';
 const RUN = '0241 000D';
@@ -175,5 +176,24 @@ describe('polling', () => {
     line.ms(200);
     const sent = line.entries.find(({ station, direction }) => station === 7 && direction === 'sent');
     expect((sent?.atUs ?? Infinity) - pressedUs).toBeLessThan(30_000);
+  });
+});
+
+describe('an adapter that hears what it sends', () => {
+  it('a write whose echo is left out is answered by the drive only', async () => {
+    const line = await k1();
+    line.yard.disturb({ ...CALM, echo: true });
+    line.master.setEcho(true);
+    expect(line.ask('03 06 0144 0028')?.outcome).toBe('answered');
+    expect(line.entries.filter(({ outcome }) => outcome === 'stray')).toEqual([]);
+    line.drive(3).powerOff();
+    // The echo of a write is the same bytes as its answer: nobody answers, and that is told.
+    expect(line.ask('03 06 0144 0028')?.outcome).toBe('timeout');
+  });
+
+  it('bytes that differ from what was sent are no echo and are not lost', async () => {
+    const line = await k1();
+    line.master.setEcho(true);
+    expect(line.ask('03 03 0182 0001')?.outcome).toBe('answered');
   });
 });

@@ -161,6 +161,10 @@ export class LineMaster implements LineOwner {
     this.#port.setSignals(signals);
   }
 
+  setEcho(hasEcho: boolean): void {
+    this.#exchanger.setEcho(hasEcho);
+  }
+
   startSweep(plan: SweepPlan): void {
     if (!this.#open || this.#stopRun) return;
     this.#sweep?.end();

@@ -56,6 +56,8 @@ export interface LineOwner {
   /** Holds the line low for so many milliseconds. */
   sendBreak(ms: number): void;
   setSignals(signals: PortSignals): void;
+  /** Whether the adapter hears what it sends, so that this is left out of what comes. */
+  setEcho(hasEcho: boolean): void;
   startSweep(plan: SweepPlan): void;
   endSweep(): void;
 }

@@ -35,6 +35,8 @@ export interface LinePlan {
   /** Of this end, or of the line behind a device server; null where there is no serial line. */
   readonly settings: SerialSettings | null;
   readonly far: FarEnd;
+  /** The adapter hears what it sends. */
+  readonly echo: boolean;
   readonly stations: readonly StationPlan[];
 }
 
@@ -62,6 +64,7 @@ export type LineCommand =
   | OfLine<'poll', { readonly items: readonly PollItem[] }>
   | OfLine<'stop', { readonly station: number }>
   | OfLine<'reconfigure', { readonly settings: SerialSettings }>
+  | OfLine<'echo', { readonly on: boolean }>
   | OfLine<'break', { readonly ms: number }>
   | OfLine<'signals', { readonly signals: PortSignals }>
   | OfLine<'sweep', { readonly plan: SweepPlan }>

@@ -66,6 +66,9 @@ export class RawLine implements LineOwner {
 
   setPoll(): void {}
 
+  /** On plain text an echo is wanted: it shows what the drive took. */
+  setEcho(): void {}
+
   startSweep(): void {}
 
   endSweep(): void {}

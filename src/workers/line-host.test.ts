@@ -63,6 +63,7 @@ function browser() {
           protocol: 'modbus-rtu',
           settings: K1,
           far: { kind: 'yard' },
+          echo: false,
           stations,
         }));
         await host.obey({ kind: 'begin', session: `session ${own}`, job: 'j', wallMs: 0, seed: 1, lines: plans });

@@ -179,6 +179,8 @@ export class LineHost {
         return this.#stopEverywhere(line, command.station);
       case 'reconfigure':
         return line.owner.reconfigure(command.settings);
+      case 'echo':
+        return line.owner.setEcho(command.on);
       case 'break':
         return line.owner.sendBreak(command.ms);
       case 'signals':
@@ -243,6 +245,7 @@ export class LineHost {
       retries: null,
       polled: [],
     };
+    line.owner.setEcho(plan.echo);
     this.#lines.set(plan.id, line);
     this.#changed.add(plan.id);
   }

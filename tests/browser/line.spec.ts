@@ -196,3 +196,18 @@ test('bad input is named at its field, and nothing typed is lost', async ({ benc
   await expect(page.getByLabel('new station')).toBeHidden();
   await expect(page.getByLabel('rate, bit/s')).toHaveValue('0');
 });
+
+test('a restart over TCP ends the connection, which is no fault: the lift is found again and read', async ({
+  bench,
+}) => {
+  const { page } = bench;
+  await bench.press('Open E1 stacker');
+  await page.getByRole('button', { name: /1 · stacker lift/ }).click();
+  await bench.stage('Line');
+  await bench.press(/^Restart 1/);
+  const work = page.getByTestId('link-work');
+  await expect(work).toContainText('the drive is asked to restart');
+  await expect(work.getByText('read all settings again')).toBeVisible({ timeout: 20_000 });
+  await expect(work.locator('li').last()).toContainText('✓');
+  await expect(page.getByText('No setting is another than before.')).toBeVisible();
+});

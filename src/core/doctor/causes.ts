@@ -407,7 +407,7 @@ export const CAUSES: readonly Cause[] = [
   {
     id: 'echo',
     title: 'The adapter hears what it sends (local echo)',
-    next: 'Switch the adapter’s echo off, or take a two-wire adapter that mutes itself while it sends. The bench leaves the echo out.',
+    next: 'Switch the adapter’s echo off, or have the bench leave it out (Port and wires); until then a write’s echo may pass for its answer.',
     act: show('ends'),
     finds: (seen) =>
       seen.echoes.count > 0

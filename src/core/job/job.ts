@@ -37,6 +37,8 @@ const LineSchema = v.strictObject({
   medium: Text,
   protocol: v.picklist(['modbus-rtu', 'uss', 'ascii', 'modbus-tcp', 'raw-tcp']),
   serial: v.optional(SerialSettingsSchema),
+  /** The adapter of this end hears what it sends. */
+  echo: v.optional(v.boolean()),
   /** Who is at the other end: drives simulated in the page, a socket, a serial port of this machine, or nobody yet. */
   far: v.picklist(['yard', 'tcp', 'serial-port', 'not-built']),
   tcp: v.optional(v.strictObject({ host: Text, port: whole(1, 65535) })),

@@ -4,6 +4,7 @@ import Button from '@mui/material/Button';
 import { useSyncExternalStore, useState } from 'react';
 import { useBench } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/use-current';
+import { withLine } from '../../core/job/job';
 import { ChoiceField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
 import styles from './line.module.css';
@@ -125,6 +126,10 @@ function Wires() {
   const breakMs = index?.sheet.link?.breakToDefaultMs ?? 250;
   const real = line.far === 'serial-port';
   const signals = lineState?.signals ?? {};
+  const setEcho = (on: boolean): void => {
+    bench.post({ kind: 'echo', line: line.id, on });
+    bench.changeJob((job) => withLine(job, line.id, (own) => ({ ...own, echo: on })));
+  };
   return (
     <>
       <div className={styles.row}>
@@ -136,6 +141,16 @@ function Wires() {
         >
           Send a break of {breakMs} ms
         </Button>
+        {line.protocol === 'modbus-rtu' && (
+          <Button
+            variant="outlined"
+            color="inherit"
+            aria-pressed={line.echo === true}
+            onClick={() => setEcho(line.echo !== true)}
+          >
+            {line.echo === true ? 'Local echo is left out' : 'No local echo'}
+          </Button>
+        )}
         {real &&
           (['rts', 'dtr'] as const).map((wire) => (
             <Button

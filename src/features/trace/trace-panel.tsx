@@ -31,7 +31,7 @@ export function TracePanel() {
   const last = rows[rows.length - 1];
   useKeys({ t: () => setSize(NEXT[size]), T: () => setSize(NEXT[size]) });
   return (
-    <section className={`${styles.panel} ${size === 'tall' ? styles.tall : ''}`} aria-label="Trace">
+    <section className={`${styles.panel} ${size === 'tall' ? styles.tall : ''}`} data-no-print aria-label="Trace">
       <div className={styles.head}>
         <strong>Trace</strong>
         <Kept count={entries.length} />
