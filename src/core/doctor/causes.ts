@@ -100,7 +100,7 @@ function sheetDiffers({ context }: Observation): SerialSettings | null {
   return factory && settings && settingsText(factory) !== settingsText(settings) ? factory : null;
 }
 
-/** Likely frames on this line by which junk can be explained: what another master asks, and what this bench asked. */
+/** Junk as other settings would explain it, if it was one of the frames that are likely on this line: reads of this station. */
 function explained(seen: Observation): {
   readonly settings: SerialSettings;
   readonly inverted: boolean;
@@ -111,15 +111,14 @@ function explained(seen: Observation): {
   if (!settings || seen.junk.bytes.length < 3) return null;
   let best: ReturnType<typeof explained> = null;
   const status = seen.context.index?.byRole.get('status-word')?.address ?? 0;
-  for (const address of [status, 0, 258])
-    for (const unit of [...new Set([station, 3, 7, 1])]) {
-      const poll = framing.encode({ unit, fc: 3, address, quantity: 1 }, 'request');
-      if (!poll.ok) continue;
-      const heard = { ...seen.junk, bytes: seen.junk.bytes.slice(0, 2 * poll.value.length) };
-      const [top] = explainHeard(heard, poll.value, settings);
-      if (top && (!best || top.fit > best.fit))
-        best = { settings: top.sender, inverted: top.inverted, fit: top.fit, alike: top.alike.length };
-    }
+  for (const address of new Set([status, 0])) {
+    const poll = framing.encode({ unit: station, fc: 3, address, quantity: 1 }, 'request');
+    if (!poll.ok) continue;
+    const heard = { ...seen.junk, bytes: seen.junk.bytes.slice(0, 2 * poll.value.length) };
+    const [top] = explainHeard(heard, poll.value, settings);
+    if (top && (!best || top.fit > best.fit))
+      best = { settings: top.sender, inverted: top.inverted, fit: top.fit, alike: top.alike.length };
+  }
   return best;
 }
 

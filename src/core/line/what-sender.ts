@@ -71,6 +71,10 @@ export function mayBeRead(
   return { readings: [...readings.values()], sure: readings.size === 1 };
 }
 
+/** A receiver at half the sender's rate, or a third, samples on the sender's edges. */
+const onEdges = (sender: SerialSettings, receiver: SerialSettings): boolean =>
+  sender.rate > receiver.rate && sender.rate % receiver.rate === 0;
+
 /** Length of the longest run that two byte lists share in order, over the longer one: 1 = equal. */
 function likeness(a: readonly number[], b: readonly number[]): number {
   const most = Math.max(a.length, b.length);
@@ -118,7 +122,10 @@ export function explainHeard(
         const received = simulate(sender, receiver, expected, inverted);
         const bytes = received.characters.map(({ byte }) => byte);
         const { framing, parity } = faultsOf(received);
-        const fit = fitOf(heard, bytes, framing, parity);
+        // Where samples fall on edges any reading of the set may have come; the best one counts.
+        const readings =
+          !inverted && onEdges(sender, receiver) ? mayBeRead(sender, receiver, expected).readings : [bytes];
+        const fit = Math.max(...readings.map((reading) => fitOf(heard, reading, framing, parity)));
         if (fit < 0.5) continue;
         const key = `${inverted} ${bytes.join(' ')} ${framing} ${parity}`;
         const known = groups.get(key);

@@ -3,12 +3,13 @@
 import Button from '@mui/material/Button';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
+import { startDoctor } from '../../bench/ask-doctor';
 import { useBench } from '../../bench/bench-context';
 import type { BenchState } from '../../bench/bench-state';
 import { useCurrent } from '../../bench/use-current';
 import { settingsText } from '../../core/line/settings';
 import type { NextAct } from '../../core/doctor/causes';
-import { diagnose, type Suspect } from '../../core/doctor/diagnose';
+import type { Suspect } from '../../core/doctor/diagnose';
 import { Panel } from '../../ui/panel';
 import styles from './line.module.css';
 
@@ -17,22 +18,29 @@ const EVERY_MS = 500;
 /** More than these explain less than they confuse. */
 const MOST = 4;
 
-function suspectsOf(state: BenchState, current: ReturnType<typeof useCurrent>): readonly Suspect[] {
-  const { line, lineState, index, framing } = current;
-  if (!line) return [];
-  return diagnose(state.entries, {
-    line: line.id,
-    session: state.session,
-    station: state.station,
-    index,
-    framing,
-    medium: line.far === 'tcp' ? 'tcp' : 'serial',
-    settings: line.far === 'tcp' ? null : (line.serial ?? null),
-    open: lineState?.open === true,
-    troubleKind: lineState?.troubleKind ?? null,
-    trouble: lineState?.trouble ?? '',
-    nowUs: state.nowUs,
-  });
+/** So many of the line's newest entries are looked at. */
+const WINDOW = 600;
+
+function questionOf(state: BenchState, { line, lineState, index }: ReturnType<typeof useCurrent>) {
+  if (!line) return null;
+  const { session, station, nowUs } = state;
+  const entries = state.entries.filter((entry) => entry.line === line.id && entry.session === session).slice(-WINDOW);
+  return {
+    entries,
+    sheet: index?.sheet ?? null,
+    protocol: line.protocol,
+    context: {
+      line: line.id,
+      session,
+      station,
+      medium: line.far === 'tcp' ? 'tcp' : 'serial',
+      settings: line.far === 'tcp' ? null : (line.serial ?? null),
+      open: lineState?.open === true,
+      troubleKind: lineState?.troubleKind ?? null,
+      trouble: lineState?.trouble ?? '',
+      nowUs,
+    },
+  } as const;
 }
 
 /** Likely reasons for what the line shows, best first, each with its evidence and what to try next. */
@@ -46,13 +54,19 @@ export function DoctorPart() {
     latest.current = current;
   });
   useEffect(() => {
-    const read = (): void => {
-      const next = suspectsOf(bench.state.getState(), latest.current);
-      setSuspects((known) => (JSON.stringify(known) === JSON.stringify(next) ? known : next));
+    const doctor = startDoctor((next) =>
+      setSuspects((known) => (JSON.stringify(known) === JSON.stringify(next) ? known : next)),
+    );
+    const ask = (): void => {
+      const question = questionOf(bench.state.getState(), latest.current);
+      if (question && !doctor.isBusy()) doctor.ask(question);
     };
-    read();
-    const timer = setInterval(read, EVERY_MS);
-    return () => clearInterval(timer);
+    ask();
+    const timer = setInterval(ask, EVERY_MS);
+    return () => {
+      clearInterval(timer);
+      doctor.leave();
+    };
   }, [bench]);
   return (
     <Panel
