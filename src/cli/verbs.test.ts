@@ -42,6 +42,17 @@ describe('decode', () => {
     });
   });
 
+  // Modbus Messaging on TCP/IP V1.0b, 4.4.2.2.
+  it('reads and builds Modbus TCP', () => {
+    const hex = '150100000006ff0300040001';
+    const message = { transactionId: 0x1501, unit: 255, fc: 3, address: 4, quantity: 1 };
+    expect(ask('decode', { protocol: 'modbus-tcp', hex, direction: 'request' })).toMatchObject({ message, faults: [] });
+    expect(ask('encode', { protocol: 'modbus-tcp', direction: 'request', message })).toMatchObject({ hex });
+    expect(ask('decode', { protocol: 'modbus-tcp', hex: '150100070006ff0300040001' })).toMatchObject({
+      faults: [{ code: 'wrong-protocol-id', start: 2, end: 4 }],
+    });
+  });
+
   it('has null for nothing at all', () => {
     expect(ask('decode', { protocol: 'modbus-rtu', hex: '' })).toMatchObject({
       ok: true,

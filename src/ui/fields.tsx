@@ -22,7 +22,11 @@ export function TypedField({
   width = 120,
   disabled,
   ...rest
-}: FieldProps & { readonly placeholder?: string }) {
+}: FieldProps & {
+  readonly placeholder?: string;
+  /** Id of a list of usual values that the browser offers. */
+  readonly list?: string;
+}) {
   return (
     <TextField
       label={label}
@@ -32,6 +36,10 @@ export function TypedField({
       helperText={error || undefined}
       disabled={disabled === true}
       placeholder={rest.placeholder ?? ''}
+      slotProps={{
+        inputLabel: { shrink: true },
+        ...(rest.list === undefined ? {} : { htmlInput: { list: rest.list } }),
+      }}
       sx={{ width, '& .MuiFormHelperText-root': { marginX: 0 } }}
     />
   );

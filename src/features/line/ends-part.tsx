@@ -102,6 +102,7 @@ function SerialEnds({ serial }: { readonly serial: SerialSettings }) {
           value={rateText}
           onChange={setRate}
           error={typeof rate === 'string' ? rate : ''}
+          list="usual-rates"
           width={150}
         />
         <DriveCell role="bit-rate" mine={rateText} factory={`${index?.sheet.link?.serial?.rate ?? ''}`} />
