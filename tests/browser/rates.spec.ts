@@ -37,7 +37,8 @@ base(
     const after = await read();
     // A little over the time that was waited for, as reading takes time as well.
     expect(after.batches - before.batches).toBeLessThanOrEqual(20 * (SECONDS + 1));
-    expect(after.batches - before.batches).toBeGreaterThan(10 * SECONDS);
+    // A busy line is shown about ten times a second; fewer than seven would be seen as jerks.
+    expect(after.batches - before.batches).toBeGreaterThan(7 * SECONDS);
     // Four reads each 200 ms of the yard are 20 exchanges or 40 rows a second, times ten.
     expect(after.rows - before.rows).toBeGreaterThan(300 * SECONDS);
     expect(
