@@ -2,6 +2,7 @@ import { parseSettings, type SerialSettings } from '../line/settings';
 import type { TroubleKind } from '../line/trouble';
 import type { Heard } from '../line/what-sender';
 import type { ModbusFraming } from '../modbus/framing';
+import type { ModbusMessage } from '../modbus/message';
 import { actOf, mayTurn } from '../sheet/acts';
 import type { SheetIndex } from '../sheet/index-sheet';
 import type { TraceEntry } from '../trace/entry';
@@ -267,23 +268,33 @@ function endChange(own: readonly TraceEntry[], station: number): Observation['en
   };
 }
 
-/** A shaft is given this long to begin to turn, in microseconds. */
-const STARTS_WITHIN_US = 1_000_000;
-
-/** The last confirmed run word, when the status long enough after it still says standstill. */
-function runWithoutMotion(own: readonly TraceEntry[], { index, station, framing }: LineContext): Observation['ran'] {
-  const words = index?.sheet.words;
-  const status = index?.byRole.get('status-word')?.address;
-  if (!words || status === undefined || !index) return null;
-  let ran: { entry: number; atUs: number } | null = null;
-  let standing = -1;
+/** Every sure answer of the station, with the message that it answers. */
+function* answeredBy(
+  own: readonly TraceEntry[],
+  { station, framing }: LineContext,
+): Generator<{ readonly entry: TraceEntry; readonly message: ModbusMessage }> {
   const requests = new Map<number, TraceEntry>();
   for (const entry of own) {
     if (entry.station !== station) continue;
     if (entry.direction === 'sent') requests.set(entry.exchange, entry);
     const asked = entry.outcome === 'answered' ? requests.get(entry.exchange) : undefined;
     const message = asked && framing.read(asked.bytes, 'request').message;
-    if (!message) continue;
+    if (message) yield { entry, message };
+  }
+}
+
+/** A shaft is given this long to begin to turn, in microseconds. */
+const STARTS_WITHIN_US = 1_000_000;
+
+/** The last confirmed run word, when the status long enough after it still says standstill. */
+function runWithoutMotion(own: readonly TraceEntry[], context: LineContext): Observation['ran'] {
+  const { index, framing } = context;
+  const words = index?.sheet.words;
+  const status = index?.byRole.get('status-word')?.address;
+  if (!words || status === undefined || !index) return null;
+  let ran: { entry: number; atUs: number } | null = null;
+  let standing = -1;
+  for (const { entry, message } of answeredBy(own, context)) {
     const act = actOf(message, index);
     // A keep-alive repeats the word: what counts is when it was first sent.
     if (act.control !== undefined)
@@ -300,17 +311,12 @@ function runWithoutMotion(own: readonly TraceEntry[], { index, station, framing 
 /** Confirmed writes that change how the drive listens, and the restart that makes them active. */
 function linkWrites(
   own: readonly TraceEntry[],
-  { index, station, framing }: LineContext,
+  context: LineContext,
 ): Pick<Observation, 'linkWritten' | 'restartAskedUs'> {
+  const { index } = context;
   let linkWritten: Observation['linkWritten'] = null;
   let restartAskedUs: number | null = null;
-  const requests = new Map<number, TraceEntry>();
-  for (const entry of own) {
-    if (entry.station !== station) continue;
-    if (entry.direction === 'sent') requests.set(entry.exchange, entry);
-    const asked = entry.outcome === 'answered' ? requests.get(entry.exchange) : undefined;
-    const message = asked && framing.read(asked.bytes, 'request').message;
-    if (!message) continue;
+  for (const { entry, message } of answeredBy(own, context)) {
     if (message.values === undefined) {
       // An answer at the present settings that came after a restart ends the story of the write.
       if (restartAskedUs !== null && entry.atUs > restartAskedUs) restartAskedUs = linkWritten = null;
