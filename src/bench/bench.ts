@@ -134,6 +134,8 @@ export function createBench(): Bench {
     changeJob,
     setEnd: (line, serial) => {
       worker.post({ kind: 'reconfigure', line, settings: serial });
+      // The line refuses this while a drive turns, and says so; the job must not say otherwise.
+      if ((get().lines.get(line)?.driven.length ?? 0) > 0) return;
       changeJob((job) => withLine(job, line, (own) => ({ ...own, serial })));
     },
     post: worker.post,

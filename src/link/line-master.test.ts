@@ -197,3 +197,35 @@ describe('an adapter that hears what it sends', () => {
     expect(line.ask('03 03 0182 0001')?.outcome).toBe('answered');
   });
 });
+
+describe('while a shaft turns by this bench', () => {
+  it.each([
+    ['new settings', (line: Awaited<ReturnType<typeof k1>>) => line.master.reconfigure({ ...K1, rate: 9600 })],
+    ['a break', (line: Awaited<ReturnType<typeof k1>>) => line.master.sendBreak(300)],
+    [
+      'a sweep',
+      (line: Awaited<ReturnType<typeof k1>>) =>
+        line.master.startSweep({
+          kind: 'settings',
+          steps: [{ station: 3, bytes: rtu('03 03 0182 0001'), settings: { ...K1, rate: 9600 } }],
+          from: 0,
+          timeoutUs: 60_000,
+          own: K1,
+          untilFound: true,
+        }),
+    ],
+  ])('%s is refused with a sentence, and Stop gets through', async (_, act) => {
+    const line = await k1();
+    line.ask(`03 06 ${ENABLE}`);
+    line.ask(`03 06 ${RUN}`);
+    act(line);
+    line.ms(500);
+    expect(line.entries.some(({ outcome, cause }) => outcome === 'trouble' && cause.includes('press Stop first'))).toBe(
+      true,
+    );
+    line.master.stop(3);
+    line.ms(20_000);
+    expect(line.stops.at(-1)?.outcomes).toMatchObject([{ station: 3, outcome: 'stopped' }]);
+    expect(line.master.snapshot().driven).toEqual([]);
+  });
+});

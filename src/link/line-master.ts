@@ -144,13 +144,24 @@ export class LineMaster implements LineOwner {
     this.#pump();
   }
 
+  /** A change of settings, a break or a sweep would cut the bench off from a shaft that it set in motion: Stop could not get through. */
+  #refusesWhileDriving(what: string): boolean {
+    if (this.#driven.length === 0) return false;
+    this.#event(
+      'trouble',
+      `${what}: not done, for this bench set station ${this.#driven.join(', ')} in motion; press Stop first`,
+    );
+    return true;
+  }
+
   reconfigure(settings: SerialSettings): void {
+    if (this.#refusesWhileDriving('new settings for this end')) return;
     this.endSweep();
     this.#whenAtRest(() => this.#setEnd(settings));
   }
 
   sendBreak(ms: number): void {
-    if (!this.#open) return;
+    if (!this.#open || this.#refusesWhileDriving('a break')) return;
     this.#whenAtRest(() => {
       const endUs = this.#port.sendBreak(ms * 1000);
       this.#event('break', endUs === null ? 'this port cannot send a break' : `break of ${ms} ms`);
@@ -166,7 +177,7 @@ export class LineMaster implements LineOwner {
   }
 
   startSweep(plan: SweepPlan): void {
-    if (!this.#open || this.#stopRun) return;
+    if (!this.#open || this.#stopRun || this.#refusesWhileDriving('a sweep')) return;
     this.#sweep?.end();
     this.#poll.set([], this.#clock.now());
     this.#sweep = new SweepRun(

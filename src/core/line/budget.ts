@@ -27,8 +27,6 @@ export interface ExchangeSize {
 const USS_START_GAP_CHARACTERS = 2;
 /** USS: a telegram may take at most this times its compact time (from memory of the published description). */
 export const USS_STRETCH = 1.5;
-/** USS: the reply comes within this time by default (from memory of the published description). */
-export const USS_REPLY_DELAY_US = 20_000;
 
 const ms = (us: number): string => `${(us / 1000).toFixed(3)} ms`;
 

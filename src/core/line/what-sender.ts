@@ -1,5 +1,5 @@
 import { receiveUart, type UartEnd, type UartReceived } from './uart';
-import { settingsText, type SerialSettings } from './settings';
+import type { SerialSettings } from './settings';
 
 /** Rates that drives and adapters have, most usual first within a drive's life. */
 export const USUAL_RATES = [9600, 19200, 38400, 115200, 57600, 4800, 2400, 1200] as const;
@@ -176,9 +176,3 @@ export function rateHint(heard: Heard): RateHint {
     };
   return none;
 }
-
-/** Settings that a receiver cannot tell apart, as text: it checks one stop bit only. */
-export const looksAlike = (settings: SerialSettings): readonly string[] => {
-  const { stopBits } = settings;
-  return [settingsText({ ...settings, stopBits: stopBits === 1 ? 2 : 1 })];
-};

@@ -5,7 +5,7 @@ import { useBench, useDrafts } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/use-current';
 import { PROTOCOL_TEXT } from '../../core/job/job';
 import { settingsText } from '../../core/line/settings';
-import { StageHead } from '../../ui/panel';
+import { StageHead, Warning } from '../../ui/panel';
 import { Tabs } from '../../ui/tabs';
 import { PARTS } from './parts';
 
@@ -40,6 +40,12 @@ export function LineStage() {
           </Button>
         )}
       </StageHead>
+      {lineState !== null && lineState.driven.length > 0 && (
+        <Warning>
+          This bench set station {lineState.driven.join(', ')} in motion. Settings, breaks and sweeps are not done until
+          Stop has brought it to rest: they would cut the line to it.
+        </Warning>
+      )}
       <Tabs label="Parts of the line" tabs={PARTS} chosen={id} onChoose={bench.drafts.getState().setLinePart}>
         <Body key={line.id} />
       </Tabs>
