@@ -82,6 +82,7 @@ class Worker {
     if (stops.length > 0) throw new Halted('Stop was pressed');
     if (lineId !== this.#line) throw new Halted('another line was chosen');
     const line = lines.get(this.#line);
+    if (line && line.driven.length > 0) throw new Halted('this bench set a drive in motion; press Stop first');
     if (!line?.open && !line?.retrying) throw new Halted('the line is closed');
   }
 
