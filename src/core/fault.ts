@@ -18,7 +18,10 @@ export type FaultCode =
   | 'missing-field'
   | 'reply-mismatch'
   | 'wrong-protocol-id'
-  | 'length-mismatch';
+  | 'length-mismatch'
+  | 'missing-start'
+  | 'missing-end'
+  | 'restarted';
 
 /** One fault at a place: `start` inclusive, `end` exclusive, in bytes on the wire (in characters for typed text). */
 export interface Fault {

@@ -1,8 +1,12 @@
 import { fault, type Fault } from '../fault';
+import { textToBytes } from './text';
 import { done, failed, type Result } from '../result';
 
 /** How the bytes of a leaf hold its value, so that an edit can write it back. */
-export type FieldCodec = 'u8' | 'u16be' | 'u16le' | 'bytes';
+export type FieldCodec = NumberCodec | 'bytes';
+
+/** Numbers as bytes, or as hex digits of characters (`hex8`, `hex16`). */
+export type NumberCodec = 'u8' | 'u16be' | 'u16le' | 'hex8' | 'hex16';
 
 /**
  * One node of a frame's anatomy. `path` is stable over edits; leaves cover every byte of the frame exactly once.
@@ -24,7 +28,22 @@ export function leavesOf(fields: readonly Field[]): readonly Field[] {
   return fields.flatMap((field) => (field.children && field.children.length > 0 ? leavesOf(field.children) : [field]));
 }
 
-const WIDTH: Readonly<Record<Exclude<FieldCodec, 'bytes'>, number>> = { u8: 1, u16be: 2, u16le: 2 };
+const writeHex = (edited: Uint8Array, start: number, value: number, digits: number): void =>
+  edited.set(textToBytes(value.toString(16).toUpperCase().padStart(digits, '0')), start);
+
+/** How a number goes into the bytes, and how many values it may have. */
+const CODECS: Readonly<
+  Record<
+    NumberCodec,
+    { readonly most: number; readonly write: (edited: Uint8Array, start: number, value: number) => void }
+  >
+> = {
+  u8: { most: 0xff, write: (edited, start, value) => edited.set([value], start) },
+  u16be: { most: 0xffff, write: (edited, start, value) => edited.set([value >>> 8, value & 0xff], start) },
+  u16le: { most: 0xffff, write: (edited, start, value) => edited.set([value & 0xff, value >>> 8], start) },
+  hex8: { most: 0xff, write: (edited, start, value) => writeHex(edited, start, value, 2) },
+  hex16: { most: 0xffff, write: (edited, start, value) => writeHex(edited, start, value, 4) },
+};
 
 /**
  * Writes a number into a leaf's bytes and gives the new frame; nothing else of the frame changes, so a check may now be wrong.
@@ -33,14 +52,10 @@ const WIDTH: Readonly<Record<Exclude<FieldCodec, 'bytes'>, number>> = { u8: 1, u
 export function spliceField(bytes: Uint8Array, field: Field, value: number): Result<Uint8Array, Fault> {
   if (field.codec === 'bytes')
     return failed(fault('value-out-of-range', field.start, field.end, `${field.label} holds no single number`));
-  const width = WIDTH[field.codec];
-  const most = 2 ** (8 * width) - 1;
+  const { most, write } = CODECS[field.codec];
   if (!Number.isInteger(value) || value < 0 || value > most)
     return failed(fault('value-out-of-range', field.start, field.end, `${field.label} takes 0 to ${most}`));
   const edited = bytes.slice();
-  for (let i = 0; i < width; i++) {
-    const shift = field.codec === 'u16le' ? 8 * i : 8 * (width - 1 - i);
-    edited[field.start + i] = (value >>> shift) & 0xff;
-  }
+  write(edited, field.start, value);
   return done(edited);
 }

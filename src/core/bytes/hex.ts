@@ -16,7 +16,7 @@ export function hexNumber(value: number, digits = 4): string {
   return `0x${value.toString(16).toUpperCase().padStart(digits, '0')}`;
 }
 
-const digitOf = (code: number): number => {
+export const digitOf = (code: number): number => {
   if (code >= 48 && code <= 57) return code - 48;
   const lower = code | 0x20;
   return lower >= 97 && lower <= 102 ? lower - 87 : -1;

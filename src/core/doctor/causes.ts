@@ -2,7 +2,7 @@ import { counted } from '../counted';
 import { settingsText, type SerialSettings } from '../line/settings';
 import type { TroubleKind } from '../line/trouble';
 import { explainHeard, rateHint } from '../line/what-sender';
-import { EXCEPTIONS } from '../modbus/layout';
+import { EXCEPTIONS } from '../modbus/exceptions';
 import type { Observation, Seen } from './observe';
 
 /** What can be tried next with one press, where the tool can do it. Nothing of it turns a shaft. */

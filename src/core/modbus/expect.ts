@@ -1,5 +1,6 @@
 import type { ModbusFraming } from './framing';
-import { EXCEPTIONS } from './layout';
+import { EXCEPTIONS } from './exceptions';
+import { specOf } from './lookup';
 import type { ModbusMessage } from './message';
 
 /** A reply that a station should give: bytes that are known, and null where nobody can know them yet. */
@@ -11,9 +12,63 @@ export interface ExpectedReply {
 /** Looks up what a register was last seen to hold; undefined = not known. */
 export type KnownRegister = (address: number) => number | undefined;
 
+/** How the reply to a function comes about. */
+type Answer =
+  /** The request comes back unchanged. */
+  | { readonly kind: 'echo' }
+  /** Address and quantity, without what was written. */
+  | { readonly kind: 'range' }
+  /** Registers that may have been seen before. */
+  | { readonly kind: 'registers'; readonly from: (request: ModbusMessage) => { first: number; quantity: number } }
+  /** A message of known length whose content only the station knows. */
+  | { readonly kind: 'unknown'; readonly blank: (request: ModbusMessage) => Partial<ModbusMessage> };
+
+const coilsFor = ({ quantity = 0 }: ModbusMessage): Partial<ModbusMessage> => ({
+  coils: new Array<number>(8 * Math.ceil(quantity / 8)).fill(0),
+});
+const registers: Answer = {
+  kind: 'registers',
+  from: ({ address = 0, quantity = 0 }) => ({ first: address, quantity }),
+};
+
+/** Functions whose reply has a length that the request tells; of the others only the head can be said. */
+const ANSWERS: Readonly<Partial<Record<number, Answer>>> = {
+  1: { kind: 'unknown', blank: coilsFor },
+  2: { kind: 'unknown', blank: coilsFor },
+  3: registers,
+  4: registers,
+  5: { kind: 'echo' },
+  6: { kind: 'echo' },
+  7: { kind: 'unknown', blank: () => ({ status: 0 }) },
+  11: { kind: 'unknown', blank: () => ({ status: 0, eventCount: 0 }) },
+  15: { kind: 'range' },
+  16: { kind: 'range' },
+  20: {
+    kind: 'unknown',
+    blank: ({ records = [] }) => ({
+      records: records.map(({ length = 0 }) => ({ values: new Array<number>(length).fill(0) })),
+    }),
+  },
+  21: { kind: 'echo' },
+  22: { kind: 'echo' },
+  23: {
+    kind: 'registers',
+    from: ({ readAddress = 0, readQuantity = 0 }) => ({ first: readAddress, quantity: readQuantity }),
+  },
+};
+
+function answerOf({ fc, subFunction }: ModbusMessage): Answer | undefined {
+  if (fc !== 8) return ANSWERS[fc];
+  const spec = specOf(fc, subFunction);
+  return subFunction === 0 || spec?.request === spec?.response
+    ? { kind: 'echo' }
+    : { kind: 'unknown', blank: () => ({ subFunction: subFunction ?? 0, values: [0] }) };
+}
+
 /**
  * The reply to a request, as far as it is known: unknown registers and their check stay unknown, never zero. `refusal` is the exception that
- * must come, where the sheet says so. Null where no reply comes: a broadcast, or a request that is not whole.
+ * must come, where the sheet says so. Null where no reply comes (a broadcast, a request that is not whole, 08/04), or where its length is
+ * the station's own affair.
  */
 export function expectReply(
   framing: ModbusFraming,
@@ -24,6 +79,7 @@ export function expectReply(
   const { message, faults } = framing.read(request, 'request');
   if (!message || (message.unit === 0 && framing.broadcasts) || faults.length > 0) return null;
   const { transactionId, unit, fc, address = 0, quantity = 0 } = message;
+  if (fc === 8 && message.subFunction === 4) return null;
   const head = { unit, fc, ...(transactionId === undefined ? {} : { transactionId }) };
   const whole = (reply: ModbusMessage, text: string): ExpectedReply | null => {
     const built = framing.encode(reply, 'response');
@@ -34,27 +90,82 @@ export function expectReply(
     transactionId === 0 ? [null, null, ...bytes.slice(2)] : bytes;
   if (refusal !== null)
     return whole({ ...head, exception: refusal }, `a refusal, ${EXCEPTIONS[refusal]?.name ?? 'not in the standard'}`);
-  if (fc === 6) return { bytes: numbered([...request]), text: 'the same bytes back' };
-  if (fc === 16) return whole({ ...head, address, quantity }, 'the range that was written, without the values');
-  const words = Array.from({ length: quantity }, (_, i) => known(address + i));
-  if (!words.includes(undefined)) return whole({ ...head, values: words as number[] }, 'with the values last seen');
-  const zeroed = whole(
-    { ...head, values: words.map((word) => word ?? 0) },
-    'question marks where the value is not known yet',
-  );
-  return zeroed && { ...zeroed, bytes: blank(zeroed.bytes, words, framing.tail) };
+  const answer = answerOf(message);
+  switch (answer?.kind) {
+    case 'echo':
+      return { bytes: numbered([...request]), text: 'the same bytes back' };
+    case 'range':
+      return whole({ ...head, address, quantity }, 'the range that was written, without the values');
+    case 'unknown':
+      return unknownReply(framing, { ...head, ...answer.blank(message) }, numbered);
+    case 'registers': {
+      const { first, quantity: count } = answer.from(message);
+      // 23 writes before it reads: what it writes is known even if it was never seen.
+      const words = Array.from({ length: count }, (_, i) => written(message, first + i) ?? known(first + i));
+      if (!words.includes(undefined)) return whole({ ...head, values: words as number[] }, 'with the values last seen');
+      const zeroed = whole(
+        { ...head, values: words.map((word) => word ?? 0) },
+        'question marks where the value is not known yet',
+      );
+      return zeroed && { ...zeroed, bytes: blank(framing, zeroed.bytes, words) };
+    }
+    case undefined:
+      return null;
+  }
 }
 
-/** Unknown words become unknown bytes, and so does the check that depends on them. */
+function written({ fc, writeAddress = 0, values = [] }: ModbusMessage, address: number): number | undefined {
+  return fc === 23 ? values[address - writeAddress] : undefined;
+}
+
+/** A reply of which station, function and lengths are known, and nothing else: two builds that differ in all content show what that is. */
+function unknownReply(
+  framing: ModbusFraming,
+  blankMessage: ModbusMessage,
+  numbered: (bytes: readonly (number | null)[]) => readonly (number | null)[],
+): ExpectedReply | null {
+  const { unit, fc, subFunction, transactionId } = blankMessage;
+  const kept = {
+    unit,
+    fc,
+    ...(subFunction === undefined ? {} : { subFunction }),
+    ...(transactionId === undefined ? {} : { transactionId }),
+  };
+  const built = framing.encode(blankMessage, 'response');
+  const other = framing.encode({ ...flipped(blankMessage), ...kept }, 'response');
+  if (!built.ok || !other.ok) return null;
+  const tailFrom = built.value.length - framing.tail;
+  const bytes = [...built.value].map((byte, at) =>
+    at >= tailFrom + framing.checkSize || (at < tailFrom && other.value[at] === byte) ? byte : null,
+  );
+  return { bytes: numbered(bytes), text: 'question marks where only the station knows' };
+}
+
+/** The same message with every number in it another one. */
+function flipped(message: ModbusMessage): ModbusMessage {
+  const { coils, values, records, status, eventCount } = message;
+  return {
+    ...message,
+    ...(coils ? { coils: coils.map(() => 1) } : {}),
+    ...(values ? { values: values.map(() => 0xffff) } : {}),
+    ...(records ? { records: records.map((record) => ({ values: (record.values ?? []).map(() => 0xffff) })) } : {}),
+    ...(status === undefined ? {} : { status: message.fc === 7 ? 0xff : 0xffff }),
+    ...(eventCount === undefined ? {} : { eventCount: 0xffff }),
+  };
+}
+
+/** Unknown words become unknown bytes, and so does the check that depends on them. In ASCII a byte takes two characters. */
 function blank(
+  framing: ModbusFraming,
   bytes: ExpectedReply['bytes'],
   words: readonly (number | undefined)[],
-  tail: number,
 ): ExpectedReply['bytes'] {
-  const valuesAt = bytes.length - tail - 2 * words.length;
+  const perWord = framing.perByte * 2;
+  const tailFrom = bytes.length - framing.tail;
+  const valuesAt = tailFrom - perWord * words.length;
   return bytes.map((byte, at) => {
-    const word = Math.floor((at - valuesAt) / 2);
-    const unknown = at >= bytes.length - tail || (word >= 0 && words[word] === undefined);
-    return unknown ? null : byte;
+    const word = Math.floor((at - valuesAt) / perWord);
+    const checked = at >= tailFrom && at < tailFrom + framing.checkSize;
+    return checked || (at < tailFrom && word >= 0 && words[word] === undefined) ? null : byte;
   });
 }

@@ -1,22 +1,27 @@
 import type { Field } from '../bytes/field';
 import type { Fault } from '../fault';
 import type { Result } from '../result';
-import { anatomyRtu, anatomyTcp } from './anatomy';
-import { encodeRtu, encodeTcp } from './encode';
+import { anatomyAscii, anatomyRtu, anatomyTcp } from './anatomy';
+import { ASCII_MAX, readAscii, sealAscii } from './ascii';
+import { encodeAscii, encodeRtu, encodeTcp } from './encode';
 import type { Direction } from './layout';
 import type { ModbusMessage } from './message';
 import type { ModbusReading } from './reading';
-import { readRtu, RTU_MAX, sealRtu, UNIT_MAX } from './rtu';
-import { probeRtu, probeTcp } from './scan';
+import { readRtu, RTU_MAX, sealRtu } from './rtu';
+import { probeAscii, probeRtu, probeTcp } from './scan';
+import { UNIT_MAX } from './serial';
 import { readTcp, sealTcp, TCP_HEAD, TCP_MAX } from './tcp';
 
 /** How a Modbus message is packed for the way it goes. Everything beyond the packing is the same. */
 export interface ModbusFraming {
-  readonly id: 'modbus-rtu' | 'modbus-tcp';
+  readonly id: 'modbus-rtu' | 'modbus-ascii' | 'modbus-tcp';
   readonly name: string;
   /** Bytes before the station and after the body. */
   readonly head: number;
   readonly tail: number;
+  /** Bytes of the check at the start of the tail, and bytes on the wire for a byte of the body. */
+  readonly checkSize: number;
+  readonly perByte: 1 | 2;
   readonly longest: number;
   readonly mostUnit: number;
   /** Whether a request to station 0 goes to everyone and nobody answers. */
@@ -35,6 +40,8 @@ export const RTU: ModbusFraming = {
   name: 'Modbus RTU',
   head: 0,
   tail: 2,
+  checkSize: 2,
+  perByte: 1,
   longest: RTU_MAX,
   mostUnit: UNIT_MAX,
   broadcasts: true,
@@ -45,11 +52,30 @@ export const RTU: ModbusFraming = {
   seal: sealRtu,
 };
 
+export const ASCII: ModbusFraming = {
+  id: 'modbus-ascii',
+  name: 'Modbus ASCII',
+  head: 0,
+  tail: 4,
+  checkSize: 2,
+  perByte: 2,
+  longest: ASCII_MAX,
+  mostUnit: UNIT_MAX,
+  broadcasts: true,
+  read: readAscii,
+  probe: probeAscii,
+  encode: encodeAscii,
+  anatomy: anatomyAscii,
+  seal: sealAscii,
+};
+
 export const TCP: ModbusFraming = {
   id: 'modbus-tcp',
   name: 'Modbus TCP',
   head: TCP_HEAD,
   tail: 0,
+  checkSize: 0,
+  perByte: 1,
   longest: TCP_MAX,
   mostUnit: 255,
   broadcasts: false,
@@ -60,5 +86,8 @@ export const TCP: ModbusFraming = {
   seal: sealTcp,
 };
 
+export const MODBUS_FRAMINGS: readonly ModbusFraming[] = [RTU, ASCII, TCP];
+
 /** The packing for a line's protocol; a protocol that is no Modbus is read as RTU until it has a codec of its own. */
-export const framingOf = (protocol: string | undefined): ModbusFraming => (protocol === TCP.id ? TCP : RTU);
+export const framingOf = (protocol: string | undefined): ModbusFraming =>
+  MODBUS_FRAMINGS.find(({ id }) => id === protocol) ?? RTU;

@@ -1,4 +1,7 @@
 import type { Item, Layout } from './layout';
+import { isList } from './lists';
+import { wordAt } from './list-codec';
+import { objectsSize } from './objects';
 
 /** Where an item stands; `end` may lie beyond the bytes that are there, which is a truncation. */
 export interface Placed {
@@ -7,53 +10,93 @@ export interface Placed {
   readonly end: number;
 }
 
-const SCALAR_SIZE = { u8: 1, count: 1, u16: 2 } as const;
+export interface Placement {
+  /** Where the bytes of the body end. */
+  readonly limit: number;
+  readonly placed: readonly Placed[];
+  /** Where the body should end; undefined while its byte count has not arrived, and where only the check tells. */
+  readonly end: number | undefined;
+  /** Where the bytes begin that the byte count counts, and how many it says; undefined without one. */
+  readonly count: { readonly at: number; readonly from: number; readonly value: number } | undefined;
+}
+
+const SCALAR_SIZE = { u8: 1, u16: 2, flag: 1, coil: 2 } as const;
+
+/** Bytes of an item that does not depend on others; undefined for a list. */
+function fixedSize(item: Item): number | undefined {
+  if (item.kind === 'count' || item.kind === 'tally') return item.width;
+  if (item.kind === 'words') return item.fixed === undefined ? undefined : 2 * item.fixed;
+  return isList(item) ? undefined : SCALAR_SIZE[item.kind];
+}
+
+const numberAt = (bytes: Uint8Array, at: number, width: 1 | 2): number =>
+  width === 1 ? (bytes[at] as number) : wordAt(bytes, at);
 
 /**
  * Lays a layout over `bytes[start, limit)`. Stops after the first item that does not fit, for what follows has no known place.
  * A list without a readable count takes what is left.
  */
-export function placeItems(layout: Layout, bytes: Uint8Array, start: number, limit: number): readonly Placed[] {
+export function placeItems(layout: Layout, bytes: Uint8Array, start: number, limit: number): Placement {
   const placed: Placed[] = [];
   let at = start;
-  let counted = limit - start;
+  let count: Placement['count'];
+  let tally = 0;
   for (const item of layout.items) {
-    const size = item.kind === 'words' ? (item.fixed === undefined ? counted : 2 * item.fixed) : SCALAR_SIZE[item.kind];
+    const listEnd = count ? count.from + count.value : limit;
+    const size =
+      fixedSize(item) ?? (item.kind === 'objects' ? objectsSize(bytes, at, limit, tally) : Math.max(listEnd - at, 0));
     placed.push({ item, start: at, end: at + size });
     if (at + size > limit) break;
-    if (item.kind === 'count') counted = bytes[at] ?? 0;
+    if (item.kind === 'count') count = { at, from: at + size, value: numberAt(bytes, at, item.width) };
+    if (item.kind === 'tally') tally = numberAt(bytes, at, item.width);
     at += size;
   }
-  return placed;
+  const whole = placed.length === layout.items.length;
+  const open = whole && !count && isOpen(layout.items[layout.items.length - 1]);
+  const reached = placed[placed.length - 1]?.end ?? start;
+  const counted = count && count.from + count.value;
+  const fixed = counted === undefined ? fixedLength(layout) : undefined;
+  const end = open
+    ? undefined
+    : whole
+      ? Math.max(reached, counted ?? 0)
+      : (counted ?? (fixed === undefined ? undefined : start + fixed));
+  return { placed, end, count, limit };
 }
 
-/** Length of the body after the function code, or undefined while the byte count has not arrived. */
-export function bodyLength(layout: Layout, bytes: Uint8Array, start: number, limit: number): number | undefined {
-  const placed = placeItems(layout, bytes, start, limit);
-  const last = placed[placed.length - 1];
-  if (!last || placed.length < layout.items.length) return fixedLength(layout);
-  return last.end - start;
-}
+/** A list that takes what is there. */
+const isOpen = (item: Item | undefined): boolean =>
+  item !== undefined && isList(item) && item.kind !== 'objects' && fixedSize(item) === undefined;
 
 function fixedLength(layout: Layout): number | undefined {
   let total = 0;
   for (const item of layout.items) {
-    if (item.kind === 'count') return undefined;
-    total += item.kind === 'words' ? 2 * (item.fixed ?? 0) : SCALAR_SIZE[item.kind];
+    const size = fixedSize(item);
+    if (size === undefined) return undefined;
+    total += size;
   }
   return total;
 }
 
-/**
- * For the scanner's hot path: the body's length where it is fixed, else where the byte count stands (`countAt`, from the body's start).
- */
-export function lengthRule(layout: Layout): { readonly base: number; readonly countAt: number } {
+/** How the length of a body is found, for the scanner's hot path. Offsets count from the body's start. */
+export type LengthRule =
+  | { readonly kind: 'fixed'; readonly base: number }
+  | { readonly kind: 'counted'; readonly base: number; readonly countAt: number; readonly width: 1 | 2 }
+  /** Objects one after the other: their number stands at `tallyAt`. */
+  | { readonly kind: 'walk'; readonly base: number; readonly tallyAt: number }
+  /** Only the check tells where it ends. */
+  | { readonly kind: 'open'; readonly base: number; readonly step: 1 | 2 };
+
+export function lengthRule(layout: Layout): LengthRule {
   const fixed = fixedLength(layout);
-  if (fixed !== undefined) return { base: fixed, countAt: -1 };
+  if (fixed !== undefined) return { kind: 'fixed', base: fixed };
   let at = 0;
   for (const item of layout.items) {
-    if (item.kind === 'count') return { base: at + 1, countAt: at };
-    at += item.kind === 'words' ? 2 * (item.fixed ?? 0) : SCALAR_SIZE[item.kind];
+    if (item.kind === 'count') return { kind: 'counted', base: at + item.width, countAt: at, width: item.width };
+    if (item.kind === 'objects') return { kind: 'walk', base: at, tallyAt: at - 1 };
+    const size = fixedSize(item);
+    if (size === undefined) return { kind: 'open', base: at, step: item.kind === 'words' ? 2 : 1 };
+    at += size;
   }
-  return { base: at, countAt: -1 };
+  return { kind: 'open', base: at, step: 1 };
 }

@@ -1,51 +1,14 @@
 import { crc16 } from '../checksum/crc16';
-import { EXCEPTION_BIT, FUNCTIONS, layoutOf, type Direction } from './layout';
-import { lengthRule } from './place';
-import { wordAt } from './body';
+import { digitOf } from '../bytes/hex';
+import { ASCII_MAX, ASCII_MIN } from './ascii';
+import { frameLengthAt, NOT_A_FRAME, OPEN_LENGTH, openLengths } from './frame-length';
+import type { Direction } from './layout';
+import { wordAt } from './list-codec';
 import { RTU_MAX, RTU_MIN } from './rtu';
 import { TCP_HEAD, TCP_MAX, TCP_MIN } from './tcp';
 
-/** Length rules as flat tables, a look-up per frame: base length of the whole frame and place of its byte count (-1: none). */
-interface Rules {
-  readonly base: Int16Array;
-  readonly countAt: Int16Array;
-}
-
-function rulesOf(direction: Direction): Rules {
-  const base = new Int16Array(256).fill(-1);
-  const countAt = new Int16Array(256).fill(-1);
-  for (let code = 0; code < 256; code++) {
-    const layout = FUNCTIONS[code & ~EXCEPTION_BIT] && layoutOf(code, direction);
-    if (!layout) continue;
-    const rule = lengthRule(layout);
-    base[code] = 2 + rule.base + 2;
-    countAt[code] = rule.countAt < 0 ? -1 : 2 + rule.countAt;
-  }
-  return { base, countAt };
-}
-
-const RULES: Readonly<Record<Direction, Rules>> = { request: rulesOf('request'), response: rulesOf('response') };
-
+export { NOT_A_FRAME } from './frame-length';
 export const NEED_MORE = 0;
-export const NOT_A_FRAME = -1;
-
-/**
- * How many bytes a frame that begins at `start` has, as far as that can be told: at least one more than there are while its byte count has
- * not come, `NOT_A_FRAME` where no frame of this direction begins so.
- */
-export function frameLengthAt(bytes: Uint8Array, start: number, end: number, direction: Direction): number {
-  const available = end - start;
-  if (available < 2) return available + 1;
-  const { base, countAt } = RULES[direction];
-  const code = bytes[start + 1] as number;
-  const length = base[code] as number;
-  const place = countAt[code] as number;
-  if (length < 0) return NOT_A_FRAME;
-  if (place < 0) return length;
-  if (available <= place) return place + 1;
-  const counted = length + (bytes[start + place] as number);
-  return counted > RTU_MAX ? NOT_A_FRAME : counted;
-}
 
 /**
  * Looks for one frame that begins at `start`: its length when structure and check agree, `NEED_MORE` while it may still become one,
@@ -53,9 +16,39 @@ export function frameLengthAt(bytes: Uint8Array, start: number, end: number, dir
  */
 export function probeRtu(bytes: Uint8Array, start: number, end: number, direction: Direction): number {
   const length = frameLengthAt(bytes, start, end, direction);
+  if (length === OPEN_LENGTH) return probeOpen(bytes, start, end, direction);
   if (length < 0) return NOT_A_FRAME;
   if (end - start < length) return NEED_MORE;
   return crc16(bytes, start, start + length) === 0 ? length : NOT_A_FRAME;
+}
+
+function probeOpen(bytes: Uint8Array, start: number, end: number, direction: Direction): number {
+  const { from, step } = openLengths(bytes, start, direction);
+  const most = Math.min(end - start, RTU_MAX);
+  for (let length = from; length <= most; length += step) if (crc16(bytes, start, start + length) === 0) return length;
+  return end - start < RTU_MAX ? NEED_MORE : NOT_A_FRAME;
+}
+
+/** The same for Modbus ASCII: from the colon to CR LF, the check included. */
+export function probeAscii(bytes: Uint8Array, start: number, end: number): number {
+  if (end > start && bytes[start] !== 0x3a) return NOT_A_FRAME;
+  const most = Math.min(end, start + ASCII_MAX);
+  let sum = 0;
+  for (let at = start + 1; at < most; at++) {
+    const char = bytes[at] as number;
+    const digit = digitOf(char);
+    if (digit >= 0) {
+      sum += (at - start) % 2 === 1 ? digit << 4 : digit;
+      continue;
+    }
+    if (char !== 0x0d) return NOT_A_FRAME;
+    if (at + 1 >= end) return NEED_MORE;
+    const length = at + 2 - start;
+    return bytes[at + 1] === 0x0a && length >= ASCII_MIN && length % 2 === 1 && (sum & 0xff) === 0
+      ? length
+      : NOT_A_FRAME;
+  }
+  return end - start < ASCII_MAX ? NEED_MORE : NOT_A_FRAME;
 }
 
 /** The same for Modbus TCP: header and structure, for there is no check. */

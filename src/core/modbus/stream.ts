@@ -1,5 +1,6 @@
 import type { Direction } from './layout';
-import { frameLengthAt, probeRtu } from './scan';
+import { frameLengthAt } from './frame-length';
+import { probeRtu } from './scan';
 import { RTU_MAX } from './rtu';
 
 /** Takes one frame; the bytes are borrowed and change with the next chunk, so copy what is to be kept. */
@@ -52,6 +53,7 @@ export class RtuStream {
         this.#start++;
         this.#skipped++;
       } else {
+        // A frame whose length only its check tells (a negative length here) is looked at with every chunk.
         this.#need = frameLengthAt(buffer, this.#start, this.#end, direction);
         break;
       }

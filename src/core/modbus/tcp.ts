@@ -1,11 +1,13 @@
 import { bytesToHex } from '../bytes/hex';
 import { counted } from '../counted';
 import { fault, type Fault } from '../fault';
-import { readBody, wordAt } from './body';
-import { EXCEPTION_BIT, layoutOf, type Direction } from './layout';
+import { readBody } from './body';
+import type { Direction } from './layout';
+import { wordAt } from './list-codec';
+import { layoutAt } from './lookup';
 import type { Draft } from './message';
 import type { ModbusReading } from './reading';
-import { unknownFunction } from './rtu';
+import { codeOf, unknownFunction } from './serial';
 
 /** Transaction, protocol and length stand before the station (Modbus Messaging on TCP/IP V1.0b, 3.1.3). */
 export const TCP_HEAD = 6;
@@ -45,9 +47,9 @@ export function readTcp(bytes: Uint8Array, direction: Direction): ModbusReading 
   const message: Draft = {
     transactionId: wordAt(bytes, 0),
     unit: bytes[TCP_HEAD] as number,
-    fc: direction === 'response' ? code & ~EXCEPTION_BIT : code,
+    fc: codeOf(code, direction),
   };
-  const layout = layoutOf(code, direction);
+  const layout = layoutAt(bytes, TCP_HEAD + 1, bodyEnd, direction);
   if (layout) readBody(bytes, TCP_MIN, bodyEnd, layout, checkGood, message, faults);
   else {
     message.dataHex = bytesToHex(bytes.subarray(TCP_MIN, bodyEnd));
@@ -61,7 +63,7 @@ export function readTcp(bytes: Uint8Array, direction: Direction): ModbusReading 
     faults.push(fault('trailing-bytes', total, size, `${counted(size - total, 'byte')} after the frame`));
   if (size > TCP_MAX)
     faults.push(fault('too-long', TCP_MAX, size, `${size} bytes; a Modbus TCP frame has ${TCP_MAX} at most`));
-  return { direction, message, faults, shape: { bodyEnd, check: -1, checkGood } };
+  return { direction, message, faults, shape: { bodyEnd, check: -1, checkGood, end: bodyEnd } };
 }
 
 const tooShort = (bytes: Uint8Array, direction: Direction): ModbusReading => ({
@@ -75,7 +77,7 @@ const tooShort = (bytes: Uint8Array, direction: Direction): ModbusReading => ({
       `${counted(bytes.length, 'byte')}; the shortest Modbus TCP frame has ${TCP_MIN}`,
     ),
   ],
-  shape: { bodyEnd: bytes.length, check: -1, checkGood: false },
+  shape: { bodyEnd: bytes.length, check: -1, checkGood: false, end: bytes.length },
 });
 
 /** The frame with its length made right. */

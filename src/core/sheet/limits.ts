@@ -1,4 +1,4 @@
-import { EXCEPTIONS } from '../modbus/layout';
+import { EXCEPTIONS } from '../modbus/exceptions';
 import type { ModbusMessage } from '../modbus/message';
 import { meaningOf, numberOf } from './describe';
 import type { PlacedParameter, SheetIndex } from './index-sheet';

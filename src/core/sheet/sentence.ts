@@ -1,5 +1,7 @@
+import { hexNumber } from '../bytes/hex';
 import { counted } from '../counted';
-import { EXCEPTIONS, functionName } from '../modbus/layout';
+import { EXCEPTIONS } from '../modbus/exceptions';
+import { functionName } from '../modbus/lookup';
 import type { ModbusMessage } from '../modbus/message';
 import { firstRegister, registerName } from './annotate';
 import { wordText } from './describe';
@@ -10,7 +12,9 @@ const MOST_NAMED = 5;
 /** A request in a line: `write 9.03 speed reference ← 3909 = 17.498 Hz`. */
 export function requestSentence(message: ModbusMessage, index: SheetIndex | null): string {
   const { fc, address, quantity, values } = message;
-  if (address === undefined) return functionName(fc);
+  const special = SPECIAL[fc]?.(message, index);
+  if (special) return special;
+  if (address === undefined) return functionName(fc, message.subFunction ?? message.meiType);
   if (values)
     return `write ${values
       .slice(0, MOST_NAMED)
@@ -18,6 +22,20 @@ export function requestSentence(message: ModbusMessage, index: SheetIndex | null
       .join(' · ')}${more(values.length)}`;
   return readSentence(index, address, quantity ?? 0);
 }
+
+/** Requests that are neither a read nor a write of registers in a row. */
+const SPECIAL: Readonly<Partial<Record<number, (message: ModbusMessage, index: SheetIndex | null) => string>>> = {
+  1: ({ address = 0, quantity = 0 }) => `read ${counted(quantity, 'coil')} from ${address}`,
+  2: ({ address = 0, quantity = 0 }) => `read ${counted(quantity, 'discrete input')} from ${address}`,
+  5: ({ address = 0, coils }) =>
+    `write coil ${address} ← ${coils?.[0] === 1 ? 'on' : coils ? 'off' : 'neither on nor off'}`,
+  15: ({ address = 0, coils = [] }) => `write ${counted(coils.length, 'coil')} from ${address}`,
+  22: ({ address = 0, andMask = 0, orMask = 0 }, index) =>
+    `mask ${registerName(index, address)}: keep ${hexNumber(andMask)}, set ${hexNumber(orMask)}`,
+  23: ({ readAddress = 0, readQuantity = 0, writeAddress = 0, values = [] }, index) =>
+    `${requestSentence({ unit: 0, fc: 16, address: writeAddress, values }, index)}, then ${readSentence(index, readAddress, readQuantity)}`,
+  24: ({ address = 0 }, index) => `read the queue at ${registerName(index, address)}`,
+};
 
 /** `read 6.02 to 6.05 · status word, torque, motor current, actual speed` */
 function readSentence(index: SheetIndex | null, address: number, quantity: number): string {
@@ -39,14 +57,17 @@ export function replySentence(message: ModbusMessage, request: ModbusMessage | n
     return `refused, exception ${message.exception}: ${known ? `${known.name}; ${known.text}` : 'a code that the standard does not have'}`;
   }
   const { fc, values } = message;
-  if (fc === 6 || fc === 16) return 'confirmed';
+  if (CONFIRMED.has(fc)) return 'confirmed';
+  if (message.coils) return `${message.coils.slice(0, request?.quantity).join(' ')}, first one first`;
   const first = firstRegister(message, request);
-  if (!values) return functionName(fc);
+  if (!values) return functionName(fc, message.subFunction ?? message.meiType);
   return `${values
     .slice(0, MOST_NAMED)
     .map((word, i) => reading(index, first === null ? null : first + i, word))
     .join(' · ')}${more(values.length)}`;
 }
+
+const CONFIRMED: ReadonlySet<number> = new Set([5, 6, 15, 16, 21, 22]);
 
 const more = (count: number): string => (count > MOST_NAMED ? ` and ${count - MOST_NAMED} more` : '');
 

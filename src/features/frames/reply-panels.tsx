@@ -4,7 +4,7 @@ import { useMemo } from 'react';
 import type { Field } from '../../core/bytes/field';
 import { expectReply, type ExpectedReply } from '../../core/modbus/expect';
 import type { ModbusFraming } from '../../core/modbus/framing';
-import { EXCEPTIONS } from '../../core/modbus/layout';
+import { EXCEPTIONS } from '../../core/modbus/exceptions';
 import { annotate } from '../../core/sheet/annotate';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { StationView } from '../../bench/live-values';
