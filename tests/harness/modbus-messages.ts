@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import type { Direction } from '../../src/core/modbus/layout';
+import type { Direction } from '../../src/core/direction';
 import type { ModbusMessage } from '../../src/core/modbus/message';
 
 /** Messages that the standard allows, for every function and both directions. */

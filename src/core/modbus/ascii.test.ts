@@ -5,7 +5,7 @@ import { leavesOf } from '../bytes/field';
 import { anatomyAscii } from './anatomy';
 import { readAscii, sealAscii } from './ascii';
 import { encodeAscii } from './encode';
-import type { Direction } from './layout';
+import type { Direction } from '../direction';
 
 /** The LRC by hand: the sum of the bytes taken from 256 (Modbus over Serial Line V1.02, 2.5.2.2). */
 function framed(pdu: string): Uint8Array {

@@ -3,7 +3,7 @@ import { bytesToHex, digitOf, hexNumber } from '../bytes/hex';
 import { textToBytes } from '../bytes/text';
 import { counted } from '../counted';
 import { fault, type Fault } from '../fault';
-import type { Direction } from './layout';
+import type { Direction } from '../direction';
 import type { ModbusReading } from './reading';
 import { readSerial, sealSerial, type SerialRules } from './serial';
 import { LRC_CHECK } from './serial-check';

@@ -1,6 +1,7 @@
 import { EXCEPTION_LAYOUT } from './exceptions';
 import { FUNCTIONS } from './functions';
-import { EXCEPTION_BIT, type Direction, type Layout } from './layout';
+import { EXCEPTION_BIT, type Layout } from './layout';
+import type { Direction } from '../direction';
 import { wordAt } from './list-codec';
 import { objectsSize } from './objects';
 import { lengthRule, type LengthRule } from './place';

@@ -4,7 +4,7 @@ import type { Result } from '../result';
 import { anatomyAscii, anatomyRtu, anatomyTcp } from './anatomy';
 import { ASCII_MAX, readAscii, sealAscii } from './ascii';
 import { encodeAscii, encodeRtu, encodeTcp } from './encode';
-import type { Direction } from './layout';
+import type { Direction } from '../direction';
 import type { ModbusMessage } from './message';
 import type { ModbusReading } from './reading';
 import { readRtu, RTU_MAX, sealRtu } from './rtu';

@@ -7,7 +7,7 @@ import { seededRandom, pick, type Random } from '../random/random';
 import { anatomyRtu } from './anatomy';
 import { encodeRtu } from './encode';
 import { MODBUS_FRAMINGS } from './framing';
-import type { Direction } from './layout';
+import type { Direction } from '../direction';
 import type { ModbusMessage } from './message';
 import { decodeRtu, readRtu } from './rtu';
 import { scanRtu } from './scan';

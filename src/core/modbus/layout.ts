@@ -1,6 +1,4 @@
 /** The vocabulary in which the messages of Modbus are written as data (functions.ts): one table drives lengths, decode, encode and anatomy. */
-export type Direction = 'request' | 'response';
-
 /** Fields of a message that are one number. */
 export type ScalarName =
   | 'address'

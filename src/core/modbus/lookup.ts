@@ -1,6 +1,7 @@
 import { EXCEPTION_LAYOUT, isException } from './exceptions';
 import { FUNCTIONS } from './functions';
-import { EXCEPTION_BIT, type Direction, type FunctionSpec, type Layout } from './layout';
+import { EXCEPTION_BIT, type FunctionSpec, type Layout } from './layout';
+import type { Direction } from '../direction';
 import type { ModbusMessage } from './message';
 
 /** Codes that the standard leaves to makers (Modbus Application Protocol V1.1b3, section 5). */

@@ -1,12 +1,7 @@
 import { counted } from '../counted';
+import type { Pairing } from '../pairing';
 import { specOf } from './lookup';
 import type { ModbusMessage } from './message';
-
-/** How a reply stands to a request; `other` names the first thing that does not fit. */
-export type Pairing =
-  | { readonly kind: 'answer' }
-  | { readonly kind: 'exception'; readonly code: number }
-  | { readonly kind: 'other'; readonly why: string };
 
 const other = (why: string): Pairing => ({ kind: 'other', why });
 

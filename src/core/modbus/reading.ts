@@ -1,5 +1,5 @@
 import type { Fault } from '../fault';
-import type { Direction } from './layout';
+import type { Direction } from '../direction';
 import type { ModbusMessage } from './message';
 
 /** Where the parts of a frame stand. `check` is its first byte, or -1 where the frame has none or was cut before it. */

@@ -3,7 +3,7 @@ import { hex } from '../../../tests/harness/bytes';
 import { rtu } from '../../../tests/harness/line';
 import { bytesToHex } from '../bytes/hex';
 import { encodeRtu } from './encode';
-import type { Direction } from './layout';
+import type { Direction } from '../direction';
 import { decodeRtu, readRtu, sealRtu } from './rtu';
 
 const codes = (bytes: Uint8Array, direction?: Direction) => decodeRtu(bytes, direction).faults.map(({ code }) => code);

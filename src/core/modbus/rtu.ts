@@ -1,4 +1,4 @@
-import type { Direction } from './layout';
+import type { Direction } from '../direction';
 import { decodeWith, type ModbusDecoded, type ModbusReading } from './reading';
 import { readSerial, sealSerial, type SerialRules } from './serial';
 import { CRC_CHECK } from './serial-check';

@@ -2,7 +2,7 @@ import { crc16 } from '../checksum/crc16';
 import { digitOf } from '../bytes/hex';
 import { ASCII_MAX, ASCII_MIN } from './ascii';
 import { frameLengthAt, NOT_A_FRAME, OPEN_LENGTH, openLengths } from './frame-length';
-import type { Direction } from './layout';
+import type { Direction } from '../direction';
 import { wordAt } from './list-codec';
 import { RTU_MAX, RTU_MIN } from './rtu';
 import { TCP_HEAD, TCP_MAX, TCP_MIN } from './tcp';

@@ -1,4 +1,4 @@
-import type { Direction } from './layout';
+import type { Direction } from '../direction';
 import { frameLengthAt } from './frame-length';
 import { probeRtu } from './scan';
 import { RTU_MAX } from './rtu';

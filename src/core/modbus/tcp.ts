@@ -2,7 +2,7 @@ import { bytesToHex } from '../bytes/hex';
 import { counted } from '../counted';
 import { fault, type Fault } from '../fault';
 import { readBody } from './body';
-import type { Direction } from './layout';
+import type { Direction } from '../direction';
 import { wordAt } from './list-codec';
 import { layoutAt } from './lookup';
 import type { Draft } from './message';

@@ -2,7 +2,7 @@ import { rtu } from '../../../tests/harness/line';
 import { ternIndex } from '../../../tests/harness/sheets';
 import { leavesOf } from '../bytes/field';
 import { anatomyRtu } from '../modbus/anatomy';
-import type { Direction } from '../modbus/layout';
+import type { Direction } from '../direction';
 import { readRtu } from '../modbus/rtu';
 import { annotate } from './annotate';
 
