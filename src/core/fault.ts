@@ -21,7 +21,9 @@ export type FaultCode =
   | 'length-mismatch'
   | 'missing-start'
   | 'missing-end'
-  | 'restarted';
+  | 'restarted'
+  | 'missing-check'
+  | 'not-allowed';
 
 /** One fault at a place: `start` inclusive, `end` exclusive, in bytes on the wire (in characters for typed text). */
 export interface Fault {

@@ -55,7 +55,7 @@ function readItem(
   }
   switch (item.kind) {
     case 'u8':
-      message[item.name] = bytes[start] as number;
+      message[item.name] = bytes[start];
       return;
     case 'u16':
       message[item.name] = wordAt(bytes, start);

@@ -1,6 +1,8 @@
+import { checkDialect } from '../dialect/check-dialect';
 import { addressOf } from '../registers/address';
 import { factorsOf } from '../scaling/scale';
 import type { WordSpec } from '../words/spec';
+import { placeOf } from '../uss/parameter';
 import type { Sheet } from './sheet';
 
 /** A fault between fields that each look right, at its path in the sheet. */
@@ -19,6 +21,8 @@ export function checkSheet(sheet: Sheet): readonly SheetFault[] {
     ...parameterFaults(sheet),
     ...commandFaults(sheet),
     ...faultTableFaults(sheet),
+    ...(sheet.dialect ? checkDialect(sheet.dialect) : []).map(({ path, text }) => at(`dialect.${path}`, text)),
+    ...ussFaults(sheet),
   ];
 }
 
@@ -104,6 +108,39 @@ function parameterFaults({ parameters = [], addressRule, scalings = [] }: Sheet)
           : []),
         ...(scale?.kind === 'resolution' && /^-|^0+(?:\.0*)?$/.test(scale.value)
           ? [at(`${path}.scale`, `one count cannot be ${scale.value}`)]
+          : []),
+      ];
+    }),
+  ];
+}
+
+/** Numbers that no page reaches, and values that their width cannot hold. */
+function ussFaults({ uss }: Sheet): readonly SheetFault[] {
+  if (!uss) return [];
+  return [
+    ...repeated(uss.parameters, ({ number }) => number).map(([i, { number }]) =>
+      at(`uss.parameters[${i}].number`, `parameter ${number} is listed twice`),
+    ),
+    ...uss.parameters.flatMap((parameter, i) => {
+      const path = `uss.parameters[${i}]`;
+      const [low, high] = parameter.double ? [-(2 ** 31), 2 ** 32 - 1] : [-32768, 65535];
+      return [
+        ...(placeOf(uss, parameter.number)
+          ? []
+          : [at(`${path}.number`, `no page reaches parameter ${parameter.number}`)]),
+        ...(parameter.min > parameter.max || parameter.min < low || parameter.max > high
+          ? [
+              at(
+                path,
+                `${parameter.min} to ${parameter.max} does not fit a ${parameter.double ? 'double word' : 'word'}`,
+              ),
+            ]
+          : []),
+        ...(parameter.double && uss.pkwWords === 3
+          ? [at(path, 'a double word does not fit a channel of 3 words')]
+          : []),
+        ...(parameter.default < parameter.min || parameter.default > parameter.max
+          ? [at(`${path}.default`, `the default ${parameter.default} is outside ${parameter.min} to ${parameter.max}`)]
           : []),
       ];
     }),

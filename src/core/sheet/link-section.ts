@@ -10,10 +10,10 @@ export const SerialSettingsSchema = v.strictObject({
 
 /** How the drive speaks when it leaves the factory, and how long it may take to answer. */
 export const LinkSection = v.strictObject({
-  protocol: v.picklist(['modbus-rtu', 'modbus-tcp']),
+  protocol: v.picklist(['modbus-rtu', 'modbus-ascii', 'modbus-tcp', 'uss', 'ascii']),
   /** Absent where the drive has no serial line. */
   serial: v.optional(SerialSettingsSchema),
-  station: whole(1, 247),
+  station: whole(0, 247),
   /** Longest time from the request's end to the reply's first byte, in ms. */
   replyWithinMs: whole(1, 60_000),
   /** From power on, or a restart, until it answers, in ms. */

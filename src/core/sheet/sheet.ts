@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { DialectSchema } from '../dialect/dialect';
 import { AddressSection } from './address-section';
 import { CommandSection, FaultSection, RefusalSection } from './command-section';
 import { KeypadSection } from './keypad-section';
@@ -6,6 +7,7 @@ import { LinkSection } from './link-section';
 import { ParameterSection } from './parameter-section';
 import { Slug, Text, whole } from './primitives';
 import { ScalingSection } from './scaling-section';
+import { UssSection } from './uss-section';
 import { WordsSection } from './words-section';
 
 /** The format that this program writes; older ones are migrated at every read. */
@@ -22,6 +24,10 @@ export const SheetSchema = v.strictObject({
   base: v.optional(v.strictObject({ slug: Slug, revision: whole(1, 1_000_000) })),
   link: v.optional(LinkSection),
   keypad: v.optional(KeypadSection),
+  /** How the parameter channel of USS is used; for drives that speak it. */
+  uss: v.optional(UssSection),
+  /** The drive's own command language. */
+  dialect: v.optional(DialectSchema),
   addressRule: v.optional(AddressSection),
   words: v.optional(WordsSection),
   commands: v.optional(CommandSection),

@@ -2,7 +2,7 @@ import * as v from 'valibot';
 import { CONTROL_ROLES, STATUS_ROLES } from '../words/spec';
 import { Text, whole } from './primitives';
 
-const word = <const Roles extends readonly [string, ...string[]]>(roles: Roles) =>
+export const word = <const Roles extends readonly [string, ...string[]]>(roles: Roles) =>
   v.strictObject({
     width: v.picklist([8, 16, 32]),
     bits: v.pipe(
