@@ -8,7 +8,8 @@ import { loadSheet } from '../src/core/sheet/load-sheet';
 import { VirtualClock } from '../src/core/time/clock';
 import { LineMaster } from '../src/link/line-master';
 import { StandinPort } from '../src/link/standin-port';
-import { StationProfile } from '../src/link/station-profile';
+import { ModbusCare } from '../src/link/modbus-care';
+import { modbusSpeech } from '../src/link/speech';
 import { YardLine } from '../src/standin/yard';
 import { claim, note } from './measure';
 
@@ -33,8 +34,8 @@ async function polledLine() {
   const master = new LineMaster(
     clock,
     new StandinPort(yard.bus, clock, SETTINGS),
-    RTU,
-    [new StationProfile(STATION, index, RTU)],
+    modbusSpeech(RTU),
+    [new ModbusCare(STATION, index, RTU)],
     {
       entry: () => undefined,
       exchange: ({ outcome }) => (outcome === 'answered' ? counts.answered++ : counts.other++),

@@ -8,7 +8,8 @@ import { indexSheet } from '../src/core/sheet/index-sheet';
 import type { TraceEntry } from '../src/core/trace/entry';
 import type { EntryDraft } from '../src/link/exchanger';
 import { LineMaster } from '../src/link/line-master';
-import { StationProfile } from '../src/link/station-profile';
+import { ModbusCare } from '../src/link/modbus-care';
+import { modbusSpeech } from '../src/link/speech';
 import { TcpPort } from '../src/link/tcp-port';
 import { CALM, type Disturbance } from '../src/standin/disturbance';
 import { shippedSheets } from '../src/store/shipped';
@@ -291,8 +292,8 @@ async function tcpLine(port: number, protocol: 'modbus-tcp' | 'modbus-rtu', host
   const master = new LineMaster(
     clock,
     new TcpPort(client, clock, host, port, protocol === 'modbus-rtu' ? K1 : null),
-    framing,
-    [new StationProfile(1, index, framing)],
+    modbusSpeech(framing),
+    [new ModbusCare(1, index, framing)],
     {
       entry: (entry) => drafts.push(entry),
       exchange: () => exchanges++,

@@ -5,7 +5,8 @@ import { indexSheet } from '../src/core/sheet/index-sheet';
 import { LineMaster } from '../src/link/line-master';
 import type { LineSnapshot } from '../src/link/line-owner';
 import type { ExchangeResult } from '../src/link/request';
-import { StationProfile } from '../src/link/station-profile';
+import { ModbusCare } from '../src/link/modbus-care';
+import { modbusSpeech } from '../src/link/speech';
 import { TcpPort } from '../src/link/tcp-port';
 import { shippedSheets } from '../src/store/shipped';
 import { NetworkYard, YARD_PORTS } from '../src/yard/network-yard';
@@ -40,8 +41,8 @@ async function bench(port: number, protocol: 'modbus-tcp' | 'modbus-rtu', slug: 
   const master = new LineMaster(
     clock,
     new TcpPort(client, clock, '127.0.0.1', port, protocol === 'modbus-rtu' ? K1 : null),
-    framing,
-    [1, 3].map((station) => new StationProfile(station, sheet ? indexSheet(sheet) : null, framing)),
+    modbusSpeech(framing),
+    [1, 3].map((station) => new ModbusCare(station, sheet ? indexSheet(sheet) : null, framing)),
     {
       entry: () => undefined,
       exchange: (result) => results.push(result),

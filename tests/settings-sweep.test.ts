@@ -7,7 +7,8 @@ import { VirtualClock } from '../src/core/time/clock';
 import { LineMaster } from '../src/link/line-master';
 import { StandinPort } from '../src/link/standin-port';
 import { PROVES_LINK } from '../src/link/sweep-run';
-import { StationProfile } from '../src/link/station-profile';
+import { ModbusCare } from '../src/link/modbus-care';
+import { modbusSpeech } from '../src/link/speech';
 import { RtuStation, type SerialDrive } from '../src/standin/rtu-station';
 import { SerialBus } from '../src/standin/serial-bus';
 import { K1, rtu } from './harness/line';
@@ -30,13 +31,19 @@ async function sweepFor(drive: SerialSettings) {
   const clock = new VirtualClock();
   const bus = new SerialBus(clock, seededRandom(1));
   new RtuStation(bus, clock, seededRandom(2), driveAt(drive));
-  const master = new LineMaster(clock, new StandinPort(bus, clock, K1), RTU, [new StationProfile(3, null, RTU)], {
-    entry: () => undefined,
-    exchange: () => undefined,
-    changed: () => undefined,
-    stop: () => undefined,
-    closed: () => undefined,
-  });
+  const master = new LineMaster(
+    clock,
+    new StandinPort(bus, clock, K1),
+    modbusSpeech(RTU),
+    [new ModbusCare(3, null, RTU)],
+    {
+      entry: () => undefined,
+      exchange: () => undefined,
+      changed: () => undefined,
+      stop: () => undefined,
+      closed: () => undefined,
+    },
+  );
   await master.open();
   const steps = settingsToTry(K1, null).map(({ settings }) => ({
     station: 3,
@@ -76,7 +83,7 @@ it('a sweep that is stopped goes on from where it was, and Stop ends it', async 
   const clock = new VirtualClock();
   const bus = new SerialBus(clock, seededRandom(1));
   new RtuStation(bus, clock, seededRandom(2), driveAt(K1));
-  const master = new LineMaster(clock, new StandinPort(bus, clock, K1), RTU, [], {
+  const master = new LineMaster(clock, new StandinPort(bus, clock, K1), modbusSpeech(RTU), [], {
     entry: () => undefined,
     exchange: () => undefined,
     changed: () => undefined,

@@ -21,7 +21,7 @@ export function planOf(line: JobLine, sheets: ReadonlyMap<string, SheetIndex>): 
   const { id, protocol, serial, stations } = line;
   return {
     id,
-    protocol: protocol === 'modbus-rtu' || protocol === 'modbus-tcp' ? protocol : 'raw',
+    protocol: protocol === 'raw-tcp' ? 'raw' : protocol,
     settings: serial ?? null,
     far,
     echo: line.echo === true,

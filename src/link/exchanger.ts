@@ -1,8 +1,4 @@
-import { pairModbus } from '../core/modbus/pairing';
-import type { ModbusFraming } from '../core/modbus/framing';
-import { NEED_MORE } from '../core/modbus/scan';
-import { withTransaction } from '../core/modbus/tcp';
-import type { ModbusMessage } from '../core/modbus/message';
+import type { LineProtocol } from '../core/protocol/line-protocol';
 import type { Clock, Due } from '../core/time/clock';
 import type { LineFault, Outcome, TraceEntry } from '../core/trace/entry';
 import { concatBytes } from '../core/bytes/concat';
@@ -23,7 +19,8 @@ export type EntryDraft = Pick<
 
 interface InFlight {
   readonly request: LineRequest;
-  readonly message: ModbusMessage | null;
+  /** Nothing can be paired with a request that is not whole. */
+  readonly whole: boolean;
   readonly exchange: number;
   readonly sentUs: number;
   readonly timeoutUs: number;
@@ -34,7 +31,7 @@ interface InFlight {
 
 /** A request without a certain answer, whose answer may still come. */
 interface Outstanding {
-  readonly message: ModbusMessage;
+  readonly bytes: Uint8Array;
   readonly station: number;
   readonly exchange: number;
   readonly untilUs: number;
@@ -49,7 +46,7 @@ type Phase = 'idle' | 'sending' | 'waiting' | 'settling';
 export class Exchanger {
   readonly #clock: Clock;
   readonly #port: LinkPort;
-  readonly #framing: ModbusFraming;
+  readonly #protocol: LineProtocol;
   readonly #record: (entry: EntryDraft) => void;
   readonly #onIdle: () => void;
   #phase: Phase = 'idle';
@@ -72,13 +69,13 @@ export class Exchanger {
   constructor(
     clock: Clock,
     port: LinkPort,
-    framing: ModbusFraming,
+    protocol: LineProtocol,
     record: (entry: EntryDraft) => void,
     onIdle: () => void,
   ) {
     this.#clock = clock;
     this.#port = port;
-    this.#framing = framing;
+    this.#protocol = protocol;
     this.#record = record;
     this.#onIdle = onIdle;
   }
@@ -97,14 +94,12 @@ export class Exchanger {
   start(request: LineRequest, timeoutUs: number, finish: (result: ExchangeResult) => void): void {
     const exchange = this.#nextExchange++;
     const now = this.#clock.now();
-    const bytes = this.#numbered(request.bytes, exchange);
+    const bytes = this.#protocol.numbered(request.bytes, exchange);
     const sentUs = this.#port.write(bytes);
-    const { message, faults } = this.#framing.read(bytes, 'request');
     this.#outstanding = this.#outstanding.filter(({ untilUs }) => untilUs > now);
     this.#flight = {
       request: { ...request, bytes },
-      // A function that is not decoded here can still be refused, and its refusal is understood.
-      message: faults.every(({ code }) => code === 'unknown-function') ? message : null,
+      whole: this.#protocol.read(bytes, 'request').whole,
       exchange,
       sentUs,
       timeoutUs,
@@ -117,13 +112,6 @@ export class Exchanger {
     this.#overdue = false;
     this.#hurryUs = null;
     this.#clock.at(sentUs, () => this.#requestLeft());
-  }
-
-  /** Over TCP the line numbers what was left at transaction 0; a number that was typed is sent as it is. */
-  #numbered(bytes: Uint8Array, exchange: number): Uint8Array {
-    return this.#framing.id === 'modbus-tcp' && bytes[0] === 0 && bytes[1] === 0
-      ? withTransaction(bytes, ((exchange - 1) % 0xffff) + 1)
-      : bytes;
   }
 
   /** Stop has no time for a silent station: lets the frame on the wire end and a reply that has begun, but waits for none that has not. */
@@ -157,7 +145,7 @@ export class Exchanger {
     this.#buffer = concatBytes(this.#buffer, chunk);
     this.#takeFrames();
     // A line that babbles without a pause must not grow the buffer: no frame is longer than this.
-    if (this.#buffer.length > 2 * this.#framing.longest) this.#flushBuffer();
+    if (this.#buffer.length > 2 * this.#protocol.longest) this.#flushBuffer();
     if (this.#silence !== null) this.#clock.cancel(this.#silence);
     this.#silence = null;
     if (this.#buffer.length > 0)
@@ -192,7 +180,7 @@ export class Exchanger {
     const flight = this.#flight;
     if (!flight || this.#phase !== 'sending') return;
     this.#phase = 'waiting';
-    if (flight.request.station === 0 && this.#framing.broadcasts) {
+    if (!this.#protocol.answers(flight.request.bytes)) {
       this.#conclude('sent', null);
       this.#settle(TURNAROUND_US);
     } else this.#armDeadline();
@@ -215,7 +203,7 @@ export class Exchanger {
   #takeFrames(): void {
     for (;;) {
       const end = this.#buffer.length;
-      const first = this.#framing.probe(this.#buffer, 0, end, 'response');
+      const first = this.#protocol.probe(this.#buffer, 0, end);
       if (first > 0) this.#takeFrame(0, first);
       else if (!this.#takeFrameAfterJunk(end)) return;
     }
@@ -223,14 +211,18 @@ export class Exchanger {
 
   #takeFrameAfterJunk(end: number): boolean {
     for (let start = 1; start < end; start++) {
-      const length = this.#framing.probe(this.#buffer, start, end, 'response');
-      if (length <= NEED_MORE) continue;
-      const { message } = this.#framing.read(this.#buffer.subarray(start, start + length), 'response');
-      if (!message || !this.#flight?.message || pairModbus(this.#flight.message, message).kind === 'other') continue;
+      const length = this.#protocol.probe(this.#buffer, start, end);
+      if (length <= 0) continue;
+      if (!this.#flight?.whole || !this.#fits(this.#flight.request.bytes, this.#buffer.subarray(start, start + length)))
+        continue;
       this.#takeFrame(start, length);
       return true;
     }
     return false;
+  }
+
+  #fits(request: Uint8Array, reply: Uint8Array): boolean {
+    return this.#protocol.pair(request, reply).kind !== 'other';
   }
 
   #takeFrame(start: number, length: number): void {
@@ -253,8 +245,8 @@ export class Exchanger {
     if (this.#buffer.length === 0 && this.#faults.length === 0) return;
     const bytes = this.#buffer;
     this.#buffer = new Uint8Array(0);
-    const { shape, faults } = this.#framing.read(bytes, 'response');
-    if (shape.checkGood && faults.every(({ code }) => code === 'unknown-function')) this.#frameArrived(bytes);
+    if (bytes.length > 0 && this.#protocol.read(bytes, 'response', this.#flight?.request.bytes).whole)
+      this.#frameArrived(bytes);
     else {
       this.#note('received', bytes, this.#isForThisRequest() ? 'damaged' : 'stray');
       if (this.#flight && this.#isForThisRequest()) this.#flight.heard = 'damaged';
@@ -273,20 +265,19 @@ export class Exchanger {
   }
 
   #frameArrived(frame: Uint8Array): void {
-    const reading = this.#framing.read(frame, 'response');
-    const { message } = reading;
-    if (!message) return;
-    if (this.#faults.length > 0) {
+    // A dialect’s frame ends at its closing, whatever stands in it: what cannot be read is damage.
+    const isWhole = this.#protocol.read(frame, 'response', this.#flight?.request.bytes).whole;
+    if (this.#faults.length > 0 || !isWhole) {
       if (this.#flight && this.#isForThisRequest()) this.#flight.heard = 'damaged';
       this.#note('received', frame, 'damaged');
       return;
     }
-    const older = this.#outstanding.find((candidate) => pairModbus(candidate.message, message).kind !== 'other');
+    const older = this.#outstanding.find((candidate) => this.#fits(candidate.bytes, frame));
     const flight = this.#flight;
-    if (flight?.message && this.#isForThisRequest()) {
-      const pairing = pairModbus(flight.message, message);
+    if (flight?.whole && this.#isForThisRequest()) {
+      const pairing = this.#protocol.pair(flight.request.bytes, frame);
       if (pairing.kind !== 'other')
-        return this.#answered(frame, message, pairing.kind === 'exception' ? 'exception' : 'answered', older);
+        return this.#answered(frame, pairing.kind === 'exception' ? 'exception' : 'answered', older);
       if (!older) flight.heard = 'foreign';
     }
     this.#note(
@@ -301,16 +292,11 @@ export class Exchanger {
   }
 
   /** A reply that fits this request: certain, unless an older request without an answer is fitted as well. */
-  #answered(
-    frame: Uint8Array,
-    said: ModbusMessage,
-    outcome: 'answered' | 'exception',
-    older: Outstanding | undefined,
-  ): void {
+  #answered(frame: Uint8Array, outcome: 'answered' | 'exception', older: Outstanding | undefined): void {
     const told = older ? 'may-be-late' : outcome;
     this.#note('received', frame, told);
     if (older) this.#forget(older);
-    this.#conclude(told, frame, said);
+    this.#conclude(told, frame);
     this.#settle(this.#silenceUs());
   }
 
@@ -328,15 +314,15 @@ export class Exchanger {
   }
 
   /** Tells the result. A request without a certain answer stays outstanding: its answer may still come. */
-  #conclude(outcome: ExchangeOutcome, reply: Uint8Array | null, said: ModbusMessage | null = null): void {
+  #conclude(outcome: ExchangeOutcome, reply: Uint8Array | null): void {
     const flight = this.#flight;
     if (!flight) return;
     this.#cancelTimers();
     this.#flight = null;
-    const { request, exchange, message, sentUs, timeoutUs } = flight;
-    if (message && outcome !== 'answered' && outcome !== 'exception' && outcome !== 'sent')
+    const { request, exchange, whole, sentUs, timeoutUs } = flight;
+    if (whole && outcome !== 'answered' && outcome !== 'exception' && outcome !== 'sent')
       this.#outstanding.push({
-        message,
+        bytes: request.bytes,
         station: request.station,
         exchange,
         untilUs: sentUs + HORIZON_TIMEOUTS * timeoutUs,
@@ -347,8 +333,8 @@ export class Exchanger {
       exchange,
       outcome,
       reply,
-      asked: message,
-      said,
+      asked: whole ? this.#protocol.read(request.bytes, 'request').modbus : null,
+      said: reply ? this.#protocol.read(reply, 'response', request.bytes).modbus : null,
       sentUs,
       endedUs: this.#clock.now(),
     });

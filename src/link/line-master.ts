@@ -1,6 +1,5 @@
 import { settingsText, type SerialSettings } from '../core/line/settings';
 import type { Trouble } from '../core/line/trouble';
-import type { ModbusFraming } from '../core/modbus/framing';
 import type { Clock, Due } from '../core/time/clock';
 import type { Outcome } from '../core/trace/entry';
 import { Exchanger } from './exchanger';
@@ -10,7 +9,8 @@ import type { LineListener, LineOwner, LineSnapshot } from './line-owner';
 import type { LinkPort, PortSignals } from './port';
 import { isCertain, type ExchangeResult, type LineRequest } from './request';
 import type { Source } from './source';
-import { StationProfile } from './station-profile';
+import type { Speech } from './speech';
+import type { StationCare } from './station-care';
 import { StopRun, type StationStop } from './stop-run';
 import { SweepRun, type SweepPlan } from './sweep-run';
 import { UserSource } from './user-source';
@@ -26,8 +26,8 @@ export class LineMaster implements LineOwner {
   readonly #clock: Clock;
   readonly #port: LinkPort;
   readonly #listener: LineListener;
-  readonly #framing: ModbusFraming;
-  readonly #profiles: ReadonlyMap<number, StationProfile>;
+  readonly #speech: Speech;
+  readonly #profiles: ReadonlyMap<number, StationCare>;
   readonly #exchanger: Exchanger;
   readonly #user = new UserSource();
   readonly #poll = new PollSource();
@@ -41,22 +41,16 @@ export class LineMaster implements LineOwner {
   #open = false;
   #wake: Due | null = null;
 
-  constructor(
-    clock: Clock,
-    port: LinkPort,
-    framing: ModbusFraming,
-    profiles: readonly StationProfile[],
-    listener: LineListener,
-  ) {
+  constructor(clock: Clock, port: LinkPort, speech: Speech, profiles: readonly StationCare[], listener: LineListener) {
     this.#clock = clock;
     this.#port = port;
     this.#listener = listener;
-    this.#framing = framing;
+    this.#speech = speech;
     this.#profiles = new Map(profiles.map((profile) => [profile.station, profile]));
     this.#exchanger = new Exchanger(
       clock,
       port,
-      framing,
+      speech.protocol,
       (entry) => listener.entry(entry),
       () => this.#pump(),
     );
@@ -133,9 +127,7 @@ export class LineMaster implements LineOwner {
     this.#event('stop-pressed', 'Stop');
     this.endSweep();
     for (const request of this.#user.clear()) this.#tellUnsent(request, 'abandoned');
-    const profiles = stations.map(
-      (station) => this.#profiles.get(station) ?? new StationProfile(station, null, this.#framing),
-    );
+    const profiles = stations.map((station) => this.#profiles.get(station) ?? this.#speech.careOf(station, null));
     for (const profile of profiles) this.#keepAliveWithStop(profile);
     this.#stopRun = new StopRun(profiles, (outcomes, over) => this.#stopChanged(outcomes, over));
     this.#listener.changed();
@@ -218,7 +210,7 @@ export class LineMaster implements LineOwner {
     });
   }
 
-  #keepAliveWithStop(profile: StationProfile): void {
+  #keepAliveWithStop(profile: StationCare): void {
     const words = profile.index?.sheet.commands?.stop.words ?? [];
     const word = words[words.length - 1];
     if (word !== undefined && this.#keepAlive.list().some(({ station }) => station === profile.station))
@@ -263,7 +255,7 @@ export class LineMaster implements LineOwner {
   }
 
   #launch(source: Source, request: LineRequest): void {
-    const profile = this.#profiles.get(request.station) ?? new StationProfile(request.station, null, this.#framing);
+    const profile = this.#profiles.get(request.station) ?? this.#speech.careOf(request.station, null);
     if (request.priority === 'user') this.#noteActs(request);
     const timeoutUs =
       source === this.#sweep && this.#sweep ? this.#sweep.timeoutUs : profile.timeoutUs + this.#port.pace().allowanceUs;
@@ -272,10 +264,9 @@ export class LineMaster implements LineOwner {
 
   /** What a user's request sets in motion is remembered as it leaves, whether or not an answer comes. A broadcast concerns everyone. */
   #noteActs({ station, bytes }: LineRequest): void {
-    const concerned =
-      station === 0 && this.#framing.broadcasts
-        ? [...this.#profiles.values()]
-        : [this.#profiles.get(station)].filter((profile) => profile !== undefined);
+    const concerned = this.#speech.protocol.answers(bytes)
+      ? [this.#profiles.get(station)].filter((profile) => profile !== undefined)
+      : [...this.#profiles.values()];
     for (const profile of concerned) {
       const act = profile.actOf(bytes);
       if (profile.mayTurn(act) || act.reference !== undefined)
@@ -286,7 +277,7 @@ export class LineMaster implements LineOwner {
   }
 
   /** A word that asks to turn is repeated until further notice; any other only while the shaft may still be coming to rest. */
-  #setKeepAlive(profile: StationProfile, word: number): void {
+  #setKeepAlive(profile: StationCare, word: number): void {
     const everyUs = profile.keepAliveEveryUs();
     const bytes = profile.controlWrite(word);
     const running = this.#keepAlive.list().some(({ station }) => station === profile.station);
@@ -300,8 +291,8 @@ export class LineMaster implements LineOwner {
     );
   }
 
-  #finished(source: Source, profile: StationProfile, result: ExchangeResult): void {
-    if (isCertain(result) && result.asked && result.said) profile.learn(result.asked, result.said);
+  #finished(source: Source, profile: StationCare, result: ExchangeResult): void {
+    if (isCertain(result)) profile.learn(result);
     source.took(result);
     this.#listener.exchange(result);
     if (result.request.priority === 'keep-alive') this.#listener.changed();

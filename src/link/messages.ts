@@ -1,3 +1,4 @@
+import type { JobLine } from '../core/job/job';
 import type { SerialSettings } from '../core/line/settings';
 import type { TroubleKind } from '../core/line/trouble';
 import type { Sheet } from '../core/sheet/sheet';
@@ -30,8 +31,8 @@ export type FarEnd =
 
 export interface LinePlan {
   readonly id: string;
-  /** `raw` has no requests and answers: a text menu, or a protocol that has no codec yet. */
-  readonly protocol: 'modbus-rtu' | 'modbus-tcp' | 'raw';
+  /** `raw` has no requests and answers: a text menu. */
+  readonly protocol: Exclude<JobLine['protocol'], 'raw-tcp'> | 'raw';
   /** Of this end, or of the line behind a device server; null where there is no serial line. */
   readonly settings: SerialSettings | null;
   readonly far: FarEnd;

@@ -11,7 +11,8 @@ import type { EntryDraft } from './exchanger';
 import { LineMaster } from './line-master';
 import type { ExchangeResult } from './request';
 import { SerialPort, serialOptions, type BrowserSerialOptions, type BrowserSerialPort } from './serial-port';
-import { StationProfile } from './station-profile';
+import { ModbusCare } from './modbus-care';
+import { modbusSpeech } from './speech';
 
 const named = (name: string, text = name): DOMException => new DOMException(text, name);
 
@@ -122,7 +123,7 @@ function bench({ choose = true }: { choose?: boolean } = {}) {
   const closed: string[] = [];
   const present = { now: () => clock.now(), catchUp: () => undefined };
   const port = new SerialPort(() => Promise.resolve(choose ? serial : null), present, K1);
-  const master = new LineMaster(clock, port, RTU, [new StationProfile(3, index, RTU)], {
+  const master = new LineMaster(clock, port, modbusSpeech(RTU), [new ModbusCare(3, index, RTU)], {
     entry: (entry) => entries.push(entry),
     exchange: (result) => results.push(result),
     changed: () => undefined,

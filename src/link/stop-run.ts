@@ -1,7 +1,7 @@
 import type { ExchangeResult, LineRequest } from './request';
 import { isCertain } from './request';
 import type { Source } from './source';
-import type { StationProfile } from './station-profile';
+import type { StationCare } from './station-care';
 
 /** What became of Stop at one station. `not-sent` says why in `why`. */
 export type StopOutcome = 'stopped' | 'still-turning' | 'no-answer' | 'not-sent';
@@ -21,7 +21,7 @@ type Phase =
   | { readonly kind: 'watching'; readonly sinceUs: number; readonly dueUs: number; readonly misses: number };
 
 interface Halt {
-  readonly profile: StationProfile;
+  readonly profile: StationCare;
   readonly frames: readonly Uint8Array[];
   readonly refused: boolean;
   readonly phase: Phase;
@@ -37,10 +37,7 @@ export class StopRun implements Source {
   #asked: number | null = null;
   readonly #onChange: (outcomes: readonly StationStop[], over: boolean) => void;
 
-  constructor(
-    profiles: readonly StationProfile[],
-    onChange: (outcomes: readonly StationStop[], over: boolean) => void,
-  ) {
+  constructor(profiles: readonly StationCare[], onChange: (outcomes: readonly StationStop[], over: boolean) => void) {
     const halts = profiles.map((profile): Halt => ({
       profile,
       frames: profile.stopFrames(),
@@ -117,7 +114,7 @@ export class StopRun implements Source {
   }
 
   #tookStatus(halt: Halt, phase: Extract<Phase, { kind: 'watching' }>, result: ExchangeResult): void {
-    const turning = isCertain(result) && result.said ? halt.profile.turningIn(result.said) : null;
+    const turning = isCertain(result) ? halt.profile.turningIn(result) : null;
     const dueUs = result.endedUs + STATUS_EVERY_US;
     if (turning === false)
       this.#end(

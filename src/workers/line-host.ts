@@ -1,5 +1,4 @@
 import { trouble, type Trouble, type TroubleKind } from '../core/line/trouble';
-import { framingOf } from '../core/modbus/framing';
 import { seededRandom } from '../core/random/random';
 import { failed } from '../core/result';
 import { indexSheet } from '../core/sheet/index-sheet';
@@ -16,7 +15,7 @@ import { RawLine } from '../link/raw-line';
 import type { ExchangeResult } from '../link/request';
 import { SerialPort, type BrowserSerialPort } from '../link/serial-port';
 import { StandinPort } from '../link/standin-port';
-import { StationProfile } from '../link/station-profile';
+import { speechOf } from '../link/speech';
 import { TcpPort } from '../link/tcp-port';
 import type { Nonvolatile } from '../standin/parameter-store';
 import { YardLine } from '../standin/yard';
@@ -291,12 +290,14 @@ export class LineHost {
       closed: (why) => this.#went(id, why),
     };
     const way = port ?? new NoPort();
-    if (plan.protocol === 'raw') return new RawLine(clock, way, listener);
-    const framing = framingOf(plan.protocol);
-    const profiles = plan.stations.map(
-      ({ station, sheet }) => new StationProfile(station, sheet && indexSheet(sheet), framing),
+    const stations = plan.stations.map(({ station, sheet }) => ({ station, index: sheet && indexSheet(sheet) }));
+    const speech = speechOf(
+      plan.protocol,
+      stations.map(({ index }) => index),
     );
-    return new LineMaster(clock, way, framing, profiles, listener);
+    if (!speech) return new RawLine(clock, way, listener);
+    const profiles = stations.map(({ station, index }) => speech.careOf(station, index));
+    return new LineMaster(clock, way, speech, profiles, listener);
   }
 
   #record(line: string, draft: EntryDraft): void {

@@ -8,7 +8,8 @@ import type { EntryDraft } from '../../src/link/exchanger';
 import { LineMaster } from '../../src/link/line-master';
 import type { ExchangeResult } from '../../src/link/request';
 import { StandinPort } from '../../src/link/standin-port';
-import { StationProfile } from '../../src/link/station-profile';
+import { ModbusCare } from '../../src/link/modbus-care';
+import { modbusSpeech } from '../../src/link/speech';
 import type { StationStop } from '../../src/link/stop-run';
 import { YardLine } from '../../src/standin/yard';
 import { ternIndex } from './sheets';
@@ -41,8 +42,8 @@ export async function k1({
   const master = new LineMaster(
     clock,
     new StandinPort(yard.bus, clock, end),
-    RTU,
-    [3, 7].map((station) => new StationProfile(station, index, RTU)),
+    modbusSpeech(RTU),
+    [3, 7].map((station) => new ModbusCare(station, index, RTU)),
     {
       entry: (entry) => entries.push(entry),
       exchange: (result) => results.push(result),

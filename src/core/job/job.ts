@@ -35,7 +35,7 @@ const LineSchema = v.strictObject({
   id: v.string(),
   name: Text,
   medium: Text,
-  protocol: v.picklist(['modbus-rtu', 'uss', 'ascii', 'modbus-tcp', 'raw-tcp']),
+  protocol: v.picklist(['modbus-rtu', 'modbus-ascii', 'uss', 'ascii', 'modbus-tcp', 'raw-tcp']),
   serial: v.optional(SerialSettingsSchema),
   /** The adapter of this end hears what it sends. */
   echo: v.optional(v.boolean()),
@@ -80,6 +80,7 @@ export const withStation = (
 /** `K1 kiln · RS-485 · 19200 8E1 · Modbus RTU` without the settings. */
 export const PROTOCOL_TEXT: Readonly<Record<JobLine['protocol'], string>> = {
   'modbus-rtu': 'Modbus RTU',
+  'modbus-ascii': 'Modbus ASCII',
   uss: 'USS',
   ascii: 'ASCII commands',
   'modbus-tcp': 'Modbus TCP',

@@ -6,15 +6,15 @@ import type { PlacedParameter, SheetIndex } from '../core/sheet/index-sheet';
 import type { ParameterRole } from '../core/sheet/parameter-section';
 import type { Rational } from '../core/scaling/rational';
 import { toValue } from '../core/scaling/scale';
+import type { ExchangeResult } from './request';
+import { timeoutOf, type StationCare } from './station-care';
 import { roleActive } from '../core/words/read';
 
-/** Time-out where no sheet says how fast the drive answers. */
-export const DEFAULT_TIMEOUT_US = 200_000;
 /** A keep-alive comes this many times within the drive's watchdog time. */
 const PER_WATCHDOG = 3;
 
-/** What the line must know of a station to stop it and to keep it running, all of it from its sheet. */
-export class StationProfile {
+/** A drive behind Modbus registers. */
+export class ModbusCare implements StationCare {
   readonly station: number;
   readonly index: SheetIndex | null;
   readonly timeoutUs: number;
@@ -25,7 +25,7 @@ export class StationProfile {
     this.#framing = framing;
     this.station = station;
     this.index = index;
-    this.timeoutUs = index?.sheet.link ? index.sheet.link.replyWithinMs * 1000 : DEFAULT_TIMEOUT_US;
+    this.timeoutUs = timeoutOf(index);
     this.#watchdogWord = index?.byRole.get('watchdog-time')?.default ?? null;
   }
 
@@ -39,7 +39,8 @@ export class StationProfile {
   }
 
   /** Learns the drive's own watchdog time when a reply shows it or a confirmed write sets it. */
-  learn(asked: ModbusMessage, said: ModbusMessage): void {
+  learn({ asked, said }: ExchangeResult): void {
+    if (!asked || !said) return;
     const place = this.index?.byRole.get('watchdog-time');
     if (!place || asked.address === undefined || said.exception !== undefined) return;
     const word = (said.values ?? asked.values)?.[place.address - asked.address];
@@ -78,8 +79,8 @@ export class StationProfile {
   }
 
   /** Whether a reply to `statusRead` says that the shaft turns; null when it does not tell. */
-  turningIn(said: ModbusMessage): boolean | null {
-    const word = said.values?.[0];
+  turningIn({ said }: ExchangeResult): boolean | null {
+    const word = said?.values?.[0];
     const spec = this.index?.sheet.words?.status;
     return word === undefined || !spec ? null : roleActive(spec, 'turning', word);
   }

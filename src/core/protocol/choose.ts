@@ -1,0 +1,32 @@
+import type { JobLine } from '../job/job';
+import { framingOf } from '../modbus/framing';
+import type { SheetIndex } from '../sheet/index-sheet';
+import { dialectProtocol } from './dialect-protocol';
+import type { LineProtocol } from './line-protocol';
+import { modbusProtocol } from './modbus-protocol';
+import { ussProtocol } from './uss-protocol';
+
+/**
+ * The protocol that a line speaks. USS and dialects need the sheet of a station for what their standard, or the lack of one, leaves open.
+ * Null for plain text, and for commands of which no sheet describes the dialect.
+ */
+export function protocolOf(
+  protocol: JobLine['protocol'] | 'raw',
+  indices: readonly (SheetIndex | null)[],
+): LineProtocol | null {
+  switch (protocol) {
+    case 'modbus-rtu':
+    case 'modbus-ascii':
+    case 'modbus-tcp':
+      return modbusProtocol(framingOf(protocol));
+    case 'uss':
+      return ussProtocol(indices.find((index) => index?.sheet.uss)?.sheet.uss ?? null);
+    case 'ascii': {
+      const dialect = indices.find((index) => index?.sheet.dialect)?.sheet.dialect;
+      return dialect ? dialectProtocol(dialect) : null;
+    }
+    case 'raw':
+    case 'raw-tcp':
+      return null;
+  }
+}

@@ -1,0 +1,57 @@
+import type { Direction } from '../direction';
+import type { Dialect, DialectMessage } from '../dialect/dialect';
+import { pairDialect } from '../dialect/pairing';
+import { LINE_MAX, probeDialect } from '../dialect/probe';
+import { ACCESS_NAMES, errorText, readDialect, valueText, type DialectReading } from '../dialect/read';
+import { sealDialect } from '../dialect/write';
+import type { LineProtocol } from './line-protocol';
+
+/** A drive's own command language on a line. */
+export function dialectProtocol(dialect: Dialect): LineProtocol {
+  const open = (bytes: Uint8Array, direction: Direction, request?: Uint8Array | null): DialectReading => {
+    const asked = request ? readDialect(dialect, request, 'request').message?.command : undefined;
+    return readDialect(dialect, bytes, direction, asked === undefined ? undefined : { command: asked });
+  };
+  return {
+    family: 'ascii',
+    name: `ASCII, ${dialect.name}`,
+    longest: LINE_MAX,
+    stations: dialect.station ? { least: dialect.station.min, most: dialect.station.max } : { least: 0, most: 0 },
+    read: (bytes, direction, request) => {
+      const { message, faults } = open(bytes, direction, request);
+      return { faults, whole: message !== null && faults.length === 0, modbus: null };
+    },
+    anatomy: (bytes, direction, request) => open(bytes, direction, request).fields,
+    seal: (bytes) => sealDialect(dialect, bytes),
+    probe: (bytes, start, end) => probeDialect(dialect, bytes, start, end),
+    pair: (request, reply) => {
+      const [asked, said] = [open(request, 'request').message, open(reply, 'response', request).message];
+      return asked && said ? pairDialect(dialect, asked, said) : { kind: 'other', why: 'one of the two says nothing' };
+    },
+    answers: () => true,
+    stationOf: (bytes) => open(bytes, 'request').message?.station ?? null,
+    numbered: (bytes) => bytes,
+    sentence: (bytes, direction, request) => {
+      const { message, faults } = open(bytes, direction, request);
+      if (!message || faults.length > 0) return faults[0]?.text ?? 'no line of this dialect';
+      return lineSentence(dialect, message, request ? open(request, 'request').message : null);
+    },
+  };
+}
+
+/** A line in words. */
+export function lineSentence(dialect: Dialect, message: DialectMessage, request: DialectMessage | null): string {
+  if (message.kind === 'good') return 'confirmed';
+  if (message.kind === 'error')
+    return `refused, error ${message.error ?? ''}: ${errorText(dialect, message.error ?? 0)}`;
+  const command = dialect.commands.find(({ id }) => id === (message.command ?? request?.command));
+  const fields = message.kind === 'read' ? (command?.asks ?? []) : (command?.fields ?? []);
+  const values = (message.values ?? []).map((value, i) => {
+    const field = fields[i];
+    return field && typeof value === 'number' ? valueText(field, value) : `${value}`;
+  });
+  const name = command?.name ?? 'value';
+  if (message.kind === 'value') return `${name} ${values.join(', ')}`;
+  const arrow = message.kind === 'write' || message.kind === 'keep' ? ' ←' : '';
+  return `${ACCESS_NAMES[message.kind]} ${name}${values.length > 0 ? `${arrow} ${values.join(', ')}` : ''}`;
+}

@@ -1,0 +1,76 @@
+import { hexNumber } from '../bytes/hex';
+import type { Direction } from '../direction';
+import { anatomyUss } from '../uss/anatomy';
+import type { UssMessage } from '../uss/message';
+import { channelState, pairUss } from '../uss/pairing';
+import { numberOf, type UssRule } from '../uss/parameter';
+import { probeUss, readUss, sealUss, STATION_MAX, USS_MAX } from '../uss/telegram';
+import { channelText } from '../uss/value';
+import type { LineProtocol } from './line-protocol';
+
+/** USS on a line. The drives' sheets say how wide the parameter channel is; without one it is told by the length. */
+export function ussProtocol(rule: UssRule | null): LineProtocol {
+  const open = (bytes: Uint8Array) => {
+    const words = (bytes.length - 4) >> 1;
+    // A telegram of another size than the sheet's is a mirror or was typed by hand: then its length tells.
+    return readUss(bytes, rule && words === rule.pkwWords + rule.pzdWords ? rule.pkwWords : undefined);
+  };
+  return {
+    family: 'uss',
+    name: 'USS',
+    longest: USS_MAX,
+    stations: { least: 0, most: STATION_MAX },
+    read: (bytes) => {
+      const { message, faults } = open(bytes);
+      return { faults, whole: message !== null && faults.length === 0, modbus: null };
+    },
+    anatomy: (bytes, direction) => anatomyUss(bytes, direction, open(bytes).message?.pkwWords),
+    seal: sealUss,
+    probe: probeUss,
+    pair: (request, reply) => {
+      const [asked, said] = [open(request).message, open(reply).message];
+      return asked && said ? pairUss(asked, said) : { kind: 'other', why: 'one of the two says nothing' };
+    },
+    answers: (request) => open(request).message?.broadcast !== true,
+    stationOf: (bytes) => open(bytes).message?.address ?? null,
+    numbered: (bytes) => bytes,
+    sentence: (bytes, direction, request) => {
+      const { message, faults } = open(bytes);
+      if (!message || faults.length > 0) return faults[0]?.text ?? 'no telegram';
+      return telegramSentence(message, direction, request ? open(request).message : null, rule);
+    },
+  };
+}
+
+/** A telegram in a line: what the parameter channel says, then the process data. */
+export function telegramSentence(
+  message: UssMessage,
+  direction: Direction,
+  request: UssMessage | null,
+  rule: UssRule | null,
+): string {
+  const head = message.broadcast ? 'to all: ' : '';
+  if (message.mirror) return direction === 'request' ? 'mirror: send the same back' : 'mirror: the same came back';
+  if (message.special) return 'special telegram';
+  const { pnu, ind, pzd = [] } = message;
+  const number = rule && pnu !== undefined && ind !== undefined ? numberOf(rule, pnu, ind) : null;
+  const channel = message.pkwWords === 0 ? '' : withNumber(channelText(message, direction), pnu, number);
+  const state = direction === 'response' && request ? channelState(request, message) : null;
+  const older =
+    state?.kind === 'older'
+      ? `answer to an older task: ${state.text}; `
+      : state?.kind === 'not-yet'
+        ? 'no answer to the task yet; '
+        : '';
+  const words = pzd.map((word) => hexNumber(word)).join(' ');
+  const data = pzd.length === 0 ? '' : direction === 'request' ? `control ${words}` : `status ${words}`;
+  return head + older + [channel, data].filter((part) => part !== '').join(' · ');
+}
+
+/** The manual's number in place of the one that PNU holds. */
+const withNumber = (
+  text: string,
+  pnu: number | undefined,
+  place: { number: number; element: number } | null,
+): string =>
+  place === null || place.number === pnu ? text : text.replace(`parameter ${pnu}`, `parameter ${place.number}`);

@@ -1,0 +1,47 @@
+import { dialectProtocol } from '../core/protocol/dialect-protocol';
+import type { LineProtocol } from '../core/protocol/line-protocol';
+import { modbusProtocol } from '../core/protocol/modbus-protocol';
+import { ussProtocol } from '../core/protocol/uss-protocol';
+import { framingOf, type ModbusFraming } from '../core/modbus/framing';
+import type { SheetIndex } from '../core/sheet/index-sheet';
+import { DialectCare } from './dialect-care';
+import type { LinePlan } from './messages';
+import { ModbusCare } from './modbus-care';
+import type { StationCare } from './station-care';
+import { UssCare } from './uss-care';
+
+/** How a line speaks: its frames, and what each of its stations needs to be stopped and kept running. */
+export interface Speech {
+  readonly protocol: LineProtocol;
+  readonly careOf: (station: number, index: SheetIndex | null) => StationCare;
+}
+
+export const modbusSpeech = (framing: ModbusFraming): Speech => ({
+  protocol: modbusProtocol(framing),
+  careOf: (station, index) => new ModbusCare(station, index, framing),
+});
+
+/** Null where bytes can only be sent and shown: plain text, or commands of which no sheet describes the dialect. */
+export function speechOf(protocol: LinePlan['protocol'], indices: readonly (SheetIndex | null)[]): Speech | null {
+  switch (protocol) {
+    case 'modbus-rtu':
+    case 'modbus-ascii':
+    case 'modbus-tcp':
+      return modbusSpeech(framingOf(protocol));
+    case 'uss':
+      return {
+        protocol: ussProtocol(indices.find((index) => index?.sheet.uss)?.sheet.uss ?? null),
+        careOf: (station, index) => new UssCare(station, index),
+      };
+    case 'ascii': {
+      const dialect = indices.find((index) => index?.sheet.dialect)?.sheet.dialect;
+      if (!dialect) return null;
+      return {
+        protocol: dialectProtocol(dialect),
+        careOf: (station, index) => new DialectCare(station, index, dialect),
+      };
+    }
+    case 'raw':
+      return null;
+  }
+}
