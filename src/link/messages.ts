@@ -4,7 +4,7 @@ import type { TroubleKind } from '../core/line/trouble';
 import type { Sheet } from '../core/sheet/sheet';
 import type { TraceEntry } from '../core/trace/entry';
 import type { Disturbance } from '../standin/disturbance';
-import type { Hands } from '../standin/inverter';
+import type { Hands } from '../standin/yard-drive';
 import type { IpSweepPlan, IpSweepState } from './ip-sweep';
 import type { LineSnapshot } from './line-owner';
 import type { PollItem } from './poll-source';

@@ -6,6 +6,7 @@ import type { ControlRole, StatusRole, WordSpec } from '../core/words/spec';
 import { ParameterStore, type Nonvolatile } from './parameter-store';
 import type { LinkEnd, SerialDrive } from './rtu-station';
 import { Shaft } from './shaft';
+import type { Hands, YardDrive } from './yard-drive';
 
 /** Speeds inside the drive have this resolution, so what is read back differs a little from what was written. */
 const STEPS_PER_HZ = 100;
@@ -21,18 +22,11 @@ interface FullScale {
   readonly counts: number;
 }
 
-/** Where the person at the drive has a hand: the things that no network can do. */
-export interface Hands {
-  readonly selector: 'local' | 'remote';
-  /** A fault's cause is there as long as this is its code; 0 = none. */
-  readonly liveFault: number;
-}
-
 /**
  * A plain-bit inverter that runs from a sheet: it knows roles, never bit numbers or registers. Watchdog, ramp and restart act with time,
  * with no request coming in.
  */
-export class Inverter implements SerialDrive {
+export class Inverter implements SerialDrive, YardDrive {
   readonly #index: SheetIndex;
   readonly #clock: Clock;
   readonly #store: ParameterStore;

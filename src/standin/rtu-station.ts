@@ -1,5 +1,6 @@
 import { frameGapUs, type SerialSettings } from '../core/line/settings';
-import { pick, type Random } from '../core/random/random';
+import type { Random } from '../core/random/random';
+import { answerLater } from './answering';
 import type { Clock, Due } from '../core/time/clock';
 import { impersonate, serveRtu, type RegisterBank } from './rtu-server';
 import type { CharacterFault, Party, SerialBus } from './serial-bus';
@@ -20,9 +21,7 @@ export interface SerialDrive extends RegisterBank {
   readonly heardBreak: (us: number) => void;
 }
 
-/** A drive thinks this long before it answers, evenly spread, in microseconds. */
-const SHORTEST_REPLY_US = 2_000;
-const LONGEST_REPLY_US = 6_000;
+const THINKING = { shortestUs: 2_000, longestUs: 6_000 };
 
 /** The serial side of a drive: collects characters, ends a frame by 3.5 characters of silence, answers after a while. */
 export class RtuStation implements Party {
@@ -66,18 +65,8 @@ export class RtuStation implements Party {
     if (spoiled || !this.#drive.isUp()) return;
     if (frame[0] === station) this.#drive.heard();
     const reply = serveRtu(frame, station, this.#drive);
-    if (reply) this.#answer(reply);
-  }
-
-  #answer(reply: Uint8Array): void {
-    const { loseReply, delayFromUs, delayReplyUs, foreignReply } = this.#bus.disturbance;
-    if (loseReply > 0 && this.#random() < loseReply) return;
-    const foreign = foreignReply > 0 && this.#random() < foreignReply;
-    const bytes = foreign ? impersonate(reply, (this.#drive.link().station % 247) + 1) : reply;
-    const thinkUs = SHORTEST_REPLY_US + pick(this.#random, LONGEST_REPLY_US - SHORTEST_REPLY_US);
-    const extraUs = delayFromUs + (delayReplyUs > delayFromUs ? pick(this.#random, delayReplyUs - delayFromUs) : 0);
-    this.#clock.at(this.#clock.now() + thinkUs + extraUs, () => {
-      if (this.#drive.isUp()) this.#bus.transmit(this, bytes);
-    });
+    if (!reply) return;
+    const foreign = (bytes: Uint8Array): Uint8Array => impersonate(bytes, (this.#drive.link().station % 247) + 1);
+    answerLater(this.#bus, this.#clock, this.#random, this, reply, THINKING, foreign, () => this.#drive.isUp());
   }
 }

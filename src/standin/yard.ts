@@ -3,11 +3,16 @@ import type { Random } from '../core/random/random';
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { Clock } from '../core/time/clock';
 import type { Disturbance } from './disturbance';
+import { DialectDrive } from './dialect-drive';
+import { DialectStation } from './dialect-station';
 import { Inverter } from './inverter';
 import { OtherMaster } from './other-master';
 import type { Nonvolatile } from './parameter-store';
 import { RtuStation } from './rtu-station';
 import { SerialBus } from './serial-bus';
+import { UssDrive } from './uss-drive';
+import { UssStation } from './uss-station';
+import type { YardDrive } from './yard-drive';
 
 /** A drive to build: its sheet, and what it kept without power. */
 export interface DrivePlan {
@@ -19,13 +24,13 @@ export interface DrivePlan {
 /** One simulated line with its drives. It runs on the clock that it is given, whether anyone is connected or not. */
 export class YardLine {
   readonly bus: SerialBus;
-  readonly drives: ReadonlyMap<number, Inverter>;
+  readonly drives: ReadonlyMap<number, YardDrive>;
   readonly #clock: Clock;
   readonly #random: Random;
   readonly #settings: SerialSettings;
   readonly #plans: readonly DrivePlan[];
   readonly #otherMaster: OtherMaster;
-  #twin: RtuStation | null = null;
+  #twin: { readonly leave: () => void } | null = null;
 
   constructor(
     clock: Clock,
@@ -41,9 +46,8 @@ export class YardLine {
     this.bus = new SerialBus(clock, random);
     this.drives = new Map(
       plans.map(({ station, index, kept }) => {
-        const drive = new Inverter(index, clock, kept, { station, settings }, (values) => onKeep(station, values));
-        new RtuStation(this.bus, clock, random, drive);
-        return [station, drive];
+        const plan = { station, index, kept };
+        return [station, this.#build(plan, (values) => onKeep(station, values)).drive];
       }),
     );
     const stations = plans.map(({ station }) => station);
@@ -57,9 +61,26 @@ export class YardLine {
     this.#twin = null;
     const plan = this.#plans.find(({ station }) => station === disturbance.twin);
     if (!plan) return;
-    const end = { station: plan.station, settings: this.#settings };
-    const drive = new Inverter(plan.index, this.#clock, plan.kept, end, () => undefined);
-    this.#twin = new RtuStation(this.bus, this.#clock, this.#random, drive);
+    this.#twin = this.#build(plan, () => undefined).party;
+  }
+
+  /** What the sheet describes is what the drive speaks. */
+  #build(
+    { station, index, kept }: DrivePlan,
+    onKeep: (kept: Nonvolatile) => void,
+  ): { readonly drive: YardDrive; readonly party: { readonly leave: () => void } } {
+    const [bus, clock, random] = [this.bus, this.#clock, this.#random];
+    const end = { station, settings: this.#settings };
+    if (index.sheet.dialect) {
+      const drive = new DialectDrive(index, clock, kept, end, onKeep);
+      return { drive, party: new DialectStation(bus, clock, random, drive) };
+    }
+    if (index.sheet.uss) {
+      const drive = new UssDrive(index, clock, kept, end, onKeep);
+      return { drive, party: new UssStation(bus, clock, random, drive) };
+    }
+    const drive = new Inverter(index, clock, kept, end, onKeep);
+    return { drive, party: new RtuStation(bus, clock, random, drive) };
   }
 
   anyTurning(): boolean {

@@ -1,6 +1,10 @@
 import * as v from 'valibot';
 import alderFord from '../../demo/alder-ford.json';
 import curlew from '../../sheets/curlew.json';
+import dunlin from '../../sheets/dunlin.json';
+import linnet from '../../sheets/linnet.json';
+import pipit from '../../sheets/pipit.json';
+import siskin from '../../sheets/siskin.json';
 import tern from '../../sheets/tern.json';
 import { JobSchema, type Job } from '../core/job/job';
 import { loadSheet } from '../core/sheet/load-sheet';
@@ -17,7 +21,8 @@ function shipped(name: string, file: unknown): Sheet {
 }
 
 /** Sheets that come with the program; read-only, an edit makes a copy. */
-export const shippedSheets = (): readonly Sheet[] => [shipped('tern', tern), shipped('curlew', curlew)];
+export const shippedSheets = (): readonly Sheet[] =>
+  Object.entries({ tern, curlew, dunlin, pipit, siskin, linnet }).map(([name, file]) => shipped(name, file));
 
 /** The demo job *Alder Ford*, with its fixed ids. */
 export const demoJob = (): Job => v.parse(JobSchema, alderFord);

@@ -11,6 +11,7 @@ import { StandinPort } from '../../src/link/standin-port';
 import { ModbusCare } from '../../src/link/modbus-care';
 import { modbusSpeech } from '../../src/link/speech';
 import type { StationStop } from '../../src/link/stop-run';
+import { Inverter } from '../../src/standin/inverter';
 import { YardLine } from '../../src/standin/yard';
 import { ternIndex } from './sheets';
 
@@ -55,7 +56,7 @@ export async function k1({
   if (open) await master.open();
   const drive = (station: number) => {
     const found = yard.drives.get(station);
-    if (!found) throw new Error(`no drive ${station}`);
+    if (!(found instanceof Inverter)) throw new Error(`no inverter ${station}`);
     return found;
   };
   return {

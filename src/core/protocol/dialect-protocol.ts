@@ -19,7 +19,8 @@ export function dialectProtocol(dialect: Dialect): LineProtocol {
     stations: dialect.station ? { least: dialect.station.min, most: dialect.station.max } : { least: 0, most: 0 },
     read: (bytes, direction, request) => {
       const { message, faults } = open(bytes, direction, request);
-      return { faults, whole: message !== null && faults.length === 0, modbus: null };
+      // A request that is wrong on purpose can still be refused by the drive, and its refusal belongs to it.
+      return { faults, whole: message !== null && (direction === 'request' || faults.length === 0), modbus: null };
     },
     anatomy: (bytes, direction, request) => open(bytes, direction, request).fields,
     seal: (bytes) => sealDialect(dialect, bytes),

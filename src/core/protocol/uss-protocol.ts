@@ -21,8 +21,8 @@ export function ussProtocol(rule: UssRule | null): LineProtocol {
     longest: USS_MAX,
     stations: { least: 0, most: STATION_MAX },
     read: (bytes) => {
-      const { message, faults } = open(bytes);
-      return { faults, whole: message !== null && faults.length === 0, modbus: null };
+      const { message, faults, shape } = open(bytes);
+      return { faults, whole: message !== null && shape.checkGood, modbus: null };
     },
     anatomy: (bytes, direction) => anatomyUss(bytes, direction, open(bytes).message?.pkwWords),
     seal: sealUss,

@@ -147,9 +147,11 @@ function ussFaults({ uss }: Sheet): readonly SheetFault[] {
   ];
 }
 
-function commandFaults({ commands, words, parameters = [] }: Sheet): readonly SheetFault[] {
+function commandFaults({ commands, words, uss, parameters = [] }: Sheet): readonly SheetFault[] {
   if (!commands) return [];
-  const has = (role: string): boolean => parameters.some((parameter) => parameter.role === role);
+  // Process data carry the words by themselves.
+  const has = (role: string): boolean =>
+    (uss?.pzdWords ?? 0) > 1 || parameters.some((parameter) => parameter.role === role);
   const most = words ? 2 ** words.control.width - 1 : 0;
   const all = [
     ...commands.words.map(({ word }, i) => [`commands.words[${i}]`, word] as const),

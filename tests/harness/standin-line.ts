@@ -1,0 +1,72 @@
+import type { SerialSettings } from '../../src/core/line/settings';
+import { seededRandom } from '../../src/core/random/random';
+import { indexSheet, type SheetIndex } from '../../src/core/sheet/index-sheet';
+import { VirtualClock } from '../../src/core/time/clock';
+import type { EntryDraft } from '../../src/link/exchanger';
+import { LineMaster } from '../../src/link/line-master';
+import type { LinePlan } from '../../src/link/messages';
+import type { ExchangeResult } from '../../src/link/request';
+import { speechOf } from '../../src/link/speech';
+import { StandinPort } from '../../src/link/standin-port';
+import type { StationStop } from '../../src/link/stop-run';
+import { YardLine } from '../../src/standin/yard';
+import { shippedSheets } from '../../src/store/shipped';
+
+export function shippedIndex(slug: string): SheetIndex {
+  const sheet = shippedSheets().find((one) => one.slug === slug);
+  if (!sheet) throw new Error(`no sheet ${slug}`);
+  return indexSheet(sheet);
+}
+
+/** A line of stand-ins that speak what their sheet says, on a virtual clock, with everything that the master told. */
+export async function standinLine(
+  slug: string,
+  protocol: LinePlan['protocol'],
+  stations: readonly number[],
+  settings: SerialSettings,
+  seed = 1,
+) {
+  const clock = new VirtualClock();
+  const index = shippedIndex(slug);
+  const kept: Record<number, Readonly<Record<string, number>>> = {};
+  const plans = stations.map((station) => ({ station, index, kept: {} }));
+  const yard = new YardLine(clock, seededRandom(seed), settings, plans, (station, values) => (kept[station] = values));
+  const speech = speechOf(protocol, [index]);
+  if (!speech) throw new Error('nothing to speak');
+  const entries: EntryDraft[] = [];
+  const results: ExchangeResult[] = [];
+  const stops: { outcomes: readonly StationStop[]; over: boolean }[] = [];
+  const master = new LineMaster(
+    clock,
+    new StandinPort(yard.bus, clock, settings),
+    speech,
+    stations.map((station) => speech.careOf(station, index)),
+    {
+      entry: (entry) => entries.push(entry),
+      exchange: (result) => results.push(result),
+      changed: () => undefined,
+      stop: (outcomes, over) => stops.push({ outcomes, over }),
+      closed: () => undefined,
+    },
+  );
+  await master.open();
+  return {
+    clock,
+    index,
+    yard,
+    master,
+    entries,
+    results,
+    stops,
+    kept,
+    protocol: speech.protocol,
+    ask(bytes: Uint8Array, ms = 400): ExchangeResult {
+      const before = results.length;
+      master.send(speech.protocol.stationOf(bytes) ?? 0, bytes, 'test', 1);
+      clock.advanceBy(ms * 1000);
+      const result = results.slice(before).find(({ request }) => request.priority === 'user');
+      if (!result) throw new Error('no result');
+      return result;
+    },
+  };
+}
