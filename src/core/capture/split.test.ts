@@ -1,0 +1,151 @@
+import fc from 'fast-check';
+import linnetSheet from '../../../sheets/linnet.json';
+import { ascii, hex } from '../../../tests/harness/bytes';
+import { rtu } from '../../../tests/harness/line';
+import { damagedStream, exchangeOf } from '../../../tests/harness/streams';
+import { concatBytes } from '../bytes/concat';
+import { bytesToHex } from '../bytes/hex';
+import { Crc16Window } from '../checksum/crc16-window';
+import { crc16 } from '../checksum/crc16';
+import { wrapAscii } from '../modbus/ascii';
+import { encodeTcp } from '../modbus/encode';
+import { LRC_CHECK } from '../modbus/serial-check';
+import { seededRandom } from '../random/random';
+import { loadSheet } from '../sheet/load-sheet';
+import { encodeUss } from '../uss/encode';
+import type { FrameSink, Splitter } from './frame-sink';
+import { asciiSplitter, dialectSplitter, tcpSplitter, ussSplitter } from './split-framed';
+import { RtuSplitter } from './split-rtu';
+
+interface Found {
+  readonly offset: number;
+  readonly hex: string;
+  readonly direction: string;
+}
+
+function cut(make: (sink: FrameSink) => Splitter, chunks: readonly Uint8Array[]): readonly Found[] {
+  const found: Found[] = [];
+  const take = (direction: string) => (offset: number, bytes: Uint8Array, start: number, end: number) =>
+    found.push({ offset, hex: bytesToHex(bytes.subarray(start, end)), direction });
+  const splitter = make({
+    frame: (offset, bytes, start, end, direction) => take(direction)(offset, bytes, start, end),
+    junk: take('junk'),
+  });
+  for (const chunk of chunks) splitter.push(chunk);
+  splitter.end();
+  return found;
+}
+const rtuSplitter = (sink: FrameSink): Splitter => new RtuSplitter(sink);
+const kinds = (found: readonly Found[]) => found.map(({ direction, hex: text }) => `${direction} ${text.length / 2}`);
+
+it('a check over any stretch is the one that a plain CRC gives', () => {
+  const window = new Crc16Window(10);
+  fc.assert(
+    fc.property(fc.uint8Array({ minLength: 4, maxLength: 300 }), fc.nat(), fc.nat(), (bytes, a, b) => {
+      const start = a % bytes.length;
+      const end = Math.min(start + (b % 257), bytes.length);
+      window.load(bytes, bytes.length);
+      expect(window.isGood(start, end)).toBe(crc16(bytes, start, end) === 0);
+      const sealed = rtu(bytesToHex(bytes.subarray(0, 100)));
+      window.load(sealed, sealed.length);
+      expect(window.isGood(0, sealed.length)).toBe(true);
+    }),
+    { seed: 31, numRuns: 500 },
+  );
+});
+
+describe('a raw RTU stream without times', () => {
+  it.each([
+    ['a read and its answer', ['03 03 0182 0004', '03 03 08 0001 0002 0003 0004'], ['request 8', 'response 13']],
+    ['a write and its echo', ['03 06 0243 0F45', '03 06 0243 0F45'], ['request 8', 'response 8']],
+    ['two writes to two stations', ['03 06 0243 0F45', '04 06 0243 0F45'], ['request 8', 'request 8']],
+    ['coils that collide with their request', ['03 01 0300 0018', '03 01 03 CD6B05'], ['request 8', 'response 8']],
+    ['a refusal', ['03 03 0182 0004', '03 83 02'], ['request 8', 'response 5']],
+    ['a longer echo test', ['03 08 0000 0102 0304', '03 08 0000 0102 0304'], ['request 10', 'response 10']],
+    [
+      'a user-defined function between others',
+      ['03 03 0182 0001', '03 41 010203', '03 06 0001 0002'],
+      ['request 8', 'request 7', 'request 8'],
+    ],
+    ['device identification', ['03 2B 0E 01 00', '03 2B 0E 01 01 00 00 01 00 03 414243'], ['request 7', 'response 15']],
+  ])('%s', (_, frames, expected) => {
+    expect(kinds(cut(rtuSplitter, frames.map(rtu)))).toEqual(expected);
+  });
+
+  it('noise before, between and behind is told as such, and nothing is lost', () => {
+    const [a, b] = [rtu('03 03 0182 0001'), rtu('03 03 02 0005')];
+    const stream = concatBytes(hex('FF 00'), a, hex('AA'), b, hex('03 03'));
+    const found = cut(rtuSplitter, [stream]);
+    expect(kinds(found)).toEqual(['junk 2', 'request 8', 'junk 1', 'response 7', 'junk 2']);
+    expect(found.map(({ hex: text }) => text).join('')).toBe(bytesToHex(stream));
+  });
+
+  it('chunks of any size give the same frames, over more than one buffer', () => {
+    const random = seededRandom(5);
+    const stream = concatBytes(...Array.from({ length: 6000 }, () => concatBytes(...exchangeOf(random))));
+    expect(stream.length).toBeGreaterThan(2 * 65536);
+    const whole = cut(rtuSplitter, [stream]);
+    const bits: Uint8Array[] = [];
+    for (let at = 0, step = 1; at < stream.length; at += step, step = (step * 7 + 3) % 701)
+      bits.push(stream.subarray(at, at + step));
+    expect(cut(rtuSplitter, bits)).toEqual(whole);
+    expect(whole).toHaveLength(12_000);
+  });
+});
+
+it('begins anew after damage: at least 99.9 % of the intact frames, at most 1 in 10,000 that is not there', () => {
+  const SEED = 77;
+  const { bytes, planted } = damagedStream(seededRandom(SEED), 60_000, 0.1);
+  const found = cut(rtuSplitter, [bytes]).filter(({ direction }) => direction !== 'junk');
+  const intact = new Set(planted.filter((one) => one.intact).map(({ offset, length }) => `${offset} ${length}`));
+  const hits = found.filter(({ offset, hex: text }) => intact.has(`${offset} ${text.length / 2}`)).length;
+  const wrong = found.length - hits;
+  process.stdout.write(
+    `resynchronising (seed ${SEED}): ${hits} of ${intact.size} intact frames found (${((100 * hits) / intact.size).toFixed(3)} %), ${wrong} that are not there\n`,
+  );
+  expect(hits / intact.size).toBeGreaterThanOrEqual(0.999);
+  expect(wrong / found.length).toBeLessThanOrEqual(1 / 10_000);
+});
+
+describe('other streams', () => {
+  it('Modbus ASCII', () => {
+    const line = (text: string): Uint8Array => {
+      const bytes = hex(text);
+      return wrapAscii(concatBytes(bytes, LRC_CHECK.of(bytes, bytes.length)));
+    };
+    const stream = concatBytes(ascii('x'), line('030301820001'), ascii(':03'), line('0303020005'));
+    expect(kinds(cut(asciiSplitter, [stream]))).toEqual(['junk 1', 'request 17', 'junk 3', 'response 15']);
+  });
+
+  it('Modbus TCP, two frames in a chunk and one over two', () => {
+    const of = (transactionId: number): Uint8Array => {
+      const built = encodeTcp({ transactionId, unit: 1, fc: 3, address: 7, quantity: 2 }, 'request');
+      if (!built.ok) throw new Error('not built');
+      return built.value;
+    };
+    const stream = concatBytes(of(1), of(2), of(3));
+    expect(kinds(cut(tcpSplitter, [stream.subarray(0, 30), stream.subarray(30)]))).toEqual([
+      'request 12',
+      'request 12',
+      'request 12',
+    ]);
+  });
+
+  it('USS: master and station in turn, a find in noise only where another follows', () => {
+    const of = (pzd: number[]): Uint8Array => {
+      const built = encodeUss({ address: 4, pzd });
+      if (!built.ok) throw new Error('not built');
+      return built.value;
+    };
+    const noise = hex('02 02 07 07 55');
+    const found = cut(ussSplitter, [concatBytes(noise, of([0x47e, 0]), of([0x231, 0]), of([0x47e, 1]))]);
+    expect(kinds(found)).toEqual(['junk 5', 'request 8', 'response 8', 'request 8']);
+  });
+
+  it('lines of a dialect', () => {
+    const loaded = loadSheet(linnetSheet);
+    const dialect = loaded.ok ? loaded.value.dialect : undefined;
+    const found = cut((sink) => dialectSplitter(dialect!, sink), [ascii('rate 5\r\ndone\r\nerr 3\r\n')]);
+    expect(kinds(found)).toEqual(['request 8', 'response 6', 'response 7']);
+  });
+});
