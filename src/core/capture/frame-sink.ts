@@ -12,6 +12,8 @@ export interface FrameSink {
 /** Cuts a stream into frames, whatever the chunks. */
 export interface Splitter {
   push(chunk: Uint8Array): void;
+  /** Tells the frames that are whole by now, so that each gets the time of the chunk that ended it. */
+  settle(): void;
   /** No more comes: what is left is told. */
   end(): void;
 }

@@ -48,6 +48,10 @@ class FramedSplitter implements Splitter {
     }
   }
 
+  settle(): void {
+    this.#look(this.#filled, false);
+  }
+
   end(): void {
     this.#look(this.#filled, true);
   }
@@ -59,6 +63,8 @@ class FramedSplitter implements Splitter {
     let junkFrom = 0;
     while (at < until) {
       const length = probe(buffer, at, end);
+      // What may still become a frame waits for more.
+      if (length === 0 && !isLast) break;
       const counts =
         length > 0 && (!weak || this.#afterFrame || at + length === end || probe(buffer, at + length, end) > 0);
       if (!counts) {

@@ -42,6 +42,8 @@ export class RtuSplitter implements Splitter {
     }
   }
 
+  settle(): void {}
+
   end(): void {
     this.#look(this.#filled);
   }

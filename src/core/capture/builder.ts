@@ -1,0 +1,185 @@
+import type { Direction } from '../direction';
+import { EXCEPTION_BIT } from '../modbus/layout';
+import { FrameIndex, type FrameEntry } from './frame-index';
+import { StatisticsTally, type Statistics } from './statistics';
+
+/** How a protocol's frame tells its station, function and registers in a glance; `head` bytes stand before the station. */
+export interface Glance {
+  readonly unitOf: (bytes: Uint8Array, start: number, end: number) => number;
+  readonly fcOf: (bytes: Uint8Array, start: number, end: number) => number;
+  readonly addressOf: (bytes: Uint8Array, start: number, end: number) => number;
+  readonly quantityOf: (bytes: Uint8Array, start: number, end: number) => number;
+  readonly isException: (bytes: Uint8Array, start: number) => boolean;
+}
+
+const word = (bytes: Uint8Array, at: number): number => ((bytes[at] as number) << 8) | (bytes[at + 1] as number);
+
+/** Functions whose requests begin with an address, and where their quantity stands (0: one register). */
+const QUANTITY_AT: Readonly<Partial<Record<number, number>>> = {
+  1: 4,
+  2: 4,
+  3: 4,
+  4: 4,
+  5: 0,
+  6: 0,
+  15: 4,
+  16: 4,
+  22: 0,
+  23: 4,
+  24: 0,
+};
+
+const modbusGlance = (head: number): Glance => ({
+  unitOf: (bytes, start) => bytes[start + head] as number,
+  fcOf: (bytes, start) => (bytes[start + head + 1] as number) & ~EXCEPTION_BIT,
+  addressOf: (bytes, start) => word(bytes, start + head + 2),
+  quantityOf: (bytes, start, end) => {
+    const at = QUANTITY_AT[bytes[start + head + 1] as number];
+    if (at === undefined || start + head + 4 > end) return 0;
+    return at === 0 ? 1 : word(bytes, start + head + at);
+  },
+  isException: (bytes, start) => ((bytes[start + head + 1] as number) & EXCEPTION_BIT) !== 0,
+});
+
+const hexDigit = (char: number): number => (char <= 57 ? char - 48 : (char | 32) - 87);
+const pair = (bytes: Uint8Array, at: number): number =>
+  ((hexDigit(bytes[at] as number) << 4) | hexDigit(bytes[at + 1] as number)) & 0xff;
+
+/** The glance of each protocol; ASCII reads its characters in pairs. */
+export const GLANCES: Readonly<Record<'modbus-rtu' | 'modbus-ascii' | 'modbus-tcp' | 'uss' | 'dialect', Glance>> = {
+  'modbus-rtu': modbusGlance(0),
+  'modbus-tcp': modbusGlance(6),
+  'modbus-ascii': {
+    unitOf: (bytes, start) => pair(bytes, start + 1),
+    fcOf: (bytes, start) => pair(bytes, start + 3) & ~EXCEPTION_BIT,
+    addressOf: (bytes, start) => (pair(bytes, start + 5) << 8) | pair(bytes, start + 7),
+    quantityOf: (bytes, start, end) => {
+      const at = QUANTITY_AT[pair(bytes, start + 3)];
+      if (at === undefined || start + 13 > end) return 0;
+      return at === 0 ? 1 : (pair(bytes, start + 9) << 8) | pair(bytes, start + 11);
+    },
+    isException: (bytes, start) => (pair(bytes, start + 3) & EXCEPTION_BIT) !== 0,
+  },
+  uss: {
+    unitOf: (bytes, start) => (bytes[start + 2] as number) & 31,
+    fcOf: (bytes, start, end) => (end - start >= 10 ? (bytes[start + 3] as number) >> 4 : 0),
+    addressOf: (bytes, start, end) => (end - start >= 10 ? word(bytes, start + 3) & 0x7ff : 0),
+    quantityOf: (_bytes, start, end) => (end - start >= 10 ? 1 : 0),
+    isException: (bytes, start) => (bytes[start + 3] as number) >> 4 === 7,
+  },
+  dialect: { unitOf: () => 0, fcOf: () => 0, addressOf: () => 0, quantityOf: () => 0, isException: () => false },
+};
+
+/** A request that stands open. */
+interface Open {
+  readonly place: number;
+  readonly entry: FrameEntry;
+}
+
+/** Where a frame comes from: its connection (0 for a serial line), and what it speaks if that is not the capture's own protocol. */
+export interface Origin {
+  readonly connection: number;
+  readonly tcp: boolean;
+}
+
+export const SERIAL_LINE: Origin = { connection: 0, tcp: false };
+
+/** Makes index and statistics from what a splitter finds. `onBytes` gets the bytes where they are kept apart from their source. */
+export class CaptureBuilder {
+  readonly index = new FrameIndex();
+  readonly #tally = new StatisticsTally();
+  readonly #glance: Glance;
+  readonly #onBytes: ((bytes: Uint8Array) => void) | null;
+  #kept = 0;
+  /** By conversation: on a serial line there is one, over TCP one for each connection and transaction. */
+  readonly #open = new Map<string, Open>();
+
+  constructor(glance: Glance, onBytes: ((bytes: Uint8Array) => void) | null) {
+    this.#glance = glance;
+    this.#onBytes = onBytes;
+  }
+
+  frame(
+    offset: number,
+    bytes: Uint8Array,
+    start: number,
+    end: number,
+    direction: Direction,
+    timeUs: number,
+    origin: Origin = SERIAL_LINE,
+  ): void {
+    const glance = origin.tcp ? GLANCES['modbus-tcp'] : this.#glance;
+    const isResponse = direction === 'response';
+    const unit = glance.unitOf(bytes, start, end);
+    const conversation = origin.tcp ? `${origin.connection} ${word(bytes, start)}` : 'line';
+    const open = this.#open.get(conversation) ?? null;
+    const answers = isResponse && open !== null && open.entry.unit === unit;
+    const entry: FrameEntry = {
+      offset: this.#place(offset, bytes, start, end),
+      length: end - start,
+      timeUs,
+      unit,
+      fc: glance.fcOf(bytes, start, end),
+      direction,
+      fault: false,
+      exception: isResponse && glance.isException(bytes, start),
+      tcp: origin.tcp,
+      address: isResponse ? 0 : glance.addressOf(bytes, start, end),
+      quantity: isResponse ? 0 : glance.quantityOf(bytes, start, end),
+      partner: answers ? open.place : -1,
+    };
+    const place = this.index.add(entry);
+    this.#tally.frame(entry, answers ? open.entry : null);
+    if (answers) {
+      this.index.tie(open.place, place);
+      this.#open.delete(conversation);
+    }
+    if (isResponse) return;
+    if (open) this.#tally.unanswered(open.entry.unit, sameRequest(open.entry, entry));
+    this.#open.set(conversation, { place, entry });
+  }
+
+  /** Bytes that belong to no frame. */
+  junk(offset: number, bytes: Uint8Array, start: number, end: number, timeUs: number, tcp = false): void {
+    // A longer stretch is told in pieces that the index can hold.
+    for (let at = start; at < end; at += LONGEST_PIECE) {
+      const until = Math.min(end, at + LONGEST_PIECE);
+      const entry: FrameEntry = {
+        offset: this.#place(offset + at - start, bytes, at, until),
+        length: until - at,
+        timeUs,
+        unit: 0,
+        fc: 0,
+        direction: 'junk',
+        fault: true,
+        exception: false,
+        tcp,
+        address: 0,
+        quantity: 0,
+        partner: -1,
+      };
+      this.index.add(entry);
+      this.#tally.frame(entry, null);
+    }
+  }
+
+  #place(offset: number, bytes: Uint8Array, start: number, end: number): number {
+    if (!this.#onBytes) return offset;
+    const place = this.#kept;
+    this.#onBytes(bytes.slice(start, end));
+    this.#kept += end - start;
+    return place;
+  }
+
+  /** What still stands open at the end was not answered either. */
+  statistics(): Statistics {
+    for (const { entry } of this.#open.values()) this.#tally.unanswered(entry.unit, false);
+    this.#open.clear();
+    return this.#tally.result();
+  }
+}
+
+const LONGEST_PIECE = 0xffff;
+
+const sameRequest = (a: FrameEntry, b: FrameEntry): boolean =>
+  a.unit === b.unit && a.fc === b.fc && a.address === b.address && a.quantity === b.quantity && a.length === b.length;

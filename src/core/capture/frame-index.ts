@@ -1,0 +1,147 @@
+import type { Direction } from '../direction';
+
+/** Frames in one block of columns; blocks are added, never copied, so that memory grows with the frames and no faster. */
+const BLOCK = 1 << 14;
+
+/** What is known of a frame without its bytes: 31 bytes each. */
+export interface FrameEntry {
+  /** Place of its bytes, and how many. */
+  readonly offset: number;
+  readonly length: number;
+  /** Microseconds since the capture began; NaN where the source has no times. */
+  readonly timeUs: number;
+  readonly unit: number;
+  readonly fc: number;
+  readonly direction: Direction | 'junk';
+  readonly fault: boolean;
+  readonly exception: boolean;
+  /** It came over a TCP connection of a packet file, whatever the serial bytes beside it speak. */
+  readonly tcp: boolean;
+  /** First register, and how many; 0 of them where the frame names none. */
+  readonly address: number;
+  readonly quantity: number;
+  /** The request that a response answers, or the response to a request; -1 where there is none. */
+  readonly partner: number;
+}
+
+const FLAG = { response: 1, junk: 2, fault: 4, exception: 8, tcp: 16 } as const;
+const NOBODY = 0xffffffff;
+
+class Block {
+  readonly offset = new Float64Array(BLOCK);
+  readonly timeUs = new Float64Array(BLOCK);
+  readonly partner = new Uint32Array(BLOCK);
+  readonly length = new Uint16Array(BLOCK);
+  readonly address = new Uint16Array(BLOCK);
+  readonly quantity = new Uint16Array(BLOCK);
+  readonly unit = new Uint8Array(BLOCK);
+  readonly fc = new Uint8Array(BLOCK);
+  readonly flags = new Uint8Array(BLOCK);
+}
+
+/** Bytes of index that a frame costs. */
+export const INDEX_BYTES = 8 + 8 + 4 + 2 + 2 + 2 + 1 + 1 + 1;
+
+/** What a filter asks of each frame; an absent field asks nothing. */
+export interface FrameFilter {
+  readonly unit?: number;
+  readonly fc?: number;
+  /** A register that the frame reads or writes; a response counts with its request. */
+  readonly register?: number;
+  readonly only?: 'faults' | 'exceptions' | 'unanswered';
+  readonly fromUs?: number;
+  readonly toUs?: number;
+}
+
+/** The frames of a capture in columns: a filter runs over them without touching a byte of the capture. */
+export class FrameIndex {
+  readonly #blocks: Block[] = [];
+  #count = 0;
+
+  get count(): number {
+    return this.#count;
+  }
+
+  add(frame: FrameEntry): number {
+    const at = this.#count++;
+    const i = at % BLOCK;
+    if (i === 0) this.#blocks.push(new Block());
+    const block = this.#blocks[this.#blocks.length - 1] as Block;
+    block.offset[i] = frame.offset;
+    block.timeUs[i] = frame.timeUs;
+    block.partner[i] = frame.partner < 0 ? NOBODY : frame.partner;
+    block.length[i] = frame.length;
+    block.address[i] = frame.address;
+    block.quantity[i] = frame.quantity;
+    block.unit[i] = frame.unit;
+    block.fc[i] = frame.fc;
+    block.flags[i] =
+      (frame.direction === 'response' ? FLAG.response : 0) |
+      (frame.direction === 'junk' ? FLAG.junk : 0) |
+      (frame.fault ? FLAG.fault : 0) |
+      (frame.exception ? FLAG.exception : 0) |
+      (frame.tcp ? FLAG.tcp : 0);
+    return at;
+  }
+
+  /** Ties a request to its response. */
+  tie(request: number, response: number): void {
+    const block = this.#blocks[Math.floor(request / BLOCK)];
+    if (block) block.partner[request % BLOCK] = response;
+  }
+
+  at(place: number): FrameEntry | null {
+    const block = this.#blocks[Math.floor(place / BLOCK)];
+    if (!block || place < 0 || place >= this.#count) return null;
+    const i = place % BLOCK;
+    const flags = block.flags[i] as number;
+    const partner = block.partner[i] as number;
+    return {
+      offset: block.offset[i] as number,
+      length: block.length[i] as number,
+      timeUs: block.timeUs[i] as number,
+      unit: block.unit[i] as number,
+      fc: block.fc[i] as number,
+      direction: flags & FLAG.junk ? 'junk' : flags & FLAG.response ? 'response' : 'request',
+      fault: (flags & FLAG.fault) !== 0,
+      exception: (flags & FLAG.exception) !== 0,
+      tcp: (flags & FLAG.tcp) !== 0,
+      address: block.address[i] as number,
+      quantity: block.quantity[i] as number,
+      partner: partner === NOBODY ? -1 : partner,
+    };
+  }
+
+  /** Places of the frames that a filter lets through, in order. */
+  filter({ unit, fc, register, only, fromUs = -Infinity, toUs = Infinity }: FrameFilter): Uint32Array {
+    const found = new Uint32Array(this.#count);
+    const timed = fromUs !== -Infinity || toUs !== Infinity;
+    let count = 0;
+    for (const [b, block] of this.#blocks.entries()) {
+      const size = Math.min(BLOCK, this.#count - b * BLOCK);
+      for (let i = 0; i < size; i++) {
+        const flags = block.flags[i] as number;
+        if (unit !== undefined && (block.unit[i] !== unit || flags & FLAG.junk)) continue;
+        if (fc !== undefined && (block.fc[i] !== fc || flags & FLAG.junk)) continue;
+        if (only === 'faults' && !(flags & FLAG.fault)) continue;
+        if (only === 'exceptions' && !(flags & FLAG.exception)) continue;
+        if (only === 'unanswered' && (flags & (FLAG.junk | FLAG.response) || block.partner[i] !== NOBODY)) continue;
+        if (timed && !((block.timeUs[i] as number) >= fromUs && (block.timeUs[i] as number) <= toUs)) continue;
+        if (register !== undefined && !this.#touches(block, i, register)) continue;
+        found[count++] = b * BLOCK + i;
+      }
+    }
+    return found.subarray(0, count);
+  }
+
+  #touches(block: Block, i: number, register: number): boolean {
+    const flags = block.flags[i] as number;
+    if (flags & FLAG.junk) return false;
+    const partner = block.partner[i] as number;
+    const own = flags & FLAG.response && partner !== NOBODY ? this.#blocks[Math.floor(partner / BLOCK)] : block;
+    const at = own === block && !(flags & FLAG.response && partner !== NOBODY) ? i : partner % BLOCK;
+    if (!own) return false;
+    const first = own.address[at] as number;
+    return register >= first && register < first + (own.quantity[at] as number);
+  }
+}

@@ -1,0 +1,367 @@
+import { ascii, hex } from '../../../tests/harness/bytes';
+import { rtu } from '../../../tests/harness/line';
+import { ethernet4, ethernet6, pcapFile } from '../../../tests/harness/packets';
+import { concatBytes } from '../bytes/concat';
+import { bytesToHex } from '../bytes/hex';
+import { encodeTcp } from '../modbus/encode';
+import { pick, seededRandom } from '../random/random';
+import { FrameIndex, INDEX_BYTES, type FrameEntry } from './frame-index';
+import { isPacketFile } from './pcap-read';
+import { ModbusTcpPackets, pcapngHead, serialPacket } from './pcapng-write';
+import { captureReader, type Capture, type CapturePlan } from './read-capture';
+import { silentStations } from './statistics';
+import { dumpLine, guessMapping, logRecord, timeIn } from './text-log';
+
+const PLAN: CapturePlan = { form: 'binary', protocol: 'modbus-rtu', ports: [502], gapUs: 4000 };
+
+interface Read extends Capture {
+  readonly rows: readonly (FrameEntry & { readonly hex: string })[];
+}
+
+function read(plan: Partial<CapturePlan>, file: Uint8Array, chunk = file.length): Read {
+  const whole = { ...PLAN, ...plan };
+  const kept: Uint8Array[] = [];
+  const reader = captureReader(whole, (bytes) => kept.push(bytes));
+  for (let at = 0; at < file.length; at += chunk) reader.push(file.subarray(at, at + chunk));
+  const capture = reader.end();
+  const source = whole.form === 'binary' ? file : concatBytes(...kept);
+  const rows = Array.from({ length: capture.index.count }, (_, i) => {
+    const entry = capture.index.at(i)!;
+    return { ...entry, hex: bytesToHex(source.subarray(entry.offset, entry.offset + entry.length)) };
+  });
+  return { ...capture, rows };
+}
+
+const tcpFrame = (transactionId: number, response = false): Uint8Array => {
+  const built = response
+    ? encodeTcp({ transactionId, unit: 1, fc: 3, values: [transactionId] }, 'response')
+    : encodeTcp({ transactionId, unit: 1, fc: 3, address: 100 + transactionId, quantity: 1 }, 'request');
+  if (!built.ok) throw new Error('not built');
+  return built.value;
+};
+
+describe('a binary file', () => {
+  const ask = rtu('03 03 0182 0004');
+  const answer = rtu('03 03 08 0001 0002 0003 0004');
+  const file = concatBytes(
+    ask,
+    answer,
+    hex('AA'),
+    ask,
+    ask,
+    rtu('07 03 0000 0001'),
+    rtu('03 06 0243 0F45'),
+    rtu('03 86 03'),
+  );
+
+  it('index, partners and statistics', () => {
+    const { rows, statistics } = read({}, file);
+    expect(rows.map(({ direction, partner }) => `${direction} ${partner}`)).toEqual([
+      'request 1', 'response 0', 'junk -1', 'request -1', 'request -1', 'request -1', 'request 7', 'response 6',
+    ]); // prettier-ignore
+    expect(statistics).toMatchObject({ frames: 7, junkBytes: 1, damaged: 1 });
+    expect(statistics.stations[0]).toMatchObject({
+      unit: 3,
+      requests: 4,
+      responses: 2,
+      exceptions: 1,
+      unanswered: 2,
+      retries: 1,
+    });
+    expect(silentStations(statistics)).toEqual([7]);
+  });
+
+  it('filters by station, function, register, refusal and fault', () => {
+    const { index } = read({}, file);
+    expect([...index.filter({ unit: 7 })]).toEqual([5]);
+    expect([...index.filter({ fc: 6 })]).toEqual([6, 7]);
+    expect([...index.filter({ register: 0x185 })]).toEqual([0, 1, 3, 4]);
+    expect([...index.filter({ register: 0x186 })]).toEqual([]);
+    expect([...index.filter({ only: 'exceptions' })]).toEqual([7]);
+    expect([...index.filter({ only: 'faults' })]).toEqual([2]);
+    expect([...index.filter({ only: 'unanswered' })]).toEqual([3, 4, 5]);
+  });
+
+  it('costs at most 32 bytes of index a frame', () => {
+    expect(INDEX_BYTES).toBeLessThanOrEqual(32);
+  });
+});
+
+it('a filter gives what a plain comparison of every entry gives', () => {
+  const random = seededRandom(3);
+  const index = new FrameIndex();
+  const entries: FrameEntry[] = Array.from({ length: 40_000 }, (_, i) => ({
+    offset: 10 * i,
+    length: 8,
+    timeUs: i * 10,
+    unit: pick(random, 5),
+    fc: 3 + pick(random, 2),
+    direction: 'request',
+    fault: random() < 0.1,
+    exception: false,
+    tcp: false,
+    address: pick(random, 100),
+    quantity: 1 + pick(random, 10),
+    partner: -1,
+  }));
+  for (const entry of entries) index.add(entry);
+  expect(index.at(20_001)).toEqual(entries[20_001]);
+  const found = index.filter({ unit: 2, fc: 3, register: 50, fromUs: 1000, toUs: 300_000 });
+  const wanted = entries.flatMap((entry, i) =>
+    entry.unit === 2 &&
+    entry.fc === 3 &&
+    entry.timeUs >= 1000 &&
+    entry.timeUs <= 300_000 &&
+    entry.address <= 50 &&
+    50 < entry.address + entry.quantity
+      ? [i]
+      : [],
+  );
+  expect([...found]).toEqual(wanted);
+});
+
+describe('packet files', () => {
+  const exchange = [
+    ethernet4({ sequence: 1000, payload: tcpFrame(1) }),
+    ethernet4({ sequence: 5000, payload: tcpFrame(1, true), fromClient: false }),
+  ];
+
+  it.each([
+    ['little end first', {}],
+    ['big end first', { little: false }],
+    ['nanoseconds', { nano: true }],
+  ])('the older format, %s', (_, how) => {
+    const file = pcapFile(exchange, how);
+    expect(isPacketFile(file)).toBe(true);
+    const { rows } = read({ form: 'packets', protocol: 'modbus-tcp' }, file);
+    expect(rows.map(({ direction, timeUs, partner, tcp }) => [direction, timeUs, partner, tcp])).toEqual([
+      ['request', 0, 1, true],
+      ['response', 1000, 0, true],
+    ]);
+    expect(rows[0]?.hex).toBe(bytesToHex(tcpFrame(1)));
+  });
+
+  it.each<[string, Uint8Array[], number[]]>([
+    ['two frames in a segment', [ethernet4({ sequence: 1, payload: concatBytes(tcpFrame(1), tcpFrame(2)) })], [1, 2]],
+    [
+      'one frame over two segments',
+      [
+        ethernet4({ sequence: 1, payload: tcpFrame(1).slice(0, 5) }),
+        ethernet4({ sequence: 6, payload: tcpFrame(1).slice(5) }),
+      ],
+      [1],
+    ],
+    [
+      'a repeat',
+      [ethernet4({ sequence: 1, payload: tcpFrame(1) }), ethernet4({ sequence: 1, payload: tcpFrame(1) })],
+      [1],
+    ],
+    [
+      'a repeat that overlaps',
+      [
+        ethernet4({ sequence: 1, payload: tcpFrame(1) }),
+        ethernet4({ sequence: 7, payload: concatBytes(tcpFrame(1).slice(6), tcpFrame(2)) }),
+      ],
+      [1, 2],
+    ],
+    [
+      'segments that overtook each other',
+      [
+        ethernet4({ sequence: 1, payload: tcpFrame(1) }),
+        ethernet4({ sequence: 25, payload: tcpFrame(3) }),
+        ethernet4({ sequence: 13, payload: tcpFrame(2) }),
+      ],
+      [1, 2, 3],
+    ],
+    [
+      'sequence numbers that begin anew at 0',
+      [ethernet4({ sequence: 2 ** 32 - 6, payload: tcpFrame(1) }), ethernet4({ sequence: 6, payload: tcpFrame(2) })],
+      [1, 2],
+    ],
+    [
+      'the opening of a connection',
+      [
+        ethernet4({ sequence: 99, payload: new Uint8Array(0), flags: 2 }),
+        ethernet4({ sequence: 100, payload: tcpFrame(1) }),
+      ],
+      [1],
+    ],
+    ['a VLAN', [ethernet4({ sequence: 1, payload: tcpFrame(1) }, true)], [1]],
+    ['IPv6', [ethernet6({ sequence: 1, payload: tcpFrame(1) })], [1]],
+  ])('%s', (_, packets, transactions) => {
+    const { rows } = read({ form: 'packets', protocol: 'modbus-tcp' }, pcapFile(packets));
+    expect(rows.map(({ hex: text }) => parseInt(text.slice(0, 4), 16))).toEqual(transactions);
+  });
+
+  it('what the capture lost is told, and the next frame is found', () => {
+    const packets = [
+      ethernet4({ sequence: 1, payload: tcpFrame(1) }),
+      ethernet4({ sequence: 13 + 12, payload: tcpFrame(3) }),
+      ethernet4({ sequence: 13 + 24, payload: tcpFrame(4) }),
+    ];
+    const { rows, notes } = read({ form: 'packets', protocol: 'modbus-tcp' }, pcapFile(packets));
+    expect(rows.map(({ hex: text }) => parseInt(text.slice(0, 4), 16))).toEqual([1, 3, 4]);
+    expect(notes).toEqual(['12 bytes of connections are missing in the capture']);
+  });
+
+  it('another port counts only when the user names it', () => {
+    const file = pcapFile([ethernet4({ sequence: 1, payload: tcpFrame(1), port: 1502 })]);
+    expect(read({ form: 'packets' }, file).rows).toHaveLength(0);
+    expect(read({ form: 'packets', ports: [502, 1502] }, file).rows).toHaveLength(1);
+  });
+
+  it('what it writes it reads again: Modbus TCP and serial bytes, cut at any place', () => {
+    const packets = new ModbusTcpPackets(40_001);
+    const file = concatBytes(
+      pcapngHead('test'),
+      packets.packet(1e15, tcpFrame(1), 'request', 'a comment'),
+      packets.packet(1e15 + 2500, tcpFrame(1, true), 'response'),
+      serialPacket(1e15 + 20_000, rtu('03 06 0243 0F45')),
+      serialPacket(1e15 + 40_000, rtu('03 06 0243 0F45')),
+    );
+    for (const chunk of [file.length, 1, 7, 64]) {
+      const { rows, notes } = read({ form: 'packets' }, file, chunk);
+      expect(notes).toEqual([]);
+      expect(rows.map(({ direction, timeUs, tcp, unit, fc }) => [direction, timeUs, tcp, unit, fc])).toEqual([
+        ['request', 0, true, 1, 3],
+        ['response', 2500, true, 1, 3],
+        ['request', 20_000, false, 3, 6],
+        ['response', 40_000, false, 3, 6],
+      ]);
+    }
+  });
+
+  it.each([
+    ['cut short', (file: Uint8Array) => file.slice(0, file.length - 5), 'cut short inside a block'],
+    [
+      'lengths that differ',
+      (file: Uint8Array) => {
+        file[file.length - 1] = 9;
+        return file;
+      },
+      'the two lengths of a block differ',
+    ],
+    [
+      'a block that cannot be',
+      (file: Uint8Array) => {
+        file.set([255, 255, 255, 255], file.length - 36);
+        return file;
+      },
+      'cannot be',
+    ],
+  ])('%s: the packets before it count, and the place is named', (_, damage, text) => {
+    const file = damage(
+      concatBytes(
+        pcapngHead('test'),
+        serialPacket(0, rtu('03 06 0243 0F45')),
+        serialPacket(9e4, rtu('03 06 0243 0F45')),
+      ),
+    );
+    const { notes } = read({ form: 'packets' }, file);
+    expect(notes.join()).toMatch(/^at byte \d+: /);
+    expect(notes.join()).toContain(text);
+  });
+
+  it('100,000 damaged files: nothing throws', () => {
+    const good = concatBytes(
+      pcapngHead('t'),
+      new ModbusTcpPackets(1).packet(5, tcpFrame(1), 'request'),
+      serialPacket(9, rtu('03 03 0182 0004')),
+    );
+    const random = seededRandom(8);
+    for (let i = 0; i < 100_000; i++) {
+      const file = good.slice(0, i % 5 === 0 ? pick(random, good.length) : good.length);
+      for (let k = 0; k < 3; k++) if (file.length > 0) file[pick(random, file.length)] = pick(random, 256);
+      const reader = captureReader({ ...PLAN, form: 'packets' }, () => undefined);
+      reader.push(file);
+      reader.end();
+    }
+  });
+});
+
+describe('text', () => {
+  it.each([
+    ['12:34:56.789', 's', 45_296_789_000],
+    ['1.5', 's', 1_500_000],
+    ['250', 'ms', 250_000],
+    ['[00:00:01,5]', 's', 1_500_000],
+    ['1970-01-02T00:00:00Z', 's', 86_400_000_000],
+    ['soon', 's', NaN],
+  ] as const)('the time %s in %s', (text, unit, us) => {
+    expect(timeIn(text, unit)).toBe(us);
+  });
+
+  it.each([
+    ['0000  03 03 01 82 00 04 e4 38', '030301820004e438'],
+    ['00000010: 0303 0182 0004 e438                      ......8', '030301820004e438'],
+    [
+      '00000000  03 03 01 82 00 04 e4 38  03 03 08 00 01 00 02 00  |.......8........|',
+      '030301820004e4380303080001000200',
+    ],
+    ['03 03 01 82', '03030182'],
+    ['not a dump', null],
+  ])('the dump line %j', (line, bytes) => {
+    const read = dumpLine(line);
+    expect(read && bytesToHex(read)).toBe(bytes);
+  });
+
+  const LOG = [
+    `12:00:00.000 TX ${bytesToHex(rtu('03 03 0182 0001'), ' ')}`,
+    `12:00:00.012 RX ${bytesToHex(rtu('03 03 02 2A0D'), ' ').slice(0, 11)}`,
+    `12:00:00.014 RX ${bytesToHex(rtu('03 03 02 2A0D'), ' ').slice(12)}`,
+    'line opened',
+    `12:00:00.100 TX ${bytesToHex(rtu('03 06 0243 0F45'), ' ')}`,
+    `12:00:00.300 TX ${bytesToHex(rtu('03 06 0243 0F45'), ' ')}`,
+  ];
+
+  it('a guessed mapping finds times, who spoke and bytes', () => {
+    expect(guessMapping(LOG)).toMatchObject({
+      separator: 'blanks',
+      timeColumn: 1,
+      directionColumn: 2,
+      requestMark: 'TX',
+      bytesColumn: 3,
+    });
+    expect(guessMapping(['1;>;01 03', '2;<;01 83 02'])).toMatchObject({
+      separator: 'semicolon',
+      timeColumn: 1,
+      directionColumn: 2,
+      requestMark: '>',
+      bytesColumn: 3,
+    });
+    expect(guessMapping(['01 03 00 00', '01 03 02'])).toMatchObject({
+      timeColumn: 0,
+      directionColumn: 0,
+      bytesColumn: 1,
+    });
+  });
+
+  it('records that follow each other closely are one frame; a write repeated after a silence is no echo', () => {
+    const mapping = guessMapping(LOG);
+    const { rows, notes, statistics } = read({ form: 'text-log', mapping }, ascii(LOG.join('\r\n')));
+    expect(rows.map(({ direction, timeUs, partner }) => [direction, timeUs, partner])).toEqual([
+      ['request', 0, 1],
+      ['response', 12_000, 0],
+      ['request', 100_000, -1],
+      ['request', 300_000, -1],
+    ]);
+    expect(notes).toEqual(['1 of 6 lines hold no bytes that could be read; the first is line 4']);
+    expect(statistics.stations[0]).toMatchObject({ retries: 1, unanswered: 2, shortestUs: 12_000, longestUs: 12_000 });
+  });
+
+  it('a line without bytes is no record', () => {
+    expect(logRecord('12:00 hello', guessMapping(LOG))).toBeNull();
+  });
+
+  it('a hex dump is one stream', () => {
+    const stream = concatBytes(rtu('03 03 0182 0004'), rtu('03 03 08 0001 0002 0003 0004'));
+    const dump = Array.from(
+      { length: 2 },
+      (_, i) => `${(16 * i).toString(16).padStart(8, '0')}  ${bytesToHex(stream.subarray(16 * i, 16 * i + 16), ' ')}`,
+    ).join('\n');
+    expect(read({ form: 'hex-dump' }, ascii(dump)).rows.map(({ direction }) => direction)).toEqual([
+      'request',
+      'response',
+    ]);
+  });
+});
