@@ -1,10 +1,13 @@
 import * as v from 'valibot';
 import { bytesToHex } from '../core/bytes/hex';
 import type { Field } from '../core/bytes/field';
-import { RTU, TCP, type ModbusFraming } from '../core/modbus/framing';
-import { decodeWith } from '../core/modbus/reading';
+import { MODBUS_FRAMINGS } from '../core/modbus/framing';
+import { dialectCodec, DIALECT_IDS } from './dialect-codec';
+import type { FrameCodec } from './frame-codec';
 import { bytesOf, Id, read } from './input';
+import { modbusCodec } from './modbus-codec';
 import { BadLine, type Answer, type Verb } from './protocol';
+import { USS_CODEC } from './uss-codec';
 
 const DirectionField = v.picklist(['request', 'response']);
 const Integer = v.pipe(v.number(), v.integer());
@@ -15,72 +18,69 @@ const plain = ({ codec: _codec, children, ...field }: Field): Answer => ({
   ...(children ? { children: children.map(plain) } : {}),
 });
 
-const BUILT: readonly ModbusFraming[] = [RTU, TCP];
+const CODECS = new Map<string, FrameCodec>([
+  ...MODBUS_FRAMINGS.map((framing) => [framing.id, modbusCodec(framing)] as const),
+  ['uss', USS_CODEC],
+]);
 
-function framingNamed(protocol: string): ModbusFraming {
-  const framing = BUILT.find(({ id }) => id === protocol);
-  if (!framing)
-    throw new BadLine('unsupported-protocol', `protocol ${protocol} is not built yet; modbus-rtu and modbus-tcp are`);
-  return framing;
+function codecNamed(protocol: string): FrameCodec {
+  const known = CODECS.get(protocol) ?? dialectCodec(protocol);
+  if (!known)
+    throw new BadLine(
+      'unsupported-protocol',
+      `there is no protocol ${protocol}; there are ${[...CODECS.keys(), ...DIALECT_IDS].join(', ')}`,
+    );
+  CODECS.set(protocol, known);
+  return known;
 }
 
 function decode(input: unknown): Answer {
-  const { protocol, hex, direction } = read(
+  const { protocol, hex, direction, requestQuantity, pkwWords } = read(
     {
       ...Id,
       protocol: v.string(),
       hex: v.string(),
       direction: v.optional(DirectionField),
       requestQuantity: v.optional(Integer),
-      pkwWords: v.optional(Integer),
+      pkwWords: v.optional(v.picklist([0, 3, 4])),
     },
     input,
   );
-  const framing = framingNamed(protocol);
-  const bytes = bytesOf(hex);
-  const decoded = decodeWith(framing.read, bytes, direction);
-  const shown = framing.read(bytes, decoded.direction === 'either' ? 'request' : decoded.direction);
-  const readings = decoded.readings?.map((reading) => ({ direction: reading.direction, message: reading.message }));
-  return {
-    direction: decoded.direction,
-    message: decoded.message,
-    faults: decoded.faults,
-    fields: framing.anatomy(bytes, shown).map(plain),
-    ...(readings ? { readings } : {}),
-  };
+  const { fields, ...decoded } = codecNamed(protocol).decode(bytesOf(hex), { direction, requestQuantity, pkwWords });
+  const { direction: found, message, faults, readings } = decoded;
+  return { direction: found, message, faults, fields: fields.map(plain), ...(readings ? { readings } : {}) };
 }
-
-const MessageField = v.object({
-  transactionId: v.optional(Integer),
-  unit: Integer,
-  fc: Integer,
-  exception: v.optional(Integer),
-  address: v.optional(Integer),
-  quantity: v.optional(Integer),
-  values: v.optional(v.array(Integer)),
-  dataHex: v.optional(v.string()),
-});
-
-/** Leaves out what was not given: an absent field and an undefined one are not the same to the core. */
-const given = <T extends object>(value: T): { [K in keyof T]: Exclude<T[K], undefined> } =>
-  Object.fromEntries(Object.entries(value).filter(([, entry]) => entry !== undefined)) as {
-    [K in keyof T]: Exclude<T[K], undefined>;
-  };
 
 function encode(input: unknown): Answer {
   const { protocol, direction, message } = read(
-    { ...Id, protocol: v.string(), direction: DirectionField, message: MessageField },
+    { ...Id, protocol: v.string(), direction: DirectionField, message: v.unknown() },
     input,
   );
-  const built = framingNamed(protocol).encode(given(message), direction);
+  const built = codecNamed(protocol).encode(message, direction);
   if (built.ok) return { hex: bytesToHex(built.value) };
   const [fault] = built.error;
   throw new BadLine(fault?.code ?? 'bad-field', built.error.map(({ text }) => text).join('; '));
 }
 
+function split(input: unknown): Answer {
+  const { protocol, hex } = read({ ...Id, protocol: v.string(), hex: v.string() }, input);
+  const codec = codecNamed(protocol);
+  const frames: Answer[] = [];
+  const splitter = codec.split({
+    frame: (offset, bytes, start, end, direction) => {
+      const { fc, unit } = codec.headOf(bytes.slice(start, end), direction);
+      frames.push({ offset, length: end - start, direction, fc, unit });
+    },
+    junk: () => undefined,
+  });
+  splitter.push(bytesOf(hex));
+  splitter.end();
+  return { frames };
+}
+
 export const FRAME_VERBS: Readonly<Record<string, Verb>> = {
   decode: {
-    help: 'what a frame says: direction, message, faults and fields',
+    help: `what a frame says: direction, message, faults and fields; protocols: ${[...CODECS.keys(), ...DIALECT_IDS].join(', ')}`,
     example: '{"protocol":"modbus-rtu","hex":"0306 0243 0f45 bc47"}',
     run: decode,
   },
@@ -89,5 +89,10 @@ export const FRAME_VERBS: Readonly<Record<string, Verb>> = {
     example:
       '{"protocol":"modbus-rtu","direction":"request","message":{"unit":3,"fc":6,"address":579,"values":[3909]}}',
     run: encode,
+  },
+  split: {
+    help: 'the frames in a stream without times, by structure and check; what belongs to none is left out',
+    example: '{"protocol":"modbus-rtu","hex":"ff 030301820004e43f 0383026131"}',
+    run: split,
   },
 };

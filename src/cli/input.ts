@@ -7,12 +7,32 @@ export function read<const Entries extends v.ObjectEntries>(
   entries: Entries,
   input: unknown,
 ): v.InferOutput<v.StrictObjectSchema<Entries, undefined>> {
-  const parsed = v.safeParse(v.strictObject(entries), input);
+  return readWith(v.strictObject(entries), input, 'line');
+}
+
+/** Reads a value by any schema; `name` stands for it where the fault has no path. */
+export function readWith<const Schema extends v.GenericSchema>(
+  schema: Schema,
+  input: unknown,
+  name: string,
+): v.InferOutput<Schema> {
+  const parsed = v.safeParse(schema, input);
   if (parsed.success) return parsed.output;
   const [issue] = parsed.issues;
-  const path = v.getDotPath(issue) ?? 'line';
+  const path = v.getDotPath(issue) ?? name;
   throw new BadLine(issue.expected === 'never' ? 'unknown-field' : 'bad-field', `${path}: ${issue.message}`);
 }
+
+/** Leaves out what was not given, at any depth: an absent field and an undefined one are not the same to the core. */
+export function whole<T>(value: T): Given<T> {
+  return JSON.parse(JSON.stringify(value)) as Given<T>;
+}
+
+type Given<T> = T extends readonly (infer E)[]
+  ? readonly Given<E>[]
+  : T extends object
+    ? { [K in keyof T]: Given<Exclude<T[K], undefined>> }
+    : T;
 
 /** A field `id` of any kind is handed through; every verb knows it. */
 export const Id = { id: v.optional(v.unknown()) };

@@ -69,7 +69,7 @@ describe('decode', () => {
     ['bad hex', { protocol: 'modbus-rtu', hex: '0g' }, 'bad-hex-digit'],
     ['an unknown field', { protocol: 'modbus-rtu', hex: '00', colour: 1 }, 'unknown-field'],
     ['a wrong type', { protocol: 'modbus-rtu', hex: 3 }, 'bad-field'],
-    ['a protocol to come', { protocol: 'uss', hex: '00' }, 'unsupported-protocol'],
+    ['a protocol that does not exist', { protocol: 'smoke-signals', hex: '00' }, 'unsupported-protocol'],
     ['an array', [], 'bad-field'],
   ])('refuses %s', (_, line, code) => {
     expect(ask('decode', line)).toMatchObject({ ok: false, error: { code } });
@@ -229,4 +229,138 @@ it('no line of junk throws', () => {
     for (const name of Object.keys(VERBS))
       ask(name, { protocol: 'modbus-rtu', hex, algorithm: 'LRC', value: hex, unitFullScale: hex, rawFullScale: 1 });
   }
+});
+
+describe('all protocols', () => {
+  it.each<[string, object, object]>([
+    [
+      'coils, as many as were asked for',
+      { protocol: 'modbus-rtu', hex: '110103cd6b054012', requestQuantity: 19 },
+      { message: { coils: [1, 0, 1, 1, 0, 0, 1, 1, 1, 1, 0, 1, 0, 1, 1, 0, 1, 0, 1] } },
+    ],
+    [
+      'ASCII: offsets count characters',
+      { protocol: 'modbus-ascii', hex: '3a3031303330303030303030314643 0d0a', direction: 'request' },
+      { faults: [{ code: 'checksum-mismatch', start: 13, end: 15 }] },
+    ],
+    [
+      'USS, either way',
+      { protocol: 'uss', hex: '020e0412bc000000000000047e0000dc' },
+      {
+        direction: 'either',
+        message: { ak: 1, pnu: 700, pkwWords: 4, pzd: [1150, 0] },
+        readings: [{ direction: 'request' }, { direction: 'response' }],
+      },
+    ],
+    [
+      'a dialect',
+      { protocol: 'pipit', hex: '30352e706f733d2d35373334347e36360d' },
+      { direction: 'response', message: { station: 5, kind: 'value', command: 'position', values: [-57344] } },
+    ],
+  ])('decode %s', (_, line, told) => {
+    expect(ask('decode', line)).toMatchObject({ ok: true, ...told });
+  });
+
+  it('without requestQuantity all bits of the bytes come back', () => {
+    const coils = [0xcd, 0x6b, 0x05].flatMap((byte) => Array.from({ length: 8 }, (_, bit) => (byte >> bit) & 1));
+    expect(ask('decode', { protocol: 'modbus-rtu', hex: '110103cd6b054012' })).toMatchObject({ message: { coils } });
+  });
+
+  it('pkwWords 0 makes all net data process data', () => {
+    expect(ask('decode', { protocol: 'uss', hex: '020e0412bc000000000000047e0000dc', pkwWords: 0 })).toMatchObject({
+      message: { pkwWords: 0, pzd: [0x12bc, 0, 0, 0, 1150, 0] },
+    });
+  });
+
+  it.each<[string, object, string]>([
+    [
+      'a server’s identity',
+      { protocol: 'modbus-rtu', direction: 'response', message: { unit: 1, fc: 17, serverIdHex: '2a', running: true } },
+      '0111022affe21c',
+    ],
+    [
+      'ASCII',
+      { protocol: 'modbus-ascii', direction: 'request', message: { unit: 1, fc: 3, address: 0, quantity: 1 } },
+      '3a3031303330303030303030314642' + '0d0a',
+    ],
+    [
+      'USS',
+      { protocol: 'uss', direction: 'request', message: { address: 4, ak: 1, pnu: 700, pzd: [1150, 0] } },
+      '020e0412bc000000000000047e0000dc',
+    ],
+    [
+      'a dialect',
+      {
+        protocol: 'siskin',
+        direction: 'request',
+        message: { station: 2, kind: 'write', command: 'reference', values: [-1000] },
+      },
+      '0230324852464331380331' + '37',
+    ],
+  ])('encode %s', (_, line, hex) => {
+    expect(ask('encode', line)).toEqual({ ok: true, hex });
+  });
+
+  it('what the form does not have is named', () => {
+    expect(ask('encode', { protocol: 'uss', direction: 'request', message: { address: 4, unit: 1 } })).toMatchObject({
+      ok: false,
+      error: { code: 'unknown-field' },
+    });
+    expect(ask('encode', { protocol: 'uss', direction: 'request', message: { address: 40 } })).toMatchObject({
+      ok: false,
+      error: { code: 'value-out-of-range' },
+    });
+  });
+});
+
+describe('split', () => {
+  it('leaves out what belongs to no frame, and tells offsets in the stream', () => {
+    expect(ask('split', { protocol: 'modbus-rtu', hex: 'ff 030301820004e43f 0383026131 00' })).toEqual({
+      ok: true,
+      frames: [
+        { offset: 1, length: 8, direction: 'request', fc: 3, unit: 3 },
+        { offset: 9, length: 5, direction: 'response', fc: 3, unit: 3 },
+      ],
+    });
+  });
+
+  it('knows USS and dialects', () => {
+    expect(ask('split', { protocol: 'uss', hex: '020603047e00007d0206030231000034' })).toMatchObject({
+      frames: [
+        { offset: 0, length: 8, unit: 3 },
+        { offset: 8, direction: 'response' },
+      ],
+    });
+    expect(ask('split', { protocol: 'linnet', hex: '7261746520350d0a646f6e650d0a' })).toMatchObject({
+      frames: [{ direction: 'request' }, { direction: 'response' }],
+    });
+  });
+});
+
+describe('number', () => {
+  it.each<[object, object]>([
+    [
+      { type: 'float32', order: 'CDAB', value: '17.5' },
+      { ok: true, value: '17.5', short: '17.5', hex: '0000418c', registers: [0, 0x418c] },
+    ],
+    [
+      { type: 'int16', value: -2 },
+      { ok: true, value: '-2', hex: 'fffe', registers: [0xfffe] },
+    ],
+    [
+      { type: 'uint64', order: 'HGFEDCBA', hex: '0807060504030201' },
+      { ok: true, value: '72623859790382856', hex: '0807060504030201', registers: [0x807, 0x605, 0x403, 0x201] },
+    ],
+  ])('%j', (line, told) => {
+    expect(ask('number', line)).toEqual(told);
+  });
+
+  it.each<[string, object, string]>([
+    ['both value and hex', { type: 'int16', value: '1', hex: '0001' }, 'bad-field'],
+    ['a number that does not fit', { type: 'int16', value: '40000' }, 'value-out-of-range'],
+    ['an order of another size', { type: 'int16', order: 'ABCD', value: '1' }, 'value-out-of-range'],
+    ['a wrong number of bytes', { type: 'int32', hex: '0001' }, 'value-out-of-range'],
+  ])('refuses %s', (_, line, code) => {
+    expect(ask('number', line)).toMatchObject({ ok: false, error: { code } });
+  });
 });

@@ -1,5 +1,6 @@
 import { CHECKSUM_VERB } from './checksum-verb';
 import { FRAME_VERBS } from './frame-verbs';
+import { NUMBER_VERB } from './number-verb';
 import { BadLine, type Verb } from './protocol';
 import { LINE_VERBS } from './line-verbs';
 import { SCALE_VERB } from './scale-verb';
@@ -7,6 +8,7 @@ import { SCALE_VERB } from './scale-verb';
 /** All verbs by name; docs/headless.md has an example for each. */
 export const VERBS: Readonly<Record<string, Verb>> = {
   ...FRAME_VERBS,
+  number: NUMBER_VERB,
   checksum: CHECKSUM_VERB,
   scale: SCALE_VERB,
   ...LINE_VERBS,

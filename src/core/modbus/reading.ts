@@ -96,6 +96,7 @@ function weigh(
 }
 
 const STRUCTURE: ReadonlySet<string> = new Set([
+  'too-short',
   'truncated',
   'trailing-bytes',
   'byte-count-mismatch',

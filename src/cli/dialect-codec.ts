@@ -1,0 +1,38 @@
+import * as v from 'valibot';
+import linnet from '../../sheets/linnet.json';
+import pipit from '../../sheets/pipit.json';
+import siskin from '../../sheets/siskin.json';
+import { dialectSplitter } from '../core/capture/split-framed';
+import { ACCESSES, type Dialect } from '../core/dialect/dialect';
+import { readDialect, readEitherWay } from '../core/dialect/read';
+import { encodeDialect } from '../core/dialect/write';
+import { loadSheet } from '../core/sheet/load-sheet';
+import type { FrameCodec } from './frame-codec';
+import { readWith, whole } from './input';
+
+const Integer = v.pipe(v.number(), v.integer());
+
+const MessageField = v.strictObject({
+  station: v.optional(Integer),
+  kind: v.picklist([...ACCESSES, 'value', 'good', 'error']),
+  command: v.optional(v.string()),
+  values: v.optional(v.array(v.union([Integer, v.string()]))),
+  error: v.optional(Integer),
+});
+
+const codecOf = (dialect: Dialect): FrameCodec => ({
+  decode: (bytes, { direction }) =>
+    direction ? readDialect(dialect, bytes, direction) : readEitherWay(dialect, bytes),
+  encode: (message, direction) => encodeDialect(dialect, whole(readWith(MessageField, message, 'message')), direction),
+  split: (sink) => dialectSplitter(dialect, sink),
+  headOf: (frame, direction) => ({ unit: readDialect(dialect, frame, direction).message?.station ?? null, fc: null }),
+});
+
+/** The dialects that ship, by their ids; each is read only when it is asked for. */
+const SHEETS: Readonly<Record<string, unknown>> = { pipit, siskin, linnet };
+export const DIALECT_IDS: readonly string[] = Object.keys(SHEETS);
+
+export function dialectCodec(id: string): FrameCodec | null {
+  const loaded = id in SHEETS ? loadSheet(SHEETS[id]) : null;
+  return loaded?.ok && loaded.value.dialect ? codecOf(loaded.value.dialect) : null;
+}
