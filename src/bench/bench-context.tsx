@@ -42,6 +42,7 @@ const serverBench = (): Bench => ({
   dismissStop: nothing,
   changeJob: nothing,
   setEnd: nothing,
+  keepSheet: () => Promise.resolve(),
   post: nothing,
 });
 

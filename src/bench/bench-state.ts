@@ -1,9 +1,12 @@
 import type { Job, JobLine, JobStation } from '../core/job/job';
 import { framingOf, type ModbusFraming } from '../core/modbus/framing';
+import { protocolOfLine } from '../core/protocol/choose';
+import type { LineProtocol } from '../core/protocol/line-protocol';
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { TraceEntry } from '../core/trace/entry';
 import type { LineBatch, LineState, StopReport } from '../link/messages';
 import type { ExchangeResult } from '../link/request';
+import type { FrameRun } from './frame-run-state';
 import type { LinkWork } from './link-work-state';
 import { afterExchange, UNKNOWN_STATION, type StationView } from './live-values';
 
@@ -49,6 +52,8 @@ export interface BenchState {
   readonly stops: readonly StopReport[];
   /** Work on the link that takes several exchanges, under way or just done. */
   readonly linkWork: LinkWork | null;
+  /** Frames that are sent from a list, or one that is repeated; the last run stays until the next. */
+  readonly frameRun: FrameRun | null;
   readonly nowUs: number;
   readonly keptUpTo: number;
   /** Why the worker cannot keep the trace just now; empty when it can. */
@@ -80,6 +85,7 @@ export const FIRST_STATE: BenchState = {
   results: new Map(),
   stops: [],
   linkWork: null,
+  frameRun: null,
   nowUs: 0,
   keptUpTo: -1,
   keepTrouble: '',
@@ -101,6 +107,22 @@ export const stationOf = (state: BenchState): JobStation | null =>
 
 export const viewOf = (state: BenchState, line = state.lineId, station = state.station): StationView =>
   state.views.get(stationKey(line, station)) ?? UNKNOWN_STATION;
+
+const protocols = new WeakMap<
+  JobLine,
+  { readonly sheets: BenchState['sheets']; readonly protocol: LineProtocol | null }
+>();
+
+/** What a line speaks; made once for each line and set of sheets, since views compare it by identity. */
+export function protocolOn(state: BenchState, line: string): LineProtocol | null {
+  const found = state.job?.lines.find(({ id }) => id === line);
+  if (!found) return null;
+  const known = protocols.get(found);
+  if (known?.sheets === state.sheets) return known.protocol;
+  const protocol = protocolOfLine(found, state.sheets);
+  protocols.set(found, { sheets: state.sheets, protocol });
+  return protocol;
+}
 
 /** How Modbus is packed on a line. */
 export const framingOfLine = (state: BenchState, line: string): ModbusFraming =>

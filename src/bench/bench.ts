@@ -3,10 +3,12 @@ import { uuidV7 } from '../core/id';
 import { withLine, type Job } from '../core/job/job';
 import type { SerialSettings } from '../core/line/settings';
 import { indexSheet } from '../core/sheet/index-sheet';
+import type { Sheet } from '../core/sheet/sheet';
 import type { PollItem } from '../link/poll-source';
 import { BujoDatabase } from '../store/database';
 import { keepJob, readShelf } from '../store/jobs';
 import { demoJob, shippedSheets } from '../store/shipped';
+import { indexed, keepSheet, readSheets } from '../store/sheets';
 import { readRecentTrace } from '../store/trace-reader';
 import { FIRST_STATE, takeBatch, TRACE_WINDOW, type BenchState } from './bench-state';
 import { createDrafts, type DraftStore } from './drafts';
@@ -34,6 +36,8 @@ export interface Bench {
   readonly changeJob: (change: (job: Job) => Job) => void;
   /** New settings for this end of a line, at once; the job keeps them. */
   readonly setEnd: (line: string, serial: SerialSettings) => void;
+  /** Keeps a sheet of the user's own; lines that use it are built anew. Rejects where it cannot be kept. */
+  readonly keepSheet: (sheet: Sheet) => Promise<void>;
   readonly post: WorkerLink['post'];
 }
 
@@ -65,7 +69,14 @@ export function createBench(): Bench {
       trouble = error instanceof Error ? error.message : String(error);
     }
     const first = job.lines[0];
-    const sheets = new Map(shippedSheets().map((sheet) => [sheet.slug, indexSheet(sheet)]));
+    let sheets = indexed(shippedSheets());
+    try {
+      const read = await readSheets(database);
+      sheets = read.sheets;
+      trouble ||= read.faults.join('; ');
+    } catch (error) {
+      trouble ||= error instanceof Error ? error.message : String(error);
+    }
     worker.post({ kind: 'begin', session, job: job.id, wallMs, seed: wallMs % 2 ** 32, lines: plansOf(job, sheets) });
     const sessionStartMs = new Map([[session, wallMs]]);
     set({
@@ -137,6 +148,16 @@ export function createBench(): Bench {
       // The line refuses this while a drive turns, and says so; the job must not say otherwise.
       if ((get().lines.get(line)?.driven.length ?? 0) > 0) return;
       changeJob((job) => withLine(job, line, (own) => ({ ...own, serial })));
+    },
+    keepSheet: async (sheet) => {
+      await keepSheet(database, sheet);
+      const { job, sheets: before } = get();
+      const sheets = new Map([...before, [sheet.slug, indexSheet(sheet)] as const]);
+      set({ sheets });
+      if (!job) return;
+      const known = new Set(plansOf(job, before).map((plan) => JSON.stringify(plan)));
+      for (const plan of plansOf(job, sheets))
+        if (!known.has(JSON.stringify(plan))) worker.post({ kind: 'plan', line: plan.id, plan });
     },
     post: worker.post,
   };

@@ -17,8 +17,9 @@ export interface Drafts {
   /** Speed reference as typed, by station. */
   readonly references: ReadonlyMap<string, string>;
   readonly traceSize: TraceSize;
-  /** Which part of the Line stage is shown. */
+  /** Which part of the Line and of the Frames stage is shown. */
   readonly linePart: string;
+  readonly framesPart: string;
   /** What was typed into forms that are not sent yet, by form and field. */
   readonly typed: ReadonlyMap<string, string>;
 }
@@ -36,6 +37,7 @@ export interface DraftActions {
   readonly setTraceSize: (size: TraceSize) => void;
   readonly setReference: (key: string, text: string) => void;
   readonly setLinePart: (part: string) => void;
+  readonly setFramesPart: (part: string) => void;
   readonly setTyped: (key: string, text: string) => void;
 }
 
@@ -59,6 +61,7 @@ export const createDrafts = (): DraftStore =>
       references: new Map(),
       traceSize: 'rows',
       linePart: 'ends',
+      framesPart: 'compose',
       typed: new Map(),
       startFrame: (key, bytes) =>
         set(({ frames }) => (frames.has(key) ? {} : { frames: put(frames, key, begin(bytes)) })),
@@ -71,6 +74,7 @@ export const createDrafts = (): DraftStore =>
       clearWords: () => set({ words: new Map() }),
       setTraceSize: (traceSize) => set({ traceSize }),
       setLinePart: (linePart) => set({ linePart }),
+      setFramesPart: (framesPart) => set({ framesPart }),
       setTyped: (key, text) => set(({ typed }) => ({ typed: put(typed, key, text) })),
       setReference: (key, text) => set(({ references }) => ({ references: put(references, key, text) })),
     };

@@ -2,7 +2,7 @@
 
 import { framingOf } from '../core/modbus/framing';
 import { useBenchState } from './bench-context';
-import { indexOf, lineOf, stationKey, stationOf, viewOf } from './bench-state';
+import { indexOf, lineOf, protocolOn, stationKey, stationOf, viewOf } from './bench-state';
 
 /** The line and station that the bench is set to, with what is known of them. */
 export function useCurrent() {
@@ -10,6 +10,7 @@ export function useCurrent() {
   const station = useBenchState(stationOf);
   const index = useBenchState((state) => indexOf(state));
   const view = useBenchState((state) => viewOf(state));
+  const protocol = useBenchState((state) => protocolOn(state, state.lineId));
   const lineState = useBenchState((state) => state.lines.get(state.lineId) ?? null);
   const key = stationKey(line?.id ?? '', station?.station ?? 0);
   const name = station ? `${station.station} · ${station.name}` : 'no station';
@@ -21,6 +22,8 @@ export function useCurrent() {
     lineState,
     key,
     name,
+    /** Null on a line of plain text, and where no sheet describes the dialect. */
+    protocol,
     framing: framingOf(line?.protocol),
     isOpen: lineState?.open === true,
   };

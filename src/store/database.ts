@@ -16,6 +16,12 @@ export interface NonvolatileRow {
   readonly values: Readonly<Record<string, number>>;
 }
 
+/** A sheet that the user made, as it was written. */
+export interface SheetRow {
+  readonly slug: string;
+  readonly sheet: unknown;
+}
+
 /** One remembered choice, such as the job that is open. */
 export interface SettingRow {
   readonly key: 'current-job';
@@ -31,6 +37,7 @@ export class BujoDatabase extends Dexie {
   readonly sessions!: EntityTable<SessionRow, 'id'>;
   readonly traceBlocks!: Table<TraceBlock, [string, number]>;
   readonly settings!: EntityTable<SettingRow, 'key'>;
+  readonly sheets!: EntityTable<SheetRow, 'slug'>;
   readonly nonvolatile!: Table<NonvolatileRow, [string, number]>;
 
   constructor(name = DATABASE_NAME) {
@@ -43,5 +50,7 @@ export class BujoDatabase extends Dexie {
     });
     // Jobs can be chosen among: the open one is remembered. Nothing of version 1 changes.
     this.version(2).stores({ settings: 'key' });
+    // Sheets of the user's own. Nothing of version 2 changes.
+    this.version(3).stores({ sheets: 'slug' });
   }
 }

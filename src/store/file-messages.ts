@@ -1,12 +1,14 @@
-import type { Job } from '../core/job/job';
+import type { Job, KeptFrame } from '../core/job/job';
 import type { JobFault } from '../core/job/load-job';
 
 /** What the page asks of the file worker, one question a worker. */
 export type FileQuestion =
   | { readonly kind: 'read-job'; readonly file: File }
+  | { readonly kind: 'read-frames'; readonly file: File }
   | { readonly kind: 'export-trace'; readonly form: 'csv' | 'jsonl'; readonly job: Job };
 
 export type FileAnswer =
   | { readonly kind: 'job'; readonly job: Job }
+  | { readonly kind: 'frames'; readonly frames: readonly KeptFrame[] }
   | { readonly kind: 'faults'; readonly faults: readonly JobFault[] }
   | { readonly kind: 'file'; readonly blob: Blob; readonly entries: number };

@@ -8,6 +8,7 @@ import type { TraceEntry } from '../core/trace/entry';
 import { BujoDatabase } from './database';
 import { chooseJob, keepJob, readShelf, removeJob } from './jobs';
 import { demoJob, shippedSheets } from './shipped';
+import { keepSheet, readSheets } from './sheets';
 import { readRecentTrace } from './trace-reader';
 import { exportTrace } from './trace-export';
 import { TraceWriter } from './trace-writer';
@@ -142,6 +143,32 @@ it('migrates a database of version 1 and keeps all that is in it', async () => {
   expect((await database.traceBlocks.toArray())[0]?.count).toBe(1);
 });
 
+it('migrates a database of version 2 and keeps its open job; sheets of the user’s own can be kept from then on', async () => {
+  const name = `test ${count++}`;
+  const old = new Dexie(name);
+  old
+    .version(1)
+    .stores({
+      jobs: 'id',
+      sessions: 'id, startedAtMs, job',
+      traceBlocks: '[session+first]',
+      nonvolatile: '[line+station]',
+    });
+  old.version(2).stores({ settings: 'key' });
+  await old.table('jobs').put({ ...demoJob(), name: 'yesterday' });
+  await old.table('settings').put({ key: 'current-job', value: demoJob().id });
+  old.close();
+  const database = new BujoDatabase(name);
+  expect((await readShelf(database)).open.name).toBe('yesterday');
+  const linnet = shippedSheets().find(({ slug }) => slug === 'linnet')!;
+  await keepSheet(database, { ...linnet, slug: 'mine', name: 'Mine' });
+  await expect(keepSheet(database, linnet)).rejects.toThrow('ships with the program');
+  await database.sheets.put({ slug: 'broken', sheet: { format: 1, slug: 'broken' } });
+  const { sheets, faults } = await readSheets(database);
+  expect(sheets.get('mine')?.sheet.dialect?.commands).toHaveLength(5);
+  expect(faults).toEqual([expect.stringMatching(/^sheet broken: /)]);
+});
+
 describe('export of the trace', () => {
   const lineId = demoJob().lines[0]!.id;
   const frames: readonly Partial<TraceEntry>[] = [
@@ -197,7 +224,7 @@ describe('export of the trace', () => {
 it('every station of the demo job that is built has a shipped sheet', () => {
   const slugs = new Set(shippedSheets().map(({ slug, revision }) => `${slug} ${revision}`));
   const built = demoJob().lines.filter(({ far }) => far === 'yard');
-  expect(built.map(({ name }) => name)).toEqual(['K1 kiln']);
+  expect(built.map(({ name }) => name)).toEqual(['K1 kiln', 'K2 vents', 'S1 saw']);
   for (const { sheet } of built.flatMap(({ stations }) => stations))
     expect(slugs).toContain(`${sheet?.slug} ${sheet?.revision}`);
 });

@@ -1,12 +1,11 @@
 import Dexie from 'dexie';
 import Papa from 'papaparse';
 import type { Job } from '../core/job/job';
-import { framingOf } from '../core/modbus/framing';
-import { indexSheet } from '../core/sheet/index-sheet';
+import { protocolOfLine } from '../core/protocol/choose';
 import { unpackBlock } from '../core/trace/block';
 import { EXPORT_COLUMNS, exporter, type ExportRow } from '../core/trace/export';
 import type { BujoDatabase } from './database';
-import { shippedSheets } from './shipped';
+import { readSheets } from './sheets';
 
 const FORMS: Readonly<
   Record<
@@ -34,8 +33,9 @@ export async function exportTrace(
   form: 'csv' | 'jsonl',
 ): Promise<{ readonly blob: Blob; readonly entries: number }> {
   const { type, head, text } = FORMS[form];
-  const sheets = new Map(shippedSheets().map((sheet) => [sheet.slug, indexSheet(sheet)]));
+  const { sheets } = await readSheets(database);
   const lines = new Map(job.lines.map((line) => [line.id, line]));
+  const protocols = new Map(job.lines.map((line) => [line.id, protocolOfLine(line, sheets)]));
   const parts: BlobPart[] = [head];
   let entries = 0;
   for (const session of await database.sessions.where('job').equals(job.id).sortBy('startedAtMs')) {
@@ -46,7 +46,7 @@ export async function exportTrace(
         const slug = lines.get(line)?.stations.find(({ station }) => station === number)?.sheet?.slug;
         return (slug !== undefined && sheets.get(slug)) || null;
       },
-      framingOf: (line) => framingOf(lines.get(line)?.protocol),
+      protocolOf: (line) => protocols.get(line) ?? null,
     });
     const keys = await database.traceBlocks
       .where('[session+first]')

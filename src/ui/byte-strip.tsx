@@ -1,9 +1,11 @@
 'use client';
 
 import { useRef, useState, type ClipboardEvent, type KeyboardEvent } from 'react';
+import { BASES, byteText, COPY_FORMS, type Base } from '../core/bytes/copy-forms';
 import { leavesOf, type Field } from '../core/bytes/field';
 import type { Fault } from '../core/fault';
 import styles from './byte-strip.module.css';
+import { SelectionPanel } from './selection-panel';
 
 /** What an editable strip does with keys and pasted text; without it the strip is only looked at. */
 export interface StripEditing {
@@ -29,11 +31,20 @@ interface ByteStripProps {
   readonly editing?: StripEditing;
 }
 
-const hex = (byte: number | null): string => (byte === null ? '??' : byte.toString(16).toUpperCase().padStart(2, '0'));
+const shown = (byte: number | null, base: Base): string => (byte === null ? '??' : byteText(byte, base));
+
+/** From this length on cells are small and the meanings of fields wait for the cursor, so that the longest frame fits. */
+const DENSE_FROM = 65;
+
+/** Bytes from one end of a selection to the other, whichever was first. */
+interface Selection {
+  readonly anchor: number;
+  readonly head: number;
+}
 
 /**
  * Bytes under brackets that say what they are, the same for every protocol. Editable strips take hex digits, arrows, Insert, Delete,
- * pasted text in any notation, undo and redo.
+ * pasted text in any notation, undo and redo. Shift with arrows or a drag selects; a selection shows its numbers and can be copied.
  */
 export function ByteStrip({
   label,
@@ -48,8 +59,23 @@ export function ByteStrip({
   const cells = useRef<HTMLDivElement>(null);
   const [pending, setPending] = useState<{ readonly at: number; readonly high: string } | null>(null);
   const [cursor, setCursor] = useState(0);
+  const [base, setBase] = useState<Base>('hex');
+  const [selection, setSelection] = useState<Selection | null>(null);
+  const isDense = bytes.length >= DENSE_FROM;
+  const [from, until] = selection
+    ? [Math.min(selection.anchor, selection.head), Math.max(selection.anchor, selection.head) + 1]
+    : [0, 0];
+  const selected = bytes.slice(from, until);
+  const chosen = selected.includes(null) ? [] : (selected as number[]);
+
+  const extend = (head: number): void => {
+    const to = Math.max(0, Math.min(head, bytes.length - 1));
+    setSelection((now) => ({ anchor: now?.anchor ?? cursor, head: to }));
+    cells.current?.querySelector<HTMLElement>(`[data-at="${to}"]`)?.focus();
+  };
 
   const focus = (at: number): void => {
+    setSelection(null);
     const next = Math.max(0, Math.min(at, bytes.length - 1));
     setCursor(next);
     cells.current?.querySelector<HTMLElement>(`[data-at="${next}"]`)?.focus();
@@ -66,7 +92,18 @@ export function ByteStrip({
   const press = (event: KeyboardEvent): void => {
     const at = parseInt((event.target as HTMLElement).dataset.at ?? '', 10);
     if (Number.isNaN(at)) return;
-    const act = actionOf(event, at, { bytes, editing, focus, typed, drop: () => setPending(null) });
+    const act = actionOf(event, at, {
+      bytes,
+      editing,
+      focus,
+      extend,
+      selectAll: () => setSelection({ anchor: 0, head: bytes.length - 1 }),
+      typed,
+      drop: () => {
+        setPending(null);
+        setSelection(null);
+      },
+    });
     if (!act) return;
     event.preventDefault();
     event.stopPropagation();
@@ -79,16 +116,32 @@ export function ByteStrip({
     editing.paste(event.clipboardData.getData('text'));
   };
 
+  const copied = (event: ClipboardEvent): void => {
+    if (chosen.length === 0) return;
+    event.preventDefault();
+    event.clipboardData.setData('text', COPY_FORMS[0]?.of(Uint8Array.from(chosen)) ?? '');
+  };
+
   return (
     <>
+      <BaseChoice base={base} label={label} onBase={setBase} />
       <div
         ref={cells}
-        className={`${styles.strip} ${direction === 'received' ? styles.received : ''} ${small ? styles.small : ''}`}
+        className={[
+          styles.strip,
+          direction === 'received' && styles.received,
+          small && styles.small,
+          isDense && styles.dense,
+          base === 'binary' && styles.wide,
+        ]
+          .filter(Boolean)
+          .join(' ')}
         role="group"
         aria-label={label}
         data-takes-keys
         onKeyDown={press}
         onPaste={pasted}
+        onCopy={copied}
       >
         {leavesOf(fields).map((field) => (
           <div key={`${field.path} ${field.start}`} className={styles.field}>
@@ -96,11 +149,12 @@ export function ByteStrip({
               {bytes.slice(field.start, field.end).map((byte, i) => {
                 const at = field.start + i;
                 const faulty = faults.some((fault) => at >= fault.start && at < fault.end);
-                const text = pending?.at === at ? `${pending.high}_` : hex(byte);
+                const text = pending?.at === at ? `${pending.high}_` : shown(byte, base);
                 const state = [
                   faulty && styles.faulty,
                   byte === null && styles.unknown,
                   differs?.has(at) && styles.differs,
+                  at >= from && at < until && styles.selected,
                 ]
                   .filter(Boolean)
                   .join(' ');
@@ -111,8 +165,16 @@ export function ByteStrip({
                     data-at={at}
                     tabIndex={at === Math.min(cursor, bytes.length - 1) ? 0 : -1}
                     className={`${styles.byte} ${state}`}
-                    aria-label={`byte ${at + 1}, ${field.label}: ${byte === null ? 'not known yet' : hex(byte)}${faulty ? ', fault' : ''}`}
+                    aria-label={`byte ${at + 1}, ${field.label}: ${byte === null ? 'not known yet' : shown(byte, base)}${faulty ? ', fault' : ''}`}
+                    aria-pressed={at >= from && at < until}
                     onFocus={() => setCursor(at)}
+                    onPointerDown={(event) => {
+                      if (event.shiftKey) extend(at);
+                      else setSelection(null);
+                    }}
+                    onPointerEnter={(event) => {
+                      if (event.buttons === 1 && at !== cursor) extend(at);
+                    }}
                     onBlur={() => setPending(null)}
                   >
                     {text}
@@ -122,10 +184,14 @@ export function ByteStrip({
             </div>
             <div className={styles.bracket} />
             <div className={styles.label}>{field.label}</div>
-            <FieldText field={field} setField={editing && field.codec !== 'bytes' ? editing.setField : null} />
+            {!isDense && (
+              <FieldText field={field} setField={editing && field.codec !== 'bytes' ? editing.setField : null} />
+            )}
           </div>
         ))}
       </div>
+      {isDense && <DenseMeaning fields={fields} at={cursor} />}
+      {chosen.length > 0 && <SelectionPanel bytes={Uint8Array.from(chosen)} />}
       {faults.length > 0 && (
         <ul className={styles.faults}>
           {faults.map((fault) => (
@@ -139,6 +205,42 @@ export function ByteStrip({
   );
 }
 
+/** In a long frame the meaning of one field is shown: that under the cursor. */
+function DenseMeaning({ fields, at }: { readonly fields: readonly Field[]; readonly at: number }) {
+  const field = leavesOf(fields).find(({ start, end }) => at >= start && at < end);
+  return (
+    <p className={styles.meaning} aria-live="polite">
+      {field ? (
+        <>
+          byte {at + 1}, {field.label}: <b>{field.text}</b>
+        </>
+      ) : (
+        'Go to a byte to read what it says.'
+      )}
+    </p>
+  );
+}
+
+function BaseChoice({
+  base,
+  label,
+  onBase,
+}: {
+  readonly base: Base;
+  readonly label: string;
+  readonly onBase: (base: Base) => void;
+}) {
+  return (
+    <div className={styles.bases} role="group" aria-label={`${label}: shown as`}>
+      {BASES.map((one) => (
+        <button key={one} type="button" aria-pressed={one === base} onClick={() => onBase(one)}>
+          {one}
+        </button>
+      ))}
+    </div>
+  );
+}
+
 function placeText({ start, end }: Fault): string {
   if (end - start <= 1) return end === start ? `after byte ${start}` : `byte ${start + 1}`;
   return `bytes ${start + 1} to ${end}`;
@@ -148,6 +250,8 @@ interface KeyContext {
   readonly bytes: readonly (number | null)[];
   readonly editing: StripEditing | undefined;
   readonly focus: (at: number) => void;
+  readonly extend: (at: number) => void;
+  readonly selectAll: () => void;
   readonly typed: (at: number, digit: string) => void;
   readonly drop: () => void;
 }
@@ -156,7 +260,7 @@ interface KeyContext {
 function actionOf(
   event: KeyboardEvent,
   at: number,
-  { bytes, editing, focus, typed, drop }: KeyContext,
+  { bytes, editing, focus, extend, selectAll, typed, drop }: KeyContext,
 ): (() => void) | null {
   const moves: Readonly<Record<string, number>> = {
     ArrowLeft: at - 1,
@@ -165,7 +269,9 @@ function actionOf(
     End: bytes.length - 1,
   };
   const target = moves[event.key];
-  if (target !== undefined) return () => focus(target);
+  if (target !== undefined) return () => (event.shiftKey ? extend(target) : focus(target));
+  if (event.key === 'Escape') return drop;
+  if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'a') return selectAll;
   if (!editing) return null;
   if (event.ctrlKey || event.metaKey) {
     const key = event.key.toLowerCase();
@@ -180,7 +286,6 @@ function actionOf(
       editing.deleteByte(at);
       focus(at - 1);
     },
-    Escape: drop,
   };
   return edits[event.key] ?? null;
 }

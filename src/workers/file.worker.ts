@@ -1,4 +1,5 @@
 /// <reference lib="webworker" />
+import { readFramesText } from '../core/job/frames-file';
 import { LARGEST_JOB_FILE, readJobText } from '../core/job/load-job';
 import { BujoDatabase } from '../store/database';
 import type { FileAnswer, FileQuestion } from '../store/file-messages';
@@ -8,24 +9,29 @@ declare const self: DedicatedWorkerGlobalScope;
 
 /** People's files are read and validated here, never on the page; a large one is refused by its size before it is read. */
 async function readJob(file: File): Promise<FileAnswer> {
-  if (file.size > LARGEST_JOB_FILE) {
-    const megabytes = (size: number): string => (size / 1024 / 1024).toFixed(0);
-    return {
-      kind: 'faults',
-      faults: [
-        {
-          path: '',
-          text: `the file has ${megabytes(file.size)} MB; a job file has ${megabytes(LARGEST_JOB_FILE)} MB at most`,
-        },
-      ],
-    };
-  }
+  const tooLarge = sizeFault(file);
+  if (tooLarge) return tooLarge;
   const read = readJobText(await file.text());
   return read.ok ? { kind: 'job', job: read.value } : { kind: 'faults', faults: read.error };
 }
 
+function sizeFault(file: File): FileAnswer | null {
+  if (file.size <= LARGEST_JOB_FILE) return null;
+  const megabytes = (size: number): string => (size / 1024 / 1024).toFixed(0);
+  const text = `the file has ${megabytes(file.size)} MB; such a file has ${megabytes(LARGEST_JOB_FILE)} MB at most`;
+  return { kind: 'faults', faults: [{ path: '', text }] };
+}
+
+async function readFrames(file: File): Promise<FileAnswer> {
+  const tooLarge = sizeFault(file);
+  if (tooLarge) return tooLarge;
+  const read = readFramesText(await file.text());
+  return read.ok ? { kind: 'frames', frames: read.value } : { kind: 'faults', faults: read.error };
+}
+
 async function answer(question: FileQuestion): Promise<FileAnswer> {
   if (question.kind === 'read-job') return readJob(question.file);
+  if (question.kind === 'read-frames') return readFrames(question.file);
   const database = new BujoDatabase();
   const { blob, entries } = await exportTrace(database, question.job, question.form);
   database.close();

@@ -31,11 +31,13 @@ const StationSchema = v.strictObject({
   notes: v.optional(v.pipe(v.array(NoteSchema), v.maxLength(1000))),
 });
 
+const PROTOCOLS = ['modbus-rtu', 'modbus-ascii', 'uss', 'ascii', 'modbus-tcp', 'raw-tcp'] as const;
+
 const LineSchema = v.strictObject({
   id: v.string(),
   name: Text,
   medium: Text,
-  protocol: v.picklist(['modbus-rtu', 'modbus-ascii', 'uss', 'ascii', 'modbus-tcp', 'raw-tcp']),
+  protocol: v.picklist(PROTOCOLS),
   serial: v.optional(SerialSettingsSchema),
   /** The adapter of this end hears what it sends. */
   echo: v.optional(v.boolean()),
@@ -46,6 +48,19 @@ const LineSchema = v.strictObject({
   cable: v.optional(CableSchema),
 });
 
+/** More frames than this are a capture, not a list that one keeps. */
+export const MOST_FRAMES = 2000;
+
+/** A frame that is kept ready, for one protocol. */
+export const KeptFrameSchema = v.strictObject({
+  id: v.string(),
+  name: Text,
+  note: v.pipe(v.string(), v.maxLength(400)),
+  protocol: v.picklist(PROTOCOLS),
+  hex: v.pipe(v.string(), v.regex(/^(?:[0-9a-f]{2}){0,1024}$/)),
+});
+export type KeptFrame = v.InferOutput<typeof KeptFrameSchema>;
+
 /** One visit or plant: its lines and the stations on them. */
 export const JobSchema = v.strictObject({
   format: v.literal(JOB_FORMAT),
@@ -54,6 +69,8 @@ export const JobSchema = v.strictObject({
   about: v.optional(Text),
   lines: v.pipe(v.array(LineSchema), v.maxLength(100)),
   ipPlan: v.optional(IpPlanSchema),
+  /** Frames that were kept, in the order of the user. */
+  frames: v.optional(v.pipe(v.array(KeptFrameSchema), v.maxLength(MOST_FRAMES))),
 });
 export type Job = v.InferOutput<typeof JobSchema>;
 export type JobLine = Job['lines'][number];

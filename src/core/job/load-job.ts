@@ -1,6 +1,6 @@
 import * as v from 'valibot';
 import { checkTarget } from '../line/target';
-import { framingOf } from '../modbus/framing';
+import { mostStation } from '../protocol/stations';
 import { failed, done, type Result } from '../result';
 import { JOB_FORMAT, JobSchema, type Job, type JobLine } from './job';
 
@@ -45,7 +45,7 @@ function crossFaults({ lines }: Job): readonly JobFault[] {
   const seen = (id: string): boolean => ids.has(id) || !ids.add(id);
   return lines.flatMap((line, i) => {
     const numbers = new Set<number>();
-    const mostUnit = framingOf(line.protocol).mostUnit;
+    const mostUnit = mostStation(line.protocol);
     return [
       ...farFaults(line, `lines.${i}`),
       ...(seen(line.id) ? [{ path: `lines.${i}.id`, text: 'another line or station has this id' }] : []),

@@ -1,13 +1,8 @@
+import type { ExpectedReply } from '../expected-reply';
 import type { ModbusFraming } from './framing';
 import { EXCEPTIONS } from './exceptions';
 import { specOf } from './lookup';
 import type { ModbusMessage } from './message';
-
-/** A reply that a station should give: bytes that are known, and null where nobody can know them yet. */
-export interface ExpectedReply {
-  readonly bytes: readonly (number | null)[];
-  readonly text: string;
-}
 
 /** Looks up what a register was last seen to hold; undefined = not known. */
 export type KnownRegister = (address: number) => number | undefined;

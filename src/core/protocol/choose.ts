@@ -30,3 +30,10 @@ export function protocolOf(
       return null;
   }
 }
+
+/** The protocol of a job's line, with the sheets of its stations. */
+export const protocolOfLine = (line: JobLine, sheets: ReadonlyMap<string, SheetIndex>): LineProtocol | null =>
+  protocolOf(
+    line.protocol,
+    line.stations.map(({ sheet }) => (sheet && sheets.get(sheet.slug)) ?? null),
+  );

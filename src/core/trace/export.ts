@@ -1,5 +1,5 @@
 import { bytesToHex } from '../bytes/hex';
-import type { ModbusFraming } from '../modbus/framing';
+import type { LineProtocol } from '../protocol/line-protocol';
 import type { SheetIndex } from '../sheet/index-sheet';
 import type { TraceEntry } from './entry';
 import { textOf } from './text';
@@ -28,7 +28,7 @@ export interface ExportContext {
   readonly startedAtMs: number;
   readonly lineName: (line: string) => string;
   readonly indexOf: (line: string, station: number) => SheetIndex | null;
-  readonly framingOf: (line: string) => ModbusFraming;
+  readonly protocolOf: (line: string) => LineProtocol | null;
 }
 
 /** Turns entries into rows one after the other; it remembers requests, for a reply's meaning needs its request. */
@@ -36,7 +36,7 @@ export function exporter({
   startedAtMs,
   lineName,
   indexOf,
-  framingOf,
+  protocolOf,
 }: ExportContext): (entry: TraceEntry) => ExportRow {
   const requests = new Map<number, TraceEntry>();
   return (entry) => {
@@ -54,7 +54,7 @@ export function exporter({
         entry,
         requests.get(entry.exchange) ?? null,
         indexOf(entry.line, entry.station),
-        framingOf(entry.line),
+        protocolOf(entry.line),
       ),
       outcome: entry.outcome,
       lineFaults: entry.lineFaults.join(' '),

@@ -1,6 +1,7 @@
 import { rtu } from '../../../tests/harness/line';
 import { ternIndex } from '../../../tests/harness/sheets';
 import { RTU } from '../modbus/framing';
+import { modbusProtocol } from '../protocol/modbus-protocol';
 import type { TraceEntry } from './entry';
 import { packBlock, entryAt, unpackBlock } from './block';
 import { isFaulty, textOf } from './text';
@@ -71,7 +72,7 @@ it.each<[string, TraceEntry, string, boolean]>([
     false,
   ],
 ])('%s in words', (_, shown, text, faulty) => {
-  expect(textOf(shown, READ, index, RTU).startsWith(text)).toBe(true);
+  expect(textOf(shown, READ, index, modbusProtocol(RTU)).startsWith(text)).toBe(true);
   expect(isFaulty(shown)).toBe(faulty);
 });
 

@@ -1,6 +1,5 @@
-import type { ModbusFraming } from '../modbus/framing';
+import type { LineProtocol } from '../protocol/line-protocol';
 import type { SheetIndex } from '../sheet/index-sheet';
-import { replySentence, requestSentence } from '../sheet/sentence';
 import type { Outcome, TraceEntry } from './entry';
 
 /** What each outcome adds to a row; a row with a mark is tinted, and the words say why. */
@@ -36,20 +35,13 @@ export function textOf(
   entry: TraceEntry,
   request: TraceEntry | null,
   index: SheetIndex | null,
-  framing: ModbusFraming,
+  protocol: LineProtocol | null,
 ): string {
   if (entry.direction === 'event') return EVENTS[entry.outcome] ?? entry.cause;
   if (isPlainText(entry)) return printable(entry.bytes);
-  if (entry.direction === 'sent') {
-    const { message, faults } = framing.read(entry.bytes, 'request');
-    return message && faults.length === 0
-      ? requestSentence(message, index)
-      : `as typed: ${faults[0]?.text ?? 'no message'}`;
-  }
-  const { message, faults } = framing.read(entry.bytes, 'response');
-  const asked = request ? framing.read(request.bytes, 'request').message : null;
-  const said =
-    message && faults.length === 0 ? replySentence(message, asked, index) : (faults[0]?.text ?? 'no message');
+  if (!protocol) return printable(entry.bytes);
+  if (entry.direction === 'sent') return protocol.sentence(entry.bytes, 'request', null, index);
+  const said = protocol.sentence(entry.bytes, 'response', request?.bytes ?? null, index);
   const note = NOTES[entry.outcome];
   const line =
     entry.lineFaults.length > 0

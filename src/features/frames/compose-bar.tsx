@@ -4,11 +4,13 @@ import Autocomplete from '@mui/material/Autocomplete';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
-import { parseBytes } from '../../core/bytes/notation';
 import type { ModbusMessage } from '../../core/modbus/message';
 import type { PlacedParameter, SheetIndex } from '../../core/sheet/index-sheet';
-import { ASKS, isWrite } from './draft-frame';
+import { ComposeFields } from './compose-fields';
+import { isWrite } from './draft-frame';
 import styles from './frames.module.css';
+import { askFor, ASKS, HAS_REGISTER_FORM } from './message-fields';
+import { PasteEntry } from './paste-entry';
 import { ValueEntry } from './value-entry';
 
 interface ComposeBarProps {
@@ -26,13 +28,14 @@ export function ComposeBar({ message, index, onChange, onBytes }: ComposeBarProp
   const fc = message?.fc ?? 3;
   const address = message?.address ?? 0;
   const values = message?.values ?? [];
-  const known = ASKS.some((ask) => ask.fc === fc);
+  const known = askFor(fc);
+  const hasRegisterForm = HAS_REGISTER_FORM.has(fc);
   return (
     <div className={styles.compose}>
       <TextField
         select
         label="What to ask"
-        value={known ? fc : ''}
+        value={known?.fc ?? ''}
         onChange={(event) => onChange({ fc: Number(event.target.value) })}
         sx={{ minWidth: 190 }}
       >
@@ -42,8 +45,13 @@ export function ComposeBar({ message, index, onChange, onBytes }: ComposeBarProp
           </MenuItem>
         ))}
       </TextField>
-      <RegisterEntry index={index} address={address} onAddress={(next) => onChange({ address: next })} />
-      {fc !== 6 && (
+      {message && known && !hasRegisterForm && (
+        <ComposeFields fields={known.fields} message={message} onChange={onChange} />
+      )}
+      {hasRegisterForm && (
+        <RegisterEntry index={index} address={address} onAddress={(next) => onChange({ address: next })} />
+      )}
+      {hasRegisterForm && fc !== 6 && (
         <QuantityEntry
           key={`${fc} ${message?.quantity ?? 0}`}
           quantity={message?.quantity ?? 1}
@@ -129,36 +137,6 @@ function QuantityEntry({
         if (Number.isInteger(next) && next >= 1 && next <= max) onQuantity(next);
       }}
       sx={{ width: 92 }}
-    />
-  );
-}
-
-/** Bytes from anywhere, in any notation; reading stops with a sentence at the character. */
-function PasteEntry({ onBytes }: { readonly onBytes: (bytes: Uint8Array) => void }) {
-  const [text, setText] = useState('');
-  const parsed = text.trim() === '' ? null : parseBytes(text);
-  const take = (): void => {
-    if (!parsed?.ok) return;
-    onBytes(parsed.value.bytes);
-    setText('');
-  };
-  const help = !parsed
-    ? ''
-    : parsed.ok
-      ? `${parsed.value.bytes.length} bytes, read as ${parsed.value.notation}; Enter takes them`
-      : parsed.error.text;
-  return (
-    <TextField
-      className={styles.paste}
-      label="Or paste bytes, any notation"
-      value={text}
-      onChange={(event) => setText(event.target.value)}
-      onKeyDown={(event) => {
-        if (event.key === 'Enter' && !event.ctrlKey) take();
-      }}
-      error={parsed !== null && !parsed.ok}
-      helperText={help}
-      slotProps={{ htmlInput: { spellCheck: false, style: { fontFamily: 'Atkinson Hyperlegible Mono Variable' } } }}
     />
   );
 }

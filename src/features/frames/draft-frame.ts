@@ -1,14 +1,7 @@
 import type { ModbusFraming } from '../../core/modbus/framing';
 import type { ModbusMessage } from '../../core/modbus/message';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
-
-/** What can be asked by fields; the strip below takes any bytes. */
-export const ASKS = [
-  { fc: 3, name: 'Read registers' },
-  { fc: 4, name: 'Read input registers' },
-  { fc: 6, name: 'Write one register' },
-  { fc: 16, name: 'Write several registers' },
-] as const;
+import { askFor, HAS_REGISTER_FORM } from './message-fields';
 
 export const isWrite = (fc: number): boolean => fc === 6 || fc === 16;
 
@@ -37,7 +30,9 @@ export function withChange(
 ): Uint8Array | null {
   const { message } = framing.read(bytes, 'request');
   if (!message) return null;
-  const { unit, fc, address = 0, quantity, values, transactionId = 0 } = { ...message, ...change };
+  const next = { ...message, ...change };
+  if (!HAS_REGISTER_FORM.has(next.fc)) return frameOf(framing, otherRequest(message, next));
+  const { unit, fc, address = 0, quantity, values, transactionId = 0 } = next;
   if (!isWrite(fc))
     return frameOf(framing, { transactionId, unit, fc, address, quantity: quantity ?? values?.length ?? 1 });
   const count = fc === 6 ? 1 : (quantity ?? values?.length ?? 1);
@@ -50,4 +45,11 @@ export function withChange(
     values: words,
     ...(fc === 16 ? { quantity: count } : {}),
   });
+}
+
+/** A request of a function without a register form: another function begins with its own fields, the address is kept. */
+function otherRequest(before: ModbusMessage, next: ModbusMessage): ModbusMessage {
+  if (before.fc === next.fc) return next;
+  const { unit, fc, transactionId = 0, address = 0 } = next;
+  return { transactionId, unit, fc, address, readAddress: address, writeAddress: address, ...askFor(fc)?.start };
 }

@@ -1,29 +1,23 @@
 'use client';
 
 import { useMemo } from 'react';
+import { useCurrent } from '../../bench/use-current';
 import type { Field } from '../../core/bytes/field';
-import { expectReply, type ExpectedReply } from '../../core/modbus/expect';
-import type { ModbusFraming } from '../../core/modbus/framing';
+import type { ExpectedReply } from '../../core/expected-reply';
 import { EXCEPTIONS } from '../../core/modbus/exceptions';
-import { annotate } from '../../core/sheet/annotate';
-import type { SheetIndex } from '../../core/sheet/index-sheet';
-import type { StationView } from '../../bench/live-values';
 import { isGood, OUTCOME_TEXT } from '../../bench/outcome-text';
 import type { ExchangeOutcome, ExchangeResult } from '../../link/request';
 import { ByteStrip } from '../../ui/byte-strip';
 import { Panel } from '../../ui/panel';
 import styles from './frames.module.css';
+import { useFrameView } from './use-frame-view';
 
 interface ReplyProps {
   readonly request: Uint8Array;
-  readonly framing: ModbusFraming;
   /** The exception that must come, by the sheet. */
   readonly refusal: number | null;
   readonly result: ExchangeResult | null;
   readonly waiting: boolean;
-  readonly view: StationView;
-  readonly index: SheetIndex | null;
-  readonly nameOf: (station: number) => string | null;
   readonly withinMs: number;
 }
 
@@ -31,21 +25,21 @@ interface ReplyProps {
  * The answer that the drive should give beside the one that it gave. When they are the same byte for byte, one strip says both;
  * what nobody can know yet is a question mark.
  */
-export function ReplyPanels(props: ReplyProps) {
-  const { request, framing, refusal, result, view, waiting } = props;
-  const sameRequest = result !== null && sameRequestBytes(framing, request, result.request.bytes);
+export function ReplyPanels({ request, refusal, result, waiting, withinMs }: ReplyProps) {
+  const { framing, protocol } = useCurrent();
+  const view = useFrameView();
+  const numbersFrames = protocol?.family === 'modbus' && framing.id === 'modbus-tcp';
+  const sameRequest = result !== null && sameRequestBytes(numbersFrames, request, result.request.bytes);
   const asked = sameRequest && !waiting ? result.request.bytes : request;
-  const expected = useMemo(
-    () => expectReply(framing, asked, (address) => view.values.get(address)?.word, refusal),
-    [framing, asked, view, refusal],
-  );
+  const expected = useMemo(() => view.expected(asked, refusal), [view, asked, refusal]);
   const agree =
     sameRequest && !waiting && result.reply !== null && expected !== null && sameBytes(expected.bytes, result.reply);
   return (
     <>
-      {!agree && <ExpectedPanel {...props} expected={expected} />}
+      {!agree && <ExpectedPanel expected={expected} request={request} withinMs={withinMs} />}
       <ActualPanel
-        {...props}
+        result={result}
+        waiting={waiting}
         agree={agree}
         differs={sameRequest ? differences(expected, result.reply) : NOWHERE}
         sameRequest={sameRequest}
@@ -54,9 +48,9 @@ export function ReplyPanels(props: ReplyProps) {
   );
 }
 
-/** The line fills a transaction number of 0 in, which is no other request. */
-const sameRequestBytes = (framing: ModbusFraming, draft: Uint8Array, sent: Uint8Array): boolean => {
-  const from = framing.id === 'modbus-tcp' && draft[0] === 0 && draft[1] === 0 ? 2 : 0;
+/** Over TCP the line fills a transaction number of 0 in, which is no other request. */
+const sameRequestBytes = (numbersFrames: boolean, draft: Uint8Array, sent: Uint8Array): boolean => {
+  const from = numbersFrames && draft[0] === 0 && draft[1] === 0 ? 2 : 0;
   return sameBytes([...draft.subarray(from)], sent.subarray(from));
 };
 
@@ -65,37 +59,38 @@ const NOWHERE: ReadonlySet<number> = new Set();
 const sameBytes = (a: readonly (number | null)[], b: Uint8Array): boolean =>
   a.length === b.length && a.every((byte, i) => byte === b[i]);
 
-/** Places of a reply that contradict what was expected; an unknown byte contradicts nothing. */
+/** Places of a reply that contradict what was expected; an unknown byte contradicts nothing, and a text of another length cannot be compared. */
 function differences(expected: ExpectedReply | null, reply: Uint8Array | null): ReadonlySet<number> {
   if (!expected || !reply) return NOWHERE;
+  const comparable = expected.bytes.length === reply.length || !expected.bytes.includes(null);
+  if (!comparable) return NOWHERE;
   return new Set([...reply.keys()].filter((at) => expected.bytes[at] !== null && expected.bytes[at] !== reply[at]));
 }
 
 function ExpectedPanel({
   expected,
   request,
-  framing,
-  index,
-  nameOf,
   withinMs,
-}: ReplyProps & { readonly expected: ExpectedReply | null }) {
+}: Pick<ReplyProps, 'request' | 'withinMs'> & { readonly expected: ExpectedReply | null }) {
+  const { protocol } = useCurrent();
+  const view = useFrameView();
   const fields = useMemo(() => {
     if (!expected) return [];
     const zeroed = Uint8Array.from(expected.bytes, (byte) => byte ?? 0);
-    const reading = framing.read(zeroed, 'response');
-    const asked = framing.read(request, 'request').message;
-    return annotate(framing.anatomy(zeroed, reading), reading.message, asked, index, nameOf).map((field) =>
-      blankUnknown(field, expected.bytes),
-    );
-  }, [expected, framing, request, index, nameOf]);
-  if (!expected)
+    return view.fieldsOf(zeroed, 'response', request).map((field) => blankUnknown(field, expected.bytes));
+  }, [expected, view, request]);
+  if (!expected) {
+    const reading = protocol?.read(request, 'request');
     return (
       <Panel title="◂ Reply that the drive should give">
-        {request[framing.head] === 0
+        {reading?.whole && protocol && !protocol.answers(request)
           ? 'None: every station obeys a broadcast, and nobody answers.'
-          : 'None: this is no whole request yet.'}
+          : reading?.whole
+            ? 'Only the drive knows its length; nothing can be said before it comes.'
+            : 'None: this is no whole request yet.'}
       </Panel>
     );
+  }
   return (
     <Panel title="◂ Reply that the drive should give" aside={`${expected.text}, within ${withinMs} ms`}>
       <ByteStrip label="Expected reply" bytes={expected.bytes} fields={fields} direction="received" small />
@@ -113,24 +108,28 @@ function blankUnknown(field: Field, bytes: readonly (number | null)[]): Field {
   };
 }
 
-interface ActualProps extends ReplyProps {
+interface ActualProps {
+  readonly result: ExchangeResult | null;
+  readonly waiting: boolean;
   readonly agree: boolean;
   readonly differs: ReadonlySet<number>;
   readonly sameRequest: boolean;
 }
 
 /** The answer that came, byte for byte, or why there is none. */
-function ActualPanel({ result, waiting, framing, index, nameOf, view, agree, differs, sameRequest }: ActualProps) {
+function ActualPanel({ result, waiting, agree, differs, sameRequest }: ActualProps) {
+  const { protocol, index, view } = useCurrent();
+  const { fieldsOf } = useFrameView();
   const shown = useMemo(() => {
-    if (!result?.reply) return null;
-    const reading = framing.read(result.reply, 'response');
-    const fields = annotate(framing.anatomy(result.reply, reading), reading.message, result.asked, index, nameOf);
-    return { reading, fields, bytes: [...result.reply] };
-  }, [result, framing, index, nameOf]);
+    if (!result?.reply || !protocol) return null;
+    const { faults, modbus } = protocol.read(result.reply, 'response', result.request.bytes);
+    const fields = fieldsOf(result.reply, 'response', result.request.bytes);
+    const sentence = protocol.sentence(result.reply, 'response', result.request.bytes, index);
+    return { faults, fields, sentence, exception: modbus?.exception, bytes: [...result.reply] };
+  }, [result, protocol, fieldsOf, index]);
   if (waiting) return <Panel title="◂ Reply that came">Waiting for the drive …</Panel>;
   if (!result) return <Panel title="◂ Reply that came">Nothing has been sent from here yet.</Panel>;
   const good = isGood(result.outcome);
-  const exception = shown?.reading.message?.exception;
   return (
     <Panel
       title={agree ? '◂ Reply that came, byte for byte as it should' : '◂ Reply that came'}
@@ -141,7 +140,7 @@ function ActualPanel({ result, waiting, framing, index, nameOf, view, agree, dif
           label="Reply"
           bytes={shown.bytes}
           fields={shown.fields}
-          faults={shown.reading.faults}
+          faults={shown.faults}
           differs={differs}
           direction="received"
           small
@@ -149,9 +148,13 @@ function ActualPanel({ result, waiting, framing, index, nameOf, view, agree, dif
       ) : (
         <Advice outcome={result.outcome} misses={view.misses} />
       )}
-      {exception !== undefined && (
-        <p>{EXCEPTIONS[exception]?.text ?? 'the standard does not have this code; look it up in the drive’s manual'}</p>
+      {shown?.exception !== undefined && (
+        <p>
+          {EXCEPTIONS[shown.exception]?.text ??
+            'the standard does not have this code; look it up in the drive’s manual'}
+        </p>
       )}
+      {shown && protocol?.family !== 'modbus' && <p data-testid="reply-sentence">{shown.sentence}</p>}
     </Panel>
   );
 }

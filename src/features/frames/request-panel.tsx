@@ -6,54 +6,42 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import { useMemo, useState } from 'react';
 import { useBench, useDrafts } from '../../bench/bench-context';
 import { liveOf } from '../../bench/known-state';
-import type { StationView } from '../../bench/live-values';
+import { useCurrent } from '../../bench/use-current';
 import { spliceField, type Field } from '../../core/bytes/field';
 import { parseBytes } from '../../core/bytes/notation';
-import type { ModbusFraming } from '../../core/modbus/framing';
 import type { ModbusMessage } from '../../core/modbus/message';
-import type { ModbusReading } from '../../core/modbus/reading';
+import type { FrameReading, LineProtocol } from '../../core/protocol/line-protocol';
 import { actOf } from '../../core/sheet/acts';
-import { annotate } from '../../core/sheet/annotate';
 import { cautionsOf } from '../../core/sheet/before-it-turns';
-import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { Objection } from '../../core/sheet/limits';
 import { ByteStrip, type StripEditing } from '../../ui/byte-strip';
 import { Panel, Warning } from '../../ui/panel';
 import { ComposeBar } from './compose-bar';
+import { DialectCompose } from './dialect-compose';
 import { withChange } from './draft-frame';
+import { useFrameView } from './use-frame-view';
+import { UssCompose } from './uss-compose';
 
 interface RequestPanelProps {
   readonly stationKey: string;
   readonly bytes: Uint8Array;
-  readonly reading: ModbusReading;
-  readonly framing: ModbusFraming;
-  readonly index: SheetIndex | null;
-  readonly view: StationView;
+  readonly reading: FrameReading;
+  readonly protocol: LineProtocol;
+  readonly station: number;
   /** What the sheet has against this request. */
   readonly objections: readonly Objection[];
-  readonly nameOf: (station: number) => string | null;
 }
 
 /** The request as fields and as bytes, one thing seen from two sides, with what must be read before it is sent. */
-export function RequestPanel({
-  stationKey,
-  bytes,
-  reading,
-  framing,
-  index,
-  view,
-  objections,
-  nameOf,
-}: RequestPanelProps) {
+export function RequestPanel({ stationKey, bytes, reading, protocol, station, objections }: RequestPanelProps) {
   const drafts = useBench().drafts.getState();
+  const { framing, index, view } = useCurrent();
+  const { fieldsOf } = useFrameView();
   const leaveCheck = useDrafts((state) => state.leaveCheck);
   const [trouble, setTrouble] = useState('');
-  const fields = useMemo(
-    () => annotate(framing.anatomy(bytes, reading), reading.message, null, index, nameOf),
-    [bytes, framing, reading, index, nameOf],
-  );
-  const act = index && reading.message && reading.faults.length === 0 ? actOf(reading.message, index) : {};
-  const cautions = index ? cautionsOf(act, index, (role) => liveOf(index, view, role)?.word) : null;
+  const fields = useMemo(() => fieldsOf(bytes, 'request', null), [fieldsOf, bytes]);
+  const act = index && reading.modbus && reading.faults.length === 0 ? actOf(reading.modbus, index) : {};
+  const cautions = index?.sheet.words ? cautionsOf(act, index, (role) => liveOf(index, view, role)?.word) : null;
 
   const edit = (next: Uint8Array): void => {
     setTrouble('');
@@ -65,11 +53,12 @@ export function RequestPanel({
     else setTrouble('The standard does not allow a frame like that; the bytes stay as they were.');
   };
   const editing: StripEditing = {
-    ...bytesEditing(bytes, edit, leaveCheck ? edit : (next) => edit(framing.seal(next)), setTrouble),
+    ...bytesEditing(bytes, fields, edit, leaveCheck ? edit : (next) => edit(protocol.seal(next)), setTrouble),
     undo: () => drafts.undoFrame(stationKey),
     redo: () => drafts.redoFrame(stationKey),
   };
   const checkIsWrong = reading.faults.some(({ code }) => code === 'checksum-mismatch' || code === 'length-mismatch');
+  const dialect = index?.sheet.dialect;
 
   return (
     <Panel
@@ -78,7 +67,7 @@ export function RequestPanel({
       tools={
         <>
           {checkIsWrong && (
-            <Button variant="outlined" color="inherit" onClick={() => edit(framing.seal(bytes))}>
+            <Button variant="outlined" color="inherit" onClick={() => edit(protocol.seal(bytes))}>
               Mend the check
             </Button>
           )}
@@ -102,7 +91,13 @@ export function RequestPanel({
         </>
       }
     >
-      <ComposeBar message={reading.message} index={index} onChange={change} onBytes={edit} />
+      {protocol.family === 'modbus' && (
+        <ComposeBar message={reading.modbus} index={index} onChange={change} onBytes={edit} />
+      )}
+      {protocol.family === 'uss' && <UssCompose bytes={bytes} index={index} station={station} onBytes={edit} />}
+      {protocol.family === 'ascii' && dialect && (
+        <DialectCompose bytes={bytes} dialect={dialect} station={station} onBytes={edit} />
+      )}
       <ByteStrip
         label="Request"
         bytes={[...bytes]}
@@ -130,14 +125,17 @@ type Take = (bytes: Uint8Array) => void;
 /** What the strip's keys do to the bytes. `take` leaves the check alone, `takeSealed` mends it; typing into the check never mends it. */
 function bytesEditing(
   bytes: Uint8Array,
+  fields: readonly Field[],
   take: Take,
   takeSealed: Take,
   trouble: (text: string) => void,
 ): Omit<StripEditing, 'undo' | 'redo'> {
+  const check = fields.find(({ path }) => path === 'check');
+  const inCheck = (at: number): boolean => check !== undefined && at >= check.start && at < check.end;
   const splice = (at: number, remove: number, add: readonly number[]): Uint8Array =>
     Uint8Array.from([...bytes.subarray(0, at), ...add, ...bytes.subarray(at + remove)]);
   return {
-    setByte: (at, value) => (at >= bytes.length - 2 ? take : takeSealed)(splice(at, 1, [value])),
+    setByte: (at, value) => (inCheck(at) ? take : takeSealed)(splice(at, 1, [value])),
     insertByte: (at) => take(splice(at, 0, [0])),
     deleteByte: (at) => take(splice(at, 1, [])),
     setField: (field: Field, text: string) => {

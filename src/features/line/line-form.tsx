@@ -6,7 +6,7 @@ import { useCurrent } from '../../bench/use-current';
 import { uuidV7 } from '../../core/id';
 import { PROTOCOL_TEXT, withLine, type JobLine } from '../../core/job/job';
 import { checkTarget } from '../../core/line/target';
-import { framingOf } from '../../core/modbus/framing';
+import { mostStation } from '../../core/protocol/stations';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import styles from './line.module.css';
 import { useTyped } from './use-typed';
@@ -123,7 +123,7 @@ function Stations({ line, put }: PartProps) {
   const [number, setNumber] = useTyped(form, 'number', '');
   const [name, setName] = useTyped(form, 'name', '');
   const [slug, setSlug] = useTyped(form, 'sheet', '');
-  const most = framingOf(line.protocol).mostUnit;
+  const most = mostStation(line.protocol);
   const station = /^\s*\d+\s*$/.test(number) ? parseInt(number, 10) : NaN;
   const least = most === 255 ? 0 : 1;
   const error =

@@ -5,7 +5,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { useBenchState, useDrafts } from '../../bench/bench-context';
 import type { TraceSize } from '../../bench/drafts';
-import { framingOfLine, indexOf, stationKey, type BenchState } from '../../bench/bench-state';
+import { indexOf, protocolOn, stationKey, type BenchState } from '../../bench/bench-state';
 import { bytesToHex } from '../../core/bytes/hex';
 import type { TraceEntry } from '../../core/trace/entry';
 import { clockText } from '../../ui/format';
@@ -159,8 +159,8 @@ const MARK_TEXT = { sent: 'sent', received: 'received', event: 'event' } as cons
 
 const useText = (entry: TraceEntry, request: TraceEntry | null): string => {
   const index = useBenchState((state) => indexOf(state, entry.line, entry.station));
-  const framing = useBenchState((state) => framingOfLine(state, entry.line));
-  return useMemo(() => textOf(entry, request, index, framing), [entry, request, index, framing]);
+  const protocol = useBenchState((state) => protocolOn(state, entry.line));
+  return useMemo(() => textOf(entry, request, index, protocol), [entry, request, index, protocol]);
 };
 
 const startOf = (state: BenchState, session: string): number => state.sessionStartMs.get(session) ?? 0;

@@ -1,0 +1,13 @@
+import type { JobLine } from '../job/job';
+
+/** Highest station number by protocol; a dialect's own limits stand in its sheet. */
+const MOST: Readonly<Record<JobLine['protocol'], number>> = {
+  'modbus-rtu': 247,
+  'modbus-ascii': 247,
+  'modbus-tcp': 255,
+  uss: 31,
+  ascii: 255,
+  'raw-tcp': 247,
+};
+
+export const mostStation = (protocol: JobLine['protocol']): number => MOST[protocol];

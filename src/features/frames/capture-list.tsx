@@ -1,0 +1,143 @@
+'use client';
+
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useEffect, useRef, useState } from 'react';
+import { dialectProtocol } from '../../core/protocol/dialect-protocol';
+import type { LineProtocol } from '../../core/protocol/line-protocol';
+import { modbusProtocol } from '../../core/protocol/modbus-protocol';
+import { ussProtocol } from '../../core/protocol/uss-protocol';
+import { framingOf, TCP } from '../../core/modbus/framing';
+import { useBenchState } from '../../bench/bench-context';
+import type { CaptureRow } from '../../store/frames-messages';
+import { ByteStrip } from '../../ui/byte-strip';
+import { Panel } from '../../ui/panel';
+import styles from './frames.module.css';
+import type { OpenCaptureView } from './use-capture';
+
+const ROW_HEIGHT = 24;
+/** Rows are asked for in pages, so that a scroll step asks once at most. */
+const PAGE = 40;
+/** Pages that stay in the page's memory. */
+const MOST_PAGES = 12;
+
+const ARROWS = { request: '▸', response: '◂', junk: '✗' } as const;
+const SAID = { request: 'request', response: 'response', junk: 'no frame' } as const;
+
+/** The capture as a list: only the rows that are seen are in the page, whatever its length. */
+export function CaptureList({ capture, count }: { readonly capture: OpenCaptureView; readonly count: number }) {
+  const scroller = useRef<HTMLDivElement>(null);
+  const [pages, setPages] = useState<ReadonlyMap<number, readonly CaptureRow[]>>(new Map());
+  const asked = useRef(new Set<number>());
+  const [chosen, setChosen] = useState<CaptureRow | null>(null);
+  // eslint-disable-next-line react-hooks/incompatible-library
+  const virtual = useVirtualizer({
+    count,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW_HEIGHT,
+    overscan: 8,
+  });
+  const shown = virtual.getVirtualItems();
+  const first = Math.floor((shown[0]?.index ?? 0) / PAGE);
+  const last = Math.floor((shown[shown.length - 1]?.index ?? 0) / PAGE);
+  const { rows } = capture;
+
+  useEffect(() => {
+    if (count === 0) return;
+    for (let page = first; page <= last; page++) {
+      // A page that was not full may have grown while the search went on.
+      const full = Math.min(PAGE, count - page * PAGE);
+      if (asked.current.has(page) || (pages.get(page)?.length ?? 0) >= full) continue;
+      asked.current.add(page);
+      void rows(page * PAGE, PAGE).then((found) => {
+        asked.current.delete(page);
+        setPages((known) => new Map([...known, [page, found] as const].slice(-MOST_PAGES)));
+      });
+    }
+  }, [count, first, last, pages, rows]);
+
+  return (
+    <>
+      <div ref={scroller} className={styles.list} role="list" aria-label="Frames of the capture" tabIndex={0}>
+        <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
+          {shown.map(({ index, start }) => {
+            const row = pages.get(Math.floor(index / PAGE))?.[index % PAGE];
+            return (
+              <div
+                key={index}
+                role="listitem"
+                className={styles.captured}
+                style={{ transform: `translateY(${start}px)` }}
+                data-kind={row?.fault ? 'fault' : row?.exception || row?.unanswered ? 'odd' : ''}
+              >
+                {row ? (
+                  <RowButton row={row} isChosen={chosen?.place === row.place} onChoose={() => setChosen(row)} />
+                ) : (
+                  '…'
+                )}
+              </div>
+            );
+          })}
+        </div>
+      </div>
+      {chosen && <RowDetail row={chosen} capture={capture} />}
+    </>
+  );
+}
+
+function RowButton({
+  row,
+  isChosen,
+  onChoose,
+}: {
+  readonly row: CaptureRow;
+  readonly isChosen: boolean;
+  readonly onChoose: () => void;
+}) {
+  return (
+    <button type="button" aria-pressed={isChosen} onClick={onChoose}>
+      <span className={styles.number}>{row.place + 1}</span>
+      <span className={styles.number}>{Number.isNaN(row.timeUs) ? '' : (row.timeUs / 1e6).toFixed(4)}</span>
+      <span aria-label={SAID[row.direction]}>{ARROWS[row.direction]}</span>
+      <span className={styles.number}>{row.direction === 'junk' ? '' : row.unit}</span>
+      <span className={styles.words}>
+        {row.text}
+        {row.unanswered && ' · no answer'}
+        {!Number.isNaN(row.delayUs) && ` · after ${(row.delayUs / 1000).toFixed(1)} ms`}
+      </span>
+      <code>{row.hex}</code>
+    </button>
+  );
+}
+
+/** The frame that is looked at, byte by byte. */
+function RowDetail({ row, capture }: { readonly row: CaptureRow; readonly capture: OpenCaptureView }) {
+  const sheets = useBenchState((state) => state.sheets);
+  const { protocol, sheet, form } = capture.setup;
+  const dialect = sheets.get(sheet)?.sheet.dialect;
+  const speaks: LineProtocol =
+    protocol === 'uss'
+      ? ussProtocol(null)
+      : protocol === 'dialect'
+        ? dialect
+          ? dialectProtocol(dialect)
+          : modbusProtocol(framingOf(undefined))
+        : modbusProtocol(form === 'packets' && looksLikeTcp(row.bytes) ? TCP : framingOf(protocol));
+  const direction = row.direction === 'response' ? 'response' : 'request';
+  const { faults } = speaks.read(row.bytes, direction, row.request);
+  return (
+    <Panel title={`${ARROWS[row.direction]} Entry ${row.place + 1}`} aside={row.text}>
+      <ByteStrip
+        label={`Entry ${row.place + 1}`}
+        bytes={[...row.bytes]}
+        fields={speaks.anatomy(row.bytes, direction, row.request)}
+        faults={faults}
+        direction={direction === 'request' ? 'sent' : 'received'}
+        small
+      />
+    </Panel>
+  );
+}
+
+/** In a packet file both kinds may stand; a Modbus TCP frame says its own length. */
+const looksLikeTcp = (bytes: Uint8Array): boolean =>
+  bytes[2] === 0 && bytes[3] === 0 && ((bytes[4] ?? 0) << 8) + (bytes[5] ?? 0) === bytes.length - 6;

@@ -1,0 +1,150 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import LinearProgress from '@mui/material/LinearProgress';
+import { useRef } from 'react';
+import { counted } from '../../core/counted';
+import { silentStations, type Statistics } from '../../core/capture/statistics';
+import { Panel, StageHead, Warning } from '../../ui/panel';
+import { CaptureFilters } from './capture-filters';
+import { CaptureList } from './capture-list';
+import { CaptureSetup } from './capture-setup';
+import styles from './frames.module.css';
+import { useCapture } from './use-capture';
+
+/** Open a long capture and find the exchange that went wrong. */
+export function CapturePart() {
+  const capture = useCapture();
+  const picked = useRef<HTMLInputElement>(null);
+  const { file, progress, opened, found, trouble } = capture;
+  return (
+    <div className={styles.stack}>
+      <StageHead
+        title={file ? file.name : 'Capture'}
+        aside={
+          opened
+            ? `${counted(opened.frames, 'entry', 'entries')}, read in ${(opened.ms / 1000).toFixed(1)} s`
+            : 'binary streams, packet captures, hex dumps, logs'
+        }
+      >
+        <Button variant={file ? 'outlined' : 'contained'} color="inherit" onClick={() => picked.current?.click()}>
+          Choose a file …
+        </Button>
+        <input
+          ref={picked}
+          type="file"
+          hidden
+          aria-label="Capture file"
+          onChange={(event) => {
+            const chosen = event.target.files?.[0];
+            event.target.value = '';
+            if (chosen) capture.choose(chosen);
+          }}
+        />
+        {opened && (
+          <>
+            <Button variant="outlined" color="inherit" onClick={() => capture.save('pcapng')}>
+              Export pcapng
+            </Button>
+            <Button variant="outlined" color="inherit" onClick={() => capture.save('csv')}>
+              CSV
+            </Button>
+            <Button variant="outlined" color="inherit" onClick={() => capture.save('jsonl')}>
+              JSON Lines
+            </Button>
+          </>
+        )}
+      </StageHead>
+      {trouble && <Warning>{trouble}</Warning>}
+      {!file && (
+        <Panel title="Nothing is open">
+          Choose a file: raw bytes of a line, a packet capture (pcap or pcapng) with Modbus TCP or serial bytes, a hex
+          dump, or a text log with times. It is read in the background and stays on this machine.
+        </Panel>
+      )}
+      {file && <CaptureSetup capture={capture} />}
+      {progress && !opened && (
+        <Panel
+          title={`${((100 * progress.read) / Math.max(progress.size, 1)).toFixed(0)} % of ${(progress.size / 1e6).toFixed(1)} MB`}
+          tools={
+            <Button variant="text" color="inherit" onClick={capture.cancel}>
+              End reading
+            </Button>
+          }
+        >
+          <LinearProgress
+            variant="determinate"
+            value={(100 * progress.read) / Math.max(progress.size, 1)}
+            aria-label="read so far"
+          />
+        </Panel>
+      )}
+      {opened && (
+        <>
+          {opened.notes.map((note) => (
+            <Warning key={note}>{note}</Warning>
+          ))}
+          <CaptureFilters capture={capture} />
+          <CaptureList key={capture.listKey} capture={capture} count={found?.count ?? 0} />
+          <StatisticsPanel statistics={opened.statistics} />
+        </>
+      )}
+    </div>
+  );
+}
+
+const inMs = (us: number): string => (Number.isNaN(us) ? '–' : (us / 1000).toFixed(1));
+
+function StatisticsPanel({ statistics }: { readonly statistics: Statistics }) {
+  const { frames, junkBytes, damaged, spanUs, stations } = statistics;
+  const silent = silentStations(statistics);
+  const rate =
+    Number.isNaN(spanUs) || spanUs <= 0
+      ? ''
+      : `, ${(frames / (spanUs / 1e6)).toFixed(1)} frames a second over ${(spanUs / 1e6).toFixed(1)} s`;
+  return (
+    <Panel
+      title="Stations"
+      aside={`${counted(frames, 'frame')}${rate} · ${counted(damaged, 'stretch', 'stretches')} of ${counted(junkBytes, 'byte')} in no frame${silent.length > 0 ? ` · silent: ${silent.join(', ')}` : ''}`}
+    >
+      <div className={styles.scrollX}>
+        <table className={styles.table}>
+          <thead>
+            <tr>
+              {[
+                'station',
+                'requests',
+                'answers',
+                'refusals',
+                'unanswered',
+                'retries',
+                'shortest delay, ms',
+                'mean, ms',
+                'longest, ms',
+              ].map((name) => (
+                <th key={name} scope="col">
+                  {name}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {stations.slice(0, 60).map((one) => (
+              <tr key={one.unit}>
+                <th scope="row">{one.unit}</th>
+                <td>{one.requests}</td>
+                <td>{one.responses}</td>
+                <td>{one.exceptions}</td>
+                <td>{one.unanswered}</td>
+                <td>{one.retries}</td>
+                <td>{inMs(one.shortestUs)}</td>
+                <td>{inMs(one.meanUs)}</td>
+                <td>{inMs(one.longestUs)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </Panel>
+  );
+}

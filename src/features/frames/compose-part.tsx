@@ -1,0 +1,117 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import { useEffect, useMemo } from 'react';
+import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
+import { turningOf } from '../../bench/known-state';
+import { useCurrent } from '../../bench/use-current';
+import { characterUs, frameGapUs, type SerialSettings } from '../../core/line/settings';
+import { objectionsTo } from '../../core/sheet/limits';
+import { Panel, StageHead } from '../../ui/panel';
+import { useKeys } from '../../ui/use-keys';
+import { startFrame } from './start-frame';
+import styles from './frames.module.css';
+import { KeepTools } from './keep-tools';
+import { ReplyPanels } from './reply-panels';
+import { RequestPanel } from './request-panel';
+import { useFrameView } from './use-frame-view';
+import { WhereAddress, WhereValue } from './where-from';
+
+const NO_BYTES = new Uint8Array(0);
+/** What is said of the reply's time where no sheet says it. */
+const DEFAULT_REPLY_MS = 200;
+
+const ms = (us: number): string => (us / 1000).toFixed(1);
+
+const onTheLine = (size: number, serial: SerialSettings | undefined): string =>
+  serial ? ` · ${ms(size * characterUs(serial))} ms on the line, then ${ms(frameGapUs(serial))} ms of silence` : '';
+
+/** Build a request by field or by byte, see what it says and what should come back, send it, and read the reply. */
+export function ComposePart() {
+  const bench = useBench();
+  const { line, station, index, view, key, isOpen, framing, protocol } = useCurrent();
+  const { nameOf } = useFrameView();
+  const draft = useDrafts((drafts) => drafts.frames.get(key)?.present);
+  const ticket = useDrafts((drafts) => drafts.asked.get(key) ?? 0);
+  const result = useBenchState((state) => state.results.get(ticket) ?? null);
+  const bytes = draft ?? NO_BYTES;
+  const reading = useMemo(() => protocol?.read(bytes, 'request') ?? null, [bytes, protocol]);
+
+  useEffect(() => {
+    if (station && protocol && !draft)
+      bench.drafts.getState().startFrame(key, startFrame(protocol.family, framing, station.station, index));
+  }, [bench, draft, framing, index, key, protocol, station]);
+
+  const turning = turningOf(index, view);
+  const objections = useMemo(
+    () => (index && reading?.modbus && reading.faults.length === 0 ? objectionsTo(reading.modbus, index, turning) : []),
+    [index, reading, turning],
+  );
+  const target = protocol?.stationOf(bytes) ?? station?.station ?? 0;
+  const isForAll = protocol !== null && reading?.whole === true && !protocol.answers(bytes);
+  const targetName = isForAll ? 'all stations' : `${target} · ${nameOf(target) ?? 'not in the job'}`;
+  const send = (): void => {
+    if (isOpen && bytes.length > 0) bench.drafts.getState().setAsked(key, bench.send(target, bytes, 'Frames'));
+  };
+  useKeys({ 'Ctrl+Enter': send });
+
+  if (!line || !station) return <StageHead title="Frames" aside="choose a line and a station in Job first" />;
+  if (!protocol || !reading)
+    return (
+      <Panel title="Frames">
+        {line.protocol === 'ascii'
+          ? 'No sheet of this line’s stations describes their commands. Describe them under “Dialect”, then choose the sheet for the station in Job.'
+          : 'This line is plain text: use the terminal in Line.'}
+      </Panel>
+    );
+  const whole = reading.faults.length === 0;
+  return (
+    <div className={styles.stack}>
+      <StageHead
+        title={whole ? protocol.sentence(bytes, 'request', null, index) : 'Bytes as typed'}
+        aside={`${protocol.name} · ${bytes.length} bytes${onTheLine(bytes.length, line.serial)}`}
+      >
+        {!isOpen && (
+          <Button
+            variant="outlined"
+            color="inherit"
+            onClick={() => bench.open(line.id)}
+            disabled={line.far === 'not-built'}
+          >
+            Open line {line.name}
+          </Button>
+        )}
+        <Button
+          variant="contained"
+          onClick={send}
+          disabled={!isOpen || bytes.length === 0}
+          aria-keyshortcuts="Control+Enter"
+        >
+          Send to {targetName}&nbsp;<kbd>Ctrl Enter</kbd>
+        </Button>
+      </StageHead>
+      <RequestPanel
+        stationKey={key}
+        bytes={bytes}
+        reading={reading}
+        protocol={protocol}
+        station={station.station}
+        objections={objections}
+      />
+      <KeepTools bytes={bytes} target={target} sentence={protocol.sentence(bytes, 'request', null, index)} />
+      <ReplyPanels
+        request={bytes}
+        refusal={objections.find(({ refusal }) => refusal !== null)?.refusal ?? null}
+        result={result}
+        waiting={ticket !== 0 && result === null}
+        withinMs={index?.sheet.link?.replyWithinMs ?? DEFAULT_REPLY_MS}
+      />
+      {protocol.family === 'modbus' && (
+        <div className={styles.pair}>
+          <WhereAddress message={reading.modbus} index={index} />
+          <WhereValue message={reading.modbus} index={index} />
+        </div>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,112 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import { useMemo, useState } from 'react';
+import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
+import { useCurrent } from '../../bench/use-current';
+import type { Dialect } from '../../core/dialect/dialect';
+import { commandHelp, frameHelp } from '../../core/dialect/help';
+import { withStation } from '../../core/job/job';
+import { ChoiceField } from '../../ui/fields';
+import { Panel, StageHead, Warning } from '../../ui/panel';
+import { DialectCommands } from './dialect-commands';
+import { DialectFrame } from './dialect-frame';
+import { EMPTY_DIALECT, sheetOf, slugOf } from './dialect-draft';
+import { DialectSamples } from './dialect-samples';
+import styles from './frames.module.css';
+
+const DRAFT = 'dialect draft';
+const BASE = 'dialect base';
+
+/** Describe a drive's own command language: how its lines are framed, its commands, and sample lines that show at once what is understood. */
+export function DialectPart() {
+  const bench = useBench();
+  const { line, station, index } = useCurrent();
+  const sheets = useBenchState((state) => state.sheets);
+  const typed = useDrafts((drafts) => drafts.typed.get(DRAFT));
+  const baseSlug = useDrafts((drafts) => drafts.typed.get(BASE) ?? index?.sheet.slug ?? '');
+  const [said, setSaid] = useState('');
+  const base = sheets.get(baseSlug)?.sheet ?? null;
+  const start = base?.dialect ?? EMPTY_DIALECT;
+  const dialect = useMemo(
+    (): Dialect => (typed === undefined ? start : (JSON.parse(typed) as Dialect)),
+    [typed, start],
+  );
+  const put = (change: Partial<Dialect>): void => {
+    setSaid('');
+    bench.drafts.getState().setTyped(DRAFT, JSON.stringify({ ...dialect, ...change }));
+  };
+  const begin = (slug: string): void => {
+    const from = sheets.get(slug)?.sheet.dialect ?? EMPTY_DIALECT;
+    bench.drafts.getState().setTyped(BASE, slug);
+    bench.drafts
+      .getState()
+      .setTyped(DRAFT, JSON.stringify(slug === '' ? from : { ...from, name: `${from.name} (mine)` }));
+  };
+  const known = sheets.get(slugOf(dialect.name))?.sheet;
+  const built = useMemo(() => sheetOf(dialect, (known?.revision ?? 0) + 1, base), [dialect, known, base]);
+  const keep = async (use: boolean): Promise<void> => {
+    if (!built.ok) return;
+    try {
+      await bench.keepSheet(built.value);
+    } catch (error) {
+      return setSaid(error instanceof Error ? error.message : String(error));
+    }
+    const { slug, revision, name } = built.value;
+    if (use && line && station)
+      bench.changeJob((job) =>
+        withStation(job, line.id, station.station, (own) => ({ ...own, sheet: { slug, revision } })),
+      );
+    setSaid(
+      `kept as sheet “${name}”${use ? `, and station ${station?.station ?? ''} of ${line?.name ?? ''} speaks it now` : ''}`,
+    );
+  };
+  const dialects = [...sheets.values()].filter(({ sheet }) => sheet.dialect);
+  return (
+    <div className={styles.stack}>
+      <StageHead title={dialect.name} aside={frameHelp(dialect)}>
+        <ChoiceField
+          label="Begin anew from"
+          width={170}
+          value={baseSlug && sheets.get(baseSlug)?.sheet.dialect ? baseSlug : ''}
+          onChange={begin}
+          options={[['', 'nothing'], ...dialects.map(({ sheet }) => [sheet.slug, sheet.name] as const)]}
+        />
+        <Button variant="outlined" color="inherit" disabled={!built.ok} onClick={() => void keep(false)}>
+          Keep as a sheet
+        </Button>
+        <Button
+          variant="contained"
+          disabled={!built.ok || line?.protocol !== 'ascii' || !station}
+          onClick={() => void keep(true)}
+        >
+          Keep and use it here
+        </Button>
+      </StageHead>
+      {said && <p role="status">{said}</p>}
+      {!built.ok &&
+        built.error.slice(0, 6).map(({ path, text }) => (
+          <Warning key={path + text}>
+            {path.replace(/^dialect\.?/, '')}: {text}
+          </Warning>
+        ))}
+      <DialectSamples dialect={dialect} />
+      <DialectFrame dialect={dialect} onChange={put} />
+      <DialectCommands dialect={dialect} onChange={put} />
+      <Panel title="Help, made from this description">
+        <dl className={styles.help}>
+          {dialect.commands
+            .flatMap((command) => commandHelp(dialect, command))
+            .map(({ syntax, meaning }) => (
+              <div key={syntax + meaning}>
+                <dt>
+                  <code>{syntax}</code>
+                </dt>
+                <dd>{meaning}</dd>
+              </div>
+            ))}
+        </dl>
+      </Panel>
+    </div>
+  );
+}

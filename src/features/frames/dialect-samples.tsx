@@ -1,0 +1,85 @@
+'use client';
+
+import TextField from '@mui/material/TextField';
+import { useBench, useDrafts } from '../../bench/bench-context';
+import type { Dialect } from '../../core/dialect/dialect';
+import { literalBytes, literalText, startsWith } from '../../core/dialect/literal';
+import { readEitherWay } from '../../core/dialect/read';
+import { framed } from '../../core/dialect/write';
+import { lineSentence } from '../../core/protocol/dialect-protocol';
+import { Panel } from '../../ui/panel';
+import styles from './frames.module.css';
+
+const DRAFT = 'dialect samples';
+const MOST_LINES = 12;
+
+/** A sample that was typed without its closing gets opening, check and closing, as the bench would send it. */
+function asSent(dialect: Dialect, text: string): Uint8Array {
+  const bytes = literalBytes(text);
+  const close = literalBytes(dialect.close);
+  for (let at = 0; close.length > 0 && at + close.length <= bytes.length; at++)
+    if (startsWith(bytes, at, close)) return bytes;
+  return framed(dialect, bytes);
+}
+
+/** Sample lines, each read at once: what each piece is, or the place where reading stops. */
+export function DialectSamples({ dialect }: { readonly dialect: Dialect }) {
+  const bench = useBench();
+  const text = useDrafts((drafts) => drafts.typed.get(DRAFT) ?? '');
+  const lines = text
+    .split('\n')
+    .filter((line) => line.trim() !== '')
+    .slice(0, MOST_LINES);
+  return (
+    <Panel
+      title="Sample lines"
+      aside="type lines from the manual or from a log; without a closing, check and closing are added"
+    >
+      <TextField
+        fullWidth
+        multiline
+        minRows={2}
+        maxRows={6}
+        label="Sample lines, one a row"
+        value={text}
+        onChange={(event) => bench.drafts.getState().setTyped(DRAFT, event.target.value)}
+        slotProps={{ htmlInput: { spellCheck: false, style: { fontFamily: 'Atkinson Hyperlegible Mono Variable' } } }}
+      />
+      <ul className={styles.samples} aria-label="How the samples are read">
+        {lines.map((line, i) => (
+          <Sample key={`${i} ${line}`} dialect={dialect} bytes={asSent(dialect, line)} />
+        ))}
+      </ul>
+    </Panel>
+  );
+}
+
+function Sample({ dialect, bytes }: { readonly dialect: Dialect; readonly bytes: Uint8Array }) {
+  const { direction, message, faults, fields } = readEitherWay(dialect, bytes);
+  const [first] = faults;
+  return (
+    <li>
+      <span className={styles.pieces}>
+        {fields.map((field) => (
+          <span
+            key={field.path}
+            className={styles.piece}
+            data-stops={first !== undefined && field.start <= first.start && field.end > first.start}
+          >
+            <code>{literalText(bytes.subarray(field.start, field.end))}</code>
+            <small>{field.label}</small>
+          </span>
+        ))}
+      </span>
+      {first ? (
+        <span className={styles.bad}>
+          stops at character {first.start + 1}: {first.text}
+        </span>
+      ) : (
+        <span className={styles.good}>
+          {direction}: {message ? lineSentence(dialect, message, null) : ''}
+        </span>
+      )}
+    </li>
+  );
+}

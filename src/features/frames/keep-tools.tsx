@@ -1,0 +1,74 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import { useState } from 'react';
+import { useBench, useBenchState } from '../../bench/bench-context';
+import { endFrameRun, LEAST_PAUSE_MS, runText, startFrameRun } from '../../bench/frame-run';
+import { useCurrent } from '../../bench/use-current';
+import { bytesToHex } from '../../core/bytes/hex';
+import { MOST_FRAMES } from '../../core/job/job';
+import { TypedField } from '../../ui/fields';
+import styles from './frames.module.css';
+
+interface KeepToolsProps {
+  readonly bytes: Uint8Array;
+  readonly target: number;
+  /** What the frame says, offered as its name. */
+  readonly sentence: string;
+}
+
+const LONGEST_NAME = 120;
+
+/** Keep the frame in the job, or send it over and over. */
+export function KeepTools({ bytes, target, sentence }: KeepToolsProps) {
+  const bench = useBench();
+  const { line, isOpen } = useCurrent();
+  const run = useBenchState((state) => state.frameRun);
+  const frames = useBenchState((state) => state.job?.frames ?? NONE);
+  const [name, setName] = useState('');
+  const [everyMs, setEveryMs] = useState('500');
+  const [said, setSaid] = useState('');
+  if (!line) return null;
+  const isRunning = run !== null && !run.over && run.line === line.id;
+  const pause = /^\d{1,6}$/.test(everyMs) ? Number(everyMs) : NaN;
+  const called = (name.trim() || sentence).slice(0, LONGEST_NAME);
+  const keep = (): void => {
+    if (frames.length >= MOST_FRAMES) return setSaid(`a job keeps ${MOST_FRAMES} frames at most`);
+    const frame = { id: crypto.randomUUID(), name: called, note: '', protocol: line.protocol, hex: bytesToHex(bytes) };
+    bench.changeJob((job) => ({ ...job, frames: [...(job.frames ?? []), frame] }));
+    setSaid(`kept as “${called}”`);
+    setName('');
+  };
+  return (
+    <div className={styles.tools} aria-label="Keep or repeat">
+      <TypedField label="Name to keep it under" width={220} value={name} onChange={setName} placeholder={sentence} />
+      <Button variant="outlined" color="inherit" onClick={keep} disabled={bytes.length === 0}>
+        Keep in the job
+      </Button>
+      <TypedField
+        label="Repeat every, ms"
+        width={130}
+        value={everyMs}
+        onChange={setEveryMs}
+        error={pause >= LEAST_PAUSE_MS ? '' : `${LEAST_PAUSE_MS} or more`}
+      />
+      {isRunning ? (
+        <Button variant="outlined" color="inherit" onClick={() => endFrameRun(bench)}>
+          End repeating
+        </Button>
+      ) : (
+        <Button
+          variant="outlined"
+          color="inherit"
+          disabled={!isOpen || bytes.length === 0 || !(pause >= LEAST_PAUSE_MS)}
+          onClick={() => startFrameRun(bench, [{ station: target, bytes, name: called }], pause, true)}
+        >
+          Repeat
+        </Button>
+      )}
+      <span role="status">{said || runText(run)}</span>
+    </div>
+  );
+}
+
+const NONE: readonly never[] = [];

@@ -1,0 +1,21 @@
+import type { TraceEntry } from '../../core/trace/entry';
+
+/** Farther back nobody would take an answer for the present one. */
+const LOOKED_AT = 3000;
+
+const same = (a: Uint8Array, b: Uint8Array): boolean => a.length === b.length && a.every((byte, i) => byte === b[i]);
+
+/** The sure answer that the same request on the same line got last, or null. */
+export function lastReplyTo(entries: readonly TraceEntry[], line: string, request: Uint8Array): Uint8Array | null {
+  const replies = new Map<string, Uint8Array>();
+  for (let i = entries.length - 1; i >= 0 && i >= entries.length - LOOKED_AT; i--) {
+    const entry = entries[i];
+    if (!entry || entry.line !== line) continue;
+    const key = `${entry.session} ${entry.exchange}`;
+    if (entry.direction === 'received' && entry.outcome === 'answered') replies.set(key, entry.bytes);
+    if (entry.direction !== 'sent' || !same(entry.bytes, request)) continue;
+    const reply = replies.get(key);
+    if (reply) return reply;
+  }
+  return null;
+}

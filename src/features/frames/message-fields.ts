@@ -1,0 +1,217 @@
+import { hexToBytes } from '../../core/bytes/hex';
+import { DIAGNOSTICS } from '../../core/modbus/functions';
+import type { FileRecord, ModbusMessage } from '../../core/modbus/message';
+
+/** One entry of a request's form: how a field is shown as text, and what a text changes. */
+export interface MessageField {
+  readonly label: string;
+  readonly width: number;
+  readonly show: (message: ModbusMessage) => string;
+  /** The change, or null where the text cannot be read. */
+  readonly take: (text: string) => Partial<ModbusMessage> | null;
+  readonly hint: string;
+  /** Usual values to choose from. */
+  readonly usual?: readonly (readonly [string, string])[];
+}
+
+type NumberName =
+  | 'address'
+  | 'quantity'
+  | 'subFunction'
+  | 'andMask'
+  | 'orMask'
+  | 'readAddress'
+  | 'readQuantity'
+  | 'writeAddress'
+  | 'readCode'
+  | 'objectId';
+
+const numberIn = (text: string): number | null =>
+  /^\s*(?:0x[0-9a-f]{1,4}|\d{1,5})\s*$/i.test(text) ? Number(text) : null;
+
+const numbersIn = (text: string): readonly number[] | null => {
+  const parts = text.split(/[\s,;]+/).filter((part) => part !== '');
+  const numbers = parts.map(numberIn);
+  return parts.length === 0 || numbers.includes(null) ? null : (numbers as number[]);
+};
+
+const whole = (name: NumberName, label: string, usual?: MessageField['usual']): MessageField => ({
+  label,
+  width: usual ? 260 : 130,
+  show: (message) => String(message[name] ?? 0),
+  take: (text) => {
+    const value = numberIn(text);
+    return value === null ? null : { [name]: value };
+  },
+  hint: 'a whole number, decimal or 0x…',
+  ...(usual ? { usual } : {}),
+});
+
+const values = (label: string): MessageField => ({
+  label,
+  width: 260,
+  show: ({ values: words = [] }) => words.join(' '),
+  take: (text) => {
+    const words = numbersIn(text);
+    return words && { values: words };
+  },
+  hint: 'registers, decimal or 0x…, with blanks between them',
+});
+
+const COILS: MessageField = {
+  label: 'Coils, first one first',
+  width: 260,
+  show: ({ coils = [] }) => coils.join(' '),
+  take: (text) => {
+    const bits = text.replace(/[\s,]/g, '');
+    return /^[01]+$/.test(bits) ? { coils: [...bits].map(Number), quantity: bits.length } : null;
+  },
+  hint: 'a row of 0 and 1',
+};
+
+const ONE_COIL: MessageField = {
+  label: 'Coil',
+  width: 130,
+  show: ({ coils }) => String(coils?.[0] ?? 0),
+  take: (text) =>
+    text === '0' || text === '1' ? { coils: [Number(text)], rawValue: text === '1' ? 0xff00 : 0 } : null,
+  hint: '0 or 1',
+  usual: [
+    ['1', 'on'],
+    ['0', 'off'],
+  ],
+};
+
+/** `4:1 x 2` is two registers of record 1 in file 4; `4:7 = 10 20` writes two. */
+const RECORD_ASKED = /^\s*(\d+)\s*:\s*(\d+)\s*x\s*(\d+)\s*$/;
+const RECORD_WRITTEN = /^\s*(\d+)\s*:\s*(\d+)\s*=\s*(.+)$/;
+
+const records = (isWrite: boolean): MessageField => ({
+  label: isWrite ? 'Records: file:record = registers; …' : 'Records: file:record x registers; …',
+  width: 340,
+  show: ({ records: list = [] }) =>
+    list
+      .map(({ file = 0, record = 0, length = 0, values: words = [] }) =>
+        isWrite ? `${file}:${record} = ${words.join(' ')}` : `${file}:${record} x ${length}`,
+      )
+      .join('; '),
+  take: (text) => {
+    const parts = text.split(';').map((part): FileRecord | null => {
+      const [, file, record, rest] = (isWrite ? RECORD_WRITTEN : RECORD_ASKED).exec(part) ?? [];
+      if (file === undefined || record === undefined || rest === undefined) return null;
+      const words = isWrite ? numbersIn(rest) : null;
+      if (isWrite && !words) return null;
+      return {
+        file: Number(file),
+        record: Number(record),
+        length: words?.length ?? Number(rest),
+        ...(words ? { values: words } : {}),
+      };
+    });
+    return parts.includes(null) ? null : { records: parts as FileRecord[] };
+  },
+  hint: isWrite ? 'such as 4:7 = 1711 1214 4109' : 'such as 4:1 x 2; 3:9 x 2',
+});
+
+const DATA: MessageField = {
+  label: 'Data as hex',
+  width: 260,
+  show: ({ dataHex = '' }) => dataHex,
+  take: (text) => (hexToBytes(text).ok ? { dataHex: text.replace(/\s/g, '') } : null),
+  hint: 'pairs of hex digits',
+};
+
+const ADDRESS = whole('address', 'Address');
+const QUANTITY = whole('quantity', 'How many');
+
+/** What can be asked by fields, in the order of the codes: the form, and the request that a choice begins with. */
+export interface Ask {
+  readonly fc: number;
+  readonly name: string;
+  readonly fields: readonly MessageField[];
+  readonly start: Partial<ModbusMessage>;
+}
+
+export const ASKS: readonly Ask[] = [
+  { fc: 1, name: '01 Read coils', fields: [ADDRESS, QUANTITY], start: { quantity: 8 } },
+  { fc: 2, name: '02 Read discrete inputs', fields: [ADDRESS, QUANTITY], start: { quantity: 8 } },
+  { fc: 3, name: '03 Read registers', fields: [], start: {} },
+  { fc: 4, name: '04 Read input registers', fields: [], start: {} },
+  { fc: 5, name: '05 Write one coil', fields: [ADDRESS, ONE_COIL], start: { coils: [0], rawValue: 0 } },
+  { fc: 6, name: '06 Write one register', fields: [], start: {} },
+  { fc: 7, name: '07 Read exception status', fields: [], start: {} },
+  {
+    fc: 8,
+    name: '08 Diagnostics',
+    fields: [
+      whole(
+        'subFunction',
+        'Sub-function',
+        Object.entries(DIAGNOSTICS).map(([number, spec]) => [number, `${number} ${spec?.name ?? ''}`] as const),
+      ),
+      values('Data words'),
+    ],
+    start: { subFunction: 0, values: [0xa537] },
+  },
+  { fc: 11, name: '0B Get event counter', fields: [], start: {} },
+  { fc: 12, name: '0C Get event log', fields: [], start: {} },
+  {
+    fc: 15,
+    name: '0F Write several coils',
+    fields: [ADDRESS, COILS],
+    start: { coils: [0, 0, 0, 0, 0, 0, 0, 0], quantity: 8 },
+  },
+  { fc: 16, name: '10 Write several registers', fields: [], start: {} },
+  { fc: 17, name: '11 Report server identity', fields: [], start: {} },
+  {
+    fc: 20,
+    name: '14 Read file record',
+    fields: [records(false)],
+    start: { records: [{ file: 1, record: 0, length: 1 }] },
+  },
+  {
+    fc: 21,
+    name: '15 Write file record',
+    fields: [records(true)],
+    start: { records: [{ file: 1, record: 0, length: 1, values: [0] }] },
+  },
+  {
+    fc: 22,
+    name: '16 Mask write register',
+    fields: [ADDRESS, whole('andMask', 'AND mask'), whole('orMask', 'OR mask')],
+    start: { andMask: 0xffff, orMask: 0 },
+  },
+  {
+    fc: 23,
+    name: '17 Read and write registers',
+    fields: [
+      whole('readAddress', 'Read from'),
+      whole('readQuantity', 'Read how many'),
+      whole('writeAddress', 'Write from'),
+      values('Values to write'),
+    ],
+    start: { readQuantity: 1, values: [0] },
+  },
+  { fc: 24, name: '18 Read FIFO queue', fields: [ADDRESS], start: {} },
+  {
+    fc: 43,
+    name: '2B Device identification',
+    fields: [
+      whole('readCode', 'What to read', [
+        ['1', '1 basic'],
+        ['2', '2 regular'],
+        ['3', '3 extended'],
+        ['4', '4 one object'],
+      ]),
+      whole('objectId', 'From object'),
+    ],
+    start: { meiType: 14, readCode: 1, objectId: 0 },
+  },
+  { fc: 65, name: '41 User-defined', fields: [DATA], start: { dataHex: '' } },
+];
+
+export const askFor = (fc: number): Ask | undefined =>
+  ASKS.find((ask) => ask.fc === fc) ?? (fc >= 65 ? ASKS.find((ask) => ask.fc === 65) : undefined);
+
+/** Functions whose form knows the sheet's registers and their scaling. */
+export const HAS_REGISTER_FORM: ReadonlySet<number> = new Set([3, 4, 6, 16]);

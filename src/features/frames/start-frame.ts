@@ -1,0 +1,47 @@
+import { encodeDialect } from '../../core/dialect/write';
+import type { ModbusFraming } from '../../core/modbus/framing';
+import type { LineProtocol } from '../../core/protocol/line-protocol';
+import type { SheetIndex } from '../../core/sheet/index-sheet';
+import { encodeUss } from '../../core/uss/encode';
+import { readTask } from '../../core/uss/parameter';
+import { firstRequest } from './draft-frame';
+
+const NOTHING = new Uint8Array(0);
+
+/** What a station is asked first: something harmless, by its sheet. */
+export function startFrame(
+  family: LineProtocol['family'],
+  framing: ModbusFraming,
+  station: number,
+  index: SheetIndex | null,
+): Uint8Array {
+  switch (family) {
+    case 'modbus':
+      return firstRequest(framing, station, index);
+    case 'uss': {
+      const rule = index?.sheet.uss;
+      const [first] = rule?.parameters ?? [];
+      const task =
+        rule && first
+          ? readTask(rule, station, {
+              number: first.number,
+              double: first.double === true,
+              elements: first.elements ?? 1,
+            })
+          : null;
+      const built = encodeUss(task?.ok ? task.value.draft : { address: station, mirror: true, pzd: [0, 0] });
+      return built.ok ? built.value : NOTHING;
+    }
+    case 'ascii': {
+      const dialect = index?.sheet.dialect;
+      const command = dialect?.commands.find(({ access, asks = [] }) => access.includes('read') && asks.length === 0);
+      if (!dialect || !command) return NOTHING;
+      const built = encodeDialect(
+        dialect,
+        { ...(dialect.station ? { station } : {}), kind: 'read', command: command.id },
+        'request',
+      );
+      return built.ok ? built.value : NOTHING;
+    }
+  }
+}

@@ -1,0 +1,200 @@
+'use client';
+
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { saveFile } from '../../bench/ask-file-worker';
+import { useBenchState } from '../../bench/bench-context';
+import { framesWorker } from '../../bench/frames-worker';
+import type { FrameFilter } from '../../core/capture/frame-index';
+import type { CapturePlan, CaptureProtocol } from '../../core/capture/read-capture';
+import { guessMapping, type LogMapping } from '../../core/capture/text-log';
+import type { CaptureRow, FramesAnswer } from '../../store/frames-messages';
+
+export interface Setup {
+  readonly form: CapturePlan['form'];
+  readonly protocol: CaptureProtocol;
+  /** The sheet whose dialect is read. */
+  readonly sheet: string;
+  readonly ports: string;
+  readonly gapMs: string;
+  readonly mapping: LogMapping;
+}
+
+const FIRST: Setup = {
+  form: 'binary',
+  protocol: 'modbus-rtu',
+  sheet: '',
+  ports: '502',
+  gapMs: '4',
+  mapping: { separator: 'blanks', timeColumn: 0, timeUnit: 's', directionColumn: 0, requestMark: '', bytesColumn: 1 },
+};
+
+/** The user's last choices are kept in the browser, so that tomorrow's log of the same kind opens by itself. */
+const REMEMBERED = 'bujo capture mapping';
+
+function remembered(): Partial<Setup> {
+  try {
+    const value: unknown = JSON.parse(localStorage.getItem(REMEMBERED) ?? '{}');
+    return typeof value === 'object' && value !== null ? value : {};
+  } catch {
+    return {};
+  }
+}
+
+type Opened = Extract<FramesAnswer, { kind: 'opened' }>;
+
+/** A capture that is open in the worker, as the page sees it. */
+export function useCapture() {
+  const sheets = useBenchState((state) => state.sheets);
+  const [file, setFile] = useState<File | null>(null);
+  const [lines, setLines] = useState<readonly string[]>([]);
+  const [setup, setSetupNow] = useState<Setup>(FIRST);
+  const [progress, setProgress] = useState<{ readonly read: number; readonly size: number } | null>(null);
+  const [opened, setOpened] = useState<Opened | null>(null);
+  const [found, setFound] = useState<{
+    readonly count: number;
+    readonly looked: number;
+    readonly over: boolean;
+  } | null>(null);
+  const [filter, setFilterNow] = useState<FrameFilter>({});
+  const [text, setTextNow] = useState('');
+  const [trouble, setTrouble] = useState('');
+  const [listKey, setListKey] = useState(0);
+  const waiting = useRef(new Map<number, (rows: readonly CaptureRow[]) => void>());
+  const nextAsk = useRef(1);
+
+  const ask = useCallback((next: FrameFilter, words: string): void => {
+    framesWorker().ask({ kind: 'filter', filter: next, text: words });
+    setListKey((key) => key + 1);
+  }, []);
+
+  const open = useCallback(
+    (chosen: File, how: Setup): void => {
+      const { form, protocol, ports, gapMs, mapping, sheet } = how;
+      const dialect = sheets.get(sheet)?.sheet.dialect;
+      const plan: CapturePlan = {
+        form,
+        protocol,
+        ports: ports
+          .split(/[\s,]+/)
+          .map(Number)
+          .filter((port) => Number.isInteger(port) && port > 0 && port < 65536),
+        gapUs: Math.max(0, Number(gapMs) || 0) * 1000,
+        mapping,
+        ...(dialect ? { dialect } : {}),
+      };
+      setOpened(null);
+      setFound(null);
+      setFilterNow({});
+      setTextNow('');
+      setTrouble('');
+      setProgress({ read: 0, size: chosen.size });
+      framesWorker().ask({ kind: 'open', file: chosen, plan });
+    },
+    [sheets],
+  );
+
+  useEffect(
+    () =>
+      framesWorker().listen((answer) => {
+        switch (answer.kind) {
+          case 'progress':
+            return setProgress(answer);
+          case 'opened':
+            setOpened(answer);
+            setProgress(null);
+            return ask({}, '');
+          case 'filtered':
+            return setFound(answer);
+          case 'rows':
+            waiting.current.get(answer.ask)?.(answer.rows);
+            waiting.current.delete(answer.ask);
+            return;
+          case 'file':
+            return saveFile(answer.blob, `capture.${answer.ending}`);
+          case 'trouble':
+            setProgress(null);
+            return setTrouble(answer.text);
+          default:
+            return;
+        }
+      }),
+    [ask],
+  );
+
+  const choose = useCallback(
+    (chosen: File): void => {
+      setFile(chosen);
+      const end = framesWorker().listen((answer) => {
+        if (answer.kind !== 'sample') return;
+        end();
+        setLines(answer.lines);
+        const kept = remembered();
+        const isDump = answer.lines
+          .slice(0, 20)
+          .every((line) => line === '' || /^(?:[0-9a-f]{4,16}[:\s])?\s*(?:[0-9a-f]{2,4}[\s|]+){2}/i.test(line));
+        const form = answer.packets
+          ? 'packets'
+          : !answer.printable
+            ? 'binary'
+            : isDump
+              ? 'hex-dump'
+              : answer.lines.some((line) => line.startsWith(':'))
+                ? 'binary'
+                : 'text-log';
+        const protocol = form === 'packets' ? 'modbus-rtu' : (kept.protocol ?? 'modbus-rtu');
+        const next: Setup = {
+          ...FIRST,
+          ...kept,
+          form,
+          protocol,
+          mapping: form === 'text-log' ? guessMapping(answer.lines) : FIRST.mapping,
+        };
+        setSetupNow(next);
+        open(chosen, next);
+      });
+      framesWorker().ask({ kind: 'sample', file: chosen });
+    },
+    [open],
+  );
+
+  return useMemo(
+    () => ({
+      file,
+      lines,
+      setup,
+      progress,
+      opened,
+      found,
+      filter,
+      text,
+      trouble,
+      listKey,
+      choose,
+      setSetup: (next: Setup): void => {
+        setSetupNow(next);
+        localStorage.setItem(REMEMBERED, JSON.stringify(next));
+        if (file) open(file, next);
+      },
+      setFilter: (next: FrameFilter, words: string): void => {
+        setFilterNow(next);
+        setTextNow(words);
+        ask(next, words);
+      },
+      cancel: (): void => {
+        framesWorker().ask({ kind: 'close' });
+        setProgress(null);
+        setTrouble('reading was ended before the file was through');
+      },
+      save: (form: 'pcapng' | 'csv' | 'jsonl'): void => framesWorker().ask({ kind: 'export', form }),
+      rows: (from: number, count: number): Promise<readonly CaptureRow[]> =>
+        new Promise((resolve) => {
+          const number = nextAsk.current++;
+          waiting.current.set(number, resolve);
+          framesWorker().ask({ kind: 'rows', ask: number, from, count });
+        }),
+    }),
+    [ask, choose, file, filter, found, lines, listKey, open, opened, progress, setup, text, trouble],
+  );
+}
+
+export type OpenCaptureView = ReturnType<typeof useCapture>;

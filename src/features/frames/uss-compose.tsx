@@ -1,0 +1,187 @@
+'use client';
+
+import { useState } from 'react';
+import type { SheetUssParameter } from '../../core/sheet/uss-section';
+import { encodeUss } from '../../core/uss/encode';
+import { numberOf, readTask, writeTask, type UssParameter, type UssRule } from '../../core/uss/parameter';
+import { readUss } from '../../core/uss/telegram';
+import { TASKS } from '../../core/uss/tables';
+import { valueOf } from '../../core/uss/value';
+import type { SheetIndex } from '../../core/sheet/index-sheet';
+import { ChoiceField, TypedField } from '../../ui/fields';
+import styles from './frames.module.css';
+import { PasteEntry } from './paste-entry';
+
+interface UssComposeProps {
+  readonly bytes: Uint8Array;
+  readonly index: SheetIndex | null;
+  readonly station: number;
+  readonly onBytes: (bytes: Uint8Array) => void;
+}
+
+/** What to do; the task id comes from the sheet. */
+const ACTS = [
+  ['mirror', 'Mirror: the same back'],
+  ['none', 'Process data only'],
+  ['read', 'Read parameter'],
+  ['working', 'Write, working memory'],
+  ['kept', 'Write and store'],
+] as const;
+type Act = (typeof ACTS)[number][0];
+
+const wholeIn = (text: string): number | null =>
+  /^\s*(?:0x[0-9a-f]{1,8}|-?\d{1,10})\s*$/i.test(text) ? Number(text) : null;
+
+/** A request by its fields: the sheet says word or double word, array or not, and so which task. */
+export function UssCompose({ bytes, index, station, onBytes }: UssComposeProps) {
+  const rule: (UssRule & { parameters: readonly SheetUssParameter[] }) | null = index?.sheet.uss ?? null;
+  const { message } = readUss(bytes, rule?.pkwWords);
+  const place =
+    rule && message?.pnu !== undefined && message.ind !== undefined ? numberOf(rule, message.pnu, message.ind) : null;
+  const task = message?.ak ?? 0;
+  const act: Act = message?.mirror
+    ? 'mirror'
+    : task === 0
+      ? 'none'
+      : TASKS[task]?.stores
+        ? 'kept'
+        : task === 1 || task === 6
+          ? 'read'
+          : 'working';
+  const number = place?.number ?? rule?.parameters[0]?.number ?? 0;
+  const parameter = rule?.parameters.find((one) => one.number === number);
+  const [trouble, setTrouble] = useState('');
+  const [typedValue, setTypedValue] = useState<string | null>(null);
+  const raw = message ? valueOf(message, 'request') : null;
+  const [control = 0, reference = 0] = message?.pzd ?? [];
+
+  const build = (next: {
+    readonly act?: Act;
+    readonly number?: number;
+    readonly element?: number;
+    readonly value?: number;
+    readonly pzd?: readonly number[];
+  }): void => {
+    const wanted = next.act ?? act;
+    const pzd = next.pzd ?? message?.pzd ?? [];
+    const widths = { pkwWords: rule?.pkwWords ?? message?.pkwWords ?? 4 };
+    const words = Array.from({ length: rule?.pzdWords ?? Math.max(pzd.length, 2) }, (_, i) => pzd[i] ?? 0);
+    const made =
+      wanted === 'mirror' || wanted === 'none'
+        ? {
+            ok: true as const,
+            value: { draft: { address: station, mirror: wanted === 'mirror', ...widths, ak: 0, pnu: 0 }, because: '' },
+          }
+        : taskOf(wanted, next.number ?? number, next.element ?? place?.element ?? 0, next.value ?? raw ?? 0);
+    if (!made.ok) return setTrouble(made.error);
+    const built = encodeUss({ ...made.value.draft, pzd: words });
+    if (!built.ok) return setTrouble(built.error[0]?.text ?? '');
+    setTrouble('');
+    onBytes(built.value);
+  };
+
+  const taskOf = (wanted: 'read' | 'working' | 'kept', which: number, element: number, value: number) => {
+    if (!rule)
+      return {
+        ok: false as const,
+        error: 'without a sheet for this drive the task must be typed into the telegram below',
+      };
+    const found = rule.parameters.find((one) => one.number === which);
+    const known: UssParameter = { number: which, double: found?.double === true, elements: found?.elements ?? 1 };
+    const limit = known.double ? 2 ** 32 : 65536;
+    const bits = value < 0 ? value + limit : value;
+    return wanted === 'read'
+      ? readTask(rule, station, known, element)
+      : writeTask(rule, station, known, bits, wanted, element);
+  };
+  const because =
+    act === 'mirror' || act === 'none' ? '' : describe(taskOf(act, number, place?.element ?? 0, raw ?? 0));
+
+  return (
+    <>
+      <div className={styles.compose}>
+        <ChoiceField
+          label="What to do"
+          width={210}
+          value={act}
+          onChange={(next) => build({ act: next as Act })}
+          options={ACTS}
+        />
+        {act !== 'mirror' && act !== 'none' && rule && (
+          <ChoiceField
+            label="Parameter"
+            width={260}
+            value={String(number)}
+            onChange={(next) => {
+              setTypedValue(null);
+              build({ number: Number(next), element: 0 });
+            }}
+            options={rule.parameters.map(
+              (one) => [String(one.number), `${String(one.number).padStart(4, '0')} ${one.name}`] as const,
+            )}
+          />
+        )}
+        {act !== 'mirror' && act !== 'none' && (parameter?.elements ?? 1) > 1 && (
+          <ChoiceField
+            label="Element"
+            width={90}
+            value={String(place?.element ?? 0)}
+            onChange={(next) => build({ element: Number(next) })}
+            options={Array.from({ length: parameter?.elements ?? 1 }, (_, i) => [String(i), String(i)] as const)}
+          />
+        )}
+        {(act === 'working' || act === 'kept') && (
+          <TypedField
+            label={`Value${parameter?.unit ? `, ${parameter.unit}` : ''}`}
+            value={typedValue ?? String(signedValue(raw ?? 0, parameter))}
+            onChange={(text) => {
+              setTypedValue(text);
+              const value = wholeIn(text);
+              if (value !== null) build({ value });
+            }}
+            error={typedValue !== null && wholeIn(typedValue) === null ? 'a whole number, decimal or 0x…' : ''}
+          />
+        )}
+        <WordEntry label="Control word" word={control} onWord={(next) => build({ pzd: [next, reference] })} />
+        <WordEntry label="Reference" word={reference} onWord={(next) => build({ pzd: [control, next] })} />
+        <PasteEntry onBytes={onBytes} />
+      </div>
+      {(trouble || because) && <p className={trouble ? styles.bad : styles.soft}>{trouble || because}</p>}
+    </>
+  );
+}
+
+const describe = (made: ReturnType<typeof readTask>): string => (made.ok ? made.value.because : made.error);
+
+function signedValue(raw: number, parameter: SheetUssParameter | undefined): number {
+  const half = parameter?.double ? 2 ** 31 : 2 ** 15;
+  return parameter && parameter.min < 0 && raw >= half ? raw - 2 * half : raw;
+}
+
+function WordEntry({
+  label,
+  word,
+  onWord,
+}: {
+  readonly label: string;
+  readonly word: number;
+  readonly onWord: (word: number) => void;
+}) {
+  const shown = `0x${word.toString(16).toUpperCase().padStart(4, '0')}`;
+  const [typed, setTyped] = useState<string | null>(null);
+  const value = typed === null ? word : wholeIn(typed);
+  const good = value !== null && value >= -32768 && value <= 65535;
+  return (
+    <TypedField
+      label={label}
+      width={110}
+      value={typed !== null && (!good || (value & 0xffff) === word) ? typed : shown}
+      error={good ? '' : '0 to 65535'}
+      onChange={(text) => {
+        setTyped(text);
+        const next = wholeIn(text);
+        if (next !== null && next >= -32768 && next <= 65535) onWord(next & 0xffff);
+      }}
+    />
+  );
+}

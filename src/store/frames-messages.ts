@@ -1,0 +1,58 @@
+import type { CapturePlan } from '../core/capture/read-capture';
+import type { FrameFilter } from '../core/capture/frame-index';
+import type { Statistics } from '../core/capture/statistics';
+import type { Guess } from '../core/unknown/rank';
+import type { Dialect } from '../core/dialect/dialect';
+
+/** What the page asks of the frames worker, which holds one opened capture. */
+export type FramesQuestion =
+  | { readonly kind: 'open'; readonly file: File; readonly plan: CapturePlan }
+  | { readonly kind: 'close' }
+  /** The first lines of a text file, for the choice of its columns. */
+  | { readonly kind: 'sample'; readonly file: File }
+  /** A new filter ends the one before. */
+  | { readonly kind: 'filter'; readonly filter: FrameFilter; readonly text: string }
+  | { readonly kind: 'rows'; readonly ask: number; readonly from: number; readonly count: number }
+  | { readonly kind: 'export'; readonly form: 'pcapng' | 'csv' | 'jsonl' }
+  | { readonly kind: 'rank'; readonly ask: number; readonly bytes: Uint8Array; readonly dialects: readonly Dialect[] };
+
+/** One row of the list as it is shown. */
+export interface CaptureRow {
+  /** Place in the capture, from 0. */
+  readonly place: number;
+  readonly timeUs: number;
+  readonly direction: 'request' | 'response' | 'junk';
+  readonly unit: number;
+  readonly hex: string;
+  readonly bytes: Uint8Array;
+  readonly text: string;
+  readonly fault: boolean;
+  readonly exception: boolean;
+  readonly unanswered: boolean;
+  /** Delay after its request, NaN where it has none. */
+  readonly delayUs: number;
+  /** Bytes of the request that a response answers. */
+  readonly request: Uint8Array | null;
+}
+
+export type FramesAnswer =
+  | { readonly kind: 'progress'; readonly read: number; readonly size: number; readonly frames: number }
+  | {
+      readonly kind: 'opened';
+      readonly statistics: Statistics;
+      readonly frames: number;
+      readonly notes: readonly string[];
+      readonly ms: number;
+    }
+  | {
+      readonly kind: 'sample';
+      readonly lines: readonly string[];
+      readonly packets: boolean;
+      readonly printable: boolean;
+    }
+  /** How many frames the filter lets through by now; `over` when it has gone through all. */
+  | { readonly kind: 'filtered'; readonly count: number; readonly looked: number; readonly over: boolean }
+  | { readonly kind: 'rows'; readonly ask: number; readonly from: number; readonly rows: readonly CaptureRow[] }
+  | { readonly kind: 'file'; readonly blob: Blob; readonly ending: string; readonly frames: number }
+  | { readonly kind: 'ranked'; readonly ask: number; readonly guesses: readonly Guess[] }
+  | { readonly kind: 'trouble'; readonly text: string };

@@ -1,0 +1,100 @@
+/// <reference lib="webworker" />
+import { isPacketFile } from '../core/capture/pcap-read';
+import { rankUnknown } from '../core/unknown/rank';
+import type { FramesAnswer, FramesQuestion } from '../store/frames-messages';
+import { OpenCapture, sampleOf } from './open-capture';
+
+declare const self: DedicatedWorkerGlobalScope;
+
+const SAMPLE = 1 << 14;
+/** Progress is told this often at most. */
+const TELL_EVERY_MS = 100;
+
+const tell = (answer: FramesAnswer): void => self.postMessage(answer);
+/** A turn of the event loop, so that a question that came meanwhile is heard. */
+const breathe = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 0));
+
+let opened: OpenCapture | null = null;
+let places: Uint32Array = new Uint32Array(0);
+let count = 0;
+/** Each opening and each filter has its number; an older one stops when it sees a newer. */
+let opening = 0;
+let filtering = 0;
+
+async function open({ file, plan }: Extract<FramesQuestion, { kind: 'open' }>): Promise<void> {
+  const own = ++opening;
+  filtering++;
+  opened = null;
+  const beganMs = performance.now();
+  let toldMs = 0;
+  const capture = await OpenCapture.open(file, plan, (read) => {
+    if (performance.now() - toldMs > TELL_EVERY_MS) {
+      toldMs = performance.now();
+      tell({ kind: 'progress', read, size: file.size, frames: 0 });
+    }
+    return own === opening;
+  });
+  if (!capture || own !== opening) return;
+  opened = capture;
+  const { statistics, index, notes } = capture.capture;
+  tell({ kind: 'opened', statistics, frames: index.count, notes, ms: performance.now() - beganMs });
+}
+
+async function filter(question: Extract<FramesQuestion, { kind: 'filter' }>): Promise<void> {
+  const own = ++filtering;
+  if (!opened) return;
+  let toldMs = 0;
+  let turn = Promise.resolve();
+  await opened.filter(question.filter, question.text, (found, size, looked, over) => {
+    if (own !== filtering) return false;
+    places = found;
+    count = size;
+    // The first find shows at once, then as often as progress is told.
+    if (over || performance.now() - toldMs > TELL_EVERY_MS) {
+      toldMs = performance.now();
+      tell({ kind: 'filtered', count: size, looked, over });
+      turn = breathe();
+    }
+    return true;
+  });
+  await turn;
+}
+
+async function rows({ ask, from, count: wanted }: Extract<FramesQuestion, { kind: 'rows' }>): Promise<void> {
+  if (!opened) return;
+  const found = await opened.rows(places.slice(from, Math.min(from + wanted, count)));
+  tell({ kind: 'rows', ask, from, rows: found });
+}
+
+async function answer(question: FramesQuestion): Promise<void> {
+  switch (question.kind) {
+    case 'open':
+      return open(question);
+    case 'close':
+      opening++;
+      filtering++;
+      opened = null;
+      return;
+    case 'sample': {
+      const head = new Uint8Array(await question.file.slice(0, SAMPLE).arrayBuffer());
+      return tell({ kind: 'sample', ...sampleOf(head), packets: isPacketFile(head) });
+    }
+    case 'filter':
+      return filter(question);
+    case 'rows':
+      return rows(question);
+    case 'export': {
+      if (!opened) return;
+      const blob = await opened.export(places.slice(0, count), question.form);
+      return tell({ kind: 'file', blob, ending: question.form, frames: count });
+    }
+    case 'rank':
+      return tell({ kind: 'ranked', ask: question.ask, guesses: rankUnknown(question.bytes, question.dialects) });
+  }
+}
+
+self.addEventListener('message', ({ data }: MessageEvent<FramesQuestion>) => {
+  answer(data).catch((error: unknown) =>
+    tell({ kind: 'trouble', text: error instanceof Error ? error.message : String(error) }),
+  );
+});

@@ -1,0 +1,242 @@
+import Papa from 'papaparse';
+import { bytesToHex } from '../core/bytes/hex';
+import type { FrameEntry, FrameFilter } from '../core/capture/frame-index';
+import { ModbusTcpPackets, pcapngHead, serialPacket } from '../core/capture/pcapng-write';
+import { captureReader, type Capture, type CapturePlan } from '../core/capture/read-capture';
+import { dialectProtocol } from '../core/protocol/dialect-protocol';
+import type { LineProtocol } from '../core/protocol/line-protocol';
+import { modbusProtocol } from '../core/protocol/modbus-protocol';
+import { ussProtocol } from '../core/protocol/uss-protocol';
+import { framingOf, RTU, TCP } from '../core/modbus/framing';
+import type { CaptureRow } from '../store/frames-messages';
+
+/** Bytes read of a file in one go. */
+const PIECE = 1 << 20;
+/** Kept bytes are handed over in blobs of this size, so that they need not stay in memory. */
+const BLOB = 1 << 22;
+/** Frames whose bytes a text search reads in one go. */
+const BATCH = 2000;
+
+/** A file that is open: its index, and where its frames' bytes can be read again. */
+export class OpenCapture {
+  readonly capture: Capture;
+  readonly #plan: CapturePlan;
+  readonly #bytes: Blob;
+
+  private constructor(capture: Capture, plan: CapturePlan, bytes: Blob) {
+    this.capture = capture;
+    this.#plan = plan;
+    this.#bytes = bytes;
+  }
+
+  /** Reads a file from beginning to end, a piece at a time; `onProgress` may end it by returning false. */
+  static async open(file: Blob, plan: CapturePlan, onProgress: (read: number) => boolean): Promise<OpenCapture | null> {
+    let pending: Uint8Array[] = [];
+    let size = 0;
+    const kept: Blob[] = [];
+    const flush = (): void => {
+      kept.push(new Blob(pending as BlobPart[]));
+      pending = [];
+      size = 0;
+    };
+    const reader = captureReader(plan, (bytes) => {
+      pending.push(bytes);
+      size += bytes.length;
+      if (size >= BLOB) flush();
+    });
+    for (let at = 0; at < file.size; at += PIECE) {
+      reader.push(new Uint8Array(await file.slice(at, at + PIECE).arrayBuffer()));
+      if (!onProgress(Math.min(at + PIECE, file.size))) return null;
+    }
+    const capture = reader.end();
+    flush();
+    return new OpenCapture(capture, plan, plan.form === 'binary' ? file : new Blob(kept));
+  }
+
+  /** The bytes of some frames, read in one go where they lie close together. */
+  async #bytesOf(entries: readonly FrameEntry[]): Promise<ReadonlyMap<number, Uint8Array>> {
+    const from = Math.min(...entries.map(({ offset }) => offset));
+    const until = Math.max(...entries.map(({ offset, length }) => offset + length));
+    const read = async (start: number, end: number): Promise<Uint8Array> =>
+      new Uint8Array(await this.#bytes.slice(start, end).arrayBuffer());
+    if (until - from <= WIDEST_READ) {
+      const span = await read(from, until);
+      return new Map(
+        entries.map(({ offset, length }) => [offset, span.subarray(offset - from, offset - from + length)]),
+      );
+    }
+    return new Map(
+      await Promise.all(
+        entries.map(async ({ offset, length }) => [offset, await read(offset, offset + length)] as const),
+      ),
+    );
+  }
+
+  #protocolOf({ tcp }: FrameEntry): LineProtocol {
+    if (tcp) return TCP_PROTOCOL;
+    const { protocol, dialect } = this.#plan;
+    if (protocol === 'uss') return USS_PROTOCOL;
+    return protocol === 'dialect' && dialect
+      ? dialectProtocol(dialect)
+      : modbusProtocol(protocol === 'dialect' ? RTU : framingOf(protocol));
+  }
+
+  /** The frames at these places with their meaning. */
+  async rows(places: Uint32Array): Promise<readonly CaptureRow[]> {
+    const { index } = this.capture;
+    const shown = Array.from(places, (place) => ({ place, entry: index.at(place) })).flatMap(({ place, entry }) => {
+      if (!entry) return [];
+      return [{ place, entry, asked: entry.direction === 'response' ? index.at(entry.partner) : null }];
+    });
+    if (shown.length === 0) return [];
+    const bytes = await this.#bytesOf(shown.flatMap(({ entry, asked }) => (asked ? [entry, asked] : [entry])));
+    return shown.map(({ place, entry, asked }) =>
+      this.#row(
+        place,
+        entry,
+        asked,
+        bytes.get(entry.offset) ?? NOTHING,
+        asked ? (bytes.get(asked.offset) ?? null) : null,
+      ),
+    );
+  }
+
+  #row(
+    place: number,
+    entry: FrameEntry,
+    asked: FrameEntry | null,
+    bytes: Uint8Array,
+    request: Uint8Array | null,
+  ): CaptureRow {
+    const protocol = this.#protocolOf(entry);
+    return {
+      place,
+      timeUs: entry.timeUs,
+      direction: entry.direction,
+      unit: entry.unit,
+      hex: bytesToHex(bytes.subarray(0, SHOWN), ' ').toUpperCase() + (bytes.length > SHOWN ? ' …' : ''),
+      bytes: bytes.slice(),
+      text:
+        entry.direction === 'junk'
+          ? junkText(protocol, bytes)
+          : protocol.sentence(bytes, entry.direction, request, null),
+      fault: entry.fault,
+      exception: entry.exception,
+      unanswered: entry.direction === 'request' && entry.partner < 0,
+      delayUs: asked ? entry.timeUs - asked.timeUs : NaN,
+      request: request?.slice() ?? null,
+    };
+  }
+
+  /** Places that a filter and a text let through. Columns are gone through at once, bytes a batch at a time between calls of `onFound`. */
+  async filter(
+    filter: FrameFilter,
+    text: string,
+    onFound: (places: Uint32Array, count: number, looked: number, over: boolean) => boolean,
+  ): Promise<void> {
+    const places = this.capture.index.filter(filter);
+    const wanted = text.trim().toLowerCase();
+    if (wanted === '') {
+      onFound(places, places.length, places.length, true);
+      return;
+    }
+    const found = new Uint32Array(places.length);
+    let count = 0;
+    for (let at = 0; at < places.length; at += BATCH) {
+      const until = Math.min(at + BATCH, places.length);
+      for (const row of await this.rows(places.subarray(at, until)))
+        if (`${row.text} ${row.hex}`.toLowerCase().includes(wanted)) found[count++] = row.place;
+      if (!onFound(found, count, until, until === places.length)) return;
+    }
+    if (places.length === 0) onFound(found, 0, 0, true);
+  }
+
+  /** The frames at these places as a file; times count from 1970 where the source has none of its own. */
+  async export(places: Uint32Array, form: 'pcapng' | 'csv' | 'jsonl'): Promise<Blob> {
+    const parts: BlobPart[] = [];
+    const packets = new ModbusTcpPackets(40_000);
+    if (form === 'pcapng') parts.push(pcapngHead('Bujo') as BlobPart);
+    if (form === 'csv') parts.push(`${COLUMNS.join(',')}\r\n`);
+    for (let at = 0; at < places.length; at += BATCH)
+      for (const [i, row] of (await this.rows(places.subarray(at, at + BATCH))).entries()) {
+        // Without times the order is all that there is: a millisecond from frame to frame keeps it.
+        const timeUs = Number.isNaN(row.timeUs) ? 1000 * (at + i) : row.timeUs;
+        const tcp = this.capture.index.at(row.place)?.tcp === true;
+        parts.push(
+          form === 'pcapng' ? (packetOf(packets, row, timeUs, this.#plan, tcp) as BlobPart) : lineOf(row, form),
+        );
+      }
+    return new Blob(parts, { type: TYPES[form] });
+  }
+}
+
+const NOTHING = new Uint8Array(0);
+/** Frames farther apart than this are read one by one. */
+const WIDEST_READ = 1 << 22;
+const SHOWN = 64;
+const TCP_PROTOCOL = modbusProtocol(TCP);
+const USS_PROTOCOL = ussProtocol(null);
+const TYPES = { pcapng: 'application/octet-stream', csv: 'text/csv', jsonl: 'application/x-ndjson' } as const;
+const COLUMNS = ['place', 'timeUs', 'direction', 'station', 'hex', 'meaning', 'delayUs'] as const;
+
+const cellsOf = ({
+  place,
+  timeUs,
+  direction,
+  unit,
+  bytes,
+  text,
+  delayUs,
+}: CaptureRow): readonly (string | number | null)[] => [
+  place,
+  Number.isNaN(timeUs) ? null : timeUs,
+  direction,
+  direction === 'junk' ? null : unit,
+  bytesToHex(bytes, ' '),
+  text,
+  Number.isNaN(delayUs) ? null : delayUs,
+];
+
+/** A row as a line of text. */
+function lineOf(row: CaptureRow, form: 'csv' | 'jsonl'): string {
+  const cells = cellsOf(row);
+  return form === 'csv'
+    ? `${Papa.unparse([cells], { escapeFormulae: true })}\r\n`
+    : `${JSON.stringify(Object.fromEntries(COLUMNS.map((column, k) => [column, cells[k]])))}\n`;
+}
+
+/** What is wrong with bytes that are no frame: the better of the two readings says it. */
+function junkText(protocol: LineProtocol, bytes: Uint8Array): string {
+  const readings = (['request', 'response'] as const).map((direction) => protocol.read(bytes, direction).faults);
+  const [first] = readings.sort((a, b) => a.length - b.length)[0] ?? [];
+  return `no frame: ${first?.text ?? 'nothing begins here'}`;
+}
+
+/** A frame as a packet: Modbus, however it was framed, as Modbus/TCP, which a packet analyser opens; everything else as serial bytes. */
+function packetOf(
+  packets: ModbusTcpPackets,
+  row: CaptureRow,
+  timeUs: number,
+  plan: CapturePlan,
+  tcp: boolean,
+): Uint8Array {
+  const { bytes, direction, text } = row;
+  const framing = tcp ? TCP : plan.protocol === 'uss' || plan.protocol === 'dialect' ? null : framingOf(plan.protocol);
+  if (direction === 'junk' || !framing) return serialPacket(timeUs, bytes, ascii(text));
+  if (framing.id === 'modbus-tcp') return packets.packet(timeUs, bytes, direction);
+  const inner = framing.read(bytes, direction).message;
+  const tcpFrame = inner ? TCP.encode(inner, direction) : null;
+  return tcpFrame?.ok
+    ? packets.packet(timeUs, tcpFrame.value, direction, `${framing.name}: ${bytesToHex(bytes, ' ')}`)
+    : serialPacket(timeUs, bytes, ascii(text));
+}
+
+/** Comments are kept to plain characters. */
+const ascii = (text: string): string => text.replace(/[^\x20-\x7e]/g, '-');
+
+/** Whether a file's beginning reads as text, and its first lines. */
+export function sampleOf(head: Uint8Array): { readonly lines: readonly string[]; readonly printable: boolean } {
+  const text = new TextDecoder().decode(head);
+  const odd = head.filter((byte) => byte < 9 || (byte > 13 && byte < 32) || byte === 127).length;
+  return { lines: text.split(/\r?\n/).slice(0, 60), printable: odd === 0 && head.length > 0 };
+}
