@@ -37,9 +37,10 @@ it.each([
 });
 
 it('another station and a wrong check get no answer', async () => {
-  const { say, ask } = await s1();
+  const line = await s1();
+  const { say } = line;
   expect(say('06.pos?')).toBe('timeout');
-  expect(ask(ascii('05.pos?~00\r'), 400).outcome).toBe('timeout');
+  expect(line.ask(ascii('05.pos?~00\r'), 400).outcome).toBe('timeout');
 });
 
 it('mode 4 holds the shaft; an absolute move ends at its target, with its bits on the way', async () => {

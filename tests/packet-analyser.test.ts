@@ -53,13 +53,7 @@ const demanded = process.env.BUJO_NEED_READER === '1';
   });
 
   it('Modbus TCP is decoded as such, with function, transaction and unit', () => {
-    const rows = ask(
-      'frame.protocols',
-      'mbtcp.trans_id',
-      'mbtcp.unit_id',
-      'modbus.func_code',
-      'modbus.exception_code',
-    );
+    const rows = ask('frame.protocols', 'mbtcp.trans_id', 'mbtcp.unit_id', 'modbus.func_code', 'modbus.exception_code');
     expect(rows.slice(0, 5)).toEqual(
       SAID.map(([, message]) => [
         'eth:ethertype:ip:tcp:mbtcp:modbus',

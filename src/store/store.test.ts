@@ -146,14 +146,12 @@ it('migrates a database of version 1 and keeps all that is in it', async () => {
 it('migrates a database of version 2 and keeps its open job; sheets of the user’s own can be kept from then on', async () => {
   const name = `test ${count++}`;
   const old = new Dexie(name);
-  old
-    .version(1)
-    .stores({
-      jobs: 'id',
-      sessions: 'id, startedAtMs, job',
-      traceBlocks: '[session+first]',
-      nonvolatile: '[line+station]',
-    });
+  old.version(1).stores({
+    jobs: 'id',
+    sessions: 'id, startedAtMs, job',
+    traceBlocks: '[session+first]',
+    nonvolatile: '[line+station]',
+  });
   old.version(2).stores({ settings: 'key' });
   await old.table('jobs').put({ ...demoJob(), name: 'yesterday' });
   await old.table('settings').put({ key: 'current-job', value: demoJob().id });

@@ -29,6 +29,8 @@ interface ByteStripProps {
   /** Places that differ from what was expected. */
   readonly differs?: ReadonlySet<number>;
   readonly editing?: StripEditing;
+  /** How bytes are shown until the user chooses: text for protocols of characters. */
+  readonly firstBase?: Base;
 }
 
 const shown = (byte: number | null, base: Base): string => (byte === null ? '??' : byteText(byte, base));
@@ -55,11 +57,12 @@ export function ByteStrip({
   small = false,
   differs,
   editing,
+  firstBase = 'hex',
 }: ByteStripProps) {
   const cells = useRef<HTMLDivElement>(null);
   const [pending, setPending] = useState<{ readonly at: number; readonly high: string } | null>(null);
   const [cursor, setCursor] = useState(0);
-  const [base, setBase] = useState<Base>('hex');
+  const [base, setBase] = useState<Base>(firstBase);
   const [selection, setSelection] = useState<Selection | null>(null);
   const isDense = bytes.length >= DENSE_FROM;
   const [from, until] = selection
@@ -124,7 +127,7 @@ export function ByteStrip({
 
   return (
     <>
-      <BaseChoice base={base} label={label} onBase={setBase} />
+      <BaseChoice base={base} onBase={setBase} />
       <div
         ref={cells}
         className={[
@@ -221,17 +224,9 @@ function DenseMeaning({ fields, at }: { readonly fields: readonly Field[]; reado
   );
 }
 
-function BaseChoice({
-  base,
-  label,
-  onBase,
-}: {
-  readonly base: Base;
-  readonly label: string;
-  readonly onBase: (base: Base) => void;
-}) {
+function BaseChoice({ base, onBase }: { readonly base: Base; readonly onBase: (base: Base) => void }) {
   return (
-    <div className={styles.bases} role="group" aria-label={`${label}: shown as`}>
+    <div className={styles.bases} role="group" aria-label="Bytes shown as">
       {BASES.map((one) => (
         <button key={one} type="button" aria-pressed={one === base} onClick={() => onBase(one)}>
           {one}

@@ -33,7 +33,7 @@ test('pictures of the main views', async ({ bench, page }) => {
   await bench.stage('Frames');
   await expect(page.getByRole('group', { name: 'Request' })).toBeVisible();
   await page.getByLabel('What to ask').click();
-  await page.getByRole('option', { name: 'Write one register' }).click();
+  await page.getByRole('option', { name: '06 Write one register' }).click();
   await page.getByLabel('Parameter or register').click();
   await page.getByRole('option', { name: /9.03/ }).click();
   await page.getByLabel(/^Value/).fill('17.5');

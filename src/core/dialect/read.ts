@@ -105,17 +105,19 @@ export function readDialect(
   return done(isWhole || message.command !== undefined || message.station !== undefined ? message : null);
 }
 
-/** Both ways are tried; the one that stops later, or has fewer faults, is told. */
-export function readEitherWay(
-  dialect: Dialect,
-  bytes: Uint8Array,
-): DialectReading & { readonly readings?: readonly DialectReading[] } {
+/** Both ways are tried; the one with fewer faults is told, the request where they have as many. */
+export function readEitherWay(dialect: Dialect, bytes: Uint8Array): DialectReading {
   const [request, response] = [readDialect(dialect, bytes, 'request'), readDialect(dialect, bytes, 'response')];
-  const reach = ({ fields }: DialectReading): number => fields.findIndex(({ path }) => path === 'unread');
-  if (request.faults.length !== response.faults.length)
-    return request.faults.length < response.faults.length ? request : response;
-  return reach(request) < reach(response) ? response : request;
+  // A reply without its verb takes any text for a value: that counts only where it is a number.
+  const isBareText =
+    response.message?.kind === 'value' &&
+    response.message.command === undefined &&
+    !NUMERIC.test(`${response.message.values?.[0] ?? ''}`);
+  if (isBareText) return request;
+  return request.faults.length <= response.faults.length ? request : response;
 }
+
+const NUMERIC = /^[+-]?[0-9A-F.]+$/;
 
 /** Leaves for what nobody understood. */
 function filled(bytes: Uint8Array, fields: readonly Field[]): readonly Field[] {
@@ -368,7 +370,9 @@ function valueHere(walk: Walk, field: DialectField, place: number, separator: Ui
   const end = numberEnd(until, start, field);
   const number = readNumber(until.slice(start, end), field);
   if (!number.ok) {
-    walk.fault('bad-token', start, Math.min(Math.max(end, start + 1), walk.end), `${field.name}: ${number.error}`);
+    const there = until.slice(start);
+    const why = end === start && there !== '' ? `“${there}” does not begin a ${field.base} number` : number.error;
+    walk.fault('bad-token', start, Math.min(Math.max(end, start + 1), walk.end), `${field.name}: ${why}`);
     return null;
   }
   const { value } = number;
@@ -380,11 +384,15 @@ function valueHere(walk: Walk, field: DialectField, place: number, separator: Ui
   return value;
 }
 
-/** A raw value with what the field knows of it. */
+/** A raw value with what the field knows of it; the value in its unit is shown to six digits. */
 export function valueText({ unit, perCount, choices }: DialectField, value: number): string {
   const choice = choices?.find((one) => one.value === value);
   if (choice) return `${value} = ${choice.name}`;
-  return perCount !== undefined && unit ? `${value} × ${perCount} ${unit}` : unit ? `${value} ${unit}` : `${value}`;
+  if (perCount === undefined || !unit) return unit ? `${value} ${unit}` : `${value}`;
+  const [num = '1', den = '1'] = perCount.split('/');
+  const inUnit = (value * parseFloat(num)) / parseFloat(den);
+  const shown = parseFloat(inUnit.toPrecision(6));
+  return `${value} ${shown === inUnit ? '=' : '≈'} ${shown} ${unit}`;
 }
 
 function errorNumber(dialect: Dialect, walk: Walk, message: Draft): boolean {

@@ -15,6 +15,7 @@ export function dialectProtocol(dialect: Dialect): LineProtocol {
   return {
     family: 'ascii',
     name: `ASCII, ${dialect.name}`,
+    speaksText: true,
     longest: LINE_MAX,
     stations: dialect.station ? { least: dialect.station.min, most: dialect.station.max } : { least: 0, most: 0 },
     read: (bytes, direction, request) => {

@@ -18,6 +18,8 @@ export interface FrameReading {
 export interface LineProtocol {
   readonly family: 'modbus' | 'uss' | 'ascii';
   readonly name: string;
+  /** Its bytes are characters that people read. */
+  readonly speaksText: boolean;
   /** Bytes of the longest frame. */
   readonly longest: number;
   /** Stations that can be asked, and whether there are stations at all. */

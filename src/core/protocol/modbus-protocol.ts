@@ -16,6 +16,7 @@ export function modbusProtocol(framing: ModbusFraming): LineProtocol {
   return {
     family: 'modbus',
     name: framing.name,
+    speaksText: framing.id === 'modbus-ascii',
     longest: framing.longest,
     stations: { least: framing.broadcasts ? 1 : 0, most: framing.mostUnit },
     read,

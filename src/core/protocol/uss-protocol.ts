@@ -18,6 +18,7 @@ export function ussProtocol(rule: UssRule | null): LineProtocol {
   return {
     family: 'uss',
     name: 'USS',
+    speaksText: false,
     longest: USS_MAX,
     stations: { least: 0, most: STATION_MAX },
     read: (bytes) => {
@@ -62,8 +63,10 @@ export function telegramSentence(
       : state?.kind === 'not-yet'
         ? 'no answer to the task yet; '
         : '';
-  const words = pzd.map((word) => hexNumber(word)).join(' ');
-  const data = pzd.length === 0 ? '' : direction === 'request' ? `control ${words}` : `status ${words}`;
+  const [word = 0, ...others] = pzd;
+  const names = direction === 'request' ? ['control', 'reference'] : ['status', 'actual'];
+  const rest = others.length === 0 ? '' : `, ${names[1]} ${others.map((other) => hexNumber(other)).join(' ')}`;
+  const data = pzd.length === 0 ? '' : `${names[0]} ${hexNumber(word)}${rest}`;
   return head + older + [channel, data].filter((part) => part !== '').join(' · ');
 }
 

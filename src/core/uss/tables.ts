@@ -16,7 +16,7 @@ export interface IdSpec {
 /** Task ids, master to drive; 10 is not used. */
 export const TASKS: Readonly<Partial<Record<number, IdSpec>>> = {
   0: { name: 'no task', carries: 'nothing' },
-  1: { name: 'read parameter', carries: 'nothing' },
+  1: { name: 'read', carries: 'nothing' },
   2: { name: 'write word', carries: 'word' },
   3: { name: 'write double word', carries: 'double' },
   4: { name: 'read description element', carries: 'nothing' },

@@ -46,7 +46,7 @@ export function channelText(message: UssMessage, direction: Direction): string {
   const report = spm ? ', a change report waits' : '';
   if (spec.carries === 'refusal') return `${place} refused: ${refusalText(value ?? 0)}${report}`;
   if (spec.carries === 'text') return `${place}, text “${textIn(pwe)}”${report}`;
-  return `${spec.name}, ${place}${value === null ? '' : `: ${value}`}${report}`;
+  return `${spec.name}${spec.carries === 'nothing' ? ' ' : ', '}${place}${value === null ? '' : `: ${value}`}${report}`;
 }
 
 /** Text of a parameter, two characters to a word. */

@@ -57,7 +57,13 @@ export function CaptureList({ capture, count }: { readonly capture: OpenCaptureV
 
   return (
     <>
-      <div ref={scroller} className={styles.list} role="list" aria-label="Frames of the capture" tabIndex={0}>
+      <div
+        ref={scroller}
+        className={`${styles.list} ${chosen ? styles.short : ''}`}
+        role="list"
+        aria-label="Frames of the capture"
+        tabIndex={0}
+      >
         <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
           {shown.map(({ index, start }) => {
             const row = pages.get(Math.floor(index / PAGE))?.[index % PAGE];

@@ -10,7 +10,7 @@ import type { ExchangeOutcome, ExchangeResult } from '../../link/request';
 import { ByteStrip } from '../../ui/byte-strip';
 import { Panel } from '../../ui/panel';
 import styles from './frames.module.css';
-import { useFrameView } from './use-frame-view';
+import { firstBaseOf, useFrameView } from './use-frame-view';
 
 interface ReplyProps {
   readonly request: Uint8Array;
@@ -31,7 +31,7 @@ export function ReplyPanels({ request, refusal, result, waiting, withinMs }: Rep
   const numbersFrames = protocol?.family === 'modbus' && framing.id === 'modbus-tcp';
   const sameRequest = result !== null && sameRequestBytes(numbersFrames, request, result.request.bytes);
   const asked = sameRequest && !waiting ? result.request.bytes : request;
-  const expected = useMemo(() => view.expected(asked, refusal), [view, asked, refusal]);
+  const expected = useMemo(() => view.expected(asked, refusal, result?.exchange ?? 0), [view, asked, refusal, result]);
   const agree =
     sameRequest && !waiting && result.reply !== null && expected !== null && sameBytes(expected.bytes, result.reply);
   return (
@@ -93,7 +93,14 @@ function ExpectedPanel({
   }
   return (
     <Panel title="◂ Reply that the drive should give" aside={`${expected.text}, within ${withinMs} ms`}>
-      <ByteStrip label="Expected reply" bytes={expected.bytes} fields={fields} direction="received" small />
+      <ByteStrip
+        firstBase={firstBaseOf(protocol)}
+        label="Expected reply"
+        bytes={expected.bytes}
+        fields={fields}
+        direction="received"
+        small
+      />
     </Panel>
   );
 }
@@ -137,6 +144,7 @@ function ActualPanel({ result, waiting, agree, differs, sameRequest }: ActualPro
     >
       {shown ? (
         <ByteStrip
+          firstBase={firstBaseOf(protocol)}
           label="Reply"
           bytes={shown.bytes}
           fields={shown.fields}

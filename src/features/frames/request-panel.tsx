@@ -19,7 +19,7 @@ import { Panel, Warning } from '../../ui/panel';
 import { ComposeBar } from './compose-bar';
 import { DialectCompose } from './dialect-compose';
 import { withChange } from './draft-frame';
-import { useFrameView } from './use-frame-view';
+import { firstBaseOf, useFrameView } from './use-frame-view';
 import { UssCompose } from './uss-compose';
 
 interface RequestPanelProps {
@@ -59,6 +59,7 @@ export function RequestPanel({ stationKey, bytes, reading, protocol, station, ob
   };
   const checkIsWrong = reading.faults.some(({ code }) => code === 'checksum-mismatch' || code === 'length-mismatch');
   const dialect = index?.sheet.dialect;
+  const firstBase = firstBaseOf(protocol);
 
   return (
     <Panel
@@ -99,6 +100,8 @@ export function RequestPanel({ stationKey, bytes, reading, protocol, station, ob
         <DialectCompose bytes={bytes} dialect={dialect} station={station} onBytes={edit} />
       )}
       <ByteStrip
+        key={firstBase}
+        firstBase={firstBase}
         label="Request"
         bytes={[...bytes]}
         fields={fields}

@@ -3,7 +3,9 @@
 import { useCallback, useMemo } from 'react';
 import { useBench } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/use-current';
+import type { Base } from '../../core/bytes/copy-forms';
 import type { Field } from '../../core/bytes/field';
+import type { LineProtocol } from '../../core/protocol/line-protocol';
 import { expectDialect } from '../../core/dialect/expect';
 import type { Direction } from '../../core/direction';
 import type { ExpectedReply } from '../../core/expected-reply';
@@ -15,10 +17,13 @@ import { lastReplyTo } from './last-reply';
 /** How the frames of the current line are shown and what they should be answered with, whatever the line speaks. */
 export interface FrameView {
   readonly fieldsOf: (bytes: Uint8Array, direction: Direction, request: Uint8Array | null) => readonly Field[];
-  /** `refusal` is the exception that must come, by the sheet. */
-  readonly expected: (request: Uint8Array, refusal: number | null) => ExpectedReply | null;
+  /** `refusal` is the exception that must come, by the sheet; `exchange` the one that is compared with what was expected. */
+  readonly expected: (request: Uint8Array, refusal: number | null, exchange: number) => ExpectedReply | null;
   readonly nameOf: (station: number) => string | null;
 }
+
+/** Protocols of characters are shown as text first. */
+export const firstBaseOf = (protocol: LineProtocol | null): Base => (protocol?.speaksText ? 'text' : 'hex');
 
 export function useFrameView(): FrameView {
   const bench = useBench();
@@ -29,8 +34,8 @@ export function useFrameView(): FrameView {
   );
   return useMemo(() => {
     const lineId = line?.id ?? '';
-    const last = (request: Uint8Array): Uint8Array | null =>
-      lastReplyTo(bench.state.getState().entries, lineId, request);
+    const last = (request: Uint8Array, exchange: number): Uint8Array | null =>
+      lastReplyTo(bench.state.getState().entries, lineId, request, exchange);
     return {
       nameOf,
       fieldsOf: (bytes, direction, request) => {
@@ -40,15 +45,15 @@ export function useFrameView(): FrameView {
         const asked = request ? framing.read(request, 'request').message : null;
         return annotate(fields, framing.read(bytes, direction).message, asked, index, nameOf);
       },
-      expected: (request, refusal) => {
+      expected: (request, refusal, exchange) => {
         const { uss, dialect } = index?.sheet ?? {};
         switch (protocol?.family) {
           case 'modbus':
             return expectReply(framing, request, (address) => view.values.get(address)?.word, refusal);
           case 'uss':
-            return expectUss(request, uss ?? null, uss?.parameters ?? [], last(request));
+            return expectUss(request, uss ?? null, uss?.parameters ?? [], last(request, exchange));
           case 'ascii':
-            return dialect ? expectDialect(dialect, request, last(request)) : null;
+            return dialect ? expectDialect(dialect, request, last(request, exchange)) : null;
           case undefined:
             return null;
         }
