@@ -1,3 +1,4 @@
+import { captureBench } from './capture';
 import { codecBench } from './codec';
 import { missed } from './measure';
 import { pageBench } from './page';
@@ -5,6 +6,7 @@ import { heapBench, pollingBench } from './polling';
 
 /** All figures of one run; ratios only, for a machine's speed is nobody's merit. */
 codecBench();
+captureBench();
 await pollingBench();
 await heapBench();
 await pageBench();

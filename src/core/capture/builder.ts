@@ -15,7 +15,7 @@ export interface Glance {
 const word = (bytes: Uint8Array, at: number): number => ((bytes[at] as number) << 8) | (bytes[at + 1] as number);
 
 /** Functions whose requests begin with an address, and where their quantity stands (0: one register). */
-const QUANTITY_AT: Readonly<Partial<Record<number, number>>> = {
+const QUANTITIES: Readonly<Partial<Record<number, number>>> = {
   1: 4,
   2: 4,
   3: 4,
@@ -29,13 +29,17 @@ const QUANTITY_AT: Readonly<Partial<Record<number, number>>> = {
   24: 0,
 };
 
+const NO_QUANTITY = -1;
+/** The same as a flat table over all codes. */
+const QUANTITY_AT = Int8Array.from({ length: 256 }, (_, code) => QUANTITIES[code] ?? NO_QUANTITY);
+
 const modbusGlance = (head: number): Glance => ({
   unitOf: (bytes, start) => bytes[start + head] as number,
   fcOf: (bytes, start) => (bytes[start + head + 1] as number) & ~EXCEPTION_BIT,
   addressOf: (bytes, start) => word(bytes, start + head + 2),
   quantityOf: (bytes, start, end) => {
-    const at = QUANTITY_AT[bytes[start + head + 1] as number];
-    if (at === undefined || start + head + 4 > end) return 0;
+    const at = QUANTITY_AT[bytes[start + head + 1] as number] as number;
+    if (at === NO_QUANTITY || start + head + 4 > end) return 0;
     return at === 0 ? 1 : word(bytes, start + head + at);
   },
   isException: (bytes, start) => ((bytes[start + head + 1] as number) & EXCEPTION_BIT) !== 0,
@@ -54,8 +58,8 @@ export const GLANCES: Readonly<Record<'modbus-rtu' | 'modbus-ascii' | 'modbus-tc
     fcOf: (bytes, start) => pair(bytes, start + 3) & ~EXCEPTION_BIT,
     addressOf: (bytes, start) => (pair(bytes, start + 5) << 8) | pair(bytes, start + 7),
     quantityOf: (bytes, start, end) => {
-      const at = QUANTITY_AT[pair(bytes, start + 3)];
-      if (at === undefined || start + 13 > end) return 0;
+      const at = QUANTITY_AT[pair(bytes, start + 3)] as number;
+      if (at === NO_QUANTITY || start + 13 > end) return 0;
       return at === 0 ? 1 : (pair(bytes, start + 9) << 8) | pair(bytes, start + 11);
     },
     isException: (bytes, start) => (pair(bytes, start + 3) & EXCEPTION_BIT) !== 0,
@@ -91,8 +95,9 @@ export class CaptureBuilder {
   readonly #glance: Glance;
   readonly #onBytes: ((bytes: Uint8Array) => void) | null;
   #kept = 0;
-  /** By conversation: on a serial line there is one, over TCP one for each connection and transaction. */
-  readonly #open = new Map<string, Open>();
+  /** The request that stands open on the serial line, and those of TCP by connection and transaction. */
+  #lineOpen: Open | null = null;
+  readonly #tcpOpen = new Map<string, Open>();
 
   constructor(glance: Glance, onBytes: ((bytes: Uint8Array) => void) | null) {
     this.#glance = glance;
@@ -111,8 +116,8 @@ export class CaptureBuilder {
     const glance = origin.tcp ? GLANCES['modbus-tcp'] : this.#glance;
     const isResponse = direction === 'response';
     const unit = glance.unitOf(bytes, start, end);
-    const conversation = origin.tcp ? `${origin.connection} ${word(bytes, start)}` : 'line';
-    const open = this.#open.get(conversation) ?? null;
+    const conversation = origin.tcp ? `${origin.connection} ${word(bytes, start)}` : null;
+    const open = conversation === null ? this.#lineOpen : (this.#tcpOpen.get(conversation) ?? null);
     const answers = isResponse && open !== null && open.entry.unit === unit;
     const entry: FrameEntry = {
       offset: this.#place(offset, bytes, start, end),
@@ -132,11 +137,13 @@ export class CaptureBuilder {
     this.#tally.frame(entry, answers ? open.entry : null);
     if (answers) {
       this.index.tie(open.place, place);
-      this.#open.delete(conversation);
+      if (conversation === null) this.#lineOpen = null;
+      else this.#tcpOpen.delete(conversation);
     }
     if (isResponse) return;
     if (open) this.#tally.unanswered(open.entry.unit, sameRequest(open.entry, entry));
-    this.#open.set(conversation, { place, entry });
+    if (conversation === null) this.#lineOpen = { place, entry };
+    else this.#tcpOpen.set(conversation, { place, entry });
   }
 
   /** Bytes that belong to no frame. */
@@ -173,8 +180,10 @@ export class CaptureBuilder {
 
   /** What still stands open at the end was not answered either. */
   statistics(): Statistics {
-    for (const { entry } of this.#open.values()) this.#tally.unanswered(entry.unit, false);
-    this.#open.clear();
+    for (const { entry } of [...(this.#lineOpen ? [this.#lineOpen] : []), ...this.#tcpOpen.values()])
+      this.#tally.unanswered(entry.unit, false);
+    this.#lineOpen = null;
+    this.#tcpOpen.clear();
     return this.#tally.result();
   }
 }

@@ -1,23 +1,43 @@
-import { Crc16Window } from '../checksum/crc16-window';
+import { Crc16Window, isGoodStretch } from '../checksum/crc16-window';
 import type { Direction } from '../direction';
 import { EXCEPTIONS } from '../modbus/exceptions';
-import { frameLengthAt, OPEN_LENGTH, openLengths } from '../modbus/frame-length';
+import { CAN_BEGIN, LENGTH_RULES, lengthBy, OPEN_LENGTH, type LengthRules } from '../modbus/frame-length';
 import { FUNCTIONS } from '../modbus/functions';
 import { EXCEPTION_BIT } from '../modbus/layout';
 import { RTU_MAX, RTU_MIN } from '../modbus/rtu';
+import { UNIT_MAX } from '../modbus/serial';
 import type { FrameSink, Splitter } from './frame-sink';
 import { Turn } from './turn';
 
-/** An exception is so short that noise often ends well as one: only those of the standard are looked for. */
-const EXCEPTION_LENGTH = 5;
+const { request: REQUEST, response: RESPONSE } = LENGTH_RULES;
+
+const ECHO_TEST = 8;
+const ECHO_LENGTH = 8;
+const TRANSPORT = 43;
+/** A request and its answer of open length: a longer stretch is not looked into. */
+const LONGEST_GAP = 2 * RTU_MAX;
 
 /** Bytes looked at in one go; what a frame could still need is carried over. */
 const ROOM = 1 << 16;
 
+/** Length of the frame that begins at `at` and whose check is good, by the rules of one direction; 0 where there is none. */
+function lengthOfGood(bytes: Uint8Array, registers: Uint16Array, at: number, end: number, rules: LengthRules): number {
+  const length = lengthBy(rules, bytes, at, end);
+  if (length > 0) {
+    if (at + length > end || length < RTU_MIN || !isGoodStretch(registers, at, at + length)) return 0;
+    // An exception is so short that noise often ends well as one: only those of the standard count.
+    const isException = ((bytes[at + 1] as number) & EXCEPTION_BIT) !== 0;
+    return isException && !EXCEPTIONS[bytes[at + 2] as number] ? 0 : length;
+  }
+  // The usual echo test carries one word; a longer one, and other open frames, show as a stretch between frames.
+  if (length !== OPEN_LENGTH || bytes[at + 1] !== ECHO_TEST || at + ECHO_LENGTH > end) return 0;
+  return isGoodStretch(registers, at, at + ECHO_LENGTH) ? ECHO_LENGTH : 0;
+}
+
 /**
  * Cuts a raw RTU stream without times into frames, by structure and check alone, both directions mixed. After noise it begins anew at every
- * byte; each place costs the same, whatever stands there, so the whole is linear. A stretch between two frames whose check is good as a whole
- * is a frame of a function without a length rule.
+ * byte; each place costs the same, whatever stands there, so the whole is linear. A stretch between two frames that frames of open
+ * length fill whole is told as those.
  */
 export class RtuSplitter implements Splitter {
   readonly #sink: FrameSink;
@@ -38,7 +58,7 @@ export class RtuSplitter implements Splitter {
       this.#buffer.set(chunk.subarray(at, at + part), this.#filled);
       this.#filled += part;
       at += part;
-      if (this.#filled === ROOM) this.#look(ROOM - 2 * RTU_MAX);
+      if (this.#filled === ROOM) this.#look(ROOM - LONGEST_GAP);
     }
   }
 
@@ -53,22 +73,30 @@ export class RtuSplitter implements Splitter {
     const end = this.#filled;
     const buffer = this.#buffer;
     this.#window.load(buffer, end);
+    const { registers } = this.#window;
     let at = 0;
     let junkFrom = 0;
     while (at < until) {
-      const length = this.#frameAt(at, end);
-      if (length === 0) {
+      if (at + 1 < end && CAN_BEGIN[buffer[at + 1] as number] === 0) {
+        at++;
+        continue;
+      }
+      const request = lengthOfGood(buffer, registers, at, end, REQUEST);
+      const response = lengthOfGood(buffer, registers, at, end, RESPONSE);
+      if (request === 0 && response === 0) {
         at++;
         continue;
       }
       this.#junk(junkFrom, at);
-      this.#tell(at, at + length, length);
+      const direction = response === 0 ? 'request' : request === 0 ? 'response' : this.#whoseTurn(at);
+      const length = direction === 'request' ? request : response;
+      this.#tell(at, at + length, direction);
       at += length;
       junkFrom = at;
     }
     // A stretch of junk is told as soon as it cannot be a frame without a length rule any more.
     const isLast = until === end;
-    const tellFrom = isLast || at - junkFrom > RTU_MAX ? at : junkFrom;
+    const tellFrom = isLast || at - junkFrom > LONGEST_GAP ? at : junkFrom;
     this.#junk(junkFrom, Math.min(tellFrom, end));
     this.#keepFrom(Math.min(tellFrom, end));
   }
@@ -79,59 +107,60 @@ export class RtuSplitter implements Splitter {
     this.#offset += at;
   }
 
-  /** Length of the frame at `at`, or 0. Where both readings end well, the one whose turn it is counts. */
-  #frameAt(at: number, end: number): number {
-    const request = this.#reading(at, end, 'request');
-    const response = this.#reading(at, end, 'response');
-    if (request === 0 || response === 0 || request === response) return request || response;
-    const fc = (this.#buffer[at + 1] as number) & ~EXCEPTION_BIT;
-    return this.#turn.settle(this.#buffer[at] as number, fc) === 'request' ? request : response;
+  /** Where both readings end well, the one whose turn it is counts. */
+  #whoseTurn(at: number): Direction {
+    return this.#turn.settle(this.#buffer[at] as number, (this.#buffer[at + 1] as number) & ~EXCEPTION_BIT);
   }
 
-  #reading(at: number, end: number, direction: Direction): number {
-    const length = frameLengthAt(this.#buffer, at, end, direction);
-    if (length === EXCEPTION_LENGTH && ((this.#buffer[at + 1] as number) & EXCEPTION_BIT) !== 0)
-      if (!EXCEPTIONS[this.#buffer[at + 2] as number]) return 0;
-    if (length > 0) return at + length <= end && length >= RTU_MIN && this.#window.isGood(at, at + length) ? length : 0;
-    return length === OPEN_LENGTH ? this.#openFrame(at, end, direction) : 0;
-  }
-
-  #openFrame(at: number, end: number, direction: Direction): number {
-    const { from, step } = openLengths(this.#buffer, at, direction);
-    const most = Math.min(RTU_MAX, end - at);
-    for (let length = from; length <= most; length += step) if (this.#window.isGood(at, at + length)) return length;
-    return 0;
-  }
-
-  #tell(start: number, end: number, length: number): void {
+  #tell(start: number, end: number, direction: Direction): void {
     const unit = this.#buffer[start] as number;
-    const code = this.#buffer[start + 1] as number;
-    const fc = code & ~EXCEPTION_BIT;
-    const [request, response] = [
-      this.#reading(start, end, 'request') === length,
-      this.#reading(start, end, 'response') === length,
-    ];
-    const direction = request && response ? this.#turn.settle(unit, fc) : request ? 'request' : 'response';
+    const fc = (this.#buffer[start + 1] as number) & ~EXCEPTION_BIT;
     this.#turn.took(direction, unit, fc);
     this.#sink.frame(this.#offset + start, this.#buffer, start, end, direction);
   }
 
+  /** A stretch without frames of known length: frames of open length if such fill it whole, else junk. */
   #junk(start: number, end: number): void {
     if (end <= start) return;
-    const size = end - start;
-    const unit = this.#buffer[start] as number;
-    const fc = this.#buffer[start + 1] as number;
-    const isOpaque =
-      size >= RTU_MIN &&
-      size <= RTU_MAX &&
-      !FUNCTIONS[fc & ~EXCEPTION_BIT] &&
-      fc > 0 &&
-      fc < EXCEPTION_BIT &&
-      unit <= 247;
-    if (!isOpaque || !this.#window.isGood(start, end))
-      return this.#sink.junk(this.#offset + start, this.#buffer, start, end);
-    const direction = this.#turn.settle(unit, fc);
-    this.#turn.took(direction, unit, fc);
-    this.#sink.frame(this.#offset + start, this.#buffer, start, end, direction);
+    const cuts = end - start <= LONGEST_GAP ? this.#openFrames(start, end) : [];
+    if (cuts.length === 0) return this.#sink.junk(this.#offset + start, this.#buffer, start, end);
+    let at = start;
+    for (const until of cuts) {
+      const unit = this.#buffer[at] as number;
+      const fc = this.#buffer[at + 1] as number;
+      const direction = this.#turn.settle(unit, fc);
+      this.#turn.took(direction, unit, fc);
+      this.#sink.frame(this.#offset + at, this.#buffer, at, until, direction);
+      at = until;
+    }
+  }
+
+  /**
+   * Where frames of which only the check tells the length end, if they fill the stretch to its end: one alone is met by chance too often, and
+   * each place is tried once, so that the cost stays with the length.
+   */
+  #openFrames(start: number, end: number): readonly number[] {
+    const cuts: number[] = [];
+    for (let at = start; at < end;) {
+      if (!this.#isOpenFunction(at)) return [];
+      const last = Math.min(end, at + RTU_MAX);
+      let until = last === end && this.#isGood(at, end) ? end : at + RTU_MIN;
+      while (until < last && !this.#isGood(at, until)) until++;
+      if (until >= last && !(until === end && this.#isGood(at, end))) return [];
+      cuts.push(until);
+      at = until;
+    }
+    return cuts;
+  }
+
+  #isGood(start: number, end: number): boolean {
+    return end - start >= RTU_MIN && this.#window.isGood(start, end);
+  }
+
+  /** A function whose frames have no length rule: not in the table, the echo test, or another bus’s transport. */
+  #isOpenFunction(at: number): boolean {
+    const fc = this.#buffer[at + 1] as number;
+    const isOpen = !FUNCTIONS[fc & ~EXCEPTION_BIT] || fc === ECHO_TEST || fc === TRANSPORT;
+    return isOpen && fc > 0 && fc < EXCEPTION_BIT && (this.#buffer[at] as number) <= UNIT_MAX;
   }
 }

@@ -50,7 +50,8 @@ const EMPTY: Readonly<Tally> = {
 
 /** Counts while a capture is read, so that nothing is gone over twice. */
 export class StatisticsTally {
-  readonly #stations = new Map<number, Tally>();
+  /** By station number: at most 256, so an array is all the index that is needed. */
+  readonly #stations: (Tally | undefined)[] = [];
   #frames = 0;
   #junkBytes = 0;
   #damaged = 0;
@@ -87,27 +88,17 @@ export class StatisticsTally {
   }
 
   #of(unit: number): Tally {
-    const known = this.#stations.get(unit);
+    const known = this.#stations[unit];
     if (known) return known;
     const fresh = { ...EMPTY };
-    this.#stations.set(unit, fresh);
+    this.#stations[unit] = fresh;
     return fresh;
   }
 
   result(): Statistics {
-    const stations = [...this.#stations]
-      .sort(([a], [b]) => a - b)
-      .map(([unit, tally]): StationStatistics => {
-        const { delays, sumUs, shortestUs, longestUs, ...counts } = tally;
-        const timed = delays > 0;
-        return {
-          unit,
-          ...counts,
-          shortestUs: timed ? shortestUs : NaN,
-          meanUs: timed ? sumUs / delays : NaN,
-          longestUs: timed ? longestUs : NaN,
-        };
-      });
+    const stations = this.#stations.flatMap((tally, unit): StationStatistics[] =>
+      tally ? [statisticsOf(unit, tally)] : [],
+    );
     return {
       frames: this.#frames,
       junkBytes: this.#junkBytes,
@@ -116,6 +107,17 @@ export class StatisticsTally {
       stations,
     };
   }
+}
+
+function statisticsOf(unit: number, { delays, sumUs, shortestUs, longestUs, ...counts }: Tally): StationStatistics {
+  const timed = delays > 0;
+  return {
+    unit,
+    ...counts,
+    shortestUs: timed ? shortestUs : NaN,
+    meanUs: timed ? sumUs / delays : NaN,
+    longestUs: timed ? longestUs : NaN,
+  };
 }
 
 /** Stations that were asked and never answered. */

@@ -22,33 +22,39 @@ for (let at = 256; at < LOW.length; at++) {
   HIGH[at] = (high >>> 8) ^ (STEP[high & 0xff] as number);
 }
 
+/**
+ * Whether `bytes[start, end)` ends with its own good check, by the registers that `Crc16Window` loaded. At most `WINDOW_MAX` bytes. A plain
+ * function, since it is asked several times for every byte of a stream.
+ */
+export function isGoodStretch(registers: Uint16Array, start: number, end: number): boolean {
+  const begun = (registers[start] as number) ^ 0xffff;
+  const row = (end - start) << 8;
+  return (
+    ((registers[end] as number) ^ (LOW[row + (begun & 0xff)] as number) ^ (HIGH[row + (begun >>> 8)] as number)) === 0
+  );
+}
+
 export class Crc16Window {
   /** Register after so many bytes, begun at 0. */
-  #after: Uint16Array;
+  registers: Uint16Array;
 
   constructor(capacity: number) {
-    this.#after = new Uint16Array(capacity + 1);
+    this.registers = new Uint16Array(capacity + 1);
   }
 
   /** Takes `bytes[0, end)`; what was taken before is forgotten. */
   load(bytes: Uint8Array, end: number): void {
-    if (this.#after.length <= end) this.#after = new Uint16Array(end + 1);
-    const after = this.#after;
+    if (this.registers.length <= end) this.registers = new Uint16Array(end + 1);
+    const { registers } = this;
     let register = 0;
-    after[0] = 0;
+    registers[0] = 0;
     for (let at = 0; at < end; at++) {
       register = (register >>> 8) ^ (STEP[(register ^ (bytes[at] as number)) & 0xff] as number);
-      after[at + 1] = register;
+      registers[at + 1] = register;
     }
   }
 
-  /** Whether `bytes[start, end)` ends with its own good check. At most `WINDOW_MAX` bytes. */
   isGood(start: number, end: number): boolean {
-    const begun = (this.#after[start] as number) ^ 0xffff;
-    const row = (end - start) << 8;
-    return (
-      ((this.#after[end] as number) ^ (LOW[row + (begun & 0xff)] as number) ^ (HIGH[row + (begun >>> 8)] as number)) ===
-      0
-    );
+    return isGoodStretch(this.registers, start, end);
   }
 }

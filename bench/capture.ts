@@ -1,0 +1,118 @@
+import { crc16 } from '../src/core/checksum/crc16';
+import { FrameIndex } from '../src/core/capture/frame-index';
+import { captureReader, type CapturePlan } from '../src/core/capture/read-capture';
+import { pick, seededRandom } from '../src/core/random/random';
+import { exchangeOf } from '../tests/harness/streams';
+import { claim, note, race } from './measure';
+
+const MB = 1 << 20;
+const PLAN: CapturePlan = { form: 'binary', protocol: 'modbus-rtu', ports: [], gapUs: 0 };
+
+/** A stream of exchanges of this size; 8 MB of them, over and over. */
+function streamOf(size: number): Uint8Array {
+  const random = seededRandom(64);
+  const stream = new Uint8Array(size);
+  const part = Math.min(size, 8 * MB);
+  let at = 0;
+  while (at < part)
+    for (const frame of exchangeOf(random)) {
+      stream.set(frame.subarray(0, Math.max(0, part - at)), at);
+      at = Math.min(part, at + frame.length);
+    }
+  for (let copied = part; copied < size; copied += part) stream.copyWithin(copied, 0, part);
+  return stream;
+}
+
+function read(stream: Uint8Array): number {
+  const reader = captureReader(PLAN, () => undefined);
+  for (let at = 0; at < stream.length; at += MB) reader.push(stream.subarray(at, at + MB));
+  return reader.end().index.count;
+}
+
+const best = (work: () => number, rounds = 3): { ms: number; value: number } => {
+  let ms = Infinity;
+  let value = 0;
+  for (let i = 0; i < rounds; i++) {
+    const start = performance.now();
+    value = work();
+    ms = Math.min(ms, performance.now() - start);
+  }
+  return { ms, value };
+};
+
+/** Streams in which every place looks as if a frame could begin there. */
+const WORST: Readonly<Record<string, (at: number) => number>> = {
+  'echo tests without end': (at) => [3, 8, 0, 0][at % 4] as number,
+  'another bus’s transport': (at) => [0x2b, 0x0d][at % 2] as number,
+  'device identification': (at) => [3, 0x2b, 0x0e, 1, 1, 0, 0, 255, 0, 0][at % 10] as number,
+  'the longest reads': (at) => (at % 3 === 2 ? 250 : 3),
+  'one code everywhere': () => 16,
+  zeros: () => 0,
+  'user-defined codes': (at) => [1, 65][at % 2] as number,
+};
+
+export function captureBench(): void {
+  const stream = streamOf(64 * MB);
+  const gc = (globalThis as { gc?: () => void }).gc;
+  gc?.();
+  const before = process.memoryUsage();
+  const { ms, value } = best(() => read(stream));
+  const after = process.memoryUsage();
+  const crc = best(() => crc16(stream));
+  note(
+    `64 MB: ${value} frames, split and decoded in ${Math.round(ms)} ms, one table-CRC pass ${Math.round(crc.ms)} ms`,
+  );
+  claim('split and decode of 64 MB of raw RTU against one table-CRC pass', ms / crc.ms, { atMost: 8 });
+  claim('memory beside the stream, MB', (after.rss - before.rss) / MB, { atMost: 300 - 64 });
+  const twice = streamOf(128 * MB);
+  const double = best(() => read(twice), 2);
+  claim('twice the input against its time', double.ms / ms, { atMost: 2.2 });
+  for (const [name, byteAt] of Object.entries(WORST)) {
+    const bytes = Uint8Array.from({ length: 64 * 1024 }, (_, at) => byteAt(at));
+    // Many times over, so that the clock sees it.
+    const work = best(() => Array.from({ length: 20 }, () => read(bytes)).length, 3);
+    const pass = best(() => Array.from({ length: 20 }, () => crc16(bytes)).length, 3);
+    claim(`64 kB of the worst input: ${name}`, work.ms / pass.ms, { atMost: 8 });
+  }
+  filterBench();
+}
+
+/** A column filter against a plain scan of the same column. */
+function filterBench(): void {
+  const COUNT = 1_000_000;
+  const random = seededRandom(9);
+  const units = Uint8Array.from({ length: COUNT }, () => pick(random, 40));
+  const index = new FrameIndex();
+  for (let i = 0; i < COUNT; i++)
+    index.add({
+      offset: 8 * i,
+      length: 8,
+      timeUs: i,
+      unit: units[i] as number,
+      fc: 3,
+      direction: 'request',
+      fault: false,
+      exception: false,
+      tcp: false,
+      address: 0,
+      quantity: 1,
+      partner: -1,
+    });
+  const [plain, ours] = race([
+    {
+      name: 'a plain scan',
+      work: () => {
+        const found = new Uint32Array(COUNT);
+        let count = 0;
+        for (let i = 0; i < COUNT; i++) if (units[i] === 7) found[count++] = i;
+        return count;
+      },
+    },
+    { name: 'the filter', work: () => index.filter({ unit: 7 }).length },
+  ]);
+  claim(
+    'a column filter over 1,000,000 frames against a plain scan of the column',
+    (ours?.bestMs ?? NaN) / (plain?.bestMs ?? NaN),
+    { atMost: 3 },
+  );
+}
