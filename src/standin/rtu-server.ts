@@ -67,11 +67,41 @@ function writeSeveral(pdu: readonly number[], bank: RegisterBank): number[] {
   return refusal === 0 ? pdu.slice(0, 5) : refuse(16, refusal);
 }
 
+/** 08/00 gives back what came; this drive keeps no counters, so it refuses the others. */
+const diagnose = (pdu: readonly number[]): number[] =>
+  pdu.length >= 3 && word(pdu, 1) === 0 ? [...pdu] : refuse(8, ILLEGAL_FUNCTION);
+
+/** (current AND and-mask) OR (or-mask AND NOT and-mask), section 6.16. */
+function maskWrite(pdu: readonly number[], bank: RegisterBank): number[] {
+  if (pdu.length !== 7) return refuse(22, ILLEGAL_VALUE);
+  const [address, and, or] = [word(pdu, 1), word(pdu, 3), word(pdu, 5)];
+  const current = bank.read(address);
+  if (current === null) return refuse(22, ILLEGAL_ADDRESS);
+  const refusal = bank.write(address, [(current & and) | (or & ~and & 0xffff)]);
+  return refusal === 0 ? [...pdu] : refuse(22, refusal);
+}
+
+/** Writes first, then reads, section 6.17. */
+function readAndWrite(pdu: readonly number[], bank: RegisterBank): number[] {
+  const [readCount, writeCount, bytes] = [word(pdu, 3), word(pdu, 7), pdu[9] ?? 0];
+  const isWhole = writeCount >= 1 && writeCount <= 121 && bytes === 2 * writeCount && pdu.length === 10 + bytes;
+  if (!isWhole || readCount < 1 || readCount > 125) return refuse(23, ILLEGAL_VALUE);
+  if (word(pdu, 1) + readCount > 65536 || word(pdu, 5) + writeCount > 65536) return refuse(23, ILLEGAL_ADDRESS);
+  const words = Array.from({ length: writeCount }, (_, i) => word(pdu, 10 + 2 * i));
+  const refusal = bank.write(word(pdu, 5), words);
+  if (refusal !== 0) return refuse(23, refusal);
+  const reply = readRegisters([3, ...pdu.slice(1, 5)], bank);
+  return reply[0] === 3 ? [23, ...reply.slice(1)] : refuse(23, reply[1] ?? ILLEGAL_ADDRESS);
+}
+
 const SERVICES: Readonly<Partial<Record<number, (pdu: readonly number[], bank: RegisterBank) => number[]>>> = {
   3: readRegisters,
   4: readRegisters,
   6: writeOne,
+  8: diagnose,
   16: writeSeveral,
+  22: maskWrite,
+  23: readAndWrite,
 };
 
 const withCrc = (bytes: readonly number[]): Uint8Array => {

@@ -63,7 +63,7 @@ test('broken, foreign, truncated and oversized files: a sentence, and nothing is
       '{"format":1,"id":"x","name":"n","lines":[{"id":"l","name":"L","medium":"m","protocol":"uss","far":"yard","stations":[{"id":"s","station":300,"name":"d"}]}]}',
       'At lines.0.stations.0.station',
     ],
-    ['huge.json', `{"pad":"${'x'.repeat(33 * 1024 * 1024)}"}`, 'the file has 33 MB; a job file has 32 MB at most'],
+    ['huge.json', `{"pad":"${'x'.repeat(33 * 1024 * 1024)}"}`, 'the file has 33 MB; such a file has 32 MB at most'],
   ];
   for (const [name, text, sentence] of cases) {
     await give(bench, name, text);

@@ -206,3 +206,14 @@ test('frames are kept, moved by the keyboard, sent as a list, exported and impor
     .setInputFiles({ name: 'bad.json', mimeType: 'application/json', buffer: Buffer.from('{"format":1}') });
   await expect(page.getByText(/bad.json was not taken: kind/)).toBeVisible();
 });
+
+test('a sweep by mirror telegrams finds the hoist among stations 0 to 31', async ({ bench, page }) => {
+  await page.getByRole('button', { name: /vent hoist/ }).click();
+  await bench.hurry();
+  await bench.stage('Line');
+  await bench.press('Open K2 vents');
+  await page.getByRole('tab', { name: 'Sweeps' }).click();
+  await expect(page.getByText(/a mirror telegram to each/)).toBeVisible();
+  await bench.press('Try 32 stations');
+  await expect(page.getByTestId('stations-found')).toContainText('✓ 4 vent hoist');
+});

@@ -1,3 +1,6 @@
+import { concatBytes } from '../../src/core/bytes/concat';
+import { seededRandom } from '../../src/core/random/random';
+import { exchangeOf } from '../harness/streams';
 import { expect, test } from './bench';
 
 /** Remakes the pictures of docs/screenshots (`npm run pictures`); they show the demo job only. */
@@ -87,4 +90,33 @@ test('picture of the doctor', async ({ bench, page }) => {
   await bench.press(/Ask the doctor/);
   await expect(page.locator('[data-cause]').first()).toBeVisible();
   await page.screenshot(picture('doctor'));
+});
+
+test('pictures of other protocols, a capture and a dialect', async ({ bench, page }) => {
+  await page.getByRole('button', { name: /vent hoist/ }).click();
+  await bench.stage('Frames');
+  await bench.press(/^Open line/);
+  await page.getByLabel('What to do').selectOption('working');
+  await page.getByLabel('Parameter').selectOption('120');
+  await page.getByLabel('Value, 0.1 s').fill('6001');
+  await bench.press(/^Send to 4/);
+  await expect(page.getByTestId('reply-sentence')).toContainText('refused');
+  await page.screenshot(picture('uss'));
+  await bench.stage('Job');
+  await page.getByRole('button', { name: /fence axis/ }).click();
+  await bench.stage('Frames');
+  await page.getByRole('tab', { name: 'Dialect' }).click();
+  await page.getByLabel('Sample lines, one a row').fill('05.spd=9175040\n05.spd=fast\n05.no03~29<CR>');
+  await expect(page.getByRole('list', { name: 'How the samples are read' })).toContainText('stops at character 8');
+  await page.screenshot(picture('dialect'));
+  await page.getByRole('tab', { name: 'Capture' }).click();
+  const random = seededRandom(12);
+  const stream = concatBytes(...Array.from({ length: 3000 }, () => concatBytes(...exchangeOf(random))));
+  await page
+    .getByLabel('Capture file')
+    .setInputFiles({ name: 'night.bin', mimeType: 'application/octet-stream', buffer: Buffer.from(stream) });
+  await page.getByLabel('Only').selectOption('exceptions');
+  await page.getByRole('list', { name: 'Frames of the capture' }).getByRole('button').first().click();
+  await expect(page.getByRole('group', { name: /^Entry / })).toBeVisible();
+  await page.screenshot(picture('capture'));
 });

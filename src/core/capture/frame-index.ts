@@ -3,7 +3,7 @@ import type { Direction } from '../direction';
 /** Frames in one block of columns; blocks are added, never copied, so that memory grows with the frames and no faster. */
 const BLOCK = 1 << 12;
 
-/** What is known of a frame without its bytes: 31 bytes each. */
+/** What is known of a frame without its bytes: 29 bytes each. */
 export interface FrameEntry {
   /** Place of its bytes, and how many. */
   readonly offset: number;

@@ -127,3 +127,15 @@ export function sealDialect(dialect: Dialect, bytes: Uint8Array): Uint8Array {
   const bodyEnd = check.afterClose ? place.start - lead - close.length : place.start - lead;
   return framed(dialect, bytes.slice(open.length, bodyEnd));
 }
+
+/** The first command that can be read without naming anything, as a harmless question; null where the dialect has none. */
+export function firstRead(dialect: Dialect, station: number): Uint8Array | null {
+  const command = dialect.commands.find(({ access, asks = [] }) => access.includes('read') && asks.length === 0);
+  if (!command) return null;
+  const built = encodeDialect(
+    dialect,
+    { ...(dialect.station ? { station } : {}), kind: 'read', command: command.id },
+    'request',
+  );
+  return built.ok ? built.value : null;
+}

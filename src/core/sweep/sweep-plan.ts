@@ -52,13 +52,13 @@ export const serialSweepUs = (tries: readonly SerialSettings[], requestBytes: nu
   tries.reduce((sum, settings) => sum + requestBytes * characterUs(settings) + 2 * timeoutUs, 0);
 
 /** Stations from `first` to `last`, as typed numbers; the error is a sentence for the field. */
-export function stationRange(first: number, last: number, most = 247): Result<readonly number[], string> {
-  const bad = [first, last].find((number) => !Number.isInteger(number) || number < 1 || number > most);
+export function stationRange(first: number, last: number, most = 247, least = 1): Result<readonly number[], string> {
+  const bad = [first, last].find((number) => !Number.isInteger(number) || number < least || number > most);
   if (bad !== undefined)
     return failed(
       bad === 0
         ? 'station 0 is everyone at once and answers nothing; sweeps begin at 1'
-        : `station ${bad}: 1 to ${most} are stations`,
+        : `station ${bad}: ${least} to ${most} are stations`,
     );
   if (last < first) return failed(`the range ends at ${last}, before it begins at ${first}`);
   return done(Array.from({ length: last - first + 1 }, (_, i) => first + i));

@@ -1,4 +1,4 @@
-import { encodeDialect } from '../../core/dialect/write';
+import { firstRead } from '../../core/dialect/write';
 import type { ModbusFraming } from '../../core/modbus/framing';
 import type { LineProtocol } from '../../core/protocol/line-protocol';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
@@ -34,14 +34,7 @@ export function startFrame(
     }
     case 'ascii': {
       const dialect = index?.sheet.dialect;
-      const command = dialect?.commands.find(({ access, asks = [] }) => access.includes('read') && asks.length === 0);
-      if (!dialect || !command) return NOTHING;
-      const built = encodeDialect(
-        dialect,
-        { ...(dialect.station ? { station } : {}), kind: 'read', command: command.id },
-        'request',
-      );
-      return built.ok ? built.value : NOTHING;
+      return (dialect && firstRead(dialect, station)) ?? NOTHING;
     }
   }
 }

@@ -7,6 +7,7 @@ import { startDoctor } from '../../bench/ask-doctor';
 import { useBench } from '../../bench/bench-context';
 import type { BenchState } from '../../bench/bench-state';
 import { useCurrent } from '../../bench/use-current';
+import { useHarmless } from '../../bench/use-harmless';
 import { settingsText } from '../../core/line/settings';
 import type { NextAct } from '../../core/doctor/causes';
 import type { Suspect } from '../../core/doctor/diagnose';
@@ -119,7 +120,8 @@ function SuspectRow({ suspect, rank }: { readonly suspect: Suspect; readonly ran
 function ActButton({ act }: { readonly act: NextAct }) {
   const bench = useBench();
   const router = useRouter();
-  const { line, station, index, framing, isOpen, name } = useCurrent();
+  const { line, station, isOpen, name } = useCurrent();
+  const harmless = useHarmless();
   const part = bench.drafts.getState().setLinePart;
   if (!line) return null;
   const press = (text: string, run: () => void, disabled = false) => (
@@ -133,15 +135,11 @@ function ActButton({ act }: { readonly act: NextAct }) {
     case 'open':
       return press(`Open ${line.name}`, () => bench.open(line.id), isOpen);
     case 'ask': {
-      const status = index?.byRole.get('status-word');
-      const read =
-        status && station
-          ? framing.encode({ unit: station.station, fc: 3, address: status.address, quantity: 1 }, 'request')
-          : null;
+      const bytes = harmless();
       return press(
         `Ask ${name} again`,
-        () => read?.ok && station && bench.send(station.station, read.value, 'Line'),
-        !isOpen || !read?.ok,
+        () => station && bench.send(station.station, bytes, 'Line'),
+        !isOpen || bytes.length === 0,
       );
     }
     case 'set-end':

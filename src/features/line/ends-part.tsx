@@ -6,6 +6,7 @@ import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
 import { changeBothEnds, restartDrive } from '../../bench/link-work';
 import { OUTCOME_TEXT, isGood } from '../../bench/outcome-text';
 import { useCurrent } from '../../bench/use-current';
+import { useHarmless } from '../../bench/use-harmless';
 import { identityReads, watchReads } from '../../bench/watch-reads';
 import { writeRequest } from '../../bench/write-register';
 import { settingsText, type SerialSettings } from '../../core/line/settings';
@@ -261,14 +262,13 @@ function ProvePanel() {
   const ticket = useDrafts((drafts) => drafts.asked.get(`${key} line`) ?? 0);
   const result = useBenchState((state) => state.results.get(ticket) ?? null);
   const status = index?.byRole.get('status-word');
+  const harmless = useHarmless();
+  const hasRegisters = (index?.parameters.length ?? 0) > 0;
   const restart = index?.byRole.get('restart');
   const prove = (): void => {
-    const read =
-      status && station
-        ? framing.encode({ unit: station.station, fc: 3, address: status.address, quantity: 1 }, 'request')
-        : null;
-    if (read?.ok && station)
-      bench.drafts.getState().setAsked(`${key} line`, bench.send(station.station, read.value, 'Line'));
+    const bytes = harmless();
+    if (bytes.length > 0 && station)
+      bench.drafts.getState().setAsked(`${key} line`, bench.send(station.station, bytes, 'Line'));
   };
   const readAll = (): void => {
     if (!station || !index) return;
@@ -287,10 +287,10 @@ function ProvePanel() {
   return (
     <Panel title="Prove the link" aside="one read; nothing that can turn a shaft">
       <div className={styles.row}>
-        <Button variant="contained" disabled={!isOpen || !status} onClick={prove}>
-          Ask {name} for its status
+        <Button variant="contained" disabled={!isOpen || harmless().length === 0} onClick={prove}>
+          {hasRegisters ? `Ask ${name} for its status` : `Ask ${name} something harmless`}
         </Button>
-        <Button variant="outlined" color="inherit" disabled={!isOpen} onClick={readAll}>
+        <Button variant="outlined" color="inherit" disabled={!isOpen || !hasRegisters} onClick={readAll}>
           Read its link settings and identity
         </Button>
         {restart && index && (

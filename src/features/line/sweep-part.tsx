@@ -3,6 +3,7 @@
 import Button from '@mui/material/Button';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/use-current';
+import { useHarmless } from '../../bench/use-harmless';
 import { uuidV7 } from '../../core/id';
 import { withLine } from '../../core/job/job';
 import { settingsText } from '../../core/line/settings';
@@ -29,27 +30,17 @@ const secondsText = (seconds: number): string =>
 
 /** Unknown settings, stations and addresses, found by trying. */
 export function SweepPart() {
-  const { line } = useCurrent();
+  const { line, protocol } = useCurrent();
   return (
     <div className={styles.stack}>
       {line?.far !== 'tcp' && <SettingsSweep />}
-      {line?.far !== 'not-built' && line?.protocol.startsWith('modbus') && <StationSweep />}
+      {line?.far !== 'not-built' && protocol && protocol.stations.most > 0 && <StationSweep />}
       <AddressSweep />
       <p className={styles.soft}>
         A sweep only reads, or connects and closes again: nothing that it sends can turn a shaft. Stop ends it.
       </p>
     </div>
   );
-}
-
-/** A read of one register that any drive answers, if only by a refusal. */
-function useHarmless() {
-  const { station, index, framing } = useCurrent();
-  const address = index?.byRole.get('status-word')?.address ?? 0;
-  return (unit = station?.station ?? 1): Uint8Array => {
-    const built = framing.encode({ unit, fc: 3, address, quantity: 1 }, 'request');
-    return built.ok ? built.value : new Uint8Array(0);
-  };
 }
 
 function Progress({
@@ -202,14 +193,15 @@ function SettingsSweep() {
 
 function StationSweep() {
   const bench = useBench();
-  const { line, framing, key } = useCurrent();
+  const { line, protocol, key } = useCurrent();
   const harmless = useHarmless();
   const state = useSweepState('stations');
-  const [first, setFirst] = useTyped(`sweep ${key}`, 'first', '1');
-  const [last, setLast] = useTyped(`sweep ${key}`, 'last', '32');
-  if (!line) return null;
+  const { least, most } = protocol?.stations ?? { least: 1, most: 247 };
+  const [first, setFirst] = useTyped(`sweep ${key}`, 'first', String(least));
+  const [last, setLast] = useTyped(`sweep ${key}`, 'last', String(Math.min(most, 32)));
+  if (!line || !protocol) return null;
   const number = (text: string): number => (/^\s*-?\d+\s*$/.test(text) ? parseInt(text, 10) : NaN);
-  const range = stationRange(number(first), number(last));
+  const range = stationRange(number(first), number(last), most, least);
   const timeoutUs = line.far === 'yard' ? TRY_US : REAL_TRY_US;
   const stations = range.ok ? range.value : [];
   const perTryS = (2 * timeoutUs) / 1e6 + 0.01;
@@ -230,7 +222,7 @@ function StationSweep() {
   return (
     <Panel
       title="Unknown stations"
-      aside={`one read of each; at most ${secondsText(stations.length * perTryS)}, ${framing.name}`}
+      aside={`${protocol.family === 'uss' ? 'a mirror telegram to each' : 'one read of each'}; at most ${secondsText(stations.length * perTryS)}, ${protocol.name}`}
     >
       <Disturbs />
       <div className={styles.row} style={{ marginBottom: 6, marginTop: 8 }}>
