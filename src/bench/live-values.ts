@@ -1,3 +1,4 @@
+import { registersRead, registersWritten } from '../core/modbus/touched';
 import { isCertain, type ExchangeResult } from '../link/request';
 
 /** A register's word as it was last seen or confirmed, and when; line clock, microseconds. */
@@ -27,10 +28,14 @@ export function afterExchange(view: StationView, result: ExchangeResult): Statio
   if (!isCertain(result)) return view;
   const answered = { ...view, misses: 0, lastAnswerUs: result.endedUs };
   const { asked, said } = result;
-  if (result.outcome !== 'answered' || asked?.address === undefined || !said) return answered;
-  const first = asked.address;
-  const words = asked.values ?? said.values ?? [];
+  if (result.outcome !== 'answered' || !asked || !said) return answered;
   const values = new Map(view.values);
-  words.forEach((word, i) => values.set(first + i, { word, atUs: result.endedUs }));
+  const learn = (first: number, words: readonly number[]): void =>
+    words.forEach((word, i) => values.set(first + i, { word, atUs: result.endedUs }));
+  // A mask write tells what may have changed, not what the word is now.
+  const writes = asked.fc === 22 ? null : registersWritten(asked);
+  if (writes) learn(writes.first, writes.words);
+  const reads = registersRead(asked);
+  if (reads) learn(reads.first, said.values ?? []);
   return { ...answered, values };
 }

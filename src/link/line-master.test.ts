@@ -229,3 +229,21 @@ describe('while a shaft turns by this bench', () => {
     expect(line.master.snapshot().driven).toEqual([]);
   });
 });
+
+describe('functions that reach the control word in other ways', () => {
+  it('a mask write that may set run counts as driving, and its guess is never sent again as a word', async () => {
+    const line = await k1();
+    line.ask('03 16 0241 0000 000D');
+    expect(line.master.snapshot().driven).toEqual([3]);
+    expect(line.master.snapshot().keepAlives).toEqual([]);
+    line.master.stop(3);
+    line.ms(20_000);
+    expect(line.stops.at(-1)).toMatchObject({ over: true, outcomes: [{ station: 3, outcome: 'stopped' }] });
+  });
+
+  it('17 with a run word starts its keep-alive like any other write', async () => {
+    const line = await k1();
+    line.ask('03 17 0182 0001 0241 0001 02 000D');
+    expect(line.master.snapshot().keepAlives).toMatchObject([{ station: 3, word: 0x0d }]);
+  });
+});

@@ -271,7 +271,7 @@ export class LineMaster implements LineOwner {
       const act = profile.actOf(bytes);
       if (profile.mayTurn(act) || act.reference !== undefined)
         this.#driven = [...new Set([...this.#driven, profile.station])];
-      if (act.control !== undefined) this.#setKeepAlive(profile, act.control);
+      if (act.control !== undefined && !act.masked) this.#setKeepAlive(profile, act.control);
     }
     this.#listener.changed();
   }

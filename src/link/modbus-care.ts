@@ -1,5 +1,6 @@
 import type { ModbusFraming } from '../core/modbus/framing';
 import type { ModbusMessage } from '../core/modbus/message';
+import { registersRead, registersWritten } from '../core/modbus/touched';
 import { actOf, mayTurn, type DriveAct } from '../core/sheet/acts';
 import { chainOf } from '../core/sheet/describe';
 import type { PlacedParameter, SheetIndex } from '../core/sheet/index-sheet';
@@ -42,8 +43,9 @@ export class ModbusCare implements StationCare {
   learn({ asked, said }: ExchangeResult): void {
     if (!asked || !said) return;
     const place = this.index?.byRole.get('watchdog-time');
-    if (!place || asked.address === undefined || said.exception !== undefined) return;
-    const word = (said.values ?? asked.values)?.[place.address - asked.address];
+    if (!place || said.exception !== undefined || asked.fc === 22) return;
+    const [reads, writes] = [registersRead(asked), registersWritten(asked)];
+    const word = (reads && said.values?.[place.address - reads.first]) ?? writes?.words[place.address - writes.first];
     if (word !== undefined) this.#watchdogWord = word;
   }
 

@@ -4,6 +4,7 @@ import { rtu } from '../../../tests/harness/line';
 import { bytesToHex } from '../bytes/hex';
 import { encodeRtu } from './encode';
 import type { Direction } from '../direction';
+import { decodeWith } from './reading';
 import { decodeRtu, readRtu, sealRtu } from './rtu';
 
 const codes = (bytes: Uint8Array, direction?: Direction) => decodeRtu(bytes, direction).faults.map(({ code }) => code);
@@ -123,4 +124,36 @@ describe('building keeps the limits of the standard', () => {
 
 it('sealing puts the right check behind any frame', () => {
   expect(bytesToHex(sealRtu(hex('0306 0243 0F45 0000')), ' ')).toBe('03 06 02 43 0f 45 bc 47');
+});
+
+describe('a sniffed frame in its context', () => {
+  const echo = rtu('03 06 0243 0F45');
+  const write = readRtu(echo, 'request').message!;
+  const settle = (context: Parameters<typeof decodeWith>[3]) => decodeWith(readRtu, echo, undefined, context);
+
+  it('without one it is either, both alike', () => {
+    const { direction, readings } = settle(undefined);
+    expect(direction).toBe('either');
+    expect(readings?.map(({ likelihood }) => likelihood)).toEqual([0.5, 0.5]);
+  });
+
+  it('behind an open request of the same function it is the response', () => {
+    const { direction, readings } = settle({ previous: { direction: 'request', message: write } });
+    expect(direction).toBe('response');
+    expect(readings?.[0]?.likelihood).toBeGreaterThan(0.9);
+    expect(readings?.[0]?.because).toContain('stands open before it');
+  });
+
+  it('behind a response it is a request', () => {
+    expect(settle({ previous: { direction: 'response', message: write } }).direction).toBe('request');
+  });
+
+  it('registers that the sheet knows speak for the request', () => {
+    const coils = rtu('03 01 0300 0018');
+    const known = decodeWith(readRtu, coils, undefined, { knows: (address) => address === 0x300 });
+    expect(known.readings?.map(({ direction, likelihood }) => [direction, likelihood])).toEqual([
+      ['request', 0.75],
+      ['response', 0.25],
+    ]);
+  });
 });

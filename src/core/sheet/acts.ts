@@ -1,4 +1,5 @@
 import type { ModbusMessage } from '../modbus/message';
+import { registersWritten } from '../modbus/touched';
 import { asksToTurn } from '../words/sentence';
 import type { SheetIndex } from './index-sheet';
 
@@ -6,18 +7,22 @@ import type { SheetIndex } from './index-sheet';
 export interface DriveAct {
   readonly control?: number;
   readonly reference?: number;
+  /** The words hold every bit that may be set, since only the drive knows the word that a mask write changes: never to be sent again. */
+  readonly masked?: boolean;
 }
 
 /** The control word and reference that a request would write; empty for anything else. */
-export function actOf({ address, values }: ModbusMessage, index: SheetIndex): DriveAct {
-  if (!values || address === undefined) return {};
+export function actOf(message: ModbusMessage, index: SheetIndex): DriveAct {
+  const writes = registersWritten(message);
+  if (!writes) return {};
   const written = (role: 'control-word' | 'speed-reference'): number | undefined => {
     const place = index.byRole.get(role);
-    return place ? values[place.address - address] : undefined;
+    return place ? writes.words[place.address - writes.first] : undefined;
   };
   const control = written('control-word');
   const reference = written('speed-reference');
-  return { ...(control === undefined ? {} : { control }), ...(reference === undefined ? {} : { reference }) };
+  const touched = { ...(control === undefined ? {} : { control }), ...(reference === undefined ? {} : { reference }) };
+  return message.fc === 22 && Object.keys(touched).length > 0 ? { ...touched, masked: true } : touched;
 }
 
 /** Whether an act may turn the shaft by itself: a control word with run or jog in it. */

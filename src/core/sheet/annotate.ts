@@ -1,11 +1,21 @@
 import { leavesOf, type Field } from '../bytes/field';
 import type { ModbusMessage } from '../modbus/message';
+import { registersRead, registersWritten } from '../modbus/touched';
 import type { PlacedParameter, SheetIndex } from './index-sheet';
 import { wordText } from './describe';
 
 /** First register that the values of a message belong to; a reply to a read does not say it, its request does. */
-export const firstRegister = (message: ModbusMessage, request: ModbusMessage | null): number | null =>
-  message.address ?? request?.address ?? null;
+export function firstRegister(message: ModbusMessage, request: ModbusMessage | null): number | null {
+  // A reply to a read brings what its request named; everything else names its registers itself.
+  const reads = request && registersRead(request);
+  if (message.values && message.address === undefined && message.writeAddress === undefined)
+    return reads?.first ?? null;
+  return registersWritten(message)?.first ?? registersRead(message)?.first ?? null;
+}
+
+const REGISTER_FIELDS: ReadonlySet<string> = new Set(['address', 'readAddress', 'writeAddress']);
+/** Their addresses are those of coils and inputs, which a sheet’s registers say nothing of. */
+const COIL_FUNCTIONS: ReadonlySet<number> = new Set([1, 2, 5, 15]);
 
 /** `9.03 speed reference`, or the bare register where the sheet has none. */
 export const registerName = (index: SheetIndex | null, address: number): string => {
@@ -25,12 +35,14 @@ export function annotate(
   stationName: (station: number) => string | null,
 ): readonly Field[] {
   const first = message ? firstRegister(message, request) : null;
+  const namesRegisters = message !== null && !COIL_FUNCTIONS.has(message.fc);
   const textOf = (field: Field): string | null => {
     if (field.path === 'unit' && typeof field.value === 'number') {
       const name = stationName(field.value);
       return name ? `${field.value} · ${name}` : null;
     }
-    if (field.path === 'address' && typeof field.value === 'number' && index) return registerName(index, field.value);
+    if (REGISTER_FIELDS.has(field.path) && typeof field.value === 'number' && index && namesRegisters)
+      return registerName(index, field.value);
     const place = /^values\[(\d+)\]$/.exec(field.path)?.[1];
     if (place === undefined || first === null || typeof field.value !== 'number') return null;
     const parameter = index?.byAddress.get(first + parseInt(place, 10));

@@ -1,5 +1,6 @@
 import { EXCEPTIONS } from '../modbus/exceptions';
 import type { ModbusMessage } from '../modbus/message';
+import { registersRead, registersWritten } from '../modbus/touched';
 import { meaningOf, numberOf } from './describe';
 import type { PlacedParameter, SheetIndex } from './index-sheet';
 
@@ -19,10 +20,13 @@ export interface Objection {
 
 /** What the sheet has against a request before it is sent, in the order of its registers. `turning` is null where it is not known. */
 export function objectionsTo(message: ModbusMessage, index: SheetIndex, turning: boolean | null): readonly Objection[] {
-  const { address, values, quantity = 0 } = message;
-  if (address === undefined) return [];
-  if (!values) return missingIn(index, address, quantity);
-  return values.flatMap((word, i) => againstWrite(index, address + i, word, turning));
+  const reads = registersRead(message);
+  // What a mask write leaves in the register is not known, so its value is not judged.
+  const writes = message.fc === 22 ? null : registersWritten(message);
+  return [
+    ...(writes?.words ?? []).flatMap((word, i) => againstWrite(index, (writes?.first ?? 0) + i, word, turning)),
+    ...(reads ? missingIn(index, reads.first, reads.quantity) : []),
+  ];
 }
 
 const remark = (text: string): Objection => ({ text, refusal: null });

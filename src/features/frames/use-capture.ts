@@ -6,7 +6,7 @@ import { useBenchState } from '../../bench/bench-context';
 import { framesWorker } from '../../bench/frames-worker';
 import type { FrameFilter } from '../../core/capture/frame-index';
 import type { CapturePlan, CaptureProtocol } from '../../core/capture/read-capture';
-import { guessMapping, type LogMapping } from '../../core/capture/text-log';
+import { guessMapping, logRecord, type LogMapping } from '../../core/capture/text-log';
 import type { CaptureRow, FramesAnswer } from '../../store/frames-messages';
 
 export interface Setup {
@@ -38,6 +38,13 @@ function remembered(): Partial<Setup> {
   } catch {
     return {};
   }
+}
+
+/** The remembered columns where they read as many of the lines as the guess does. */
+function bestMapping(lines: readonly string[], kept: LogMapping | undefined): LogMapping {
+  const guess = guessMapping(lines);
+  const read = (mapping: LogMapping): number => lines.filter((line) => logRecord(line, mapping) !== null).length;
+  return kept && read(kept) >= read(guess) ? kept : guess;
 }
 
 type Opened = Extract<FramesAnswer, { kind: 'opened' }>;
@@ -147,7 +154,7 @@ export function useCapture() {
           ...kept,
           form,
           protocol,
-          mapping: form === 'text-log' ? guessMapping(answer.lines) : FIRST.mapping,
+          mapping: form === 'text-log' ? bestMapping(answer.lines, kept.mapping) : FIRST.mapping,
         };
         setSetupNow(next);
         open(chosen, next);

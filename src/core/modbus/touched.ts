@@ -1,0 +1,45 @@
+import type { ModbusMessage } from './message';
+
+/** Registers in a row. */
+export interface RegisterRange {
+  readonly first: number;
+  readonly quantity: number;
+}
+
+/** Registers with the words that go into them. */
+export interface WrittenRegisters {
+  readonly first: number;
+  readonly words: readonly number[];
+}
+
+/** The registers that a request reads, in the order in which its reply brings them; null for functions that read none in a row. */
+export function registersRead({
+  fc,
+  address,
+  quantity = 0,
+  readAddress,
+  readQuantity = 0,
+}: ModbusMessage): RegisterRange | null {
+  if ((fc === 3 || fc === 4) && address !== undefined) return { first: address, quantity };
+  if (fc === 23 && readAddress !== undefined) return { first: readAddress, quantity: readQuantity };
+  return null;
+}
+
+/**
+ * The registers that a request writes, whole words only. A mask write is told with every bit that may be 1 afterwards, for nobody here knows the
+ * word that is masked: whoever asks whether a shaft may turn must think of the worst.
+ */
+export function registersWritten({
+  fc,
+  address,
+  values,
+  writeAddress,
+  andMask,
+  orMask,
+}: ModbusMessage): WrittenRegisters | null {
+  if ((fc === 6 || fc === 16) && address !== undefined && values) return { first: address, words: values };
+  if (fc === 23 && writeAddress !== undefined && values) return { first: writeAddress, words: values };
+  if (fc === 22 && address !== undefined && andMask !== undefined && orMask !== undefined)
+    return { first: address, words: [andMask | orMask] };
+  return null;
+}
