@@ -36,6 +36,32 @@ for (const colorScheme of ['light', 'dark'] as const)
   });
 
 for (const colorScheme of ['light', 'dark'] as const)
+  test(`axe finds nothing serious on the parts of Frames, ${colorScheme}`, async ({ bench, page }) => {
+    test.setTimeout(60_000);
+    await page.emulateMedia({ colorScheme });
+    await page.getByRole('button', { name: /fence axis/ }).click();
+    await bench.stage('Frames');
+    await page.getByLabel('Name to keep it under').fill('position');
+    await bench.press('Keep in the job');
+    for (const tab of await page.getByRole('tab').all()) {
+      await tab.click();
+      await expect(page.getByRole('tabpanel').getByRole('heading').first()).toBeVisible();
+      if ((await tab.textContent()) === 'Unknown bytes') {
+        await page.getByLabel('Bytes of unknown origin').fill('03 06 0243 0F45 BC47');
+        await expect(page.getByText('the CRC agrees')).toBeVisible();
+      }
+      if ((await tab.textContent()) === 'Capture') {
+        const buffer = Buffer.from('030302430001752203830261310303', 'hex');
+        await page
+          .getByLabel('Capture file')
+          .setInputFiles({ name: 'short.bin', mimeType: 'application/octet-stream', buffer });
+        await expect(page.getByTestId('capture-found')).toContainText('of');
+      }
+      expect([await tab.textContent(), await seriousFaults(page)]).toEqual([await tab.textContent(), []]);
+    }
+  });
+
+for (const colorScheme of ['light', 'dark'] as const)
   test(`axe finds nothing serious on views at work, ${colorScheme}`, async ({ bench, page }) => {
     test.setTimeout(60_000);
     await page.emulateMedia({ colorScheme });
