@@ -1,4 +1,3 @@
-import { bytesToHex } from '../bytes/hex';
 import { counted } from '../counted';
 import type { Dialect } from '../dialect/dialect';
 import { readEitherWay } from '../dialect/read';
@@ -161,7 +160,3 @@ export function rankUnknown(bytes: Uint8Array, dialects: readonly Dialect[] = []
   const alone = isExplained ? [] : checks.slice(0, MOST_CHECKS).map((find) => checkGuess(find, checks, bytes.length));
   return [...protocols, ...alone].sort((a, b) => b.score - a.score);
 }
-
-/** What was looked at, for the head of the list. */
-export const unknownHead = (bytes: Uint8Array): string =>
-  `${counted(bytes.length, 'byte')}, ${bytesToHex(bytes.subarray(0, 8), ' ')}${bytes.length > 8 ? ' …' : ''}`;

@@ -1,8 +1,8 @@
 'use client';
 
-import { useState } from 'react';
 import type { ModbusMessage } from '../../core/modbus/message';
 import { ChoiceField, TypedField } from '../../ui/fields';
+import { useTypedOver } from '../../ui/use-typed-over';
 import type { MessageField } from './message-fields';
 
 interface ComposeFieldsProps {
@@ -23,11 +23,12 @@ function FieldEntry({
   onChange,
 }: Omit<ComposeFieldsProps, 'fields'> & { readonly field: MessageField }) {
   const shown = field.show(message);
-  const [typed, setTyped] = useState<{ readonly text: string; readonly over: string } | null>(null);
-  // What is typed stands as long as the bytes say what they said when it was typed, or what it says itself.
-  const text = typed && (typed.over === shown || sameValue(field, typed.text, shown)) ? typed.text : shown;
+  const [text, setText] = useTypedOver(shown, (typed) => {
+    const change = field.take(typed);
+    return change && field.show({ ...message, ...change });
+  });
   const take = (next: string): void => {
-    setTyped({ text: next, over: shown });
+    setText(next);
     const change = field.take(next);
     if (change) onChange(change);
   };
@@ -43,6 +44,3 @@ function FieldEntry({
     />
   );
 }
-
-const sameValue = ({ take }: MessageField, a: string, b: string): boolean =>
-  JSON.stringify(take(a)) === JSON.stringify(take(b));

@@ -15,6 +15,7 @@ import { ACCESS_NAMES, readDialect } from '../../core/dialect/read';
 import { encodeDialect, framed } from '../../core/dialect/write';
 import { textToBytes } from '../../core/bytes/text';
 import { ChoiceField, TypedField } from '../../ui/fields';
+import { useTypedOver, wholeIn } from '../../ui/use-typed-over';
 import styles from './frames.module.css';
 import { PasteEntry } from './paste-entry';
 
@@ -102,7 +103,8 @@ function DialectValue({
   readonly value: number | string;
   readonly onValue: (value: number | string) => void;
 }) {
-  const [typed, setTyped] = useState<string | null>(null);
+  const isText = field.base === 'text';
+  const [shown, setShown] = useTypedOver(String(value), (text) => (isText ? text : String(wholeIn(text))));
   if (field.choices)
     return (
       <ChoiceField
@@ -113,18 +115,16 @@ function DialectValue({
         options={field.choices.map((choice) => [String(choice.value), `${choice.value} · ${choice.name}`] as const)}
       />
     );
-  const isText = field.base === 'text';
-  const good = isText || /^\s*(?:0x[0-9a-f]{1,8}|-?\d{1,15})\s*$/i.test(typed ?? String(value));
   return (
     <TypedField
       label={`${field.name}${field.perCount && field.unit ? `, × ${field.perCount} ${field.unit}` : field.unit ? `, ${field.unit}` : ''}`}
       width={220}
-      value={typed ?? String(value)}
-      error={good ? '' : 'a whole number, decimal or 0x…'}
+      value={shown}
+      error={isText || wholeIn(shown) !== null ? '' : 'a whole number, decimal or 0x…'}
       onChange={(text) => {
-        setTyped(text);
-        if (isText) onValue(text);
-        else if (/^\s*(?:0x[0-9a-f]{1,8}|-?\d{1,15})\s*$/i.test(text)) onValue(Number(text));
+        setShown(text);
+        const whole = isText ? text : wholeIn(text);
+        if (whole !== null) onValue(whole);
       }}
     />
   );
@@ -136,8 +136,7 @@ function LineEntry({ bytes, dialect, onBytes }: Omit<DialectComposeProps, 'stati
   const tail = fields.find(({ path }) => path === 'check-lead' || path === 'check' || path === 'close');
   const open = literalBytes(dialect.open).length;
   const shown = literalText(bytes.subarray(open, tail?.start ?? bytes.length));
-  const [typed, setTyped] = useState<{ readonly text: string; readonly over: string } | null>(null);
-  const text = typed && typed.over === shown ? typed.text : shown;
+  const [text, setText] = useTypedOver(shown, (typed) => literalText(literalBytes(typed)));
   return (
     <TypedField
       label="Or the line itself"
@@ -145,8 +144,7 @@ function LineEntry({ bytes, dialect, onBytes }: Omit<DialectComposeProps, 'stati
       value={text}
       onChange={(next) => {
         const line = framed(dialect, literalBytes(next));
-        const body = literalText(literalBytes(next));
-        setTyped({ text: next, over: body });
+        setText(next);
         onBytes(line.length > 0 ? line : textToBytes(next));
       }}
     />

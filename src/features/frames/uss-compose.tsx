@@ -1,6 +1,7 @@
 'use client';
 
 import { useState } from 'react';
+import { hexNumber } from '../../core/bytes/hex';
 import type { SheetUssParameter } from '../../core/sheet/uss-section';
 import { encodeUss } from '../../core/uss/encode';
 import { numberOf, readTask, writeTask, type UssParameter, type UssRule } from '../../core/uss/parameter';
@@ -9,6 +10,7 @@ import { TASKS } from '../../core/uss/tables';
 import { valueOf } from '../../core/uss/value';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { ChoiceField, TypedField } from '../../ui/fields';
+import { useTypedOver, wholeIn } from '../../ui/use-typed-over';
 import styles from './frames.module.css';
 import { PasteEntry } from './paste-entry';
 
@@ -29,9 +31,6 @@ const ACTS = [
 ] as const;
 type Act = (typeof ACTS)[number][0];
 
-const wholeIn = (text: string): number | null =>
-  /^\s*(?:0x[0-9a-f]{1,8}|-?\d{1,10})\s*$/i.test(text) ? Number(text) : null;
-
 /** A request by its fields: the sheet says word or double word, array or not, and so which task. */
 export function UssCompose({ bytes, index, station, onBytes }: UssComposeProps) {
   const rule: (UssRule & { parameters: readonly SheetUssParameter[] }) | null = index?.sheet.uss ?? null;
@@ -51,7 +50,6 @@ export function UssCompose({ bytes, index, station, onBytes }: UssComposeProps) 
   const number = place?.number ?? rule?.parameters[0]?.number ?? 0;
   const parameter = rule?.parameters.find((one) => one.number === number);
   const [trouble, setTrouble] = useState('');
-  const [typedValue, setTypedValue] = useState<string | null>(null);
   const raw = message ? valueOf(message, 'request') : null;
   const [control = 0, reference = 0] = message?.pzd ?? [];
 
@@ -113,7 +111,6 @@ export function UssCompose({ bytes, index, station, onBytes }: UssComposeProps) 
             width={260}
             value={String(number)}
             onChange={(next) => {
-              setTypedValue(null);
               build({ number: Number(next), element: 0 });
             }}
             options={rule.parameters.map(
@@ -131,15 +128,10 @@ export function UssCompose({ bytes, index, station, onBytes }: UssComposeProps) 
           />
         )}
         {(act === 'working' || act === 'kept') && (
-          <TypedField
+          <WholeEntry
             label={`Value${parameter?.unit ? `, ${parameter.unit}` : ''}`}
-            value={typedValue ?? String(signedValue(raw ?? 0, parameter))}
-            onChange={(text) => {
-              setTypedValue(text);
-              const value = wholeIn(text);
-              if (value !== null) build({ value });
-            }}
-            error={typedValue !== null && wholeIn(typedValue) === null ? 'a whole number, decimal or 0x…' : ''}
+            value={signedValue(raw ?? 0, parameter)}
+            onValue={(value) => build({ value })}
           />
         )}
         <WordEntry label="Control word" word={control} onWord={(next) => build({ pzd: [next, reference] })} />
@@ -158,6 +150,35 @@ function signedValue(raw: number, parameter: SheetUssParameter | undefined): num
   return parameter && parameter.min < 0 && raw >= half ? raw - 2 * half : raw;
 }
 
+function WholeEntry({
+  label,
+  value,
+  onValue,
+}: {
+  readonly label: string;
+  readonly value: number;
+  readonly onValue: (value: number) => void;
+}) {
+  const [text, setText] = useTypedOver(String(value), (typed) => String(wholeIn(typed)));
+  return (
+    <TypedField
+      label={label}
+      value={text}
+      error={wholeIn(text) === null ? 'a whole number, decimal or 0x…' : ''}
+      onChange={(next) => {
+        setText(next);
+        const whole = wholeIn(next);
+        if (whole !== null) onValue(whole);
+      }}
+    />
+  );
+}
+
+const wordIn = (text: string): number | null => {
+  const value = wholeIn(text);
+  return value !== null && value >= -32768 && value <= 65535 ? value & 0xffff : null;
+};
+
 function WordEntry({
   label,
   word,
@@ -167,20 +188,20 @@ function WordEntry({
   readonly word: number;
   readonly onWord: (word: number) => void;
 }) {
-  const shown = `0x${word.toString(16).toUpperCase().padStart(4, '0')}`;
-  const [typed, setTyped] = useState<string | null>(null);
-  const value = typed === null ? word : wholeIn(typed);
-  const good = value !== null && value >= -32768 && value <= 65535;
+  const [text, setText] = useTypedOver(hexNumber(word), (typed) => {
+    const value = wordIn(typed);
+    return value === null ? null : hexNumber(value);
+  });
   return (
     <TypedField
       label={label}
       width={110}
-      value={typed !== null && (!good || (value & 0xffff) === word) ? typed : shown}
-      error={good ? '' : '0 to 65535'}
-      onChange={(text) => {
-        setTyped(text);
-        const next = wholeIn(text);
-        if (next !== null && next >= -32768 && next <= 65535) onWord(next & 0xffff);
+      value={text}
+      error={wordIn(text) === null ? '-32768 to 65535' : ''}
+      onChange={(next) => {
+        setText(next);
+        const value = wordIn(next);
+        if (value !== null) onWord(value);
       }}
     />
   );

@@ -1,0 +1,42 @@
+import { act, renderHook } from '@testing-library/react';
+import { useTypedOver, wholeIn } from './use-typed-over';
+
+const means = (text: string): string | null => {
+  const value = wholeIn(text);
+  return value === null ? null : String(value);
+};
+const entry = (shown: string) =>
+  renderHook((props: { shown: string }) => useTypedOver(props.shown, means), { initialProps: { shown } });
+
+it('shows what the bytes say, and half a number while it is typed', () => {
+  const { result } = entry('10');
+  expect(result.current[0]).toBe('10');
+  act(() => result.current[1]('0x'));
+  expect(result.current[0]).toBe('0x');
+});
+
+it('keeps the notation that was typed when the bytes follow it', () => {
+  const { result, rerender } = entry('10');
+  act(() => result.current[1]('0xFF'));
+  rerender({ shown: '255' });
+  expect(result.current[0]).toBe('0xFF');
+});
+
+it('never contradicts the bytes: after an undo or a paste it shows them again', () => {
+  const { result, rerender } = entry('10');
+  act(() => result.current[1]('6001'));
+  rerender({ shown: '6001' });
+  rerender({ shown: '80' });
+  expect(result.current[0]).toBe('80');
+});
+
+it.each([
+  ['17', 17],
+  [' -3 ', -3],
+  ['0x1F', 31],
+  ['1.5', null],
+  ['0x', null],
+  ['', null],
+])('%j as a whole number is %j', (text, value) => {
+  expect(wholeIn(text)).toBe(value);
+});
