@@ -23,6 +23,8 @@ export interface CaptureRow {
   readonly timeUs: number;
   readonly direction: 'request' | 'response' | 'junk';
   readonly unit: number;
+  /** It came over a TCP connection of a packet file. */
+  readonly tcp: boolean;
   readonly hex: string;
   readonly bytes: Uint8Array;
   readonly text: string;
@@ -36,7 +38,7 @@ export interface CaptureRow {
 }
 
 export type FramesAnswer =
-  | { readonly kind: 'progress'; readonly read: number; readonly size: number; readonly frames: number }
+  | { readonly kind: 'progress'; readonly read: number; readonly size: number }
   | {
       readonly kind: 'opened';
       readonly statistics: Statistics;

@@ -30,7 +30,7 @@ async function open({ file, plan }: Extract<FramesQuestion, { kind: 'open' }>): 
   const capture = await OpenCapture.open(file, plan, (read) => {
     if (performance.now() - toldMs > TELL_EVERY_MS) {
       toldMs = performance.now();
-      tell({ kind: 'progress', read, size: file.size, frames: 0 });
+      tell({ kind: 'progress', read, size: file.size });
     }
     return own === opening;
   });

@@ -3,11 +3,9 @@ import { bytesToHex } from '../core/bytes/hex';
 import type { FrameEntry, FrameFilter } from '../core/capture/frame-index';
 import { ModbusTcpPackets, pcapngHead, serialPacket } from '../core/capture/pcapng-write';
 import { captureReader, type Capture, type CapturePlan } from '../core/capture/read-capture';
-import { dialectProtocol } from '../core/protocol/dialect-protocol';
 import type { LineProtocol } from '../core/protocol/line-protocol';
-import { modbusProtocol } from '../core/protocol/modbus-protocol';
-import { ussProtocol } from '../core/protocol/uss-protocol';
-import { framingOf, RTU, TCP } from '../core/modbus/framing';
+import { protocolOfCapture } from '../core/protocol/of-capture';
+import { framingOf, TCP } from '../core/modbus/framing';
 import type { CaptureRow } from '../store/frames-messages';
 
 /** Bytes read of a file in one go. */
@@ -22,11 +20,15 @@ export class OpenCapture {
   readonly capture: Capture;
   readonly #plan: CapturePlan;
   readonly #bytes: Blob;
+  readonly #protocol: LineProtocol;
+  readonly #overTcp: LineProtocol;
 
   private constructor(capture: Capture, plan: CapturePlan, bytes: Blob) {
     this.capture = capture;
     this.#plan = plan;
     this.#bytes = bytes;
+    this.#protocol = protocolOfCapture(plan.protocol, plan.dialect, false);
+    this.#overTcp = protocolOfCapture(plan.protocol, plan.dialect, true);
   }
 
   /** Reads a file from beginning to end, a piece at a time; `onProgress` may end it by returning false. */
@@ -72,15 +74,6 @@ export class OpenCapture {
     );
   }
 
-  #protocolOf({ tcp }: FrameEntry): LineProtocol {
-    if (tcp) return TCP_PROTOCOL;
-    const { protocol, dialect } = this.#plan;
-    if (protocol === 'uss') return USS_PROTOCOL;
-    return protocol === 'dialect' && dialect
-      ? dialectProtocol(dialect)
-      : modbusProtocol(protocol === 'dialect' ? RTU : framingOf(protocol));
-  }
-
   /** The frames at these places with their meaning. */
   async rows(places: Uint32Array): Promise<readonly CaptureRow[]> {
     const { index } = this.capture;
@@ -108,12 +101,13 @@ export class OpenCapture {
     bytes: Uint8Array,
     request: Uint8Array | null,
   ): CaptureRow {
-    const protocol = this.#protocolOf(entry);
+    const protocol = entry.tcp ? this.#overTcp : this.#protocol;
     return {
       place,
       timeUs: entry.timeUs,
       direction: entry.direction,
       unit: entry.unit,
+      tcp: entry.tcp,
       hex: bytesToHex(bytes.subarray(0, SHOWN), ' ').toUpperCase() + (bytes.length > SHOWN ? ' …' : ''),
       bytes: bytes.slice(),
       text:
@@ -161,10 +155,7 @@ export class OpenCapture {
       for (const [i, row] of (await this.rows(places.subarray(at, at + BATCH))).entries()) {
         // Without times the order is all that there is: a millisecond from frame to frame keeps it.
         const timeUs = Number.isNaN(row.timeUs) ? 1000 * (at + i) : row.timeUs;
-        const tcp = this.capture.index.at(row.place)?.tcp === true;
-        parts.push(
-          form === 'pcapng' ? (packetOf(packets, row, timeUs, this.#plan, tcp) as BlobPart) : lineOf(row, form),
-        );
+        parts.push(form === 'pcapng' ? (packetOf(packets, row, timeUs, this.#plan) as BlobPart) : lineOf(row, form));
       }
     return new Blob(parts, { type: TYPES[form] });
   }
@@ -174,8 +165,6 @@ const NOTHING = new Uint8Array(0);
 /** Frames farther apart than this are read one by one. */
 const WIDEST_READ = 1 << 22;
 const SHOWN = 64;
-const TCP_PROTOCOL = modbusProtocol(TCP);
-const USS_PROTOCOL = ussProtocol(null);
 const TYPES = { pcapng: 'application/octet-stream', csv: 'text/csv', jsonl: 'application/x-ndjson' } as const;
 const COLUMNS = ['place', 'timeUs', 'direction', 'station', 'hex', 'meaning', 'delayUs'] as const;
 
@@ -213,14 +202,8 @@ function junkText(protocol: LineProtocol, bytes: Uint8Array): string {
 }
 
 /** A frame as a packet: Modbus, however it was framed, as Modbus/TCP, which a packet analyser opens; everything else as serial bytes. */
-function packetOf(
-  packets: ModbusTcpPackets,
-  row: CaptureRow,
-  timeUs: number,
-  plan: CapturePlan,
-  tcp: boolean,
-): Uint8Array {
-  const { bytes, direction, text } = row;
+function packetOf(packets: ModbusTcpPackets, row: CaptureRow, timeUs: number, plan: CapturePlan): Uint8Array {
+  const { bytes, direction, text, tcp } = row;
   const framing = tcp ? TCP : plan.protocol === 'uss' || plan.protocol === 'dialect' ? null : framingOf(plan.protocol);
   if (direction === 'junk' || !framing) return serialPacket(timeUs, bytes, ascii(text));
   if (framing.id === 'modbus-tcp') return packets.packet(timeUs, bytes, direction);

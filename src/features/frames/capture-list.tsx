@@ -2,11 +2,7 @@
 
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef, useState } from 'react';
-import { dialectProtocol } from '../../core/protocol/dialect-protocol';
-import type { LineProtocol } from '../../core/protocol/line-protocol';
-import { modbusProtocol } from '../../core/protocol/modbus-protocol';
-import { ussProtocol } from '../../core/protocol/uss-protocol';
-import { framingOf, TCP } from '../../core/modbus/framing';
+import { protocolOfCapture } from '../../core/protocol/of-capture';
 import { useBenchState } from '../../bench/bench-context';
 import type { CaptureRow } from '../../store/frames-messages';
 import { ByteStrip } from '../../ui/byte-strip';
@@ -118,16 +114,8 @@ function RowButton({
 /** The frame that is looked at, byte by byte. */
 function RowDetail({ row, capture }: { readonly row: CaptureRow; readonly capture: OpenCaptureView }) {
   const sheets = useBenchState((state) => state.sheets);
-  const { protocol, sheet, form } = capture.setup;
-  const dialect = sheets.get(sheet)?.sheet.dialect;
-  const speaks: LineProtocol =
-    protocol === 'uss'
-      ? ussProtocol(null)
-      : protocol === 'dialect'
-        ? dialect
-          ? dialectProtocol(dialect)
-          : modbusProtocol(framingOf(undefined))
-        : modbusProtocol(form === 'packets' && looksLikeTcp(row.bytes) ? TCP : framingOf(protocol));
+  const { protocol, sheet } = capture.setup;
+  const speaks = protocolOfCapture(protocol, sheets.get(sheet)?.sheet.dialect, row.tcp);
   const direction = row.direction === 'response' ? 'response' : 'request';
   const { faults } = speaks.read(row.bytes, direction, row.request);
   return (
@@ -143,7 +131,3 @@ function RowDetail({ row, capture }: { readonly row: CaptureRow; readonly captur
     </Panel>
   );
 }
-
-/** In a packet file both kinds may stand; a Modbus TCP frame says its own length. */
-const looksLikeTcp = (bytes: Uint8Array): boolean =>
-  bytes[2] === 0 && bytes[3] === 0 && ((bytes[4] ?? 0) << 8) + (bytes[5] ?? 0) === bytes.length - 6;

@@ -6,7 +6,7 @@ import { bytesToHex } from '../../core/bytes/hex';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
 import styles from './frames.module.css';
-import type { OpenCaptureView, Setup } from './use-capture';
+import { gapIn, portsIn, type OpenCaptureView, type Setup } from './use-capture';
 
 const FORMS = [
   ['binary', 'raw bytes'],
@@ -65,6 +65,7 @@ export function CaptureSetup({ capture }: { readonly capture: OpenCaptureView })
           <TypedField
             label="TCP ports of Modbus"
             value={setup.ports}
+            error={portsIn(setup.ports) ? '' : 'ports from 1 to 65535, with blanks between them'}
             onChange={(ports) => put({ ports })}
             width={150}
           />
@@ -73,6 +74,7 @@ export function CaptureSetup({ capture }: { readonly capture: OpenCaptureView })
           <TypedField
             label="Silence that ends, ms"
             value={setup.gapMs}
+            error={gapIn(setup.gapMs) === null ? 'milliseconds, such as 4 or 0.75' : ''}
             onChange={(gapMs) => put({ gapMs })}
             width={150}
           />

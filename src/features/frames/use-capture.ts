@@ -1,5 +1,6 @@
 'use client';
 
+import * as v from 'valibot';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { saveFile } from '../../bench/ask-file-worker';
 import { useBenchState } from '../../bench/bench-context';
@@ -31,14 +32,43 @@ const FIRST: Setup = {
 /** The user's last choices are kept in the browser, so that tomorrow's log of the same kind opens by itself. */
 const REMEMBERED = 'bujo capture mapping';
 
+const RememberedSchema = v.object({
+  protocol: v.picklist(['modbus-rtu', 'modbus-ascii', 'modbus-tcp', 'uss', 'dialect']),
+  sheet: v.string(),
+  ports: v.string(),
+  gapMs: v.string(),
+  mapping: v.object({
+    separator: v.picklist(['blanks', 'tab', 'comma', 'semicolon']),
+    timeColumn: v.number(),
+    timeUnit: v.picklist(['s', 'ms', 'us']),
+    directionColumn: v.number(),
+    requestMark: v.string(),
+    bytesColumn: v.number(),
+  }),
+});
+
+/** What was kept, if it still has its form: storage can hold anything. */
 function remembered(): Partial<Setup> {
   try {
-    const value: unknown = JSON.parse(localStorage.getItem(REMEMBERED) ?? '{}');
-    return typeof value === 'object' && value !== null ? value : {};
+    const parsed = v.safeParse(RememberedSchema, JSON.parse(localStorage.getItem(REMEMBERED) ?? '{}'));
+    return parsed.success ? parsed.output : {};
   } catch {
     return {};
   }
 }
+
+/** TCP ports as typed; null where one of them is none. */
+export function portsIn(text: string): readonly number[] | null {
+  const ports = text
+    .split(/[\s,]+/)
+    .filter((part) => part !== '')
+    .map((part) => (/^\d{1,5}$/.test(part) ? Number(part) : 0));
+  return ports.length > 0 && ports.every((port) => port > 0 && port < 65536) ? ports : null;
+}
+
+/** A silence in milliseconds as typed, as microseconds; null where it is none. */
+export const gapIn = (text: string): number | null =>
+  /^\s*\d{1,6}(?:\.\d+)?\s*$/.test(text) ? Number(text) * 1000 : null;
 
 /** The remembered columns where they read as many of the lines as the guess does. */
 function bestMapping(lines: readonly string[], kept: LogMapping | undefined): LogMapping {
@@ -78,14 +108,14 @@ export function useCapture() {
     (chosen: File, how: Setup): void => {
       const { form, protocol, ports, gapMs, mapping, sheet } = how;
       const dialect = sheets.get(sheet)?.sheet.dialect;
+      const [named, gapUs] = [portsIn(ports), gapIn(gapMs)];
+      // The field says what is wrong; what was read before stays open until it is right.
+      if (!named || gapUs === null) return;
       const plan: CapturePlan = {
         form,
         protocol,
-        ports: ports
-          .split(/[\s,]+/)
-          .map(Number)
-          .filter((port) => Number.isInteger(port) && port > 0 && port < 65536),
-        gapUs: Math.max(0, Number(gapMs) || 0) * 1000,
+        ports: named,
+        gapUs,
         mapping,
         ...(dialect ? { dialect } : {}),
       };
