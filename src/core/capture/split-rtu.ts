@@ -1,7 +1,15 @@
 import { Crc16Window, isGoodStretch } from '../checksum/crc16-window';
 import type { Direction } from '../direction';
 import { EXCEPTIONS } from '../modbus/exceptions';
-import { CAN_BEGIN, LENGTH_RULES, lengthBy, OPEN_LENGTH, type LengthRules } from '../modbus/frame-length';
+import {
+  FIRST_LOOKS,
+  firstLength,
+  LENGTH_RULES,
+  lengthBy,
+  LOOK_CLOSER,
+  OPEN_LENGTH,
+  type LengthRules,
+} from '../modbus/frame-length';
 import { FUNCTIONS } from '../modbus/functions';
 import { EXCEPTION_BIT } from '../modbus/layout';
 import { RTU_MAX, RTU_MIN } from '../modbus/rtu';
@@ -32,6 +40,26 @@ function lengthOfGood(bytes: Uint8Array, registers: Uint16Array, at: number, end
   // The usual echo test carries one word; a longer one, and other open frames, show as a stretch between frames.
   if (length !== OPEN_LENGTH || bytes[at + 1] !== ECHO_TEST || at + ECHO_LENGTH > end) return 0;
   return isGoodStretch(registers, at, at + ECHO_LENGTH) ? ECHO_LENGTH : 0;
+}
+
+/**
+ * The next place from `from` on where a frame may begin whose check is good. Over bytes in which nothing is found this loop is all that runs.
+ */
+function nextPlace(bytes: Uint8Array, registers: Uint16Array, from: number, until: number, end: number): number {
+  const { request: requests, response: responses } = FIRST_LOOKS;
+  // Near the end a length may not be there yet.
+  const whole = Math.min(until, end - RTU_MAX);
+  let at = from;
+  for (; at < whole; at++) {
+    const request = firstLength(requests, bytes, at);
+    if (request > 0 && request <= RTU_MAX && isGoodStretch(registers, at, at + request)) return at;
+    if (request === LOOK_CLOSER && lengthOfGood(bytes, registers, at, end, REQUEST) > 0) return at;
+    const response = firstLength(responses, bytes, at);
+    if (response === 0 || response === request || response > RTU_MAX) continue;
+    if (response > 0 && isGoodStretch(registers, at, at + response)) return at;
+    if (response === LOOK_CLOSER && lengthOfGood(bytes, registers, at, end, RESPONSE) > 0) return at;
+  }
+  return at;
 }
 
 /**
@@ -77,14 +105,10 @@ export class RtuSplitter implements Splitter {
     let at = 0;
     let junkFrom = 0;
     while (at < until) {
-      if (at + 1 < end && CAN_BEGIN[buffer[at + 1] as number] === 0) {
-        at++;
-        continue;
-      }
       const request = lengthOfGood(buffer, registers, at, end, REQUEST);
       const response = lengthOfGood(buffer, registers, at, end, RESPONSE);
       if (request === 0 && response === 0) {
-        at++;
+        at = nextPlace(buffer, registers, at + 1, until, end);
         continue;
       }
       this.#junk(junkFrom, at);

@@ -1,6 +1,6 @@
 import { EXCEPTION_LAYOUT } from './exceptions';
 import { FUNCTIONS } from './functions';
-import { EXCEPTION_BIT, type Layout } from './layout';
+import { EXCEPTION_BIT } from './layout';
 import type { Direction } from '../direction';
 import { wordAt } from './list-codec';
 import { objectsSize } from './objects';
@@ -11,55 +11,67 @@ export const NOT_A_FRAME = -1;
 /** Only the check tells how long the frame is: from `openFrom` on, in steps of `openStep`. */
 export const OPEN_LENGTH = -2;
 
+export const LOOK_CLOSER = -3;
+
 /** Station and function before the body, the check after it. */
 const HEAD = 2;
 const CHECK = 2;
 
-/** Ways to a length, as numbers in a table: a look-up per place in a stream must cost next to nothing. */
-const NONE = 0;
-const FIXED = 1;
-const COUNTED = 2;
-const CHOSEN = 3;
+/** Ways to a length. A look-up per place in a stream must cost next to nothing, so a rule is one number: way, base, place and width. */
+const WAY = { none: 0, fixed: 1, counted: 2, open: 3, walk: 4, byByte: 5, byWord: 6 } as const;
+const WAY_BITS = 7;
+const [BASE_AT, PLACE_AT, WIDE_AT] = [3, 13, 23];
 
-/** Length rules as flat tables by function code, a look-up per frame. */
-export interface LengthRules {
-  readonly way: Uint8Array;
-  /** Length of the whole frame without what is counted. */
-  readonly base: Uint16Array;
-  /** Place of the byte count from the frame's start, and its width. */
-  readonly countAt: Uint8Array;
-  readonly countWidth: Uint8Array;
-  /** For functions whose next byte or word chooses: the rule by that number. */
-  readonly chosen: ReadonlyMap<number, ReadonlyMap<number, LengthRule>>;
+const packed = (way: number, base: number, place = 0, width: 1 | 2 = 1): number =>
+  way | (base << BASE_AT) | (place << PLACE_AT) | ((width - 1) << WIDE_AT);
+
+const baseOf = (rule: number): number => (rule >>> BASE_AT) & 0x3ff;
+const placeOf = (rule: number): number => (rule >>> PLACE_AT) & 0x3ff;
+const widthOf = (rule: number): number => ((rule >>> WIDE_AT) & 1) + 1;
+
+/** Lengths of whole frames, head and check included. An open frame's width is the step in which it grows. */
+function pack(rule: LengthRule): number {
+  const base = HEAD + rule.base + CHECK;
+  switch (rule.kind) {
+    case 'fixed':
+      return packed(WAY.fixed, base);
+    case 'counted':
+      return packed(WAY.counted, base, HEAD + rule.countAt, rule.width);
+    case 'open':
+      return packed(WAY.open, base, 0, rule.step);
+    case 'walk':
+      return packed(WAY.walk, base, HEAD + rule.tallyAt);
+  }
 }
 
+/** Length rules of one direction as flat tables. */
+export interface LengthRules {
+  /** By function code. */
+  readonly byCode: Int32Array;
+  /** For a function whose next byte chooses, and for one whose next word does (none beyond 255 is defined): the rule by that number. */
+  readonly byByte: Int32Array;
+  readonly byWord: Int32Array;
+}
+
+/** Function 8 is chosen by a word, 43 by a byte. */
+const CHOSEN_BY_WORD = 8;
+
 function rulesOf(direction: Direction): LengthRules {
-  const [way, base] = [new Uint8Array(256), new Uint16Array(256)];
-  const [countAt, countWidth] = [new Uint8Array(256), new Uint8Array(256)];
-  const chosen = new Map<number, ReadonlyMap<number, LengthRule>>();
-  const enter = (code: number, layout: Layout): void => {
-    const rule = lengthRule(layout);
-    base[code] = HEAD + rule.base + CHECK;
-    way[code] = rule.kind === 'counted' ? COUNTED : FIXED;
-    if (rule.kind !== 'counted') return;
-    countAt[code] = HEAD + rule.countAt;
-    countWidth[code] = rule.width;
-  };
+  const rules = { byCode: new Int32Array(256), byByte: new Int32Array(256), byWord: new Int32Array(256) };
   for (const [key, spec] of Object.entries(FUNCTIONS)) {
     const code = Number(key);
     if (!spec) continue;
-    if (direction === 'response') enter(code | EXCEPTION_BIT, EXCEPTION_LAYOUT);
+    if (direction === 'response') rules.byCode[code | EXCEPTION_BIT] = pack(lengthRule(EXCEPTION_LAYOUT));
     if (!('variants' in spec)) {
-      enter(code, spec[direction]);
+      rules.byCode[code] = pack(lengthRule(spec[direction]));
       continue;
     }
-    way[code] = CHOSEN;
-    const rules = Object.entries(spec.variants).flatMap(([number, variant]) =>
-      variant ? [[Number(number), lengthRule(variant[direction])] as const] : [],
-    );
-    chosen.set(code, new Map(rules));
+    const isWord = code === CHOSEN_BY_WORD;
+    rules.byCode[code] = isWord ? WAY.byWord : WAY.byByte;
+    for (const [number, variant] of Object.entries(spec.variants))
+      if (variant) (isWord ? rules.byWord : rules.byByte)[Number(number)] = pack(lengthRule(variant[direction]));
   }
-  return { way, base, countAt, countWidth, chosen };
+  return rules;
 }
 
 /** The rules of both directions; a splitter holds them, so that nothing is looked up by name for each byte. */
@@ -75,56 +87,72 @@ export const LENGTH_RULES: Readonly<Record<Direction, LengthRules>> = {
 export const frameLengthAt = (bytes: Uint8Array, start: number, end: number, direction: Direction): number =>
   lengthBy(LENGTH_RULES[direction], bytes, start, end);
 
-/** Codes with which no frame of either direction begins: most bytes of noise are passed over by this alone. */
-export const CAN_BEGIN = Uint8Array.from({ length: 256 }, (_, code) =>
-  LENGTH_RULES.request.way[code] === NONE && LENGTH_RULES.response.way[code] === NONE ? 0 : 1,
-);
-
 /** The same with the rules in hand. */
 export function lengthBy(rules: LengthRules, bytes: Uint8Array, start: number, end: number): number {
   const available = end - start;
   if (available < HEAD) return available + 1;
-  const code = bytes[start + 1] as number;
-  const way = rules.way[code] as number;
-  if (way === NONE) return NOT_A_FRAME;
-  const base = rules.base[code] as number;
-  if (way === FIXED) return base;
-  if (way === CHOSEN) return chosenLength(bytes, start, end, code, rules);
-  const place = rules.countAt[code] as number;
-  const width = rules.countWidth[code] as number;
-  if (available < place + width) return place + width;
-  const at = start + place;
-  return within(base + (width === 1 ? (bytes[at] as number) : wordAt(bytes, at)));
+  const rule = rules.byCode[bytes[start + 1] as number] as number;
+  const way = rule & WAY_BITS;
+  if (way < WAY.byByte) return lengthByRule(rule, bytes, start, end);
+  const width = way === WAY.byWord ? 2 : 1;
+  if (available < HEAD + width) return HEAD + width;
+  return lengthByRule(chosenRule(rules, way, bytes, start + HEAD), bytes, start, end);
+}
+
+/** The rule that the byte or word behind the function code chooses. */
+function chosenRule(rules: LengthRules, way: number, bytes: Uint8Array, at: number): number {
+  const first = bytes[at] as number;
+  if (way === WAY.byByte) return rules.byByte[first] as number;
+  return first === 0 ? (rules.byWord[bytes[at + 1] as number] as number) : WAY.none;
+}
+
+function lengthByRule(rule: number, bytes: Uint8Array, start: number, end: number): number {
+  const way = rule & WAY_BITS;
+  const base = baseOf(rule);
+  if (way === WAY.fixed) return base;
+  if (way === WAY.none) return NOT_A_FRAME;
+  if (way === WAY.open) return OPEN_LENGTH;
+  const at = start + placeOf(rule);
+  const width = widthOf(rule);
+  if (at + width > end) return at + width - start;
+  const count = width === 1 ? (bytes[at] as number) : wordAt(bytes, at);
+  if (way === WAY.counted) return within(base + count);
+  const list = start + base - CHECK;
+  // An object has two bytes at least: a tally that cannot fit is not walked.
+  if (base + 2 * count > RTU_MAX) return NOT_A_FRAME;
+  return end < list ? list - start : within(base + objectsSize(bytes, list, end, count));
 }
 
 const within = (length: number): number => (length > RTU_MAX ? NOT_A_FRAME : length);
 
-/** Function 8 is chosen by a word, 43 by a byte. */
-const chooserWidth = (code: number): number => (code === 8 ? 2 : 1);
-
-function ruleAt(bytes: Uint8Array, start: number, code: number, rules: LengthRules): LengthRule | undefined {
-  const at = start + HEAD;
-  return rules.chosen.get(code)?.get(chooserWidth(code) === 2 ? wordAt(bytes, at) : (bytes[at] as number));
+/**
+ * Rules by function code alone, for a first look: where all of known length that may be chosen has one length, that length, defined or not.
+ * No frame of known length is missed by it, and a closer look has to follow.
+ */
+function firstLooks(direction: Direction): Int32Array {
+  const { byCode, byByte, byWord } = LENGTH_RULES[direction];
+  return byCode.map((rule) => {
+    const way = rule & WAY_BITS;
+    if (way < WAY.byByte) return rule;
+    const known = (way === WAY.byWord ? byWord : byByte).filter((choice) => {
+      const kind = choice & WAY_BITS;
+      return kind !== WAY.none && kind !== WAY.open;
+    });
+    const first = known[0] ?? WAY.none;
+    return known.every((choice) => choice === first) ? first : WAY.walk;
+  });
 }
 
-function chosenLength(bytes: Uint8Array, start: number, end: number, code: number, rules: LengthRules): number {
-  const width = chooserWidth(code);
-  if (end - start < HEAD + width) return HEAD + width;
-  const rule = ruleAt(bytes, start, code, rules);
-  switch (rule?.kind) {
-    case 'fixed':
-      return HEAD + rule.base + CHECK;
-    case 'open':
-      return OPEN_LENGTH;
-    case 'walk': {
-      const list = start + HEAD + rule.base;
-      if (end < list) return list - start;
-      const tally = bytes[start + HEAD + rule.tallyAt] as number;
-      return within(HEAD + rule.base + objectsSize(bytes, list, end, tally) + CHECK);
-    }
-    default:
-      return NOT_A_FRAME;
-  }
+export const FIRST_LOOKS = { request: firstLooks('request'), response: firstLooks('response') };
+
+/** The length of a frame at `start` by a first look: 0 where none begins, `LOOK_CLOSER` where that takes more than a byte count. */
+export function firstLength(byCode: Int32Array, bytes: Uint8Array, start: number): number {
+  const rule = byCode[bytes[start + 1] as number] as number;
+  const way = rule & WAY_BITS;
+  if (way === WAY.none) return 0;
+  if (way === WAY.fixed) return baseOf(rule);
+  if (way !== WAY.counted || widthOf(rule) === 2) return LOOK_CLOSER;
+  return baseOf(rule) + (bytes[start + placeOf(rule)] as number);
 }
 
 /** The lengths that a frame of open length may have: smallest and step. */
@@ -132,7 +160,9 @@ export function openLengths(
   bytes: Uint8Array,
   start: number,
   direction: Direction,
-): { readonly from: number; readonly step: 1 | 2 } {
-  const rule = ruleAt(bytes, start, bytes[start + 1] as number, LENGTH_RULES[direction]);
-  return rule?.kind === 'open' ? { from: HEAD + rule.base + CHECK, step: rule.step } : { from: RTU_MAX + 1, step: 1 };
+): { readonly from: number; readonly step: number } {
+  const rules = LENGTH_RULES[direction];
+  const way = (rules.byCode[bytes[start + 1] as number] as number) & WAY_BITS;
+  const rule = way < WAY.byByte ? WAY.none : chosenRule(rules, way, bytes, start + HEAD);
+  return (rule & WAY_BITS) === WAY.open ? { from: baseOf(rule), step: widthOf(rule) } : { from: RTU_MAX + 1, step: 1 };
 }
