@@ -2,8 +2,8 @@ import { hexNumber } from '../core/bytes/hex';
 import { meaningOf } from '../core/sheet/describe';
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { ParameterRole } from '../core/sheet/parameter-section';
-import { roleActive } from '../core/words/read';
-import { statusSentence } from '../core/words/sentence';
+import { statusText } from '../core/sheet/status';
+import { turningBy } from '../core/sheet/turning';
 import { MISSES_UNTIL_STALE, type LiveValue, type StationView } from './live-values';
 
 /** A value older than this is grey even when nothing failed: somebody may have changed it at the drive. */
@@ -28,14 +28,12 @@ function withoutStatus({ misses, lastAnswerUs }: StationView): string {
 
 /** Whether the shaft turns by the status last seen; null where that is not known. */
 export function turningOf(index: SheetIndex | null, view: StationView): boolean | null {
-  const status = liveOf(index, view, 'status-word');
-  const spec = index?.sheet.words?.status;
-  return status && spec ? roleActive(spec, 'turning', status.word) : null;
+  return index && turningBy(index, (role) => liveOf(index, view, role)?.word);
 }
 
 export function knownState(index: SheetIndex | null, view: StationView, nowUs: number): KnownState {
   const status = liveOf(index, view, 'status-word');
-  const words = index?.sheet.words;
+  const words = index?.words;
   if (!status || !words) {
     const text = status ? `it answers; status ${hexNumber(status.word)}` : withoutStatus(view);
     return { text, ageUs: status ? nowUs - status.atUs : null, stale: view.misses > 0 };
@@ -45,7 +43,7 @@ export function knownState(index: SheetIndex | null, view: StationView, nowUs: n
   const speedText = speed && place ? `, ${meaningOf(index, place, speed.word)}` : '';
   const ageUs = nowUs - status.atUs;
   const lost = view.misses >= MISSES_UNTIL_STALE;
-  const text = `${statusSentence(words.status, status.word)}${speedText}`;
+  const text = `${statusText(index, status.word)}${speedText}`;
   return {
     text: lost ? `no answer for ${view.misses} tries; was ${text}` : text,
     ageUs,

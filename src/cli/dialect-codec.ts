@@ -1,14 +1,11 @@
 import * as v from 'valibot';
-import linnet from '../../sheets/linnet.json';
-import pipit from '../../sheets/pipit.json';
-import siskin from '../../sheets/siskin.json';
 import { dialectSplitter } from '../core/capture/split-framed';
 import { ACCESSES, type Dialect } from '../core/dialect/dialect';
 import { readDialect, readEitherWay } from '../core/dialect/read';
 import { encodeDialect } from '../core/dialect/write';
-import { loadSheet } from '../core/sheet/load-sheet';
 import type { FrameCodec } from './frame-codec';
 import { readWith, whole } from './input';
+import { shippedSheet } from './sheets';
 
 const Integer = v.pipe(v.number(), v.integer());
 
@@ -28,11 +25,10 @@ const codecOf = (dialect: Dialect): FrameCodec => ({
   headOf: (frame, direction) => ({ unit: readDialect(dialect, frame, direction).message?.station ?? null, fc: null }),
 });
 
-/** The dialects that ship, by their ids; each is read only when it is asked for. */
-const SHEETS: Readonly<Record<string, unknown>> = { pipit, siskin, linnet };
-export const DIALECT_IDS: readonly string[] = Object.keys(SHEETS);
+/** The dialects that ship, by their ids. */
+export const DIALECT_IDS = ['pipit', 'siskin', 'linnet'] as const;
 
 export function dialectCodec(id: string): FrameCodec | null {
-  const loaded = id in SHEETS ? loadSheet(SHEETS[id]) : null;
-  return loaded?.ok && loaded.value.dialect ? codecOf(loaded.value.dialect) : null;
+  const dialect = shippedSheet(id)?.dialect;
+  return dialect ? codecOf(dialect) : null;
 }

@@ -337,6 +337,53 @@ describe('split', () => {
   });
 });
 
+describe('state and route', () => {
+  it.each<[object, readonly string[]]>([
+    [{ profile: 'cia402', status: 0x0237 }, ['operation-enabled']],
+    [{ profile: 'cia402', status: '0x0250' }, ['switch-on-disabled']],
+    [{ profile: 'cia402', status: 0x0001 }, []],
+    [{ profile: 'profidrive', status: '0233' }, ['S3', 'S5']],
+    [{ profile: 'tern', status: 0x2a0d }, ['running-forward']],
+    [{ profile: 'pipit', status: 0x4000 }, ['fault']],
+  ])('%j', (line, states) => {
+    expect(ask('state', line)).toMatchObject({ ok: true, states });
+  });
+
+  it('names every bit with its level', () => {
+    const told = ask('state', { profile: 'cia402', mode: 'profile-position', status: 0x1237 });
+    expect((told.bits as { name: string; value: number }[])[12]).toEqual({
+      bit: 12,
+      name: 'set-point acknowledged',
+      value: 1,
+    });
+  });
+
+  it('gives words, their edges and the states expected', () => {
+    expect(ask('route', { profile: 'cia402', status: 0x0238, target: 'operation-enabled', last: 0x000f })).toEqual({
+      ok: true,
+      steps: [
+        { word: 0x80, raises: [7], drops: [0, 1, 2, 3], expects: ['switch-on-disabled'], turns: false },
+        { word: 0x06, raises: [1, 2], drops: [7], expects: ['ready-to-switch-on'], turns: false },
+        { word: 0x07, raises: [0], drops: [], expects: ['switched-on'], turns: false },
+        { word: 0x0f, raises: [3], drops: [], expects: ['operation-enabled'], turns: false },
+      ],
+    });
+    expect(ask('route', { profile: 'profidrive', status: '0x0231', target: 'S4' })).toMatchObject({
+      steps: [{ word: 0x47f, expects: ['S4'], turns: true }],
+    });
+  });
+
+  it.each<[string, string, object, string]>([
+    ['a profile that is not there', 'state', { profile: 'cia403', status: 0 }, 'unknown-profile'],
+    ['a sheet without states', 'state', { profile: 'siskin', status: 0 }, 'unknown-profile'],
+    ['a word too wide', 'state', { profile: 'cia402', status: 0x10000 }, 'value-out-of-range'],
+    ['a state that nobody commands', 'route', { profile: 'cia402', status: 0, target: 'fault' }, 'unknown-target'],
+    ['a status that is no word', 'state', { profile: 'cia402', status: 'ready' }, 'bad-field'],
+  ])('refuses %s', (_, verb, line, code) => {
+    expect(ask(verb, line)).toMatchObject({ ok: false, error: { code } });
+  });
+});
+
 describe('number', () => {
   it.each<[object, object]>([
     [

@@ -4,6 +4,7 @@ import { NUMBER_VERB } from './number-verb';
 import { BadLine, type Verb } from './protocol';
 import { LINE_VERBS } from './line-verbs';
 import { SCALE_VERB } from './scale-verb';
+import { STATE_VERBS } from './state-verbs';
 
 /** All verbs by name; docs/headless.md has an example for each. */
 export const VERBS: Readonly<Record<string, Verb>> = {
@@ -11,6 +12,7 @@ export const VERBS: Readonly<Record<string, Verb>> = {
   number: NUMBER_VERB,
   checksum: CHECKSUM_VERB,
   scale: SCALE_VERB,
+  ...STATE_VERBS,
   ...LINE_VERBS,
 };
 

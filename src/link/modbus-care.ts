@@ -9,7 +9,7 @@ import type { Rational } from '../core/scaling/rational';
 import { toValue } from '../core/scaling/scale';
 import type { ExchangeResult } from './request';
 import { timeoutOf, type StationCare } from './station-care';
-import { roleActive } from '../core/words/read';
+import { turningBy, turningRole } from '../core/sheet/turning';
 
 /** A keep-alive comes this many times within the drive's watchdog time. */
 const PER_WATCHDOG = 3;
@@ -76,15 +76,16 @@ export class ModbusCare implements StationCare {
   }
 
   statusRead(): Uint8Array | null {
-    const place = this.#place('status-word');
+    const place = this.index && this.#place(turningRole(this.index));
     return place ? this.#frameOf({ unit: this.station, fc: 3, address: place.address, quantity: 1 }) : null;
   }
 
   /** Whether a reply to `statusRead` says that the shaft turns; null when it does not tell. */
   turningIn({ said }: ExchangeResult): boolean | null {
     const word = said?.values?.[0];
-    const spec = this.index?.sheet.words?.status;
-    return word === undefined || !spec ? null : roleActive(spec, 'turning', word);
+    const { index } = this;
+    if (word === undefined || !index) return null;
+    return turningBy(index, (role) => (role === turningRole(index) ? word : undefined));
   }
 
   #frameOf(message: ModbusMessage): Uint8Array | null {

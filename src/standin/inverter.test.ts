@@ -16,7 +16,7 @@ function drive(kept: Nonvolatile = NETWORK) {
   const inverter = new Inverter(index, clock, kept, FALLBACK, (values) => memory.push(values));
   const at = (number: string): number => index.byNumber.get(number)!.address;
   const read = (number: string): number => inverter.read(at(number))!;
-  const spec = index.sheet.words!.status;
+  const spec = index.words!.status;
   return {
     inverter,
     clock,

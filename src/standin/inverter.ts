@@ -1,8 +1,9 @@
-import type { SerialSettings } from '../core/line/settings';
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { Clock, Due } from '../core/time/clock';
 import { roleActive } from '../core/words/read';
 import type { ControlRole, StatusRole, WordSpec } from '../core/words/spec';
+import { fullScaleOf, type FullScale } from './full-scale';
+import { linkOf } from './own-link';
 import { ParameterStore, type Nonvolatile } from './parameter-store';
 import type { LinkEnd, SerialDrive } from './rtu-station';
 import { Shaft } from './shaft';
@@ -16,11 +17,6 @@ const NETWORK = 2;
 const WATCHDOG_FAULT = 21;
 /** A restart that was asked for over the network waits until its answer is out. */
 const RESTART_AFTER_US = 100_000;
-
-interface FullScale {
-  readonly hz: number;
-  readonly counts: number;
-}
 
 /**
  * A plain-bit inverter that runs from a sheet: it knows roles, never bit numbers or registers. Watchdog, ramp and restart act with time,
@@ -57,14 +53,14 @@ export class Inverter implements SerialDrive, YardDrive {
     fallback: LinkEnd,
     onKeep: (kept: Nonvolatile) => void,
   ) {
-    const { words, scalings = [] } = index.sheet;
+    const { words } = index;
     if (!words) throw new RangeError(`sheet ${index.sheet.slug} describes no words, so no inverter can run from it`);
     this.#index = index;
     this.#clock = clock;
     this.#onKeep = onKeep;
     this.#control = words.control;
     this.#status = words.status;
-    this.#full = fullScaleOf(index, scalings);
+    this.#full = fullScaleOf(index);
     this.#store = new ParameterStore(index, kept);
     this.#shaft = new Shaft(clock);
     this.#link = linkOf(this.#store, fallback);
@@ -79,7 +75,7 @@ export class Inverter implements SerialDrive, YardDrive {
 
   /** Actual speed in Hz; negative is backward. */
   speedHz(): number {
-    return this.#shaft.speedHz();
+    return this.#shaft.speed();
   }
 
   isTurning(): boolean {
@@ -223,7 +219,7 @@ export class Inverter implements SerialDrive, YardDrive {
   #steer(): void {
     if (!this.#enabled()) return this.#shaft.head(0, COAST_HZ_PER_S);
     const rampS = this.#store.number('ramp-time', 50) / 10;
-    this.#shaft.head(this.#wantedHz(), this.#full.hz / rampS);
+    this.#shaft.head(this.#wantedHz(), this.#full.value / rampS);
   }
 
   #wantedHz(): number {
@@ -240,20 +236,20 @@ export class Inverter implements SerialDrive, YardDrive {
   }
 
   #hzOf(counts: number): number {
-    const hz = (Math.abs(counts) * this.#full.hz) / this.#full.counts;
+    const hz = (Math.abs(counts) * this.#full.value) / this.#full.counts;
     return (Math.sign(counts) * Math.floor(hz * STEPS_PER_HZ + 1e-6)) / STEPS_PER_HZ;
   }
 
   #countsOf(hz: number): number {
     const steps = Math.floor(Math.abs(hz) * STEPS_PER_HZ + 1e-6);
-    const counts = Math.floor((steps / STEPS_PER_HZ / this.#full.hz) * this.#full.counts);
+    const counts = Math.floor((steps / STEPS_PER_HZ / this.#full.value) * this.#full.counts);
     return hz < 0 && counts > 0 ? 65536 - counts : counts;
   }
 
   #torque(): number {
     if (!this.#enabled() || !this.#shaft.isTurning()) return 0;
-    const share = this.speedHz() / this.#full.hz;
-    const accelerates = this.speedHz() !== this.#shaft.targetHz() ? 180 : 0;
+    const share = this.speedHz() / this.#full.value;
+    const accelerates = this.speedHz() !== this.#shaft.target() ? 180 : 0;
     return 60 + accelerates + Math.round(520 * share * share);
   }
 
@@ -268,7 +264,7 @@ export class Inverter implements SerialDrive, YardDrive {
       backward: speed < 0,
       jogging: turning && this.#enabled() && this.#has('jog', this.#acting),
       warning: this.#warning,
-      'at-speed': turning && speed === this.#shaft.targetHz(),
+      'at-speed': turning && speed === this.#shaft.target(),
       remote: this.#hands.selector === 'remote',
       'network-command': this.#networkCommands(),
       'network-reference': this.#networkReference(),
@@ -310,30 +306,4 @@ export class Inverter implements SerialDrive, YardDrive {
     if (action === 1) this.#runSpent = true;
     this.#steer();
   }
-}
-
-/** The drive's end of the line from its own settings; what it has no setting for stays as it was. */
-function linkOf(store: ParameterStore, fallback: LinkEnd): LinkEnd {
-  const rate = parseInt(store.choiceName('bit-rate') ?? '', 10) || fallback.settings.rate;
-  const form = /^([78])([NEO])([12])$/.exec(store.choiceName('character-form') ?? '');
-  const settings = form
-    ? ({
-        rate,
-        dataBits: form[1] === '7' ? 7 : 8,
-        parity: form[2] as SerialSettings['parity'],
-        stopBits: form[3] === '2' ? 2 : 1,
-      } as const)
-    : { ...fallback.settings, rate };
-  return { station: store.number('station', fallback.station), settings };
-}
-
-function fullScaleOf(index: SheetIndex, scalings: NonNullable<SheetIndex['sheet']['scalings']>): FullScale {
-  const scale = index.byRole.get('speed-reference')?.scale;
-  const chain = scale?.kind === 'chain' ? scalings.find(({ id }) => id === scale.id)?.chain : undefined;
-  const step = chain?.steps.find((candidate) => candidate.kind === 'full-scale');
-  if (!step)
-    throw new RangeError(
-      `sheet ${index.sheet.slug} gives its speed reference no full scale, so no inverter can run from it`,
-    );
-  return { hz: parseFloat(step.value), counts: parseFloat(step.raw) };
 }

@@ -1,8 +1,11 @@
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { SheetUssParameter } from '../core/sheet/uss-section';
-import type { Clock } from '../core/time/clock';
+import type { ParameterRole } from '../core/sheet/parameter-section';
+import type { Clock, Due } from '../core/time/clock';
 import type { Nonvolatile } from './parameter-store';
+import { ProfidriveMachine } from './profidrive-machine';
 import type { LinkEnd } from './rtu-station';
+import { Shaft } from './shaft';
 import type { Hands, YardDrive } from './yard-drive';
 
 /** Error numbers and ids as the published description has them (from memory); this half is not shared with the core's tables. */
@@ -18,11 +21,14 @@ const NO_TEXT = 15;
 
 /** Storing takes so many telegrams, in which the older answer is repeated. */
 const STORING_TELEGRAMS = 2;
-const COMMAND_SOURCE = 110;
-const KEYPAD = 1;
 const LINE = 2;
-/** Ready to switch on, no OFF2, no OFF3, control requested: what the drive says while nothing drives its state machine. */
-const STATUS_AT_REST = 0x0231;
+const KEYPAD = 1;
+/** Full scale of the process data, N2. */
+const FULL_SCALE = 16_384;
+/** Speeds in shares of the full scale: a free shaft loses so much each second, and a fast stop is so many times as fast as the ramp. */
+const COAST = 0.3;
+const FAST = 4;
+const TOLERANCE = 0.02;
 
 interface Task {
   readonly id: number;
@@ -35,9 +41,11 @@ interface Task {
 const word = (bytes: readonly number[], at: number): number => (bytes[at] ?? 0) * 256 + (bytes[at + 1] ?? 0);
 const split = (value: number): [number, number] => [Math.floor(value / 65536) % 65536, value % 65536];
 
+const signed = (value: number): number => (value >= 32_768 ? value - 65_536 : value);
+
 /**
- * A drive behind USS, from its sheet: the parameter channel with both memories, refusals and change reports, and process data. It stands still;
- * what its words do comes with the state machine.
+ * A drive behind USS, from its sheet: the parameter channel with both memories, refusals and change reports, and process data that work the
+ * state machine of PROFIdrive. Ramps, watchdog and faults act with time.
  */
 export class UssDrive implements YardDrive {
   readonly #index: SheetIndex;
@@ -56,6 +64,13 @@ export class UssDrive implements YardDrive {
   /** The answer that storing holds back, and for how many telegrams more. */
   #held: { readonly answer: readonly number[]; left: number } | null = null;
   #reports: number[] = [];
+  readonly #machine = new ProfidriveMachine();
+  readonly #shaft: Shaft;
+  #setpoint = 0;
+  #liveFault = 0;
+  #fault = 0;
+  #watch: Due | null = null;
+  #standstill: Due | null = null;
 
   constructor(index: SheetIndex, clock: Clock, kept: Nonvolatile, end: LinkEnd, onKeep: (kept: Nonvolatile) => void) {
     const { uss } = index.sheet;
@@ -67,6 +82,7 @@ export class UssDrive implements YardDrive {
     this.#onKeep = onKeep;
     this.#link = end;
     this.#upFromUs = clock.now();
+    this.#shaft = new Shaft(clock);
     this.#parameters = new Map(uss.parameters.map((parameter) => [parameter.number, parameter]));
     this.#answer = this.#nothing();
     this.#powerUp();
@@ -81,7 +97,7 @@ export class UssDrive implements YardDrive {
   }
 
   isTurning(): boolean {
-    return false;
+    return this.#shaft.isTurning();
   }
 
   heardBreak(us: number): void {
@@ -91,16 +107,21 @@ export class UssDrive implements YardDrive {
   }
 
   /** The selector at the drive is the command source: turning it changes a parameter behind the master's back, which is reported. */
-  setHands({ selector }: Hands): void {
-    if (!this.#parameters.has(COMMAND_SOURCE)) return;
+  setHands({ selector, liveFault }: Hands): void {
+    this.#liveFault = liveFault;
+    if (liveFault !== 0) this.#trip(liveFault);
+    const source = this.#numberOf('command-source');
+    if (source === undefined) return;
     const wanted = selector === 'local' ? KEYPAD : LINE;
-    if (this.#value(COMMAND_SOURCE, 0) === wanted) return;
-    this.#working.set(`${COMMAND_SOURCE}.0`, wanted);
-    this.#reports.push(COMMAND_SOURCE);
+    if (this.#value(source, 0) === wanted) return;
+    this.#working.set(`${source}.0`, wanted);
+    this.#reports.push(source);
   }
 
   powerOff(): void {
     this.#powered = false;
+    this.#machine.powerUp();
+    this.#steer();
   }
 
   powerCycle(): void {
@@ -115,6 +136,10 @@ export class UssDrive implements YardDrive {
     this.#lastTask = '';
     this.#held = null;
     this.#reports = [];
+    this.#fault = 0;
+    this.#setpoint = 0;
+    this.#machine.powerUp();
+    this.#steer();
   }
 
   /** The answer's net data to a request's, or null when its size is not this drive's. */
@@ -132,8 +157,103 @@ export class UssDrive implements YardDrive {
     };
     const confirmsReport = Math.floor(key / 2048) % 2 === 1;
     const channel = this.#channel(task, confirmsReport, net.slice(0, 2 * pkwWords).join(' '));
-    const status = [STATUS_AT_REST, ...new Array<number>(Math.max(pzdWords - 1, 0)).fill(0)].slice(0, pzdWords);
-    return [...channel, ...status].flatMap((value) => [Math.floor(value / 256), value % 256]);
+    this.#process(net.slice(2 * pkwWords));
+    const spare = new Array<number>(Math.max(pzdWords - 2, 0)).fill(0);
+    const back = [this.#status(), this.#actual(), ...spare].slice(0, pzdWords);
+    return [...channel, ...back].flatMap((value) => [Math.floor(value / 256), value % 256]);
+  }
+
+  /** The words of the process data: control word 1, then the main set-point. */
+  #process(bytes: readonly number[]): void {
+    if (this.#isLineInCommand()) {
+      const control = word(bytes, 0);
+      this.#machine.command(control, this.#liveFault === 0, !this.#shaft.isTurning());
+      if (!this.#machine.isFaulted()) this.#fault = 0;
+      // Without control by PLC the set-point does not count either.
+      if (Math.floor(control / 1024) % 2 === 1) this.#setpoint = signed(word(bytes, 2));
+    }
+    this.#steer();
+    this.#feedWatchdog();
+  }
+
+  #isLineInCommand(): boolean {
+    const source = this.#numberOf('command-source');
+    return source === undefined || this.#value(source, 0) === LINE;
+  }
+
+  #numberOf(role: ParameterRole): number | undefined {
+    return this.#rule.parameters.find((parameter) => parameter.role === role)?.number;
+  }
+
+  #valueOf(role: ParameterRole, fallback: number): number {
+    const number = this.#numberOf(role);
+    return number === undefined ? fallback : this.#value(number, 0);
+  }
+
+  /** Where the shaft should go now. Speeds are shares of the full scale; the ramp time is from standstill to it. */
+  #steer(): void {
+    const slope = 10 / Math.max(1, this.#valueOf('ramp-time', 10));
+    const state = this.#machine.state();
+    if (state === 'S1') this.#shaft.head(0, COAST);
+    else if (state === 'S4') this.#follow(slope);
+    else this.#shaft.head(0, state === 'S5' && this.#machine.isFast() ? slope * FAST : slope);
+    if (this.#standstill !== null) this.#clock.cancel(this.#standstill);
+    this.#standstill = null;
+    if (state !== 'S5') return;
+    this.#standstill = this.#clock.at(this.#shaft.arrivesUs() + 1, () => {
+      this.#standstill = null;
+      this.#machine.settle(true);
+      this.#steer();
+    });
+  }
+
+  #follow(slope: number): void {
+    const control = this.#machine.word();
+    const bit = (n: number): boolean => Math.floor(control / 2 ** n) % 2 === 1;
+    // Run ramp: 0 keeps the speed that it has.
+    if (bit(4) && !bit(5)) return this.#shaft.head(this.#shaft.speed(), slope);
+    this.#shaft.head(bit(4) && bit(6) ? this.#wanted(bit(11)) : 0, slope);
+  }
+
+  #wanted(inverted: boolean): number {
+    const least = this.#valueOf('minimum-speed', 0);
+    const most = this.#valueOf('maximum-speed', FULL_SCALE);
+    const size = Math.min(most, Math.max(least, Math.abs(this.#setpoint))) / FULL_SCALE;
+    return (this.#setpoint < 0 ? -1 : 1) * (inverted ? -1 : 1) * size;
+  }
+
+  #status(): number {
+    const speed = Math.abs(this.#shaft.speed());
+    const wanted = Math.abs(this.#setpoint) / FULL_SCALE;
+    const within = Math.abs(speed - wanted) <= TOLERANCE ? 0x100 : 0;
+    const requested = this.#isLineInCommand() ? 0x200 : 0;
+    const reached = this.#machine.state() === 'S4' && speed >= wanted ? 0x400 : 0;
+    return this.#machine.statusBits() + within + requested + reached;
+  }
+
+  #actual(): number {
+    const counts = Math.round(this.#shaft.speed() * FULL_SCALE);
+    const seen = counts === 0 && this.#shaft.isTurning() ? 1 : counts;
+    return seen < 0 ? seen + 65_536 : seen;
+  }
+
+  #trip(code: number): void {
+    if (this.#fault === 0) this.#fault = code;
+    this.#machine.fail();
+    this.#steer();
+  }
+
+  /** The drive watches its master while it is in operation. */
+  #feedWatchdog(): void {
+    if (this.#watch !== null) this.#clock.cancel(this.#watch);
+    this.#watch = null;
+    const ms = this.#valueOf('watchdog-time', 0);
+    if (ms === 0 || this.#machine.state() !== 'S4') return;
+    this.#watch = this.#clock.at(this.#clock.now() + ms * 1000, () => {
+      this.#watch = null;
+      // The first fault of the sheet is the one of the link.
+      this.#trip(this.#index.sheet.faults?.[0]?.code ?? 1);
+    });
   }
 
   #channel(task: Task, confirmsReport: boolean, asText: string): readonly number[] {
@@ -207,6 +327,7 @@ export class UssDrive implements YardDrive {
   }
 
   #value(number: number, element: number): number {
+    if (element === 0 && number === this.#numberOf('fault-code')) return this.#fault;
     return this.#working.get(`${number}.${element}`) ?? this.#parameters.get(number)?.default ?? 0;
   }
 

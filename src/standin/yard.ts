@@ -3,6 +3,7 @@ import type { Random } from '../core/random/random';
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { Clock } from '../core/time/clock';
 import type { Disturbance } from './disturbance';
+import { Cia402Drive } from './cia402-drive';
 import { DialectDrive } from './dialect-drive';
 import { DialectStation } from './dialect-station';
 import { Inverter } from './inverter';
@@ -79,7 +80,10 @@ export class YardLine {
       const drive = new UssDrive(index, clock, kept, end, onKeep);
       return { drive, party: new UssStation(bus, clock, random, drive) };
     }
-    const drive = new Inverter(index, clock, kept, end, onKeep);
+    const drive =
+      index.sheet.profile?.kind === 'cia402'
+        ? new Cia402Drive(index, clock, kept, end, onKeep)
+        : new Inverter(index, clock, kept, end, onKeep);
     return { drive, party: new RtuStation(bus, clock, random, drive) };
   }
 

@@ -6,6 +6,7 @@ import linnet from '../../sheets/linnet.json';
 import pipit from '../../sheets/pipit.json';
 import siskin from '../../sheets/siskin.json';
 import tern from '../../sheets/tern.json';
+import wren from '../../sheets/wren.json';
 import { JobSchema, type Job } from '../core/job/job';
 import { loadSheet } from '../core/sheet/load-sheet';
 import type { Sheet } from '../core/sheet/sheet';
@@ -22,7 +23,7 @@ function shipped(name: string, file: unknown): Sheet {
 
 /** Sheets that come with the program; read-only, an edit makes a copy. */
 export const shippedSheets = (): readonly Sheet[] =>
-  Object.entries({ tern, curlew, dunlin, pipit, siskin, linnet }).map(([name, file]) => shipped(name, file));
+  Object.entries({ tern, wren, curlew, dunlin, pipit, siskin, linnet }).map(([name, file]) => shipped(name, file));
 
 /** The demo job *Alder Ford*, with its fixed ids. */
 export const demoJob = (): Job => v.parse(JobSchema, alderFord);

@@ -1,15 +1,16 @@
 import curlew from '../../sheets/curlew.json';
 import tern from '../../sheets/tern.json';
+import wren from '../../sheets/wren.json';
 import type { SerialSettings } from '../core/line/settings';
 import { seededRandom } from '../core/random/random';
 import { indexSheet, type SheetIndex } from '../core/sheet/index-sheet';
 import { loadSheet } from '../core/sheet/load-sheet';
 import { LiveClock } from '../core/time/live-clock';
 import { Godwit } from '../standin/godwit';
+import { Cia402Drive } from '../standin/cia402-drive';
 import { MbapServer } from '../standin/mbap-server';
-import { RegisterDrive } from '../standin/register-drive';
 import type { Party } from '../standin/serial-bus';
-import { YardLine } from '../standin/yard';
+import { YardLine, type DrivePlan } from '../standin/yard';
 import { TcpDevice, type Behaviour, type Session } from './tcp-device';
 
 /** The stand-ins that are reached over the network, and the loopback ports that the demo job names. */
@@ -30,12 +31,16 @@ function indexOf(file: unknown): SheetIndex {
   return indexSheet(loaded.value);
 }
 
+/** Modbus TCP has a unit, and no serial settings. */
+const NO_SERIAL_END = { station: 1, settings: K1_SETTINGS };
+
 /** E1: a stacker lift over Modbus TCP. A restart closes its connections and refuses new ones for as long as the drive starts. */
 function lift(clock: LiveClock, device: () => TcpDevice): Serve {
-  const drive = new RegisterDrive(
+  const drive = new Cia402Drive(
     indexOf(curlew),
     clock,
     {},
+    NO_SERIAL_END,
     () => undefined,
     (bootMs) => {
       void device().behave('off');
@@ -47,6 +52,7 @@ function lift(clock: LiveClock, device: () => TcpDevice): Serve {
     return {
       take: (bytes) => {
         clock.catchUp();
+        drive.heard();
         const answers = server.take(bytes);
         if (answers) answers.forEach(say);
         else hangUp();
@@ -58,8 +64,10 @@ function lift(clock: LiveClock, device: () => TcpDevice): Serve {
 
 /** K1 behind its device server: a line and drives of its own, which are not those in a page. */
 function deviceServer(clock: LiveClock): Serve {
-  const index = indexOf(tern);
-  const plans = [3, 7].map((station) => ({ station, index, kept: { '2.01': 2, '2.02': 2, '5.01': station } }));
+  const plans: readonly DrivePlan[] = [
+    { station: 3, index: indexOf(tern), kept: { '2.01': 2, '2.02': 2, '5.01': 3 } },
+    { station: 7, index: indexOf(wren), kept: { '10': 7 } },
+  ];
   const yard = new YardLine(clock, seededRandom(1), K1_SETTINGS, plans, () => undefined);
   return (say) => {
     let gathered: number[] = [];

@@ -76,7 +76,7 @@ test('a drive that is another than its sheet is told before anything is written'
     .click();
   await lineK1(bench);
   await bench.press('Read its link settings and identity');
-  await expect(page.getByTestId('identity-warning')).toContainText('firmware is 206, the sheet was written for 212');
+  await expect(page.getByTestId('identity-warning')).toContainText('firmware is 139, the sheet was written for 141');
   await bench.stage('Frames');
   await expect(page.getByTestId('identity-warning')).toBeVisible();
 });

@@ -1,10 +1,11 @@
-import tern from '../../sheets/tern.json';
+import { shippedSheet } from '../../src/cli/sheets';
 import { indexSheet, type SheetIndex } from '../../src/core/sheet/index-sheet';
-import { loadSheet } from '../../src/core/sheet/load-sheet';
 
-/** The shipped sheet Tern, loaded as the program loads it. */
-export function ternIndex(): SheetIndex {
-  const loaded = loadSheet(tern);
-  if (!loaded.ok) throw new Error(JSON.stringify(loaded.error));
-  return indexSheet(loaded.value);
+/** A shipped sheet, loaded as the program loads it. */
+export function shippedIndex(id: string): SheetIndex {
+  const sheet = shippedSheet(id);
+  if (!sheet) throw new Error(`the shipped sheet ${id} is missing or broken`);
+  return indexSheet(sheet);
 }
+
+export const ternIndex = (): SheetIndex => shippedIndex('tern');

@@ -2,6 +2,7 @@ import { hexNumber } from '../bytes/hex';
 import { chainOf, meaningOf } from '../sheet/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { ParameterRole } from '../sheet/parameter-section';
+import { turningBy } from '../sheet/turning';
 import { toValue } from '../scaling/scale';
 import { bitOfRole, roleActive } from '../words/read';
 import type { ControlRole, StatusRole } from '../words/spec';
@@ -65,13 +66,18 @@ export class Facts {
 
   status(role: StatusRole): boolean | null {
     const word = this.word('status-word');
-    const spec = this.observed.index.sheet.words?.status;
+    const spec = this.observed.index.words?.status;
     return word === null || !spec ? null : roleActive(spec, role, word);
+  }
+
+  /** Whether the shaft turns; null when nothing that still counts says it. */
+  turning(): boolean | null {
+    return turningBy(this.observed.index, (role) => this.word(role) ?? undefined);
   }
 
   control(role: ControlRole): boolean | null {
     const word = this.word('control-word');
-    const spec = this.observed.index.sheet.words?.control;
+    const spec = this.observed.index.words?.control;
     return word === null || !spec ? null : roleActive(spec, role, word);
   }
 
@@ -93,7 +99,7 @@ export class Facts {
 
   /** `6.02 status word, bit 4 fault` */
   statusSource(role: StatusRole): string {
-    const bit = this.observed.index.sheet.words && bitOfRole(this.observed.index.sheet.words.status, role);
+    const bit = this.observed.index.words && bitOfRole(this.observed.index.words.status, role);
     return bit ? `${this.source('status-word')}, bit ${bit.bit} ${bit.name}` : this.source('status-word');
   }
 

@@ -1,6 +1,6 @@
 import type { ParameterRole } from '../sheet/parameter-section';
 import { contradictionsIn } from '../words/read';
-import { asksToTurn } from '../words/sentence';
+import { asksForMotion } from '../profile/of-sheet';
 import type { Condition, Verdict } from './condition';
 import type { Facts } from './facts';
 
@@ -101,7 +101,7 @@ const latchedFault: Rule = {
     const known = facts.observed.index.sheet.faults?.find((entry) => entry.code === code);
     const value =
       fault === null ? '' : fault ? facts.meaning('fault-code') || 'fault, its code is not read yet' : 'no fault';
-    const reset = facts.observed.index.sheet.commands?.words.find(({ id }) => id === 'reset');
+    const reset = facts.observed.index.commands.find(({ id }) => id === 'reset');
     const proposal =
       fault && reset ? { text: `send ${reset.name}`, role: 'control-word' as const, word: reset.word } : null;
     const advice = fault ? (known ? `${known.cause}; ${known.remedy}.` : 'Look the code up in the manual.') : '';
@@ -146,7 +146,7 @@ const command: Rule = {
   id: 'command',
   title: 'the control word asks to run',
   look: (facts) => {
-    const spec = facts.observed.index.sheet.words?.control;
+    const spec = facts.observed.index.words?.control;
     const word = facts.word('control-word');
     if (!spec) return null;
     const contradictions = word === null ? [] : contradictionsIn(spec, word);
@@ -156,7 +156,7 @@ const command: Rule = {
         : [
             facts.control('enable') === false && 'enable',
             facts.control('stop') === true && 'stop released',
-            !asksToTurn(spec, word) && 'run',
+            !asksForMotion(facts.observed.index.profile, spec, word) && 'run',
           ].filter((text) => text !== false);
     const good = word === null ? null : missing.length === 0 && contradictions.length === 0;
     const advice = contradictions[0] ?? (missing.length > 0 ? `Missing: ${missing.join(', ')}.` : '');

@@ -1,4 +1,4 @@
-import { asksToTurn } from '../words/sentence';
+import { wordMayTurn } from '../sheet/turning';
 import type { Condition, Remedy } from './condition';
 import { Facts, type Observed } from './facts';
 import { RULES, type Found, type Proposal } from './rules';
@@ -20,7 +20,7 @@ export function whyNotRunning(observed: Observed): WhyNot {
     const { proposal, ...rest } = seen;
     return [{ id, title, ...rest, remedy: proposal && remedyOf(observed, proposal) }];
   });
-  const turning = facts.status('turning');
+  const turning = facts.turning();
   return { conditions, turning, summary: summaryOf(conditions, turning) };
 }
 
@@ -42,16 +42,16 @@ function remedyOf(observed: Observed, proposal: Proposal): Remedy {
     ...observed,
     values: new Map(observed.values).set(place.address, { word: proposal.word, atUs: observed.nowUs }),
   });
-  const spec = observed.index.sheet.words?.control;
+  const spec = observed.index.words?.control;
   const control = after.word('control-word');
   if (proposal.role === 'control-word') {
-    return spec && asksToTurn(spec, proposal.word)
+    return wordMayTurn(observed.index, proposal.word)
       ? { ...proposal, starts: 'may', why: 'this word asks to turn' }
       : { ...proposal, starts: 'no', why: 'this word does not ask to turn' };
   }
   if (control === null || !spec)
     return { ...proposal, starts: 'may', why: 'the control word that the drive holds is not known' };
-  if (!asksToTurn(spec, control))
+  if (!wordMayTurn(observed.index, control))
     return { ...proposal, starts: 'no', why: 'the control word that the drive holds does not ask to turn' };
   const left = RULES.map(({ title, look }): [string, Found | null] => [title, look(after)]);
   const against = left.find(([, seen]) => seen?.blocks && seen.verdict === 'not-met');

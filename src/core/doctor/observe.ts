@@ -289,7 +289,7 @@ const STARTS_WITHIN_US = 1_000_000;
 /** The last confirmed run word, when the status long enough after it still says standstill. */
 function runWithoutMotion(own: readonly TraceEntry[], context: LineContext): Observation['ran'] {
   const { index, framing } = context;
-  const words = index?.sheet.words;
+  const words = index?.words;
   const status = index?.byRole.get('status-word')?.address;
   if (!words || status === undefined || !index) return null;
   let ran: { entry: number; atUs: number } | null = null;

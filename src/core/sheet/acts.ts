@@ -1,7 +1,7 @@
 import type { ModbusMessage } from '../modbus/message';
 import { registersWritten } from '../modbus/touched';
-import { asksToTurn } from '../words/sentence';
 import type { SheetIndex } from './index-sheet';
+import { wordMayTurn } from './turning';
 
 /** What a request does to a drive, told from its message and the sheet, whichever view built it. Words are raw; undefined = untouched. */
 export interface DriveAct {
@@ -26,5 +26,5 @@ export function actOf(message: ModbusMessage, index: SheetIndex): DriveAct {
 }
 
 /** Whether an act may turn the shaft by itself: a control word with run or jog in it. */
-export const mayTurn = ({ control }: DriveAct, { sheet }: SheetIndex): boolean =>
-  control !== undefined && sheet.words !== undefined && asksToTurn(sheet.words.control, control);
+export const mayTurn = ({ control }: DriveAct, index: SheetIndex): boolean =>
+  control !== undefined && wordMayTurn(index, control);

@@ -20,7 +20,7 @@ export function cautionsOf(
   index: SheetIndex,
   known: (role: ParameterRole) => number | undefined,
 ): Caution {
-  const spec = index.sheet.words?.control;
+  const spec = index.words?.control;
   if (act.control === undefined || !spec) return { contradictions: [], warnings: [] };
   const contradictions = contradictionsIn(spec, act.control);
   return { contradictions, warnings: mayTurn(act, index) ? turningWarnings(act, index, known) : [] };

@@ -1,17 +1,13 @@
 import { checkDialect } from '../dialect/check-dialect';
+import { checkProfile } from '../profile/check-profile';
 import { addressOf } from '../registers/address';
 import { factorsOf } from '../scaling/scale';
 import type { WordSpec } from '../words/spec';
 import { placeOf } from '../uss/parameter';
+import { indexSheet } from './index-sheet';
+import type { ParameterRole } from './parameter-section';
 import type { Sheet } from './sheet';
-
-/** A fault between fields that each look right, at its path in the sheet. */
-export interface SheetFault {
-  readonly path: string;
-  readonly text: string;
-}
-
-const at = (path: string, text: string): SheetFault => ({ path, text });
+import { sheetFault as at, type SheetFault } from './sheet-fault';
 
 /** Cross-field checks, which a JSON Schema cannot carry. An empty list means that every view can rely on the sheet. */
 export function checkSheet(sheet: Sheet): readonly SheetFault[] {
@@ -23,6 +19,7 @@ export function checkSheet(sheet: Sheet): readonly SheetFault[] {
     ...faultTableFaults(sheet),
     ...(sheet.dialect ? checkDialect(sheet.dialect) : []).map(({ path, text }) => at(`dialect.${path}`, text)),
     ...ussFaults(sheet),
+    ...checkProfile(sheet),
   ];
 }
 
@@ -53,12 +50,39 @@ function wordFaults({ words }: Sheet): readonly SheetFault[] {
       ...repeated(spec.bits, ({ role }) => role).map(([i, { role }]) =>
         at(`${path}.bits[${i}].role`, `two bits have the role ${role}`),
       ),
+      ...fieldFaults(path, spec),
       ...(spec.exclusive ?? []).flatMap((group, i) =>
         group
           .filter((bit) => !listed.has(bit))
           .map((bit) => at(`${path}.exclusive[${i}]`, `bit ${bit} is not described`)),
       ),
     ];
+  });
+}
+
+/** Fields that lie over each other or over a bit with a meaning, that leave the word, or whose values they cannot hold. */
+function fieldFaults(path: string, { fields = [], bits, width: wordWidth }: WordSpec): readonly SheetFault[] {
+  const owner = new Map(bits.map(({ bit, name }) => [bit, name]));
+  return fields.flatMap(({ from, width, name, values }, i) => {
+    const here = `${path}.fields[${i}]`;
+    const own = Array.from({ length: width }, (_, k) => from + k);
+    const faults = [
+      ...(from + width > wordWidth
+        ? [at(here, `bits ${from} to ${from + width - 1} do not fit ${wordWidth} bits`)]
+        : []),
+      ...own.flatMap((bit) => {
+        const other = owner.get(bit);
+        return other === undefined ? [] : [at(here, `bit ${bit} of ${name} is also ${other}`)];
+      }),
+      ...values
+        .filter(({ value }) => value >= 2 ** width)
+        .map(({ value }) => at(here, `${value} does not fit ${width} bits`)),
+      ...repeated(values, ({ value }) => value).map(([k, { value }]) =>
+        at(`${here}.values[${k}]`, `value ${value} is listed twice`),
+      ),
+    ];
+    for (const bit of own) owner.set(bit, name);
+    return faults;
   });
 }
 
@@ -147,24 +171,22 @@ function ussFaults({ uss }: Sheet): readonly SheetFault[] {
   ];
 }
 
-function commandFaults({ commands, words, uss, parameters = [] }: Sheet): readonly SheetFault[] {
+function commandFaults(sheet: Sheet): readonly SheetFault[] {
+  const { commands, words, profile } = sheet;
   if (!commands) return [];
-  // Process data carry the words by themselves.
-  const has = (role: string): boolean =>
-    (uss?.pzdWords ?? 0) > 1 || parameters.some((parameter) => parameter.role === role);
+  const { byRole } = indexSheet(sheet);
+  const has = (role: ParameterRole): boolean => byRole.has(role);
   const most = words ? 2 ** words.control.width - 1 : 0;
   const all = [
     ...commands.words.map(({ word }, i) => [`commands.words[${i}]`, word] as const),
     ...commands.stop.words.map((word, i) => [`commands.stop.words[${i}]`, word] as const),
   ];
   return [
-    ...(words ? [] : [at('commands', 'command words are listed, but the control word is not described')]),
-    ...(has('control-word')
-      ? []
-      : [at('commands.stop', 'no parameter has the role control-word, so nothing can be sent')]),
+    ...(words || profile ? [] : [at('commands', 'command words are listed, but the control word is not described')]),
+    ...(has('control-word') ? [] : [at('commands.stop', 'nothing has the role control-word, so nothing can be sent')]),
     ...(has('status-word')
       ? []
-      : [at('commands.stop', 'no parameter has the role status-word, so standstill cannot be seen')]),
+      : [at('commands.stop', 'nothing has the role status-word, so standstill cannot be seen')]),
     ...(words
       ? all
           .filter(([, word]) => word > most)

@@ -2,29 +2,36 @@ import { hexNumber } from '../bytes/hex';
 import type { ScalingChain } from '../scaling/chain';
 import { decimalText } from '../scaling/rational';
 import { toValue } from '../scaling/scale';
-import { statusSentence } from '../words/sentence';
 import type { PlacedParameter, SheetIndex } from './index-sheet';
-import type { Parameter } from './parameter-section';
 import type { Sheet } from './sheet';
+import { statusText } from './status';
+
+type Scaled = Pick<PlacedParameter, 'scale' | 'unit' | 'type'>;
+
+const isSigned = (type: PlacedParameter['type']): boolean => type === 'int16' || type === 'int32';
+const bitsOf = (type: PlacedParameter['type']): 16 | 32 => (type === 'int16' || type === 'uint16' ? 16 : 32);
 
 /** The scaling chain of a parameter, or null where its raw number is read as it is. */
-export function chainOf(sheet: Sheet, { scale, unit, type }: Parameter): ScalingChain | null {
+export function chainOf(sheet: Sheet, { scale, unit, type }: Scaled): ScalingChain | null {
   if (!scale) return null;
   if (scale.kind === 'chain') return sheet.scalings?.find(({ id }) => id === scale.id)?.chain ?? null;
   return {
     unit: unit ?? '',
     steps: [{ kind: 'resolution', value: scale.value }],
     rounding: 'nearestHalfUp',
-    word: { bits: 16, signed: type === 'int16' },
+    word: { bits: bitsOf(type), signed: isSigned(type) },
   };
 }
 
 /** The word as the signed or plain number that the parameter holds. */
-export const numberOf = ({ type }: Parameter, word: number): number =>
-  type === 'int16' && word > 0x7fff ? word - 0x10000 : word;
+export const numberOf = ({ type }: Pick<PlacedParameter, 'type'>, word: number): number => {
+  const half = bitsOf(type) === 32 ? 2 ** 31 : 2 ** 15;
+  return isSigned(type) && word >= half ? word - 2 * half : word;
+};
 
 /** The same as text, with a true minus sign. */
-const numberText = (parameter: Parameter, word: number): string => String(numberOf(parameter, word)).replace('-', '−');
+const numberText = (parameter: PlacedParameter, word: number): string =>
+  String(numberOf(parameter, word)).replace('-', '−');
 
 /** What a register's word means, without its name: `17.498 Hz`, `network`, `0x2A0D`. */
 export function meaningOf({ sheet }: SheetIndex, parameter: PlacedParameter, word: number): string {
@@ -49,14 +56,13 @@ const textOfFault = (faults: NonNullable<Sheet['faults']>, code: number): string
 /** A register's word with everything that the sheet says of it: `3909 = 17.498 Hz`, `0x2A0D · in remote, running forward`. */
 export function wordText(index: SheetIndex, parameter: PlacedParameter, word: number): string {
   const meaning = meaningOf(index, parameter, word);
-  if (parameter.role === 'status-word' && index.sheet.words)
-    return `${meaning} · ${statusSentence(index.sheet.words.status, word)}`;
-  if (parameter.role === 'control-word') return `${meaning}${commandName(index.sheet, word)}`;
+  if (parameter.role === 'status-word' && index.words) return `${meaning} · ${statusText(index, word)}`;
+  if (parameter.role === 'control-word') return `${meaning}${commandName(index, word)}`;
   const number = numberText(parameter, word);
   return meaning === number ? number : `${number} = ${meaning}`;
 }
 
-function commandName({ commands }: Sheet, word: number): string {
-  const known = commands?.words.find((entry) => entry.word === word);
+function commandName({ commands }: SheetIndex, word: number): string {
+  const known = commands.find((entry) => entry.word === word);
   return known ? ` · ${known.name}` : '';
 }

@@ -1,7 +1,8 @@
 import * as v from 'valibot';
 import { failed, done, type Result } from '../result';
-import { checkSheet, type SheetFault } from './check-sheet';
+import { checkSheet } from './check-sheet';
 import { migrateSheet } from './migrate';
+import type { SheetFault } from './sheet-fault';
 import { SHEET_FORMAT, SheetSchema, type Sheet } from './sheet';
 
 /**

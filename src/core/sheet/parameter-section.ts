@@ -25,11 +25,22 @@ export const PARAMETER_ROLES = [
   'minimum-speed',
   'maximum-speed',
   'jog-speed',
+  'mode',
+  'mode-display',
+  'target-high',
+  'target-low',
+  'position-high',
+  'position-low',
   'keep',
   'restart',
   'show-itself',
 ] as const;
 export type ParameterRole = (typeof PARAMETER_ROLES)[number];
+
+export const ScaleSchema = v.variant('kind', [
+  v.strictObject({ kind: v.literal('chain'), id: Slug }),
+  v.strictObject({ kind: v.literal('resolution'), value: Exact }),
+]);
 
 export const ParameterSchema = v.strictObject({
   /** As the manual numbers it; the address rule makes the register of it. */
@@ -39,12 +50,7 @@ export const ParameterSchema = v.strictObject({
   unit: v.optional(Text),
   type: v.picklist(['uint16', 'int16']),
   /** How the raw number is read; absent: as it is. */
-  scale: v.optional(
-    v.variant('kind', [
-      v.strictObject({ kind: v.literal('chain'), id: Slug }),
-      v.strictObject({ kind: v.literal('resolution'), value: Exact }),
-    ]),
-  ),
+  scale: v.optional(ScaleSchema),
   /** Raw numbers with names. */
   choices: v.optional(v.array(v.strictObject({ value: Register, name: Text }))),
   /** Limits and default as raw numbers. */

@@ -98,7 +98,37 @@ describe('loading', () => {
     [
       'a stop without a control word',
       (sheet) => (sheet.parameters = (sheet.parameters as Loose[]).filter(({ role }) => role !== 'control-word')),
-      'commands.stop: no parameter has the role control-word',
+      'commands.stop: nothing has the role control-word',
+    ],
+    [
+      'fields that lie over each other',
+      (sheet) =>
+        (((sheet.words as Loose).control as Loose).fields = [
+          { from: 10, width: 3, name: 'preset', values: [] },
+          { from: 12, width: 2, name: 'ramp', values: [{ value: 4, name: 'slow' }] },
+        ]),
+      'words.control.fields[1]: bit 12 of ramp is also preset',
+    ],
+    [
+      'a field over a bit with a meaning',
+      (sheet) =>
+        (((sheet.words as Loose).control as Loose).fields = [{ from: 2, width: 2, name: 'preset', values: [] }]),
+      'words.control.fields[0]: bit 2 of preset is also enable',
+    ],
+    [
+      'a state that nothing leads to',
+      (sheet) => ((sheet.profile as Loose).states as Loose[]).push({ id: 'lost', name: 'lost', ones: [3] }),
+      'profile.states[8]: no word and no way of the drive’s own leads to state lost',
+    ],
+    [
+      'a move to nowhere',
+      (sheet) => (((sheet.profile as Loose).moves as Loose[])[0]!.to = 'away'),
+      'profile.moves[0].to: there is no state away',
+    ],
+    [
+      'a bit that is 1 and 0',
+      (sheet) => (((sheet.profile as Loose).states as Loose[])[2]!.zeros = [0]),
+      'profile.states[2]: bit 0 cannot be 1 and 0 at once',
     ],
   ])('names %s at its place', (_, spoil, expected) => {
     const sheet = copy();

@@ -6,6 +6,7 @@ import { KeypadSection } from './keypad-section';
 import { LinkSection } from './link-section';
 import { ParameterSection } from './parameter-section';
 import { Slug, Text, whole } from './primitives';
+import { ProfileSection } from './profile-section';
 import { ScalingSection } from './scaling-section';
 import { UssSection } from './uss-section';
 import { WordsSection } from './words-section';
@@ -30,6 +31,7 @@ export const SheetSchema = v.strictObject({
   dialect: v.optional(DialectSchema),
   addressRule: v.optional(AddressSection),
   words: v.optional(WordsSection),
+  profile: v.optional(ProfileSection),
   commands: v.optional(CommandSection),
   refusals: v.optional(RefusalSection),
   scalings: v.optional(ScalingSection),

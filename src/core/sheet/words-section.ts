@@ -21,6 +21,20 @@ export const word = <const Roles extends readonly [string, ...string[]]>(roles: 
       v.maxLength(32),
     ),
     exclusive: v.optional(v.array(v.array(whole(0, 31)))),
+    /** Bits that together are one number, such as a choice of preset speeds. */
+    fields: v.optional(
+      v.pipe(
+        v.array(
+          v.strictObject({
+            from: whole(0, 31),
+            width: whole(2, 16),
+            name: Text,
+            values: v.pipe(v.array(v.strictObject({ value: whole(0, 65535), name: Text })), v.maxLength(256)),
+          }),
+        ),
+        v.maxLength(16),
+      ),
+    ),
   });
 
 export const WordsSection = v.strictObject({ control: word(CONTROL_ROLES), status: word(STATUS_ROLES) });

@@ -69,7 +69,7 @@ export function trendOf(
 ): Trend {
   const [reference, actual] = [track(), track()];
   const status = index.byRole.get('status-word');
-  const spec = index.sheet.words?.status;
+  const spec = index.words?.status;
   const bits = (spec?.bits ?? [])
     .filter(({ ignored }) => !ignored)
     .map(({ bit, name }) => ({ bit, name, own: track() }));

@@ -1,4 +1,4 @@
-import type { BitSpec, WordSpec } from './spec';
+import type { BitSpec, FieldSpec, WordSpec } from './spec';
 
 /** A bit as read: its level, whether that level makes it active, and what the manual says of it. */
 export interface ReadBit {
@@ -23,6 +23,9 @@ export function readWord(spec: WordSpec, word: number): readonly ReadBit[] {
   return Array.from({ length: spec.width }, (_, bit): ReadBit => {
     const known = spec.bits.find((candidate) => candidate.bit === bit);
     const level = levelOf(word, bit);
+    const field = spec.fields?.find(({ from, width }) => bit >= from && bit < from + width);
+    if (!known && field)
+      return { bit, name: `${field.name}, bit ${bit - field.from}`, level, active: level === 1, text: '', spec: null };
     if (!known)
       return {
         bit,
@@ -42,6 +45,29 @@ export function readWord(spec: WordSpec, word: number): readonly ReadBit[] {
     };
   });
 }
+
+export interface ReadField {
+  readonly spec: FieldSpec;
+  readonly value: number;
+  readonly text: string;
+}
+
+const fieldMask = ({ from, width }: FieldSpec): number => ((2 ** width - 1) << from) >>> 0;
+
+/** The numbers that bits of a word make together. */
+export const readFields = ({ fields = [] }: WordSpec, word: number): readonly ReadField[] =>
+  fields.map((spec) => {
+    const value = (word & fieldMask(spec)) >>> spec.from;
+    return {
+      spec,
+      value,
+      text: spec.values.find((known) => known.value === value)?.name ?? 'a value without a meaning',
+    };
+  });
+
+/** The word with a field set to a value; a value too big is cut to the field. */
+export const withField = (word: number, spec: FieldSpec, value: number): number =>
+  ((word & ~fieldMask(spec)) | ((value << spec.from) & fieldMask(spec))) >>> 0;
 
 /** The bits that count when two words are compared: all but the ignored ones. */
 export function maskOf(spec: WordSpec): number {

@@ -32,10 +32,20 @@ export interface BitSpec<Role extends string = string> {
   readonly ignored?: boolean | undefined;
 }
 
+/** Bits that together are one number: a preset speed, a mode. */
+export interface FieldSpec {
+  readonly from: number;
+  readonly width: number;
+  readonly name: string;
+  /** What its values mean; one that is not listed has no meaning. */
+  readonly values: readonly { readonly value: number; readonly name: string }[];
+}
+
 /** A control or status word. Bits that are not listed have no meaning in the manual. */
 export interface WordSpec<Role extends string = string> {
   readonly width: 8 | 16 | 32;
   readonly bits: readonly BitSpec<Role>[];
   /** Groups of bits of which one at most may be active. */
   readonly exclusive?: readonly (readonly number[])[] | undefined;
+  readonly fields?: readonly FieldSpec[] | undefined;
 }

@@ -3,7 +3,7 @@ import { binaryText, compareWords, contradictionsIn, maskOf, readWord, roleActiv
 import { asksToTurn, statusSentence } from './sentence';
 import type { WordSpec } from './spec';
 
-const { control, status } = ternIndex().sheet.words!;
+const { control, status } = ternIndex().words!;
 
 it('reads active-low bits by what they do, not by their level', () => {
   const stop = (word: number) => readWord(control, word)[0];

@@ -2,7 +2,7 @@ import type { Dialect } from '../../core/dialect/dialect';
 import { loadSheet } from '../../core/sheet/load-sheet';
 import type { Result } from '../../core/result';
 import type { Sheet } from '../../core/sheet/sheet';
-import type { SheetFault } from '../../core/sheet/check-sheet';
+import type { SheetFault } from '../../core/sheet/sheet-fault';
 
 /** A dialect from nothing: plain lines, one command, no check. */
 export const EMPTY_DIALECT: Dialect = {

@@ -41,7 +41,7 @@ export function RequestPanel({ stationKey, bytes, reading, protocol, station, ob
   const [trouble, setTrouble] = useState('');
   const fields = useMemo(() => fieldsOf(bytes, 'request', null), [fieldsOf, bytes]);
   const act = index && reading.modbus && reading.faults.length === 0 ? actOf(reading.modbus, index) : {};
-  const cautions = index?.sheet.words ? cautionsOf(act, index, (role) => liveOf(index, view, role)?.word) : null;
+  const cautions = index?.words ? cautionsOf(act, index, (role) => liveOf(index, view, role)?.word) : null;
 
   const edit = (next: Uint8Array): void => {
     setTrouble('');

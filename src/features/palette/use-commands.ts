@@ -95,7 +95,7 @@ function useDriveCommands(): readonly PaletteCommand[] {
   const { key, name, index, isOpen } = useCurrent();
   const watch = useWatch('palette');
   const drafts = bench.drafts.getState();
-  const words = (index?.sheet.commands?.words ?? []).map((command) => ({
+  const words = (index?.commands ?? []).map((command) => ({
     group: 'Control word',
     text: `Set up ${hexNumber(command.word)} ${command.name} for ${name}, not sent yet`,
     run: () => {

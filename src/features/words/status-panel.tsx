@@ -79,7 +79,7 @@ function previousStatus(
   framing: ModbusFraming,
 ): number | null {
   const address = index.byRole.get('status-word')?.address;
-  const spec = index.sheet.words?.status;
+  const spec = index.words?.status;
   if (address === undefined || !spec) return null;
   let newest: number | null = null;
   const replies = new Map<number, TraceEntry>();

@@ -30,7 +30,7 @@ export function WordsStage() {
   const outcome = useBenchState((state) => state.results.get(ticket)?.outcome ?? null);
   const drafts = bench.drafts.getState();
 
-  const ready = index?.sheet.commands?.words[0]?.word ?? 0;
+  const ready = index?.commands[0]?.word ?? 0;
   const word = typedWord ?? liveOf(index, view, 'control-word')?.word ?? ready;
   const cautions = index
     ? cautionsOf({ control: word }, index, (role) => liveOf(index, view, role)?.word)
@@ -48,7 +48,7 @@ export function WordsStage() {
   useKeys({ 'Ctrl+Enter': sendWord });
 
   if (!line || !station) return <StageHead title="Words" aside="choose a line and a station in Job first" />;
-  if (!index?.sheet.words)
+  if (!index?.words)
     return <StageHead title={`Words of ${name}`} aside="this station has no sheet with control and status words" />;
 
   return (
@@ -85,7 +85,7 @@ export function WordsStage() {
           </Button>
         )}
         <Button variant="contained" onClick={sendWord} disabled={!isOpen || blocked} aria-keyshortcuts="Control+Enter">
-          Send {hexNumber(word, index.sheet.words.control.width / 4)} to {name}&nbsp;<kbd>Ctrl Enter</kbd>
+          Send {hexNumber(word, index.words.control.width / 4)} to {name}&nbsp;<kbd>Ctrl Enter</kbd>
         </Button>
       </StageHead>
       <div className={styles.columns}>

@@ -1,0 +1,7 @@
+/** A fault between fields that each look right, at its path in the sheet. */
+export interface SheetFault {
+  readonly path: string;
+  readonly text: string;
+}
+
+export const sheetFault = (path: string, text: string): SheetFault => ({ path, text });

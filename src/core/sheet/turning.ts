@@ -1,0 +1,31 @@
+import { asksForMotion } from '../profile/of-sheet';
+import { roleActive } from '../words/read';
+import { numberOf } from './describe';
+import type { SheetIndex } from './index-sheet';
+import type { ParameterRole } from './parameter-section';
+
+/**
+ * Whether the shaft turns: by the bit that says so, where the status word has one, else by the actual speed; null where neither is known.
+ * `word` gives the last word seen in the place with a role.
+ */
+export function turningBy(index: SheetIndex, word: (role: ParameterRole) => number | undefined): boolean | null {
+  const status = word('status-word');
+  const byBit = status === undefined || !index.words ? null : roleActive(index.words.status, 'turning', status);
+  if (byBit !== null) return byBit;
+  const place = index.byRole.get('actual-speed');
+  const actual = word('actual-speed');
+  return place && actual !== undefined && !hasTurningBit(index) ? numberOf(place, actual) !== 0 : null;
+}
+
+const hasTurningBit = ({ words }: SheetIndex): boolean =>
+  words?.status.bits.some(({ role }) => role === 'turning') === true;
+
+/** The place that tells whether the shaft turns. */
+export const turningRole = (index: SheetIndex): ParameterRole =>
+  hasTurningBit(index) || !index.byRole.has('actual-speed') ? 'status-word' : 'actual-speed';
+
+/** Whether a control word may turn the shaft in any mode that the drive knows; nobody can be sure of a mode from afar. */
+export const wordMayTurn = (index: SheetIndex, control: number): boolean =>
+  [index, ...index.modes.values()].some(
+    ({ words, profile }) => words !== undefined && asksForMotion(profile, words.control, control),
+  );

@@ -1,0 +1,382 @@
+import type { SheetIndex } from '../core/sheet/index-sheet';
+import type { ParameterRole } from '../core/sheet/parameter-section';
+import type { Clock, Due } from '../core/time/clock';
+import { Cia402Machine } from './cia402-machine';
+import { fullScaleOf, type FullScale } from './full-scale';
+import { planMove, type Move } from './move';
+import { linkOf } from './own-link';
+import { ParameterStore, type Nonvolatile } from './parameter-store';
+import type { LinkEnd, SerialDrive } from './rtu-station';
+import { Shaft } from './shaft';
+import type { Hands, YardDrive } from './yard-drive';
+
+const RESTART_AFTER_US = 100_000;
+/** Its own start, in which it is not ready to switch on. */
+const SELF_TEST_US = 300_000;
+const REACTION_US = 400_000;
+/** A quick stop brakes so many times as fast as the ramp; a free shaft loses this share of its full scale each second. */
+const QUICK = 5;
+const COAST = 0.25;
+const NETWORK = 2;
+const VELOCITY = 2;
+const POSITION = 1;
+const COUNTS_PER_TURN = 65_536;
+/** Speed of a move as a share of the full scale. */
+const MOVE_SHARE = 0.5;
+const FAULT_ACTION = 0;
+const QUICK_STOP_ACTION = 1;
+
+const bit = (word: number, n: number): boolean => Math.floor(word / 2 ** n) % 2 === 1;
+const asWord = (value: number): number => ((Math.trunc(value) % 65_536) + 65_536) % 65_536;
+const asSigned = (word: number): number => (word >= 2 ** 31 ? word - 2 ** 32 : word);
+
+interface Target {
+  readonly counts: number;
+  readonly relative: boolean;
+}
+
+/**
+ * A drive with the state machine of CiA 402 behind registers, from its sheet: velocity mode, and profile position with set-points that are
+ * taken by handshake where its sheet has a mode for it. Ramps, watchdog, faults and moves act with time, with no request coming in.
+ */
+export class Cia402Drive implements SerialDrive, YardDrive {
+  readonly #index: SheetIndex;
+  readonly #clock: Clock;
+  readonly #store: ParameterStore;
+  readonly #machine = new Cia402Machine();
+  readonly #shaft: Shaft;
+  readonly #full: FullScale;
+  readonly #onKeep: (kept: Nonvolatile) => void;
+  readonly #onRestart: (bootMs: number) => void;
+  #hands: Hands = { selector: 'remote', liveFault: 0 };
+  #written = 0;
+  #fault = 0;
+  #watch: Due | null = null;
+  #powered = true;
+  #upFromUs: number;
+  #link: LinkEnd;
+  /** Position in counts, less the way that the shaft went in velocity mode since. */
+  #home: number;
+  #move: { readonly plan: Move; readonly startUs: number } | null = null;
+  #moveEnds: Due | null = null;
+  #waiting: Target | null = null;
+  #acknowledged = false;
+  #lastTarget: number;
+
+  constructor(
+    index: SheetIndex,
+    clock: Clock,
+    kept: Nonvolatile,
+    fallback: LinkEnd,
+    onKeep: (kept: Nonvolatile) => void,
+    onRestart: (bootMs: number) => void = () => undefined,
+  ) {
+    this.#index = index;
+    this.#clock = clock;
+    this.#onKeep = onKeep;
+    this.#onRestart = onRestart;
+    this.#full = fullScaleOf(index);
+    this.#store = new ParameterStore(index, kept);
+    this.#shaft = new Shaft(clock);
+    this.#link = linkOf(this.#store, fallback);
+    this.#home = this.#lastTarget = asSigned(
+      this.#store.number('position-high', 0) * 65_536 + this.#store.number('position-low', 0),
+    );
+    this.#upFromUs = clock.now();
+    // It has been under power for a while when the bench meets it.
+    this.#machine.started();
+  }
+
+  link(): LinkEnd {
+    return this.#link;
+  }
+
+  isUp(): boolean {
+    return this.#powered && this.#clock.now() >= this.#upFromUs;
+  }
+
+  isTurning(): boolean {
+    return this.#speed() !== 0;
+  }
+
+  heardBreak(us: number): void {
+    const { link } = this.#index.sheet;
+    if (link?.serial && link.breakToDefaultMs !== undefined && us >= link.breakToDefaultMs * 1000)
+      this.#link = { ...this.#link, settings: link.serial };
+  }
+
+  setHands(hands: Hands): void {
+    this.#hands = hands;
+    if (hands.liveFault !== 0) this.#trip(hands.liveFault);
+  }
+
+  powerOff(): void {
+    this.#powered = false;
+    this.#machine.powerUp();
+    this.#halt(this.#full.value * COAST);
+    this.#feedWatchdog();
+  }
+
+  powerCycle(): void {
+    const bootMs = this.#index.sheet.link?.bootMs ?? 0;
+    this.#powered = true;
+    this.#fault = 0;
+    this.#store.powerUp();
+    this.#link = linkOf(this.#store, this.#link);
+    this.#halt(this.#full.value * COAST);
+    this.#start(bootMs);
+    this.#onRestart(bootMs);
+  }
+
+  #start(bootMs: number): void {
+    this.#machine.powerUp();
+    this.#written = 0;
+    this.#upFromUs = this.#clock.now() + bootMs * 1000;
+    this.#clock.at(this.#upFromUs + SELF_TEST_US, () => this.#machine.started());
+    this.#feedWatchdog();
+  }
+
+  heard(): void {
+    if (this.#index.sheet.commands?.watchdogFedBy === 'any-request') this.#feedWatchdog();
+  }
+
+  read(address: number): number | null {
+    const parameter = this.#store.parameterAt(address);
+    if (!parameter) return null;
+    const value = parameter.role && this.#live(parameter.role);
+    return value ?? this.#store.wordAt(address);
+  }
+
+  /** What a register with a role shows now; undefined where it shows what was written. */
+  #live(role: ParameterRole): number | undefined {
+    switch (role) {
+      case 'status-word':
+        return this.#statusWord();
+      case 'control-word':
+        return this.#written;
+      case 'fault-code':
+        return this.#fault;
+      case 'actual-speed':
+        return asWord(this.#countsOf(this.#speed()));
+      case 'mode-display':
+        return this.#mode();
+      case 'position-high':
+        return asWord(Math.floor(this.#position() / 65_536));
+      case 'position-low':
+        return asWord(this.#position());
+      case 'current':
+        return this.isTurning() ? 14 + Math.round((24 * Math.abs(this.#speed())) / this.#full.value) : 0;
+      case 'torque':
+        return this.isTurning() ? 180 : 0;
+      default:
+        return undefined;
+    }
+  }
+
+  write(address: number, words: readonly number[]): number {
+    const refusal = words.reduce(
+      (found, word, i) => found || this.#store.refusalOf(address + i, word, this.isTurning()),
+      0,
+    );
+    if (refusal !== 0) return refusal;
+    // A mode is not left while the shaft turns.
+    const changesMode = words.some((word, i) => this.#role(address + i) === 'mode' && word !== this.#mode());
+    if (changesMode && this.isTurning()) return this.#index.sheet.refusals?.state ?? 4;
+    // Set-point and reference come before the word that takes them, wherever they stand in the request.
+    words.forEach((word, i) => this.#role(address + i) === 'control-word' || this.#accept(address + i, word));
+    words.forEach((word, i) => this.#role(address + i) === 'control-word' && this.#command(word));
+    this.#steer();
+    return 0;
+  }
+
+  #role(address: number): ParameterRole | undefined {
+    return this.#store.parameterAt(address)?.role;
+  }
+
+  #accept(address: number, word: number): void {
+    const role = this.#role(address);
+    if (role === 'keep') {
+      if (word === 1) this.#onKeep(this.#store.keep());
+    } else if (role === 'restart') {
+      if (word === 1) this.#clock.at(this.#clock.now() + RESTART_AFTER_US, () => this.powerCycle());
+    } else this.#store.set(address, word);
+    if (role === 'watchdog-time') this.#feedWatchdog();
+  }
+
+  #command(word: number): void {
+    this.#written = word;
+    if (!this.#isRemote()) return;
+    const before = this.#machine.word();
+    this.#machine.command(word, this.#hands.liveFault === 0);
+    if (this.#machine.state() !== 'fault' && this.#machine.state() !== 'reaction') this.#fault = 0;
+    if (this.#isPositioning()) this.#handshake(bit(before, 4), bit(word, 4), bit(word, 5), bit(word, 6));
+    this.#feedWatchdog();
+  }
+
+  /** The set-point is taken as bit 4 rises, acknowledged in status bit 12, and the next may come when both are 0 again. */
+  #handshake(was: boolean, is: boolean, atOnce: boolean, relative: boolean): void {
+    if (!is) {
+      this.#acknowledged = this.#waiting !== null;
+      return;
+    }
+    if (was || this.#acknowledged || this.#machine.state() !== 'enabled') return;
+    const counts = asSigned(this.#store.number('target-high', 0) * 65_536 + this.#store.number('target-low', 0));
+    this.#acknowledged = true;
+    const target = { counts, relative };
+    if (this.#move && !atOnce) this.#waiting = target;
+    else this.#go(target);
+  }
+
+  #go({ counts, relative }: Target): void {
+    const from = this.#position();
+    const to = relative ? this.#lastTarget + counts : counts;
+    this.#lastTarget = to;
+    const speed = (MOVE_SHARE * this.#full.value * COUNTS_PER_TURN) / 60;
+    const plan = planMove(from, to, speed, speed / this.#rampS(), 'trapezoid');
+    const startUs = this.#clock.now();
+    this.#move = { plan, startUs };
+    if (this.#moveEnds !== null) this.#clock.cancel(this.#moveEnds);
+    this.#moveEnds = this.#clock.at(startUs + Math.ceil(plan.seconds * 1e6), () => this.#arrived());
+  }
+
+  #arrived(): void {
+    this.#home = this.#position() - this.#wayCounts();
+    this.#move = null;
+    this.#moveEnds = null;
+    const next = this.#waiting;
+    this.#waiting = null;
+    if (!next) return;
+    if (!bit(this.#machine.word(), 4)) this.#acknowledged = false;
+    this.#go(next);
+  }
+
+  #isRemote(): boolean {
+    return this.#hands.selector === 'remote' && this.#store.number('command-source', NETWORK) === NETWORK;
+  }
+
+  #mode(): number {
+    return this.#store.number('mode', VELOCITY);
+  }
+
+  #isPositioning(): boolean {
+    return this.#mode() === POSITION;
+  }
+
+  /** Where the shaft should go now, from everything that has a say. */
+  #steer(): void {
+    const state = this.#machine.state();
+    const slope = this.#full.value / this.#rampS();
+    if (state === 'quick-stop' || state === 'reaction') return this.#halt(slope * QUICK);
+    if (state === 'switched-on') return this.#halt(slope);
+    if (state !== 'enabled') return this.#halt(this.#full.value * COAST);
+    if (this.#isPositioning()) {
+      if (bit(this.#machine.word(), 8)) this.#halt(slope);
+      return;
+    }
+    // The ramp is held: the speed stays what it is.
+    if (bit(this.#machine.word(), 4) && !bit(this.#machine.word(), 5))
+      return this.#shaft.head(this.#shaft.speed(), slope);
+    this.#shaft.head(this.#wanted(), slope);
+  }
+
+  #wanted(): number {
+    const word = this.#machine.word();
+    if (!bit(word, 4) || !bit(word, 6) || bit(word, 8)) return 0;
+    const reference = (this.#store.number('speed-reference', 0) * this.#full.value) / this.#full.counts;
+    const scaled = (role: ParameterRole, fallback: number): number =>
+      (this.#store.number(role, fallback) * this.#full.value) / this.#full.counts;
+    const least = scaled('minimum-speed', 0);
+    const most = scaled('maximum-speed', this.#full.counts);
+    return (reference < 0 ? -1 : 1) * Math.min(most, Math.max(least, Math.abs(reference)));
+  }
+
+  #rampS(): number {
+    const place = this.#index.byRole.get('ramp-time');
+    const step = place?.scale?.kind === 'resolution' ? parseFloat(place.scale.value) : 1;
+    return Math.max(0.01, this.#store.number('ramp-time', 1) * step);
+  }
+
+  /** A move that is cut off ends where the shaft comes to rest. */
+  #halt(slope: number): void {
+    if (this.#move) {
+      const speed = this.#speed();
+      this.#home = this.#position() - this.#wayCounts();
+      if (this.#moveEnds !== null) this.#clock.cancel(this.#moveEnds);
+      this.#move = this.#moveEnds = this.#waiting = null;
+      this.#acknowledged = false;
+      this.#shaft.head(speed, Number.MAX_VALUE);
+    }
+    this.#shaft.head(0, slope);
+  }
+
+  #elapsedS(): number {
+    return this.#move ? (this.#clock.now() - this.#move.startUs) / 1e6 : 0;
+  }
+
+  /** In the unit of the reference. */
+  #speed(): number {
+    if (!this.#move) return this.#shaft.speed();
+    return (this.#move.plan.speedAt(this.#elapsedS()) * 60) / COUNTS_PER_TURN;
+  }
+
+  #wayCounts(): number {
+    return (this.#shaft.way() * COUNTS_PER_TURN) / 60;
+  }
+
+  #position(): number {
+    return Math.round(this.#move ? this.#move.plan.at(this.#elapsedS()) : this.#home + this.#wayCounts());
+  }
+
+  #countsOf(speed: number): number {
+    const counts = Math.round((speed * this.#full.counts) / this.#full.value);
+    return counts === 0 && speed !== 0 ? Math.sign(speed) : counts;
+  }
+
+  #statusWord(): number {
+    const state = this.#machine.state();
+    const reached = this.#isPositioning() ? !this.#move : this.#shaft.speed() === this.#shaft.target();
+    const voltage = state === 'not-ready' ? 0 : 0x10;
+    const remote = this.#isRemote() ? 0x200 : 0;
+    const target = state === 'enabled' && reached ? 0x400 : 0;
+    const acknowledged = this.#isPositioning() && this.#acknowledged ? 0x1000 : 0;
+    return this.#machine.statusBits() + voltage + remote + target + acknowledged;
+  }
+
+  #trip(code: number): void {
+    if (this.#fault === 0) this.#fault = code;
+    if (this.#machine.state() === 'fault' || this.#machine.state() === 'reaction') return;
+    this.#machine.fail();
+    this.#steer();
+    this.#feedWatchdog();
+    this.#clock.at(this.#clock.now() + REACTION_US, () => {
+      this.#machine.reacted();
+      this.#steer();
+    });
+  }
+
+  /** The drive watches its master while operation is enabled. */
+  #feedWatchdog(): void {
+    if (this.#watch !== null) this.#clock.cancel(this.#watch);
+    this.#watch = null;
+    const place = this.#index.byRole.get('watchdog-time');
+    const step = place?.scale?.kind === 'resolution' ? parseFloat(place.scale.value) : 1;
+    const seconds = this.#store.number('watchdog-time', 0) * step;
+    if (seconds === 0 || this.#machine.state() !== 'enabled') return;
+    this.#watch = this.#clock.at(this.#clock.now() + Math.round(seconds * 1e6), () => this.#watchRanOut());
+  }
+
+  #watchRanOut(): void {
+    this.#watch = null;
+    const action = this.#store.number('watchdog-action', FAULT_ACTION);
+    if (action === FAULT_ACTION) this.#trip(this.#watchdogFault());
+    if (action !== QUICK_STOP_ACTION) return;
+    this.#machine.command(0x02, false);
+    this.#steer();
+  }
+
+  /** The last fault of the sheet is the one of the link. */
+  #watchdogFault(): number {
+    const faults = this.#index.sheet.faults ?? [];
+    return faults[faults.length - 1]?.code ?? 1;
+  }
+}
