@@ -1,6 +1,7 @@
 import type { Job, JobLine, JobStation } from '../core/job/job';
 import { framingOf, type ModbusFraming } from '../core/modbus/framing';
 import { protocolOfLine } from '../core/protocol/choose';
+import type { PlaceLink } from '../core/places/place-link';
 import type { LineProtocol } from '../core/protocol/line-protocol';
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { TraceEntry } from '../core/trace/entry';
@@ -124,6 +125,12 @@ export function protocolOn(state: BenchState, line: string): LineProtocol | null
   return protocol;
 }
 
+/** How the values of a station are read and written; null where its line or its sheet does not say. */
+export function placesOn(state: BenchState, line = state.lineId, station = state.station): PlaceLink | null {
+  const index = indexOf(state, line, station);
+  return (index && protocolOn(state, line)?.placesOf(index)) ?? null;
+}
+
 /** How Modbus is packed on a line. */
 export const framingOfLine = (state: BenchState, line: string): ModbusFraming =>
   framingOf(state.job?.lines.find(({ id }) => id === line)?.protocol);
@@ -144,7 +151,7 @@ export function takeBatch(state: BenchState, batch: LineBatch): BenchState {
       batch.lines.length === 0
         ? state.lines
         : new Map([...state.lines, ...batch.lines.map((line) => [line.line, line] as const)]),
-    views: viewsAfter(state.views, batch.exchanges),
+    views: viewsAfter(state, batch.exchanges),
     entries: batch.entries.length === 0 ? state.entries : [...state.entries, ...batch.entries].slice(-TRACE_WINDOW),
     results: resultsAfter(state.results, batch.exchanges),
     stops: stopsAfter(state.stops, batch.stops),
@@ -164,12 +171,13 @@ function stopsAfter(stops: BenchState['stops'], news: LineBatch['stops']): Bench
   return news.reduce((known, report) => [...known.filter(({ line }) => line !== report.line), report], stops);
 }
 
-function viewsAfter(views: BenchState['views'], exchanges: LineBatch['exchanges']): BenchState['views'] {
-  if (exchanges.length === 0) return views;
-  const after = new Map(views);
+function viewsAfter(state: BenchState, exchanges: LineBatch['exchanges']): BenchState['views'] {
+  if (exchanges.length === 0) return state.views;
+  const after = new Map(state.views);
   for (const { line, result } of exchanges) {
     const key = stationKey(line, result.request.station);
-    after.set(key, afterExchange(after.get(key) ?? UNKNOWN_STATION, result));
+    const places = placesOn(state, line, result.request.station);
+    after.set(key, afterExchange(after.get(key) ?? UNKNOWN_STATION, result, places));
   }
   return after;
 }

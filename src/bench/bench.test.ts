@@ -48,33 +48,42 @@ const batch = (part: Partial<LineBatch>): LineBatch => ({
 
 describe('live values', () => {
   it('come from certain answers only', () => {
-    const view = afterExchange(UNKNOWN_STATION, STATUS);
+    const view = afterExchange(UNKNOWN_STATION, STATUS, null);
     expect(liveOf(index, view, 'actual-speed')).toEqual({ word: 3907, atUs: 1_000_000 });
-    const unsure = afterExchange(view, {
-      ...result('03 03 0182 0004', '03 03 08 0000 0000 0000 0000', 'may-be-late'),
-      endedUs: 2_000_000,
-    });
+    const unsure = afterExchange(
+      view,
+      {
+        ...result('03 03 0182 0004', '03 03 08 0000 0000 0000 0000', 'may-be-late'),
+        endedUs: 2_000_000,
+      },
+      null,
+    );
     expect(liveOf(index, unsure, 'actual-speed')?.word).toBe(3907);
     expect(unsure.misses).toBe(1);
   });
 
   it('take a confirmed write as what the register holds', () => {
     expect(
-      liveOf(index, afterExchange(UNKNOWN_STATION, result('03 06 0243 0F45', '03 06 0243 0F45')), 'speed-reference')
-        ?.word,
+      liveOf(
+        index,
+        afterExchange(UNKNOWN_STATION, result('03 06 0243 0F45', '03 06 0243 0F45'), null),
+        'speed-reference',
+      )?.word,
     ).toBe(3909);
-    expect(afterExchange(UNKNOWN_STATION, result('03 06 0243 0F45', '03 86 03', 'exception')).values.size).toBe(0);
+    expect(afterExchange(UNKNOWN_STATION, result('03 06 0243 0F45', '03 86 03', 'exception'), null).values.size).toBe(
+      0,
+    );
   });
 
   it('grey out and say so after two misses, or when they are old', () => {
-    let view = afterExchange(UNKNOWN_STATION, STATUS);
+    let view = afterExchange(UNKNOWN_STATION, STATUS, null);
     expect(knownState(index, view, 1_500_000)).toEqual({
       text: 'in remote, running forward, 17.489 Hz',
       ageUs: 500_000,
       stale: false,
     });
     expect(knownState(index, view, 60_000_000).stale).toBe(true);
-    for (let i = 0; i < 2; i++) view = afterExchange(view, result('03 03 0182 0004', null, 'timeout'));
+    for (let i = 0; i < 2; i++) view = afterExchange(view, result('03 03 0182 0004', null, 'timeout'), null);
     expect(knownState(index, view, 1_500_000)).toMatchObject({
       text: 'no answer for 2 tries; was in remote, running forward, 17.489 Hz',
       stale: true,

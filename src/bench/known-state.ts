@@ -1,6 +1,6 @@
 import { hexNumber } from '../core/bytes/hex';
 import { meaningOf } from '../core/sheet/describe';
-import type { SheetIndex } from '../core/sheet/index-sheet';
+import { inMode, type SheetIndex } from '../core/sheet/index-sheet';
 import type { ParameterRole } from '../core/sheet/parameter-section';
 import { statusText } from '../core/sheet/status';
 import { turningBy } from '../core/sheet/turning';
@@ -13,6 +13,12 @@ export const liveOf = (index: SheetIndex | null, view: StationView, role: Parame
   const place = index?.byRole.get(role);
   return (place && view.values.get(place.address)) ?? null;
 };
+
+/** The sheet in the mode that the drive shows, else in the one that was asked for. */
+export const inPresentMode = (index: SheetIndex, view: StationView): SheetIndex =>
+  index.modes.size === 0
+    ? index
+    : inMode(index, (liveOf(index, view, 'mode-display') ?? liveOf(index, view, 'mode'))?.word);
 
 /** What is known of a drive in words, and whether it may be out of date. */
 export interface KnownState {

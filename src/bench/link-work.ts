@@ -1,15 +1,14 @@
 import type { StoreApi } from 'zustand/vanilla';
 import type { SerialSettings } from '../core/line/settings';
 import { settingsText } from '../core/line/settings';
-import { planReads } from '../core/registers/plan-reads';
-import type { SheetIndex } from '../core/sheet/index-sheet';
+import type { PlaceLink } from '../core/places/place-link';
+import type { PlacedParameter, SheetIndex } from '../core/sheet/index-sheet';
 import type { LinkChange } from '../core/sheet/link-change';
 import { compareRestart, type RestartRow } from '../core/sheet/restart';
 import { isCertain, type ExchangeResult } from '../link/request';
 import type { Bench } from './bench';
-import { framingOfLine, type BenchState } from './bench-state';
+import { framingOfLine, protocolOn, type BenchState } from './bench-state';
 import type { LinkWork, WorkStep } from './link-work-state';
-import { writeRequest } from './write-register';
 
 const ASK_EVERY_MS = 400;
 /** A drive is asked again for so much longer than its sheet gives it to start. */
@@ -38,8 +37,13 @@ class Worker {
     return this.#station;
   }
 
-  framing() {
-    return framingOfLine(this.#state.getState(), this.#line);
+  /** The request that writes one setting; null where the line cannot. */
+  write(index: SheetIndex, parameter: PlacedParameter, word: number): Uint8Array | null {
+    return this.#places(index)?.write(this.#station, parameter, word, () => undefined) ?? null;
+  }
+
+  #places(index: SheetIndex): PlaceLink | null {
+    return protocolOn(this.#state.getState(), this.#line)?.placesOf(index) ?? null;
   }
 
   #show(work: LinkWork): void {
@@ -119,29 +123,24 @@ class Worker {
   async untilItAnswers(index: SheetIndex, cause: string): Promise<void> {
     const bootMs = index.sheet.link?.bootMs ?? USUAL_BOOT_MS;
     const status = index.byRole.get('status-word');
-    const read = status
-      ? this.framing().encode({ unit: this.#station, fc: 3, address: status.address, quantity: 1 }, 'request')
-      : null;
+    const read = status ? this.#places(index)?.read(this.#station, [status])[0] : undefined;
     await this.pause(bootMs);
     for (let waitedMs = bootMs; waitedMs < bootMs + PATIENCE_MS; waitedMs += ASK_EVERY_MS) {
       const { lines } = this.#state.getState();
-      if (lines.get(this.#line)?.open && isCertain(await this.ask(read?.ok ? read.value : null, cause))) return;
+      if (lines.get(this.#line)?.open && isCertain(await this.ask(read ?? null, cause))) return;
       await this.pause(ASK_EVERY_MS);
     }
     throw new Error(`nothing answered within ${(bootMs + PATIENCE_MS) / 1000} s`);
   }
 
-  /** Every register of the sheet, as far as the drive gives them. */
+  /** Every value of the sheet, as far as the drive gives them. */
   async readAll(index: SheetIndex, cause: string): Promise<ReadonlyMap<number, number>> {
     const words = new Map<number, number>();
-    const reads = planReads(
-      index.parameters.map(({ address }) => address),
-      (address) => index.byAddress.has(address),
-    );
-    for (const { address, quantity } of reads) {
-      const read = this.framing().encode({ unit: this.#station, fc: 3, address, quantity }, 'request');
-      const { outcome, said } = await this.ask(read.ok ? read.value : null, cause);
-      if (outcome === 'answered') said?.values?.forEach((word, i) => words.set(address + i, word));
+    const places = this.#places(index);
+    for (const read of places?.read(this.#station, index.parameters) ?? []) {
+      const { outcome, reply } = await this.ask(read, cause);
+      if (outcome !== 'answered' || !reply) continue;
+      for (const [address, word] of places?.learned(read, reply) ?? []) words.set(address, word);
     }
     return words;
   }
@@ -160,7 +159,7 @@ export async function changeBothEnds(
   try {
     for (const { parameter, raw, why } of change.writes)
       await worker.step(`${parameter.number} ← ${raw}: ${why}`, async () => {
-        await worker.need(writeRequest(worker.framing(), worker.station, parameter, raw), cause);
+        await worker.need(worker.write(index, parameter, raw), cause);
       });
     await worker.step(`this end to ${settingsText(to)}`, () => {
       bench.setEnd(lineId, to);
@@ -184,7 +183,7 @@ export async function restartDrive(bench: Bench, index: SheetIndex): Promise<voi
   try {
     const before = await worker.step('read all settings', () => worker.readAll(index, cause));
     await worker.step('the drive is asked to restart', async () => {
-      await worker.need(place ? writeRequest(worker.framing(), worker.station, place, 1) : null, cause);
+      await worker.need(place ? worker.write(index, place, 1) : null, cause);
     });
     await worker.step('it is gone, which is no fault; wait until it answers again', () =>
       worker.untilItAnswers(index, cause),

@@ -1,7 +1,8 @@
-import { registersRead, registersWritten } from '../core/modbus/touched';
+import { learnedRegisters } from '../core/modbus/touched';
+import type { PlaceLink } from '../core/places/place-link';
 import { isCertain, type ExchangeResult } from '../link/request';
 
-/** A register's word as it was last seen or confirmed, and when; line clock, microseconds. */
+/** A place's word as it was last seen or confirmed, and when; line clock, microseconds. */
 export interface LiveValue {
   readonly word: number;
   readonly atUs: number;
@@ -22,20 +23,19 @@ export const MISSES_UNTIL_STALE = 2;
 
 const NO_ANSWER = new Set<ExchangeResult['outcome']>(['timeout', 'damaged', 'foreign', 'may-be-late']);
 
-/** The view of a station after one more exchange. An uncertain reply changes no value. */
-export function afterExchange(view: StationView, result: ExchangeResult): StationView {
+/** The view of a station after one more exchange. An uncertain reply changes no value. `places` reads what is not Modbus. */
+export function afterExchange(view: StationView, result: ExchangeResult, places: PlaceLink | null): StationView {
   if (NO_ANSWER.has(result.outcome)) return { ...view, misses: view.misses + 1 };
   if (!isCertain(result)) return view;
   const answered = { ...view, misses: 0, lastAnswerUs: result.endedUs };
-  const { asked, said } = result;
-  if (result.outcome !== 'answered' || !asked || !said) return answered;
+  const learned = result.outcome === 'answered' ? learnedFrom(result, places) : [];
+  if (learned.length === 0) return answered;
   const values = new Map(view.values);
-  const learn = (first: number, words: readonly number[]): void =>
-    words.forEach((word, i) => values.set(first + i, { word, atUs: result.endedUs }));
-  // A mask write tells what may have changed, not what the word is now.
-  const writes = asked.fc === 22 ? null : registersWritten(asked);
-  if (writes) learn(writes.first, writes.words);
-  const reads = registersRead(asked);
-  if (reads) learn(reads.first, said.values ?? []);
+  for (const [address, word] of learned) values.set(address, { word, atUs: result.endedUs });
   return { ...answered, values };
+}
+
+function learnedFrom({ asked, said, request, reply }: ExchangeResult, places: PlaceLink | null) {
+  if (asked && said) return learnedRegisters(asked, said);
+  return (reply && places?.learned(request.bytes, reply)) ?? [];
 }

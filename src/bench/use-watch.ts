@@ -10,14 +10,14 @@ const EVERY_US = 200_000;
 /** Reading the current station once, or over and over until it is ended; both start by a press and only read. */
 export function useWatch(cause: string) {
   const bench = useBench();
-  const { station, index, lineState, framing } = useCurrent();
-  const reads = station && index ? watchReads(station.station, index, framing) : [];
+  const { station, index, lineState, places } = useCurrent();
+  const reads = station && index && places ? watchReads(station.station, index, places) : [];
   const watching = station !== null && lineState?.polled.includes(station.station) === true;
   return {
     watching,
     readOnce: (): void => {
-      if (!station || !index) return;
-      for (const bytes of [...reads, ...identityReads(station.station, index, framing)])
+      if (!station || !index || !places) return;
+      for (const bytes of [...reads, ...identityReads(station.station, index, places)])
         bench.send(station.station, bytes, cause);
     },
     toggle: (): void => {

@@ -1,10 +1,9 @@
-import type { ModbusFraming } from '../core/modbus/framing';
-import { planReads } from '../core/registers/plan-reads';
+import type { PlaceLink } from '../core/places/place-link';
 import { identityOf } from '../core/sheet/identity';
-import type { SheetIndex } from '../core/sheet/index-sheet';
+import type { PlacedParameter, SheetIndex } from '../core/sheet/index-sheet';
 import type { ParameterRole } from '../core/sheet/parameter-section';
 
-/** What must be read to know how a drive stands and why it does or does not run. Registers of several groups, in as few reads as can be. */
+/** What must be read to know how a drive stands and why it does or does not run. */
 const WATCHED: readonly ParameterRole[] = [
   'fault-code',
   'status-word',
@@ -12,6 +11,12 @@ const WATCHED: readonly ParameterRole[] = [
   'current',
   'actual-speed',
   'control-word',
+  'mode-display',
+  'mode',
+  'position-high',
+  'position-low',
+  'target-high',
+  'target-low',
   'ramp-time',
   'speed-reference',
   'minimum-speed',
@@ -24,19 +29,13 @@ const WATCHED: readonly ParameterRole[] = [
 ];
 
 /** Read requests only; nothing here can move a shaft. */
-export function watchReads(station: number, index: SheetIndex, framing: ModbusFraming): readonly Uint8Array[] {
-  const wanted = WATCHED.flatMap((role) => index.byRole.get(role)?.address ?? []);
-  return planReads(wanted, (address) => index.byAddress.has(address)).flatMap(({ address, quantity }) => {
-    const built = framing.encode({ unit: station, fc: 3, address, quantity }, 'request');
-    return built.ok ? [built.value] : [];
-  });
+export function watchReads(station: number, index: SheetIndex, places: PlaceLink): readonly Uint8Array[] {
+  const wanted = WATCHED.flatMap((role) => index.byRole.get(role) ?? []);
+  return places.read(station, wanted);
 }
 
 /** Reads of what tells this drive from another; done with a reading by hand, for it does not change. */
-export function identityReads(station: number, index: SheetIndex, framing: ModbusFraming): readonly Uint8Array[] {
-  const addresses = identityOf(index, () => undefined).map(({ parameter }) => parameter.address);
-  return planReads(addresses, (address) => index.byAddress.has(address)).flatMap(({ address, quantity }) => {
-    const built = framing.encode({ unit: station, fc: 3, address, quantity }, 'request');
-    return built.ok ? [built.value] : [];
-  });
+export function identityReads(station: number, index: SheetIndex, places: PlaceLink): readonly Uint8Array[] {
+  const told: readonly PlacedParameter[] = identityOf(index, () => undefined).map(({ parameter }) => parameter);
+  return told.length === 0 ? [] : places.read(station, told);
 }

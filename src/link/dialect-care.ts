@@ -36,6 +36,8 @@ export class DialectCare implements StationCare {
 
   readonly mayTurn = (act: DriveAct): boolean => act.control !== undefined;
 
+  readonly noteSent = (): void => undefined;
+
   readonly learn = (): void => undefined;
 
   readonly keepAliveEveryUs = (): null => null;

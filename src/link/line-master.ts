@@ -269,8 +269,9 @@ export class LineMaster implements LineOwner {
       : [...this.#profiles.values()];
     for (const profile of concerned) {
       const act = profile.actOf(bytes);
-      if (profile.mayTurn(act) || act.reference !== undefined)
+      if (profile.mayTurn(act) || (act.reference !== undefined && act.reference !== 0))
         this.#driven = [...new Set([...this.#driven, profile.station])];
+      profile.noteSent(act);
       if (act.control !== undefined && !act.masked) this.#setKeepAlive(profile, act.control);
     }
     this.#listener.changed();

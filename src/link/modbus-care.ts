@@ -1,18 +1,13 @@
 import type { ModbusFraming } from '../core/modbus/framing';
 import type { ModbusMessage } from '../core/modbus/message';
-import { registersRead, registersWritten } from '../core/modbus/touched';
+import { learnedRegisters } from '../core/modbus/touched';
 import { actOf, mayTurn, type DriveAct } from '../core/sheet/acts';
-import { chainOf } from '../core/sheet/describe';
 import type { PlacedParameter, SheetIndex } from '../core/sheet/index-sheet';
 import type { ParameterRole } from '../core/sheet/parameter-section';
-import type { Rational } from '../core/scaling/rational';
-import { toValue } from '../core/scaling/scale';
 import type { ExchangeResult } from './request';
 import { timeoutOf, type StationCare } from './station-care';
+import { WatchdogTime } from './watchdog-time';
 import { turningBy, turningRole } from '../core/sheet/turning';
-
-/** A keep-alive comes this many times within the drive's watchdog time. */
-const PER_WATCHDOG = 3;
 
 /** A drive behind Modbus registers. */
 export class ModbusCare implements StationCare {
@@ -20,14 +15,14 @@ export class ModbusCare implements StationCare {
   readonly index: SheetIndex | null;
   readonly timeoutUs: number;
   readonly #framing: ModbusFraming;
-  #watchdogWord: number | null;
+  readonly #watchdog: WatchdogTime;
 
   constructor(station: number, index: SheetIndex | null, framing: ModbusFraming) {
     this.#framing = framing;
     this.station = station;
     this.index = index;
     this.timeoutUs = timeoutOf(index);
-    this.#watchdogWord = index?.byRole.get('watchdog-time')?.default ?? null;
+    this.#watchdog = new WatchdogTime(index);
   }
 
   actOf(bytes: Uint8Array): DriveAct {
@@ -39,24 +34,15 @@ export class ModbusCare implements StationCare {
     return this.index !== null && mayTurn(act, this.index);
   }
 
-  /** Learns the drive's own watchdog time when a reply shows it or a confirmed write sets it. */
   learn({ asked, said }: ExchangeResult): void {
-    if (!asked || !said) return;
-    const place = this.index?.byRole.get('watchdog-time');
-    if (!place || said.exception !== undefined || asked.fc === 22) return;
-    const [reads, writes] = [registersRead(asked), registersWritten(asked)];
-    const word = (reads && said.values?.[place.address - reads.first]) ?? writes?.words[place.address - writes.first];
-    if (word !== undefined) this.#watchdogWord = word;
+    if (asked && said) this.#watchdog.learn(learnedRegisters(asked, said));
   }
 
-  /** How often the control word must be repeated, in microseconds; null when the watch is off or unknown. */
   keepAliveEveryUs(): number | null {
-    const place = this.index?.byRole.get('watchdog-time');
-    const chain = this.index && place ? chainOf(this.index.sheet, place) : null;
-    if (!chain || this.#watchdogWord === null || this.#watchdogWord === 0) return null;
-    const seconds = toValue(chain, BigInt(this.#watchdogWord));
-    return seconds.ok ? microseconds(seconds.value.value) / PER_WATCHDOG : null;
+    return this.#watchdog.everyUs();
   }
+
+  noteSent(): void {}
 
   controlWrite(word: number): Uint8Array | null {
     const place = this.#place('control-word');
@@ -97,6 +83,3 @@ export class ModbusCare implements StationCare {
     return this.index?.byRole.get(role) ?? null;
   }
 }
-
-/** Whole microseconds of an exact number of seconds. */
-const microseconds = ({ num, den }: Rational): number => Number((num * 1_000_000n) / den);

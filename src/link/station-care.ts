@@ -9,6 +9,8 @@ export interface StationCare {
   readonly timeoutUs: number;
   /** What a request does to the drive. */
   readonly actOf: (bytes: Uint8Array) => DriveAct;
+  /** Remembers what was sent: some links carry it along with every control word. */
+  readonly noteSent: (act: DriveAct) => void;
   readonly mayTurn: (act: DriveAct) => boolean;
   /** Learns from a certain answer how long the drive's own watchdog is. */
   readonly learn: (result: ExchangeResult) => void;

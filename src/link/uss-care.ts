@@ -1,49 +1,68 @@
 import type { DriveAct } from '../core/sheet/acts';
 import { mayTurn } from '../core/sheet/acts';
 import type { SheetIndex } from '../core/sheet/index-sheet';
+import type { PlaceLink } from '../core/places/place-link';
+import { askingWord, ussLink } from '../core/places/uss-link';
 import { encodeUss } from '../core/uss/encode';
 import type { UssMessage } from '../core/uss/message';
 import { readUss } from '../core/uss/telegram';
 import type { ExchangeResult } from './request';
 import { timeoutOf, type StationCare } from './station-care';
+import { WatchdogTime } from './watchdog-time';
 
 /** A drive on USS: control word and reference are the first two words of the process data. */
 export class UssCare implements StationCare {
   readonly station: number;
   readonly index: SheetIndex | null;
   readonly timeoutUs: number;
+  readonly #watchdog: WatchdogTime;
+  readonly #places: PlaceLink | null;
+  /** The reference that was sent last: every telegram carries one, and repeating a control word must not change it. */
+  #reference = 0;
 
   constructor(station: number, index: SheetIndex | null) {
     this.station = station;
     this.index = index;
     this.timeoutUs = timeoutOf(index);
+    this.#watchdog = new WatchdogTime(index);
+    this.#places = index && ussLink(index);
   }
 
   readonly actOf = (bytes: Uint8Array): DriveAct => {
     const message = this.#read(bytes);
     if (!message || message.mirror || message.special) return {};
     const [control, reference] = message.pzd ?? [];
-    return { ...(control === undefined ? {} : { control }), ...(reference ? { reference } : {}) };
+    // A word that the drive does not look at only asks.
+    if (control === undefined || (this.index && control === askingWord(this.index))) return {};
+    return { control, ...(reference === undefined ? {} : { reference }) };
   };
 
   readonly mayTurn = (act: DriveAct): boolean => this.index !== null && mayTurn(act, this.index);
 
-  readonly learn = (): void => undefined;
-
-  /** The bench polls USS drives; it does not repeat a control word for them yet. */
-  readonly keepAliveEveryUs = (): null => null;
-
-  readonly controlWrite = (word: number): Uint8Array | null => {
-    const rule = this.index?.sheet.uss;
-    if (!rule || rule.pzdWords < 1) return null;
-    const pzd = [word, ...new Array<number>(rule.pzdWords - 1).fill(0)];
-    const built = encodeUss({ address: this.station, pkwWords: rule.pkwWords, pzd });
-    return built.ok ? built.value : null;
+  readonly noteSent = ({ reference }: DriveAct): void => {
+    if (reference !== undefined) this.#reference = reference;
   };
 
+  readonly learn = ({ request, reply }: ExchangeResult): void => {
+    if (reply && this.#places) this.#watchdog.learn(this.#places.learned(request.bytes, reply));
+  };
+
+  readonly keepAliveEveryUs = (): number | null => this.#watchdog.everyUs();
+
+  readonly controlWrite = (word: number): Uint8Array | null => this.#telegram(word, this.#reference);
+
+  #telegram(word: number, reference: number): Uint8Array | null {
+    const rule = this.index?.sheet.uss;
+    if (!rule || rule.pzdWords < 1) return null;
+    const pzd = [word, reference, ...new Array<number>(rule.pzdWords).fill(0)].slice(0, rule.pzdWords);
+    const built = encodeUss({ address: this.station, pkwWords: rule.pkwWords, pzd });
+    return built.ok ? built.value : null;
+  }
+
+  /** The reference goes to 0 with the stop word, but no stop rests on that. */
   readonly stopFrames = (): readonly Uint8Array[] =>
     (this.index?.sheet.commands?.stop.words ?? [])
-      .map((word) => this.controlWrite(word))
+      .map((word) => this.#telegram(word, 0))
       .filter((frame) => frame !== null);
 
   readonly standstillWithinUs = (): number => (this.index?.sheet.commands?.stop.standstillWithinMs ?? 0) * 1000;
@@ -52,7 +71,7 @@ export class UssCare implements StationCare {
   readonly statusRead = (): Uint8Array | null => {
     const words = this.index?.sheet.commands?.stop.words ?? [];
     const word = words[words.length - 1];
-    return word === undefined ? null : this.controlWrite(word);
+    return word === undefined ? null : this.#telegram(word, 0);
   };
 
   /** The second word of an answer's process data is the main actual value. */

@@ -43,3 +43,13 @@ export function registersWritten({
     return { first: address, words: [andMask | orMask] };
   return null;
 }
+
+/** What an exchange tells of registers: address and word. A mask write tells what may have changed, not what the word is now. */
+export function learnedRegisters(asked: ModbusMessage, said: ModbusMessage): readonly (readonly [number, number])[] {
+  if (said.exception !== undefined) return [];
+  const at = (first: number, words: readonly number[]): readonly (readonly [number, number])[] =>
+    words.map((word, i) => [first + i, word] as const);
+  const writes = asked.fc === 22 ? null : registersWritten(asked);
+  const reads = registersRead(asked);
+  return [...(writes ? at(writes.first, writes.words) : []), ...(reads ? at(reads.first, said.values ?? []) : [])];
+}

@@ -4,6 +4,7 @@ import { pairDialect } from '../dialect/pairing';
 import { LINE_MAX, probeDialect } from '../dialect/probe';
 import { ACCESS_NAMES, errorText, readDialect, valueText, type DialectReading } from '../dialect/read';
 import { sealDialect } from '../dialect/write';
+import { commandLink } from '../places/command-link';
 import type { LineProtocol } from './line-protocol';
 
 /** A drive's own command language on a line. */
@@ -33,6 +34,7 @@ export function dialectProtocol(dialect: Dialect): LineProtocol {
     answers: () => true,
     stationOf: (bytes) => open(bytes, 'request').message?.station ?? null,
     numbered: (bytes) => bytes,
+    placesOf: () => commandLink(dialect),
     sentence: (bytes, direction, request) => {
       const { message, faults } = open(bytes, direction, request);
       if (!message || faults.length > 0) return faults[0]?.text ?? 'no line of this dialect';

@@ -3,6 +3,7 @@ import type { Direction } from '../direction';
 import type { Fault } from '../fault';
 import type { ModbusMessage } from '../modbus/message';
 import type { Pairing } from '../pairing';
+import type { PlaceLink } from '../places/place-link';
 import type { SheetIndex } from '../sheet/index-sheet';
 
 /** What a frame says, as far as it matters to a line and to a view that knows no protocol. */
@@ -37,6 +38,8 @@ export interface LineProtocol {
   readonly stationOf: (bytes: Uint8Array) => number | null;
   /** The request as it leaves: some protocols number it. */
   readonly numbered: (bytes: Uint8Array, exchange: number) => Uint8Array;
+  /** How the values of a drive with this sheet are written, read and learned. */
+  readonly placesOf: (index: SheetIndex) => PlaceLink;
   /** One line of words for a frame. `request` is the frame that a reply belongs to. */
   readonly sentence: (
     bytes: Uint8Array,

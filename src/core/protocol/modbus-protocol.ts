@@ -1,6 +1,7 @@
 import type { ModbusFraming } from '../modbus/framing';
 import { pairModbus } from '../modbus/pairing';
 import { withTransaction } from '../modbus/tcp';
+import { registerLink } from '../places/register-link';
 import { replySentence, requestSentence } from '../sheet/sentence';
 import type { LineProtocol } from './line-protocol';
 
@@ -37,6 +38,7 @@ export function modbusProtocol(framing: ModbusFraming): LineProtocol {
       framing.id === 'modbus-tcp' && bytes[0] === 0 && bytes[1] === 0
         ? withTransaction(bytes, ((exchange - 1) % 0xffff) + 1)
         : bytes,
+    placesOf: (index) => registerLink(index, framing),
     sentence: (bytes, direction, request, index) => {
       const { message, faults } = framing.read(bytes, direction);
       if (!message || faults.length > 0)

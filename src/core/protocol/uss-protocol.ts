@@ -1,6 +1,7 @@
 import { hexNumber } from '../bytes/hex';
 import type { Direction } from '../direction';
 import { anatomyUss } from '../uss/anatomy';
+import { ussLink } from '../places/uss-link';
 import type { UssMessage } from '../uss/message';
 import { channelState, pairUss } from '../uss/pairing';
 import { numberOf, type UssRule } from '../uss/parameter';
@@ -35,6 +36,7 @@ export function ussProtocol(rule: UssRule | null): LineProtocol {
     answers: (request) => open(request).message?.broadcast !== true,
     stationOf: (bytes) => open(bytes).message?.address ?? null,
     numbered: (bytes) => bytes,
+    placesOf: ussLink,
     sentence: (bytes, direction, request) => {
       const { message, faults } = open(bytes);
       if (!message || faults.length > 0) return faults[0]?.text ?? 'no telegram';

@@ -2,6 +2,7 @@ import { RTU } from '../modbus/framing';
 import { k1, rtu } from '../../../tests/harness/line';
 import { ternIndex } from '../../../tests/harness/sheets';
 import type { TraceEntry } from './entry';
+import { registerLink } from '../places/register-link';
 import { trendOf } from './trend';
 
 /** A trace as a real evening makes it: a fan that is watched, run, unplugged and plugged in again. */
@@ -20,7 +21,7 @@ async function evening(): Promise<readonly TraceEntry[]> {
 }
 
 it('shows the ramp, the reference as written, and gaps as gaps', async () => {
-  const trend = trendOf(await evening(), 's', 'K1', 3, ternIndex(), RTU);
+  const trend = trendOf(await evening(), 's', 'K1', 3, ternIndex(), registerLink(ternIndex(), RTU));
   const speeds = trend.actual.filter(({ y }) => y !== null).map(({ y }) => y!);
   expect(speeds[0]).toBe(0);
   expect(Math.max(...speeds)).toBeCloseTo(17.489, 3);
@@ -36,12 +37,12 @@ it('shows the ramp, the reference as written, and gaps as gaps', async () => {
 });
 
 it('marks what a person sent, not what was polled or repeated', async () => {
-  const trend = trendOf(await evening(), 's', 'K1', 3, ternIndex(), RTU);
+  const trend = trendOf(await evening(), 's', 'K1', 3, ternIndex(), registerLink(ternIndex(), RTU));
   expect(trend.sent.map(({ text }) => text)).toEqual(['test', 'test']);
 });
 
 it('has a track for every status bit that counts, and the turning bit rises once', async () => {
-  const trend = trendOf(await evening(), 's', 'K1', 3, ternIndex(), RTU);
+  const trend = trendOf(await evening(), 's', 'K1', 3, ternIndex(), registerLink(ternIndex(), RTU));
   expect(trend.bits.map(({ name }) => name)).not.toContain('heartbeat');
   const turning = trend.bits.find(({ name }) => name === 'turning')!.points.filter(({ y }) => y !== null);
   const rises = turning.filter(({ y }, i) => y === 1 && turning[i - 1]?.y === 0);
@@ -51,6 +52,6 @@ it('has a track for every status bit that counts, and the turning bit rises once
 it('leaves other sessions, lines and stations out', async () => {
   const entries = await evening();
   const shown = (session: string, line: string, station: number) =>
-    trendOf(entries, session, line, station, ternIndex(), RTU).actual;
+    trendOf(entries, session, line, station, ternIndex(), registerLink(ternIndex(), RTU)).actual;
   expect([shown('x', 'K1', 3), shown('s', 'K2', 3), shown('s', 'K1', 7)]).toEqual([[], [], []]);
 });

@@ -1,4 +1,4 @@
-import type { ModbusFraming } from '../modbus/framing';
+import type { PlaceLink } from '../places/place-link';
 import { chainOf, numberOf } from '../sheet/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import { toValue } from '../scaling/scale';
@@ -65,7 +65,7 @@ export function trendOf(
   line: string,
   station: number,
   index: SheetIndex,
-  framing: ModbusFraming,
+  places: PlaceLink,
 ): Trend {
   const [reference, actual] = [track(), track()];
   const status = index.byRole.get('status-word');
@@ -74,10 +74,12 @@ export function trendOf(
     .filter(({ ignored }) => !ignored)
     .map(({ bit, name }) => ({ bit, name, own: track() }));
   const sent: { x: number; text: string }[] = [];
-  const places = [
-    { place: index.byRole.get('speed-reference'), own: reference },
-    { place: index.byRole.get('actual-speed'), own: actual },
-  ].flatMap(({ place, own }) => (place ? [{ address: place.address, own, scale: scaler(index, place) }] : []));
+  const curves = new Map(
+    [
+      { place: index.byRole.get('speed-reference'), own: reference },
+      { place: index.byRole.get('actual-speed'), own: actual },
+    ].flatMap(({ place, own }) => (place ? [[place.address, { own, scale: scaler(index, place) }] as const] : [])),
+  );
   const requests = new Map<number, TraceEntry>();
   let endS = 0;
   for (const entry of entries) {
@@ -86,18 +88,17 @@ export function trendOf(
     endS = x;
     if (entry.direction === 'sent') {
       requests.set(entry.exchange, entry);
-      if (!NOT_BY_HAND.has(entry.cause) && writes(entry, framing)) sent.push({ x, text: entry.cause });
+      if (!NOT_BY_HAND.has(entry.cause) && places.writes(entry.bytes)) sent.push({ x, text: entry.cause });
     } else if (entry.outcome === 'timeout') {
       for (const own of [reference, actual, ...bits.map((bit) => bit.own)]) cut(own, x);
     } else if (entry.outcome === 'answered') {
-      const words = wordsOf(requests.get(entry.exchange), entry, framing);
-      if (!words) continue;
-      for (const { address, own, scale } of places) {
-        const word = words.values[address - words.first];
-        if (word !== undefined) put(own, x, scale(word));
+      const request = requests.get(entry.exchange);
+      if (!request) continue;
+      for (const [address, word] of places.learned(request.bytes, entry.bytes)) {
+        const curve = curves.get(address);
+        if (curve) put(curve.own, x, curve.scale(word));
+        if (address === status?.address) for (const { bit, own } of bits) put(own, x, levelOf(word, bit));
       }
-      const word = status && words.values[status.address - words.first];
-      if (word !== undefined) for (const { bit, own } of bits) put(own, x, levelOf(word, bit));
     }
   }
   return {
@@ -110,17 +111,3 @@ export function trendOf(
 }
 
 /** Only what changes something is worth a mark; reads by hand would hide it. */
-const writes = ({ bytes }: TraceEntry, framing: ModbusFraming): boolean =>
-  framing.read(bytes, 'request').message?.values !== undefined;
-
-/** The registers that an exchange shows: what was read, or what a confirmed write put there. */
-function wordsOf(
-  request: TraceEntry | undefined,
-  reply: TraceEntry,
-  framing: ModbusFraming,
-): { readonly first: number; readonly values: readonly number[] } | null {
-  const asked = request && framing.read(request.bytes, 'request').message;
-  if (asked?.address === undefined) return null;
-  const values = asked.values ?? framing.read(reply.bytes, 'response').message?.values;
-  return values ? { first: asked.address, values } : null;
-}

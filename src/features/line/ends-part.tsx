@@ -8,7 +8,6 @@ import { OUTCOME_TEXT, isGood } from '../../bench/outcome-text';
 import { useCurrent } from '../../bench/use-current';
 import { useHarmless } from '../../bench/use-harmless';
 import { identityReads, watchReads } from '../../bench/watch-reads';
-import { writeRequest } from '../../bench/write-register';
 import { settingsText, type SerialSettings } from '../../core/line/settings';
 import { identityOf } from '../../core/sheet/identity';
 import { linkChange } from '../../core/sheet/link-change';
@@ -258,7 +257,7 @@ function TcpEnds() {
 /** One harmless exchange: is there an answer, and what is it? */
 function ProvePanel() {
   const bench = useBench();
-  const { line, station, index, framing, isOpen, key, name } = useCurrent();
+  const { line, station, index, places, isOpen, key, name } = useCurrent();
   const ticket = useDrafts((drafts) => drafts.asked.get(`${key} line`) ?? 0);
   const result = useBenchState((state) => state.results.get(ticket) ?? null);
   const status = index?.byRole.get('status-word');
@@ -271,18 +270,16 @@ function ProvePanel() {
       bench.drafts.getState().setAsked(`${key} line`, bench.send(station.station, bytes, 'Line'));
   };
   const readAll = (): void => {
-    if (!station || !index) return;
-    const wanted = (['station', 'bit-rate', 'character-form', 'restart'] as const).flatMap(
-      (role) => index.byRole.get(role)?.address ?? [],
+    if (!station || !index || !places) return;
+    const link = (['station', 'bit-rate', 'character-form', 'restart'] as const).flatMap(
+      (role) => index.byRole.get(role) ?? [],
     );
-    const quantity = wanted.length === 0 ? 0 : Math.max(...wanted) - Math.min(...wanted) + 1;
-    const link = framing.encode({ unit: station.station, fc: 3, address: Math.min(...wanted), quantity }, 'request');
     for (const bytes of [
-      ...watchReads(station.station, index, framing),
-      ...identityReads(station.station, index, framing),
+      ...watchReads(station.station, index, places),
+      ...identityReads(station.station, index, places),
+      ...(link.length > 0 ? places.read(station.station, link) : []),
     ])
       bench.send(station.station, bytes, 'Line');
-    if (quantity > 0 && link.ok) bench.send(station.station, link.value, 'Line');
   };
   return (
     <Panel title="Prove the link" aside="one read; nothing that can turn a shaft">
@@ -336,11 +333,12 @@ const VERDICT = { same: '=', differs: '≠', unknown: '?' } as const;
 /** Type, firmware and size against the sheet; and the way to make the device show itself. */
 function IdentityPanel() {
   const bench = useBench();
-  const { index, view, station, framing, isOpen, name } = useCurrent();
+  const { index, view, station, places, isOpen, name } = useCurrent();
   const rows = index ? identityOf(index, (address) => view.values.get(address)) : [];
   const showItself = index?.byRole.get('show-itself');
   const flash = (word: number): void => {
-    const bytes = showItself && station ? writeRequest(framing, station.station, showItself, word) : null;
+    const bytes =
+      showItself && station && places ? places.write(station.station, showItself, word, () => undefined) : null;
     if (bytes && station) bench.send(station.station, bytes, 'Line');
   };
   const shows = showItself ? view.values.get(showItself.address)?.word === 1 : false;

@@ -5,7 +5,7 @@ import { useBench, useDrafts } from '../../bench/bench-context';
 import { liveOf } from '../../bench/known-state';
 import { useCurrent } from '../../bench/use-current';
 import { useWatch } from '../../bench/use-watch';
-import { writeRequest } from '../../bench/write-register';
+import { useWrite } from '../../bench/use-write';
 import { bytesToHex } from '../../core/bytes/hex';
 import {
   compare,
@@ -46,7 +46,8 @@ function scaleOf(index: SheetIndex | null, poles: number | undefined): SpeedScal
 /** Scaling: one speed in every reading at once, what rounding costs, and the chain of working below. */
 export function ScalingStage() {
   const bench = useBench();
-  const { station, index, view, key, name, isOpen, framing } = useCurrent();
+  const { station, index, view, key, name, isOpen } = useCurrent();
+  const write = useWrite('Scaling');
   const watch = useWatch('Scaling');
   const typed = useDrafts((drafts) => drafts.references.get(key) ?? '');
   const valueOf = (role: ParameterRole): number | undefined => liveOf(index, view, role)?.word;
@@ -60,8 +61,7 @@ export function ScalingStage() {
 
   const setWanted = (value: Rational): void => bench.drafts.getState().setReference(key, exactText(value));
   const send = (): void => {
-    const bytes = place && station && ready ? writeRequest(framing, station.station, place, ready.wire) : null;
-    if (bytes && station) bench.send(station.station, bytes, 'Scaling');
+    if (ready) write('speed-reference', ready.wire);
   };
   useKeys({ 'Ctrl+Enter': send });
 

@@ -1,9 +1,9 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import { useBench, useBenchState } from '../../bench/bench-context';
+import { useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/use-current';
-import { writeRequest } from '../../bench/write-register';
+import { useWrite } from '../../bench/use-write';
 import type { Condition, Remedy, Verdict } from '../../core/blockers/condition';
 import { whyNotRunning } from '../../core/blockers/why-not';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
@@ -76,13 +76,8 @@ const STARTS: Readonly<Record<Remedy['starts'], string>> = {
 };
 
 function RemedyRow({ remedy }: { readonly remedy: Remedy }) {
-  const bench = useBench();
-  const { station, index, isOpen, name, framing } = useCurrent();
-  const place = index?.byRole.get(remedy.role);
-  const write = (): void => {
-    const bytes = place && station ? writeRequest(framing, station.station, place, remedy.word) : null;
-    if (bytes && station) bench.send(station.station, bytes, 'Words');
-  };
+  const { isOpen, name } = useCurrent();
+  const send = useWrite('Words');
   return (
     <div className={styles.remedy}>
       <span className={remedy.starts === 'no' ? '' : styles.starts}>
@@ -92,7 +87,7 @@ function RemedyRow({ remedy }: { readonly remedy: Remedy }) {
         variant="outlined"
         color={remedy.starts === 'no' ? 'inherit' : 'primary'}
         disabled={!isOpen}
-        onClick={write}
+        onClick={() => send(remedy.role, remedy.word)}
       >
         {remedy.text} to {name}
       </Button>

@@ -1,14 +1,14 @@
 'use client';
 
 import { useBenchState } from '../../bench/bench-context';
-import { framingOfLine, viewOf } from '../../bench/bench-state';
+import { placesOn, viewOf } from '../../bench/bench-state';
 import { knownState, liveOf } from '../../bench/known-state';
 import { hexNumber } from '../../core/bytes/hex';
 import { meaningOf } from '../../core/sheet/describe';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { compareWords } from '../../core/words/read';
 import type { TraceEntry } from '../../core/trace/entry';
-import type { ModbusFraming } from '../../core/modbus/framing';
+import type { PlaceLink } from '../../core/places/place-link';
 import { ageText } from '../../ui/format';
 import { Panel } from '../../ui/panel';
 import { SwitchRows, WordBases } from '../../ui/switch-rows';
@@ -19,7 +19,7 @@ export function StatusPanel({ index }: { readonly index: SheetIndex }) {
   const view = useBenchState((state) => viewOf(state));
   const nowUs = useBenchState((state) => state.nowUs);
   const previous = useBenchState((state) =>
-    previousStatus(state.entries, state.lineId, state.station, index, framingOfLine(state, state.lineId)),
+    previousStatus(state.entries, state.lineId, state.station, index, placesOn(state)),
   );
   const { words } = index.sheet;
   const status = liveOf(index, view, 'status-word');
@@ -76,11 +76,11 @@ function previousStatus(
   line: string,
   station: number,
   index: SheetIndex,
-  framing: ModbusFraming,
+  places: PlaceLink | null,
 ): number | null {
   const address = index.byRole.get('status-word')?.address;
   const spec = index.words?.status;
-  if (address === undefined || !spec) return null;
+  if (address === undefined || !spec || !places) return null;
   let newest: number | null = null;
   const replies = new Map<number, TraceEntry>();
   for (let i = entries.length - 1; i >= Math.max(0, entries.length - MOST_BACK); i--) {
@@ -88,10 +88,9 @@ function previousStatus(
     if (entry?.line !== line || entry.station !== station) continue;
     if (entry.direction === 'received' && entry.outcome === 'answered') replies.set(entry.exchange, entry);
     const reply = entry.direction === 'sent' ? replies.get(entry.exchange) : undefined;
-    const request = reply && framing.read(entry.bytes, 'request').message;
-    if (!reply || request?.address === undefined || request.values) continue;
-    const word = framing.read(reply.bytes, 'response').message?.values?.[address - request.address];
-    if (word === undefined) continue;
+    const told = reply && places.learned(entry.bytes, reply.bytes).find(([place]) => place === address);
+    if (!told) continue;
+    const [, word] = told;
     newest ??= word;
     if (compareWords(spec, word, newest).length > 0) return word;
   }

@@ -21,7 +21,7 @@ const EVERY_MS = 250;
 /** Reference and actual speed over time, the status bits below, and the moments of sending; from the trace, live and afterwards. */
 export function TrendPanel({ index }: { readonly index: SheetIndex }) {
   const bench = useBench();
-  const { line, station, name, framing } = useCurrent();
+  const { line, station, name, places } = useCurrent();
   const starts = useBenchState((state) => state.sessionStartMs);
   const present = useBenchState((state) => state.session);
   const [chosen, setChosen] = useState<string | null>(null);
@@ -31,12 +31,12 @@ export function TrendPanel({ index }: { readonly index: SheetIndex }) {
   useEffect(() => {
     const read = (): void => {
       const { entries } = bench.state.getState();
-      if (line && station) setTrend(trendOf(entries, session, line.id, station.station, index, framing));
+      if (line && station && places) setTrend(trendOf(entries, session, line.id, station.station, index, places));
     };
     read();
     const timer = setInterval(read, EVERY_MS);
     return () => clearInterval(timer);
-  }, [bench, framing, index, line, station, session]);
+  }, [bench, places, index, line, station, session]);
   const unit = index.byRole.get('actual-speed')?.unit ?? '';
   const empty = !trend || trend.actual.length + trend.reference.length === 0;
   return (

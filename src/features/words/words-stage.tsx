@@ -6,7 +6,7 @@ import { liveOf } from '../../bench/known-state';
 import { OUTCOME_TEXT } from '../../bench/outcome-text';
 import { useCurrent } from '../../bench/use-current';
 import { useWatch } from '../../bench/use-watch';
-import { writeRequest } from '../../bench/write-register';
+import { useWrite } from '../../bench/use-write';
 import { hexNumber } from '../../core/bytes/hex';
 import { cautionsOf } from '../../core/sheet/before-it-turns';
 import type { ParameterRole } from '../../core/sheet/parameter-section';
@@ -21,7 +21,8 @@ import styles from './words.module.css';
 /** Words: the control word as switches, the status word in words, the speed that is wanted. */
 export function WordsStage() {
   const bench = useBench();
-  const { line, station, index, view, key, name, isOpen, framing } = useCurrent();
+  const { line, station, index, view, key, name, isOpen } = useCurrent();
+  const send = useWrite('Words');
   const watch = useWatch('Words');
   const nowUs = useBenchState((state) => state.nowUs);
   const typedWord = useDrafts((drafts) => drafts.words.get(key));
@@ -38,9 +39,8 @@ export function WordsStage() {
   const blocked = cautions.contradictions.length > 0;
 
   const write = (role: ParameterRole, value: number): void => {
-    const place = index?.byRole.get(role);
-    const bytes = place && station ? writeRequest(framing, station.station, place, value) : null;
-    if (bytes && station && isOpen) drafts.setAsked(`${key} words`, bench.send(station.station, bytes, 'Words'));
+    const asked = send(role, value);
+    if (asked !== 0) drafts.setAsked(`${key} words`, asked);
   };
   const sendWord = (): void => {
     if (!blocked) write('control-word', word);

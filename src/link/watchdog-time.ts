@@ -1,0 +1,36 @@
+import { chainOf } from '../core/sheet/describe';
+import type { SheetIndex } from '../core/sheet/index-sheet';
+import type { Rational } from '../core/scaling/rational';
+import { toValue } from '../core/scaling/scale';
+
+/** A keep-alive comes this many times within the drive's watchdog time. */
+const PER_WATCHDOG = 3;
+
+/** What is known of a drive's own watchdog: the sheet's default until the drive says otherwise. */
+export class WatchdogTime {
+  readonly #index: SheetIndex | null;
+  #word: number | null;
+
+  constructor(index: SheetIndex | null) {
+    this.#index = index;
+    this.#word = index?.byRole.get('watchdog-time')?.default ?? null;
+  }
+
+  /** Takes what an exchange told of places. */
+  learn(told: readonly (readonly [number, number])[]): void {
+    const place = this.#index?.byRole.get('watchdog-time')?.address;
+    for (const [address, word] of told) if (address === place) this.#word = word;
+  }
+
+  /** How often the control word must be repeated, in microseconds; null when the watch is off or unknown. */
+  everyUs(): number | null {
+    const place = this.#index?.byRole.get('watchdog-time');
+    const chain = this.#index && place ? chainOf(this.#index.sheet, place) : null;
+    if (!chain || this.#word === null || this.#word === 0) return null;
+    const seconds = toValue(chain, BigInt(this.#word));
+    return seconds.ok ? microseconds(seconds.value.value) / PER_WATCHDOG : null;
+  }
+}
+
+/** Whole microseconds of an exact number of seconds. */
+const microseconds = ({ num, den }: Rational): number => Number((num * 1_000_000n) / den);
