@@ -8,6 +8,7 @@ import type { TraceEntry } from '../core/trace/entry';
 import type { LineBatch, LineState, StopReport } from '../link/messages';
 import type { ExchangeResult } from '../link/request';
 import type { FrameRun } from './frame-run-state';
+import type { Walk } from './walk-state';
 import type { LinkWork } from './link-work-state';
 import { afterExchange, UNKNOWN_STATION, type StationView } from './live-values';
 
@@ -55,6 +56,7 @@ export interface BenchState {
   readonly linkWork: LinkWork | null;
   /** Frames that are sent from a list, or one that is repeated; the last run stays until the next. */
   readonly frameRun: FrameRun | null;
+  readonly walk: Walk | null;
   readonly nowUs: number;
   readonly keptUpTo: number;
   /** Why the worker cannot keep the trace just now; empty when it can. */
@@ -87,6 +89,7 @@ export const FIRST_STATE: BenchState = {
   stops: [],
   linkWork: null,
   frameRun: null,
+  walk: null,
   nowUs: 0,
   keptUpTo: -1,
   keepTrouble: '',

@@ -6,6 +6,7 @@ import type { PlacedParameter, SheetIndex } from '../core/sheet/index-sheet';
 import type { LinkChange } from '../core/sheet/link-change';
 import { compareRestart, type RestartRow } from '../core/sheet/restart';
 import { isCertain, type ExchangeResult } from '../link/request';
+import { ask } from './ask';
 import type { Bench } from './bench';
 import { framingOfLine, protocolOn, type BenchState } from './bench-state';
 import type { LinkWork, WorkStep } from './link-work-state';
@@ -93,15 +94,7 @@ class Worker {
   async ask(bytes: Uint8Array | null, cause: string): Promise<ExchangeResult> {
     this.#check();
     if (!bytes) throw new Error('the sheet has no register for it');
-    const ticket = this.#bench.send(this.#station, bytes, cause);
-    return new Promise((resolve) => {
-      const end = this.#state.subscribe(({ results }) => {
-        const result = results.get(ticket);
-        if (!result) return;
-        end();
-        resolve(result);
-      });
-    });
+    return ask(this.#bench, this.#station, bytes, cause);
   }
 
   /** Asks and takes nothing but a sure answer. */

@@ -1,6 +1,7 @@
 'use client';
 
-import { binaryText, readWord, withBit, type ReadBit } from '../core/words/read';
+import { signedText } from '../core/words/parse-word';
+import { binaryText, readFields, readWord, withBit, withField, type ReadBit } from '../core/words/read';
 import type { WordSpec } from '../core/words/spec';
 import styles from './switch-rows.module.css';
 
@@ -23,9 +24,44 @@ const notesOf = ({ spec, level }: ReadBit): string => {
 
 /** A word as the row of switches that it is. Bits without a meaning are left out unless they are set. */
 export function SwitchRows({ label, spec, word, changed, onWord }: SwitchRowsProps) {
-  const rows = readWord(spec, word).filter(({ spec: known, level }) => known !== null || level === 1);
+  const inField = (bit: number): boolean =>
+    spec.fields?.some(({ from, width }) => bit >= from && bit < from + width) === true;
+  const rows = readWord(spec, word).filter(
+    ({ bit, spec: known, level }) => known !== null || (level === 1 && !inField(bit)),
+  );
   return (
     <ul className={styles.rows} aria-label={label}>
+      {readFields(spec, word).map(({ spec: field, value, text }) => (
+        <li key={field.name} className={styles.row}>
+          <span className={styles.bit}>
+            {field.from}–{field.from + field.width - 1}
+          </span>
+          {onWord ? (
+            <select
+              className={styles.field}
+              aria-label={`${field.name}, bits ${field.from} to ${field.from + field.width - 1}`}
+              value={value}
+              onChange={(event) => onWord(withField(word, field, parseInt(event.target.value, 10)))}
+            >
+              {field.values.some((known) => known.value === value) ? null : (
+                <option value={value}>
+                  {value}: {text}
+                </option>
+              )}
+              {field.values.map((known) => (
+                <option key={known.value} value={known.value}>
+                  {known.value}: {known.name}
+                </option>
+              ))}
+            </select>
+          ) : (
+            <span className={styles.field}>
+              {value}: {text}
+            </span>
+          )}
+          <span className={styles.meaning}>{field.name}</span>
+        </li>
+      ))}
       {rows.map((bit) => {
         const mark = changed.has(bit.bit) ? (onWord ? styles.will : styles.changed) : '';
         return (
@@ -60,6 +96,7 @@ export function WordBases({ word, width }: { readonly word: number; readonly wid
     <span className={styles.bases}>
       <span>{binaryText(word, width)}</span>
       <span>{word}</span>
+      {word >= 2 ** (width - 1) && <span title="as a signed number">{signedText(word, width)}</span>}
     </span>
   );
 }

@@ -1,7 +1,7 @@
-import { contradictionsIn } from '../words/read';
+import { contradictionsIn, roleActive } from '../words/read';
 import type { DriveAct } from './acts';
 import { mayTurn } from './acts';
-import { meaningOf } from './describe';
+import { meaningOf, numberOf } from './describe';
 import type { SheetIndex } from './index-sheet';
 import type { ParameterRole } from './parameter-section';
 
@@ -41,8 +41,25 @@ function turningWarnings(
     reference === undefined ? 'the reference is not known' : `the reference is ${say('speed-reference', reference)}`;
   const leastText = least === undefined || least === 0 ? '' : `, the minimum speed ${say('minimum-speed', least)}`;
   const still = reference === 0 && least !== undefined && least > 0 ? ' Zero reference is not standstill.' : '';
-  return [`This word asks the shaft to turn: ${referenceText}${leastText}.${still}`, ...sourceWarnings(index, known)];
+  return [
+    `This word asks the shaft to turn: ${referenceText}${leastText}.${still}`,
+    ...cancelling(act, index, reference),
+    ...sourceWarnings(index, known),
+  ];
 }
+
+/** A direction bit and a negative reference turn each other round. */
+function cancelling({ control }: DriveAct, index: SheetIndex, reference: number | undefined): readonly string[] {
+  const place = index.byRole.get('speed-reference');
+  if (control === undefined || reference === undefined || !place || !index.words) return [];
+  const reversed = roleActive(index.words.control, 'reverse', control) === true;
+  return reversed && numberOf(place, reference) < 0
+    ? ['Reverse and a negative reference cancel each other: the shaft turns forward.']
+    : [];
+}
+
+/** The choice under which the network has its say. */
+const NETWORK_CHOICES = { 'command-source': 'network', 'reference-source': 'network', selector: 'remote' } as const;
 
 /** A drive whose commands come from elsewhere answers every write and does not move. */
 function sourceWarnings(index: SheetIndex, known: (role: ParameterRole) => number | undefined): readonly string[] {
@@ -50,7 +67,7 @@ function sourceWarnings(index: SheetIndex, known: (role: ParameterRole) => numbe
   return roles.flatMap((role) => {
     const place = index.byRole.get(role);
     const word = known(role);
-    const wanted = place?.choices?.[place.choices.length - 1];
+    const wanted = place?.choices?.find(({ name }) => name === NETWORK_CHOICES[role]);
     if (!place || word === undefined || !wanted || word === wanted.value) return [];
     return [
       `${place.number} ${place.name} is ${meaningOf(index, place, word)}, so the drive will confirm this and not act on it.`,

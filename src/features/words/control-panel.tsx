@@ -4,6 +4,7 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import { hexNumber } from '../../core/bytes/hex';
+import { parseWord } from '../../core/words/parse-word';
 import { compareWords } from '../../core/words/read';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { LiveValue } from '../../bench/live-values';
@@ -23,7 +24,7 @@ interface ControlPanelProps {
 
 /** The control word as switches, with the words that people keep ready, and what will change against the word last sent. */
 export function ControlPanel({ index, word, last, nowUs, cautions, onWord }: ControlPanelProps) {
-  const { words, commands } = index.sheet;
+  const { words, commands } = index;
   if (!words) return null;
   const changes = last ? compareWords(words.control, last.word, word) : [];
   return (
@@ -36,7 +37,7 @@ export function ControlPanel({ index, word, last, nowUs, cautions, onWord }: Con
       }
     >
       <div className={styles.ready}>
-        {commands?.words.map((command) => (
+        {commands.map((command) => (
           <Button
             key={command.id}
             variant="outlined"
@@ -94,25 +95,4 @@ function WordEntry({
       sx={{ width: 170 }}
     />
   );
-}
-
-const BASES: readonly { readonly form: RegExp; readonly base: number; readonly name: string }[] = [
-  { form: /^(?:0x|16#)([0-9a-f]+)$/i, base: 16, name: 'hex' },
-  { form: /^([0-9a-f]+)h$/i, base: 16, name: 'hex' },
-  { form: /^(?:0b|2#)([01]+)$/i, base: 2, name: 'binary' },
-  { form: /^(\d+)$/, base: 10, name: 'decimal' },
-  { form: /^([0-9a-f]+)$/i, base: 16, name: 'hex' },
-];
-
-function parseWord(text: string, width: number): { readonly value: number | null; readonly text: string } {
-  const compact = text.replace(/[\s_]/g, '');
-  for (const { form, base, name } of BASES) {
-    const digits = form.exec(compact)?.[1];
-    if (digits === undefined) continue;
-    const value = parseInt(digits, base);
-    return value < 2 ** width
-      ? { value, text: `read as ${name}` }
-      : { value: null, text: `${digits} does not fit ${width} bits` };
-  }
-  return { value: null, text: 'expected 0x000D, 000Dh, 0b1101 or 13' };
 }

@@ -4,18 +4,26 @@ import { useState } from 'react';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { Tabs } from '../../ui/tabs';
 import { BlockersPanel } from './blockers-panel';
+import { ComparePanel } from './compare-panel';
+import { StatesPanel } from './states-panel';
 import { StatusPanel } from './status-panel';
+import { TimelinePanel } from './timeline-panel';
 import { TrendPanel } from './trend-panel';
 
 const LOOKS = [
+  { id: 'states', name: 'States', Body: StatesPanel },
   { id: 'status', name: 'Status', Body: StatusPanel },
   { id: 'why', name: 'Why it does not run', Body: BlockersPanel },
+  { id: 'compare', name: 'Compare', Body: ComparePanel },
+  { id: 'timeline', name: 'Timeline', Body: TimelinePanel },
   { id: 'trend', name: 'Trend', Body: TrendPanel },
 ] as const;
 
-/** Three looks at what comes back: bit by bit, as what stands in the way, and over time. */
+/** Looks at what comes back: as a state and the way to another, bit by bit, as what stands in the way, and over time. */
 export function Looks({ index }: { readonly index: SheetIndex }) {
-  const [chosen, setChosen] = useState<(typeof LOOKS)[number]['id']>('status');
+  const [chosen, setChosen] = useState<(typeof LOOKS)[number]['id']>(
+    index.sheet.profile?.kind === 'own' || !index.profile ? 'status' : 'states',
+  );
   const Body = LOOKS.find(({ id }) => id === chosen)?.Body ?? StatusPanel;
   return (
     <Tabs label="What comes back" tabs={LOOKS} chosen={chosen} onChoose={setChosen}>

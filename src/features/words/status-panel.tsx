@@ -21,7 +21,7 @@ export function StatusPanel({ index }: { readonly index: SheetIndex }) {
   const previous = useBenchState((state) =>
     previousStatus(state.entries, state.lineId, state.station, index, placesOn(state)),
   );
-  const { words } = index.sheet;
+  const { words } = index;
   const status = liveOf(index, view, 'status-word');
   if (!words) return null;
   if (!status)

@@ -15,6 +15,7 @@ import { WatchButtons } from '../../ui/watch-buttons';
 import { useKeys } from '../../ui/use-keys';
 import { Looks } from './looks';
 import { ControlPanel } from './control-panel';
+import { JogPanel } from './jog-panel';
 import { ReferencePanel } from './reference-panel';
 import styles from './words.module.css';
 
@@ -57,7 +58,8 @@ export function WordsStage() {
         title={`${station.name[0]?.toUpperCase()}${station.name.slice(1)}, station ${station.station}`}
         aside={
           <>
-            plain-bit words of sheet {index.sheet.name}
+            {index.profile && index.sheet.profile?.kind !== 'own' ? index.profile.name : 'plain-bit words'}, sheet{' '}
+            {index.sheet.name}
             {ticket !== 0 && (
               <>
                 {' · '}
@@ -111,6 +113,7 @@ export function WordsStage() {
             onText={(text) => drafts.setReference(key, text)}
             onSend={(value) => write('speed-reference', value)}
           />
+          <JogPanel index={index} />
         </div>
         <div className={styles.stack}>
           <Looks index={index} />

@@ -1,0 +1,61 @@
+'use client';
+
+import TextField from '@mui/material/TextField';
+import { useBench, useDrafts } from '../../bench/bench-context';
+import { useCurrent } from '../../bench/use-current';
+import { hexNumber } from '../../core/bytes/hex';
+import type { SheetIndex } from '../../core/sheet/index-sheet';
+import { statusText } from '../../core/sheet/status';
+import { parseWord } from '../../core/words/parse-word';
+import { compareWords } from '../../core/words/read';
+import { Panel } from '../../ui/panel';
+import styles from './words.module.css';
+
+const SIDES = ['first', 'second'] as const;
+
+/** Any two status words, typed or pasted in any base, against each other. Bits that the sheet ignores are left out. */
+export function ComparePanel({ index }: { readonly index: SheetIndex }) {
+  const bench = useBench();
+  const { key } = useCurrent();
+  const texts = useDrafts((drafts) => drafts.typed);
+  const spec = index.words?.status;
+  if (!spec) return null;
+  const read = SIDES.map((side) => {
+    const id = `${key} compare ${side}`;
+    const text = texts.get(id) ?? '';
+    return { side, id, text, parsed: text.trim() === '' ? null : parseWord(text, spec.width) };
+  });
+  const [a, b] = read.map(({ parsed }) => parsed?.value ?? null);
+  const changes = a === null || b === null || a === undefined || b === undefined ? null : compareWords(spec, a, b);
+  const digits = spec.width / 4;
+  return (
+    <Panel title="Compare two words" aside="any base">
+      <div className={styles.ready}>
+        {read.map(({ side, id, text, parsed }) => (
+          <TextField
+            key={side}
+            label={`${side} status word`}
+            value={text}
+            error={parsed?.value === null}
+            helperText={
+              parsed === null
+                ? ''
+                : parsed.value === null
+                  ? parsed.text
+                  : `${hexNumber(parsed.value, digits)}: ${statusText(index, parsed.value)}`
+            }
+            onChange={(event) => bench.drafts.getState().setTyped(id, event.target.value)}
+            sx={{ flex: '1 1 200px' }}
+          />
+        ))}
+      </div>
+      {changes !== null && (
+        <p data-testid="compared">
+          {changes.length === 0
+            ? 'No bit that counts differs.'
+            : changes.map(({ bit, name, to }) => `bit ${bit} ${name} ${to ? '0 → 1' : '1 → 0'}`).join(' · ')}
+        </p>
+      )}
+    </Panel>
+  );
+}

@@ -1,0 +1,174 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
+import { liveOf } from '../../bench/known-state';
+import { useCurrent } from '../../bench/use-current';
+import { walkRoute } from '../../bench/walk';
+import type { Walk } from '../../bench/walk-state';
+import { hexNumber } from '../../core/bytes/hex';
+import { mapOf } from '../../core/profile/layout';
+import { RUNNING, statesOf, targetsOf, type Profile } from '../../core/profile/profile';
+import { routeTo, type Route, type RouteStep } from '../../core/profile/route';
+import { cautionsOf } from '../../core/sheet/before-it-turns';
+import type { SheetIndex } from '../../core/sheet/index-sheet';
+import { ageText } from '../../ui/format';
+import { Panel, Warning } from '../../ui/panel';
+import { StateMapView } from './state-map';
+import styles from './states.module.css';
+
+/** Where the drive is, and the shortest list of words to where it should be, walked one step at a time or in one go. */
+export function StatesPanel({ index }: { readonly index: SheetIndex }) {
+  const { profile } = index;
+  if (!profile)
+    return (
+      <Panel title="Where it is, and the way there" aside="no states">
+        Sheet {index.sheet.name} names no profile and lists no states of its own, so no way can be worked out.
+      </Panel>
+    );
+  return <Ways index={index} profile={profile} />;
+}
+
+function Ways({ index, profile }: { readonly index: SheetIndex; readonly profile: Profile }) {
+  const bench = useBench();
+  const { view, key, name, places, isOpen, line, station } = useCurrent();
+  const nowUs = useBenchState((state) => state.nowUs);
+  const walk = useBenchState((state) => state.walk);
+  const chosen = useDrafts((drafts) => drafts.typed.get(`${key} target`));
+  const status = liveOf(index, view, 'status-word');
+  const last = liveOf(index, view, 'control-word')?.word ?? null;
+  const here = status ? statesOf(profile, status.word).map(({ id }) => id) : [];
+  const target = chosen !== undefined && targetsOf(profile).includes(chosen) ? chosen : null;
+  const route = target === null ? null : routeTo(profile, here, last, target);
+  const steps = route?.kind === 'steps' ? route.steps : [];
+  const own = walk?.line === line?.id && walk?.station === station?.station ? walk : null;
+  const walking = own?.over === false;
+  const turning = steps.find(({ turns }) => turns);
+  const cautions = turning
+    ? cautionsOf({ control: turning.word }, index, (role) => liveOf(index, view, role)?.word).warnings
+    : [];
+  const setTarget = (id: string): void => bench.drafts.getState().setTyped(`${key} target`, id);
+  const go = (one: boolean): void => {
+    if (places && target !== null && route?.kind === 'steps')
+      void walkRoute(bench, { index, profile, places, route, target, one });
+  };
+  return (
+    <Panel
+      title="Where it is, and the way there"
+      aside={whereText(profile, status?.word, here, status ? nowUs - status.atUs : null)}
+    >
+      <StateMapView
+        map={mapOf(profile)}
+        here={new Set(here)}
+        target={target === RUNNING ? (profile.runs?.state ?? null) : target}
+        way={[...here.slice(0, 1), ...steps.map(({ states }) => states[0] ?? '')]}
+        onTarget={(id) => setTarget(id)}
+      />
+      {profile.runs && (
+        <p>
+          <Button
+            variant="outlined"
+            color={target === RUNNING ? 'primary' : 'inherit'}
+            aria-pressed={target === RUNNING}
+            onClick={() => setTarget(RUNNING)}
+          >
+            running: {lower(nameOf(profile, profile.runs.state))} with {hexNumber(profile.runs.value)}
+          </Button>
+        </p>
+      )}
+      <Steps profile={profile} walk={own} steps={walking || (own && steps.length === 0) ? own.steps : steps} />
+      {route?.kind === 'none' && <Warning>No way there: {route.why}.</Warning>}
+      {cautions.map((text) => (
+        <Warning key={text}>{text}</Warning>
+      ))}
+      <div className={styles.acts}>
+        <p role="status" data-testid="walk">
+          {walkText(profile, own, target, route, status === null)}
+        </p>
+        {target !== null && (
+          <>
+            <Button
+              variant="outlined"
+              color="inherit"
+              disabled={!isOpen || walking || steps.length === 0}
+              onClick={() => go(true)}
+            >
+              One step: {steps[0] ? hexNumber(steps[0].word, profile.control.width / 4) : 'none'}
+            </Button>
+            <Button variant="contained" disabled={!isOpen || walking || steps.length === 0} onClick={() => go(false)}>
+              Walk {name} to {nameOf(profile, target)}
+            </Button>
+          </>
+        )}
+      </div>
+    </Panel>
+  );
+}
+
+const lower = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);
+
+const nameOf = (profile: Profile, id: string): string =>
+  lower(profile.states.find((state) => state.id === id)?.name ?? id);
+
+function whereText(
+  profile: Profile,
+  status: number | undefined,
+  here: readonly string[],
+  ageUs: number | null,
+): string {
+  if (status === undefined || ageUs === null) return 'its status is not read yet';
+  const hex = hexNumber(status, profile.status.width / 4);
+  if (here.length === 0) return `${hex} is a status that no state has, ${ageText(ageUs)}`;
+  const alike = here.length > 1 ? `. ${profile.alike}` : '';
+  return `${hex}: ${here.map((id) => nameOf(profile, id)).join(' or ')}, ${ageText(ageUs)}${alike}`;
+}
+
+function walkText(
+  profile: Profile,
+  walk: Walk | null,
+  target: string | null,
+  route: Route | null,
+  unknown: boolean,
+): string {
+  if (walk && !walk.over) return `Walking, step ${walk.done.length + 1} of ${walk.steps.length} …`;
+  if (walk && walk.why !== '') return `Stopped after ${walk.done.length} of ${walk.steps.length}: ${walk.why}.`;
+  if (target === null) return 'Press a state to see the words that lead there.';
+  if (route?.kind === 'steps' && route.steps.length === 0) return `It is there: ${nameOf(profile, target)}.`;
+  return unknown ? 'The state is not known: these words lead there from any.' : '';
+}
+
+function Steps({
+  profile,
+  walk,
+  steps,
+}: {
+  readonly profile: Profile;
+  readonly walk: Walk | null;
+  readonly steps: readonly RouteStep[];
+}) {
+  const isWalked = walk?.steps === steps;
+  return (
+    <ol className={styles.steps} aria-label="Words of the route">
+      {steps.map((step, i) => {
+        const done = isWalked ? walk.done[i] : undefined;
+        const digits = profile.control.width / 4;
+        const edges = [
+          step.raises.length > 0 && `raises ${step.raises.join(', ')}`,
+          step.drops.length > 0 && `drops ${step.drops.join(', ')}`,
+        ].filter((text) => text !== false);
+        return (
+          <li key={i} className={`${styles.step} ${done ? styles.went : ''}`} data-word={hexNumber(step.word, digits)}>
+            <code>▸ {hexNumber(step.word, digits)}</code> {step.name}
+            <small>{edges.length > 0 ? `${edges.join('; ')}` : 'changes no bit'}</small>
+            <small>
+              {done
+                ? `✓ ${hexNumber(done.status, profile.status.width / 4)} after ${done.ms} ms`
+                : `then ${step.expects.map((id) => nameOf(profile, id)).join(' or ')}`}
+            </small>
+            {step.turns && <small className={styles.turns}>! the shaft may turn from here</small>}
+          </li>
+        );
+      })}
+    </ol>
+  );
+}

@@ -1,0 +1,75 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import { useCallback, useEffect, useRef, type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
+
+interface HoldButtonProps {
+  readonly children: ReactNode;
+  readonly disabled?: boolean;
+  readonly onHold: () => void;
+  /** Called once for each `onHold`, however the hold ends: released, left, cancelled, the window without focus, the page hidden or gone. */
+  readonly onRelease: () => void;
+}
+
+const KEYS: ReadonlySet<string> = new Set([' ', 'Enter']);
+
+/** A button that acts only while it is held down, with pointer or key. */
+export function HoldButton({ children, disabled = false, onHold, onRelease }: HoldButtonProps) {
+  const held = useRef(false);
+  const release = useRef(onRelease);
+  useEffect(() => {
+    release.current = onRelease;
+  }, [onRelease]);
+  const end = useCallback(() => {
+    if (!held.current) return;
+    held.current = false;
+    release.current();
+  }, []);
+  useEffect(() => {
+    const hidden = (): void => {
+      if (document.hidden) end();
+    };
+    window.addEventListener('blur', end);
+    document.addEventListener('visibilitychange', hidden);
+    window.addEventListener('pagehide', end);
+    return () => {
+      window.removeEventListener('blur', end);
+      document.removeEventListener('visibilitychange', hidden);
+      window.removeEventListener('pagehide', end);
+      end();
+    };
+  }, [end]);
+  useEffect(() => {
+    if (disabled) end();
+  }, [disabled, end]);
+  const begin = (): void => {
+    if (held.current || disabled) return;
+    held.current = true;
+    onHold();
+  };
+  const press = (event: KeyboardEvent): void => {
+    if (!KEYS.has(event.key)) return;
+    event.preventDefault();
+    if (!event.repeat) begin();
+  };
+  return (
+    <Button
+      variant="outlined"
+      color="primary"
+      disabled={disabled}
+      onPointerDown={(event: PointerEvent) => {
+        if (event.button === 0) begin();
+      }}
+      onPointerUp={end}
+      onPointerLeave={end}
+      onPointerCancel={end}
+      onBlur={end}
+      onContextMenu={(event) => event.preventDefault()}
+      onKeyDown={press}
+      onKeyUp={(event) => KEYS.has(event.key) && end()}
+      sx={{ touchAction: 'none' }}
+    >
+      {children}
+    </Button>
+  );
+}
