@@ -1,5 +1,6 @@
 import * as v from 'valibot';
 import { hexNumber } from '../core/bytes/hex';
+import { fault } from '../core/fault';
 import type { ScalingChain } from '../core/scaling/chain';
 import {
   decimalText,
@@ -10,7 +11,8 @@ import {
   type Rational,
 } from '../core/scaling/rational';
 import { ROUNDINGS } from '../core/scaling/rounding';
-import { toRaw, toValue, toWire } from '../core/scaling/scale';
+import { notCanonical, toRaw, toValue } from '../core/scaling/scale';
+import { rangeOf, toWire } from '../core/scaling/wire';
 import { ChainSchema } from '../core/sheet/scaling-section';
 import { Id, read } from './input';
 import { BadLine, type Answer, type Verb } from './protocol';
@@ -90,7 +92,13 @@ function fromValue(chain: ScalingChain, value: Rational): Answer {
 
 function fromRaw(chain: ScalingChain, raw: Rational): Answer {
   if (raw.den !== 1n) throw new BadLine('bad-number', 'raw is a whole number');
+  // A number of the word's range, or the pattern that stands for one.
+  const { min } = rangeOf(chain.word);
+  const max = (1n << BigInt(chain.word.bits)) - 1n;
+  if (raw.num > max || raw.num < min)
+    throw new BadLine('value-out-of-range', `raw ${raw.num} does not fit the word (${min} to ${max})`);
   const wire = toWire(raw.num, chain.word);
+  const other = notCanonical(chain, wire);
   const back = toValue(chain, wire);
   if (!back.ok) throw new BadLine(back.error.code, back.error.text);
   const { value, raw: held, working } = back.value;
@@ -104,7 +112,7 @@ function fromRaw(chain: ScalingChain, raw: Rational): Answer {
     exact: fractionText(ratio(held)),
     error: '0',
     working,
-    faults: [],
+    faults: other === '' ? [] : [fault('not-canonical', 0, chain.word.bits / 8, other)],
   };
 }
 

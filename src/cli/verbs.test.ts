@@ -337,6 +337,51 @@ describe('split', () => {
   });
 });
 
+describe('scale by a chain', () => {
+  const chain = {
+    unit: 'mm/s',
+    steps: [
+      { kind: 'limit', min: '-100', max: '100' },
+      { kind: 'lead', perTurn: '8' },
+      { kind: 'gear', motor: '7', load: '2' },
+      { kind: 'counts-per-turn', counts: '131072' },
+    ],
+    rounding: 'halfEven',
+    word: { bits: 32, signed: true, form: 'sign-magnitude' },
+  };
+
+  it('runs every step, shows each sum, and names a cut', () => {
+    expect(ask('scale', { chain, value: '-200' })).toMatchObject({
+      ok: true,
+      raw: -5734400,
+      hex: '80578000',
+      value: '-100',
+      exact: '-5734400',
+      working: [
+        '−200 is cut to −100',
+        '−100 / 8 a turn = −12.5',
+        '−12.5 × 7 / 2 = −43.75',
+        '−43.75 turns × 131072 = −5734400',
+        '-5734400, nothing to round',
+        '-5734400 as 32-bit sign and magnitude = 0x80578000',
+      ],
+      faults: [{ code: 'clipped' }],
+    });
+  });
+
+  it('names a raw number that the chain never sends', () => {
+    expect(ask('scale', { chain, raw: 6_000_000 })).toMatchObject({ faults: [{ code: 'not-canonical' }] });
+    expect(ask('scale', { chain, raw: 5_734_400 })).toMatchObject({ value: '100', faults: [] });
+  });
+
+  it.each<[string, object, string]>([
+    ['a step that is none', { chain: { ...chain, steps: [{ kind: 'twist' }] }, value: 1 }, 'bad-field'],
+    ['a lead of 0', { chain: { ...chain, steps: [{ kind: 'lead', perTurn: '0' }] }, value: 1 }, 'value-out-of-range'],
+  ])('refuses %s', (_, line, code) => {
+    expect(ask('scale', line)).toMatchObject({ ok: false, error: { code } });
+  });
+});
+
 describe('state and route', () => {
   it.each<[object, readonly string[]]>([
     [{ profile: 'cia402', status: 0x0237 }, ['operation-enabled']],

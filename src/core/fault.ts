@@ -23,7 +23,9 @@ export type FaultCode =
   | 'missing-end'
   | 'restarted'
   | 'missing-check'
-  | 'not-allowed';
+  | 'not-allowed'
+  | 'clipped'
+  | 'not-canonical';
 
 /** One fault at a place: `start` inclusive, `end` exclusive, in bytes on the wire (in characters for typed text). */
 export interface Fault {

@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import type { ScalingChain } from './chain';
 import { decimalText, fractionText, parseRational, ratio, type Rational } from './rational';
 import { round, ROUNDINGS } from './rounding';
-import { rangeOf, synchronousSpeedRpm, toRaw, toValue, toWire } from './scale';
+import { synchronousSpeedRpm, toRaw, toValue } from './scale';
+import { rangeOf, toWire } from './wire';
 
 const exact = (text: string): Rational => {
   const parsed = parseRational(text);

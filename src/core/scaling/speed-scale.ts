@@ -3,7 +3,8 @@ import { fault, type Fault } from '../fault';
 import { done, failed, type Result } from '../result';
 import type { ScalingChain } from './chain';
 import { decimalText, divide, multiply, parseRational, ratio, type Rational } from './rational';
-import { fromWire, rangeOf, synchronousSpeedRpm, toRaw, toValue, toWire, type Scaled } from './scale';
+import { synchronousSpeedRpm, toRaw, toValue, type Scaled } from './scale';
+import { fromWire, rangeOf, toWire } from './wire';
 
 /** The ways in which one speed is said: at the terminals, at the shaft, as a share of full scale, and on the wire in two bases. */
 export const READINGS = ['unit', 'rpm', 'percent', 'decimal', 'hex'] as const;

@@ -1,7 +1,7 @@
 import { checkDialect } from '../dialect/check-dialect';
 import { checkProfile } from '../profile/check-profile';
 import { addressOf } from '../registers/address';
-import { factorsOf } from '../scaling/scale';
+import { stagesOf } from '../scaling/scale';
 import type { WordSpec } from '../words/spec';
 import { placeOf } from '../uss/parameter';
 import { indexSheet } from './index-sheet';
@@ -92,8 +92,8 @@ function scalingFaults({ scalings = [] }: Sheet): readonly SheetFault[] {
       at(`scalings[${i}].id`, `two scalings are called ${id}`),
     ),
     ...scalings.flatMap(({ chain }, i) => {
-      const factors = factorsOf(chain);
-      return factors.ok ? [] : [at(`scalings[${i}].chain`, factors.error.text)];
+      const stages = stagesOf(chain);
+      return stages.ok ? [] : [at(`scalings[${i}].chain`, stages.error.text)];
     }),
   ];
 }

@@ -1,0 +1,91 @@
+import { pick, seededRandom } from '../random/random';
+import { fitScale, type Fit } from './fit';
+import { compare, decimalText, ratio } from './rational';
+
+const fit = (...pairs: readonly (readonly [string, number])[]): Fit | string => {
+  const found = fitScale(pairs.map(([display, raw]) => ({ display, raw: BigInt(raw) })));
+  return found.ok ? found.value : found.error.text;
+};
+const scalesOf = (found: Fit | string): readonly string[] =>
+  typeof found === 'string' ? [] : found.scales.map(({ text }) => text);
+
+it('three pairs of the sheet Tern give 12287 = 55', () => {
+  const found = fit(['17.5', 3909], ['40.0', 8935], ['50.0', 11170]);
+  expect(scalesOf(found)).toContain('12287 = 55');
+  expect(typeof found === 'object' && found.sure).toMatch(/3 pairs, a scale through 0; 2 of them confirm it/);
+});
+
+it.each<[string, readonly (readonly [string, number])[], string]>([
+  [
+    '0.01 Hz a count',
+    [
+      ['12.34', 1234],
+      ['50.00', 5000],
+      ['7.05', 705],
+    ],
+    '0.01 a count',
+  ],
+  [
+    '0.1 rpm a count',
+    [
+      ['1455.0', 14550],
+      ['90.0', 900],
+    ],
+    '0.1 a count',
+  ],
+  [
+    '0x4000 = 100',
+    [
+      ['50.0', 8192],
+      ['25.0', 4096],
+      ['-75.0', -12288],
+    ],
+    '16384 = 100',
+  ],
+  [
+    '8191 = 60',
+    [
+      ['15', 2047],
+      ['45', 6143],
+      ['60', 8191],
+    ],
+    '8191 = 60',
+  ],
+])('%s', (_, pairs, text) => {
+  expect(scalesOf(fit(...pairs))).toContain(text);
+});
+
+it('finds an offset once a third pair shows that there is one', () => {
+  const pairs = [
+    ['0', 4000],
+    ['50', 12000],
+  ] as const;
+  expect(fit(...pairs)).toMatch(/observe a third/);
+  const found = fit(...pairs, ['25', 8000]);
+  expect(typeof found === 'object' && [decimalText(found.offset, 0, false), found.sure]).toEqual([
+    '4000',
+    expect.stringMatching(/with an offset of about 4000 counts; 1 of them confirms/),
+  ]);
+});
+
+it('says so when nothing straight explains them, and when one pair is all there is', () => {
+  expect(fit(['10', 1000], ['20', 1500], ['30', 6000])).toMatch(/no straight scale/);
+  expect(fit(['10', 1000])).toMatch(/two pairs/);
+  expect(fit(['10', 1000], ['ten', 2000])).toMatch(/pair 2: “ten” is no number/);
+});
+
+it('the true counts per unit always lie within the bounds (1,000 seeded scales)', () => {
+  const random = seededRandom(31);
+  for (let run = 0; run < 1000; run++) {
+    const full = 1 + pick(random, 200);
+    const counts = 1000 + pick(random, 60_000);
+    const pairs = Array.from({ length: 3 }, (): [string, number] => {
+      const display = (1 + pick(random, 10 * full)) / 10;
+      return [display.toFixed(1), Math.floor((display * counts) / full)];
+    });
+    const found = fit(...pairs);
+    if (typeof found === 'string') throw new Error(`run ${run}: ${found}, ${JSON.stringify({ full, counts, pairs })}`);
+    const truth = ratio(BigInt(counts), BigInt(full));
+    expect([compare(found.low, truth) <= 0, compare(truth, found.high) <= 0]).toEqual([true, true]);
+  }
+});
