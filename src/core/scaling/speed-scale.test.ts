@@ -1,7 +1,16 @@
 import type { ScalingChain } from './chain';
 import { fractionText, parseRational, type Rational } from './rational';
 import { toRaw } from './scale';
-import { readingText, READINGS, speedScaleOf, stepCounts, ticksOf, wantedFrom, type ReadingKind } from './speed-scale';
+import {
+  readingText,
+  READINGS,
+  snapped,
+  speedScaleOf,
+  stepCounts,
+  ticksBetween,
+  wantedFrom,
+  type ReadingKind,
+} from './speed-scale';
 
 const CHAIN: ScalingChain = {
   unit: 'Hz',
@@ -9,7 +18,7 @@ const CHAIN: ScalingChain = {
   rounding: 'down',
   word: { bits: 16, signed: true },
 };
-const scale = speedScaleOf(CHAIN, 4)!;
+const scale = speedScaleOf(CHAIN, 4, null, { unit: 'm/min', factor: { num: 2n, den: 1n } })!;
 
 const exact = (text: string): Rational => {
   const parsed = parseRational(text);
@@ -23,17 +32,18 @@ const readings = (wanted: Rational) => {
 };
 
 it('17.5 Hz in every reading: what the drive gets, not what was wanted', () => {
-  expect(readings(exact('17.5'))).toEqual(['17.498', '524.93', '31.81', '3909', '0x0F45']);
+  expect(readings(exact('17.5'))).toEqual(['17.498', '524.93', '31.81', '35', '3909', '0x0F45']);
 });
 
 it('backward', () => {
-  expect(readings(exact('-10'))).toEqual(['−10', '−300', '−18.18', '−2234', '0xF746']);
+  expect(readings(exact('-10'))).toEqual(['−10', '−300', '−18.18', '−20', '−2234', '0xF746']);
 });
 
 // 120 f / p: 900 rpm are 30 Hz with four poles (common practice, no source).
 it.each<[ReadingKind, string, string]>([
   ['unit', '17.5', '35/2'],
-  ['rpm', '900', '30'],
+  ['other', '900', '30'],
+  ['machine', '35', '35/2'],
   ['percent', '50', '55/2'],
   ['decimal', '12287', '55'],
   ['hex', '0x2FFF', '55'],
@@ -46,7 +56,7 @@ it.each<[ReadingKind, string, string]>([
 
 it.each<[ReadingKind, string]>([
   ['unit', 'fast'],
-  ['rpm', ''],
+  ['other', ''],
   ['decimal', '1.5'],
   ['decimal', '40000'],
   ['hex', '0xG'],
@@ -59,9 +69,9 @@ it.each<[ReadingKind, string]>([
 
 it('steps by one count from what would be sent, and stops at the ends of the word', () => {
   const up = stepCounts(scale, exact('17.5'), 1n);
-  expect(up.ok && readings(up.value)[3]).toBe('3910');
+  expect(up.ok && readings(up.value)[4]).toBe('3910');
   const down = stepCounts(scale, exact('17.5'), -1n);
-  expect(down.ok && readings(down.value)[3]).toBe('3908');
+  expect(down.ok && readings(down.value)[4]).toBe('3908');
   expect(stepCounts(scale, exact('146.6'), 40_000n).ok).toBe(false);
 });
 
@@ -69,24 +79,52 @@ it('every raw number is its own reading: typed back it gives itself', () => {
   for (let raw = -12287; raw <= 12287; raw += 37) {
     const wanted = wantedFrom(scale, 'decimal', String(raw));
     if (!wanted.ok) throw new Error(wanted.error.text);
-    expect(readings(wanted.value)[3]).toBe(String(raw).replace('-', '−'));
+    expect(readings(wanted.value)[4]).toBe(String(raw).replace('-', '−'));
   }
 });
 
-it('a chain without a full scale has no scales', () => {
-  expect(speedScaleOf({ ...CHAIN, steps: [{ kind: 'resolution', value: '0.1' }] }, 4)).toBeNull();
+it('a chain without a full scale is shown as far as it may go, a broken one not at all', () => {
+  const tenth: ScalingChain = { ...CHAIN, steps: [{ kind: 'resolution', value: '0.1' }] };
+  expect(speedScaleOf(tenth, 4)).toBeNull();
+  expect(fractionText(speedScaleOf(tenth, 4, 600n)!.fullValue)).toBe('60');
   expect(speedScaleOf({ ...CHAIN, steps: [{ kind: 'full-scale', value: '0', raw: '1' }] }, 4)).toBeNull();
 });
 
+it('beside rpm stands the frequency, beside other units nothing', () => {
+  expect(speedScaleOf({ ...CHAIN, unit: 'rpm' }, 4)?.other).toEqual({ unit: 'Hz', factor: { num: 1n, den: 30n } });
+  expect(speedScaleOf({ ...CHAIN, unit: 'mm/s' }, 4)?.other).toBeNull();
+  const none = wantedFrom({ ...scale, machine: null }, 'machine', '3');
+  expect(!none.ok && none.error.text).toMatch(/no such scale/);
+});
+
 it.each([
-  [55n, 12, 'ten', 5n],
-  [1650n, 12, 'ten', 200n],
-  [100n, 10, 'ten', 10n],
-  [12287n, 8, 'ten', 2000n],
-  [12287n, 8, 'sixteen', 0x800n],
-  [0n, 8, 'ten', undefined],
-] as const)('marks from 0 to %s, at most %i: steps of %s', (end, most, base, step) => {
-  const major = ticksOf(end, most, base).filter((tick) => tick.major);
-  expect(major[1]?.value).toBe(step);
+  [0, 55, 12, 'ten', false, '5'],
+  [0, 1650, 12, 'ten', false, '200'],
+  [0, 12287, 8, 'ten', true, '2000'],
+  [0, 12287, 8, 'sixteen', true, '0800'],
+  [17.4, 17.6, 10, 'ten', false, '17.42'],
+  [3900, 3916, 12, 'ten', true, '3902'],
+  [-55, 0, 12, 'ten', false, '−50'],
+] as const)('marks from %d to %d, at most %i, base %s', (low, high, most, base, whole, second) => {
+  const major = ticksBetween(low, high, most, base, whole).filter((tick) => tick.major);
+  expect(major[1]?.text).toBe(second);
   expect(major.length).toBeLessThanOrEqual(most + 1);
+  expect(ticksBetween(low, high, most, base, whole).every(({ at }) => at >= low - 1e-6 && at <= high + 1e-6)).toBe(
+    true,
+  );
+});
+
+it('no marks where there is nothing between', () => {
+  expect(ticksBetween(5, 5, 10, 'ten', false)).toEqual([]);
+  expect(ticksBetween(0, Infinity, 10, 'ten', false)).toEqual([]);
+});
+
+it.each([
+  // A hand that is fine to 0.06 Hz finds tenths; one that is finer than a count finds counts.
+  [17.52, 0.06, '35/2'],
+  [17.48, 0.06, '35/2'],
+  [17.5, 0.001, '19550/1117'],
+  [-10.02, 0.5, '-10'],
+])('a hairline dragged to %d with a hand of %d', (value, finest, exactText) => {
+  expect(fractionText(snapped(scale, value, finest))).toBe(exactText);
 });

@@ -3,29 +3,58 @@ import { fault, type Fault } from '../fault';
 import { done, failed, type Result } from '../result';
 import type { ScalingChain } from './chain';
 import { decimalText, divide, multiply, parseRational, ratio, type Rational } from './rational';
-import { synchronousSpeedRpm, toRaw, toValue, type Scaled } from './scale';
+import { toRaw, toValue, type Scaled } from './scale';
 import { fromWire, rangeOf, toWire } from './wire';
 
-/** The ways in which one speed is said: at the terminals, at the shaft, as a share of full scale, and on the wire in two bases. */
-export const READINGS = ['unit', 'rpm', 'percent', 'decimal', 'hex'] as const;
+/** The ways in which one value is said: in its own unit, in the one beside it, as a share of full scale, as the machine has it, on the wire. */
+export const READINGS = ['unit', 'other', 'percent', 'machine', 'decimal', 'hex'] as const;
 export type ReadingKind = (typeof READINGS)[number];
 
-/** A speed reference with everything that its parallel scales need. */
+/** A unit that is a fixed multiple of the chain's. */
+export interface SideUnit {
+  readonly unit: string;
+  /** So many of it are one of the chain's unit. */
+  readonly factor: Rational;
+}
+
+/** A reference with everything that its parallel scales need. */
 export interface SpeedScale {
   readonly chain: ScalingChain;
   /** Full scale in the chain's unit and in counts. */
   readonly fullValue: Rational;
   readonly fullRaw: Rational;
-  readonly poles: number;
+  /** Shaft speed beside a frequency, or the frequency beside a shaft speed; null for other units. */
+  readonly other: SideUnit | null;
+  /** What the machine does, where somebody said how much of it belongs to one unit. */
+  readonly machine: SideUnit | null;
 }
 
-/** The scales of a chain with one full-scale step; null for a chain that has none, or one that cannot be worked out. */
-export function speedScaleOf(chain: ScalingChain, poles: number): SpeedScale | null {
+/** rpm = 120 f / poles, slip left out. */
+function sideOf(unit: string, poles: number): SideUnit | null {
+  if (poles < 2) return null;
+  if (unit === 'Hz') return { unit: 'rpm', factor: ratio(120n, BigInt(poles)) };
+  return unit === 'rpm' ? { unit: 'Hz', factor: ratio(BigInt(poles), 120n) } : null;
+}
+
+/**
+ * The scales of a chain. Full scale is that of its full-scale step; a chain without one is shown up to `mostRaw` counts. Null for a chain that
+ * cannot be worked out, or whose full scale is nothing.
+ */
+export function speedScaleOf(
+  chain: ScalingChain,
+  poles: number,
+  mostRaw: bigint | null = null,
+  machine: SideUnit | null = null,
+): SpeedScale | null {
   const step = chain.steps.find((candidate) => candidate.kind === 'full-scale');
-  const fullValue = step && parseRational(step.value);
-  const fullRaw = step && parseRational(step.raw);
-  if (!fullValue?.ok || !fullRaw?.ok || fullValue.value.num <= 0n || fullRaw.value.num <= 0n || poles < 2) return null;
-  return { chain, fullValue: fullValue.value, fullRaw: fullRaw.value, poles };
+  const stated = step && parseRational(step.raw);
+  const counts = stated?.ok ? stated.value : mostRaw === null ? null : ratio(mostRaw);
+  if (!counts || counts.num <= 0n) return null;
+  const back = toValue(chain, toWire(counts.num / counts.den, chain.word));
+  if (!back.ok) return null;
+  const { value } = back.value;
+  if (value.num <= 0n) return null;
+  return { chain, fullValue: value, fullRaw: counts, other: sideOf(chain.unit, poles), machine };
 }
 
 const HUNDRED = ratio(100n);
@@ -39,8 +68,13 @@ export function wantedFrom(scale: SpeedScale, kind: ReadingKind, text: string): 
   switch (kind) {
     case 'unit':
       return typed;
-    case 'rpm':
-      return done(divide(multiply(value, ratio(BigInt(scale.poles))), ratio(120n)));
+    case 'other':
+    case 'machine': {
+      const side = scale[kind];
+      return side
+        ? done(divide(value, side.factor))
+        : failed(fault('not-allowed', 0, text.length, 'there is no such scale'));
+    }
     case 'percent':
       return done(divide(multiply(value, scale.fullValue), HUNDRED));
     case 'decimal':
@@ -56,7 +90,8 @@ function wantedFromHex(scale: SpeedScale, text: string): Result<Rational, Fault>
   return valueOfRaw(scale, fromWire(BigInt(`0x${digits}`), scale.chain.word));
 }
 
-function valueOfRaw({ chain }: SpeedScale, raw: bigint): Result<Rational, Fault> {
+/** The value that a whole number of counts stands for. */
+export function valueOfRaw({ chain }: SpeedScale, raw: bigint): Result<Rational, Fault> {
   const { min, max } = rangeOf(chain.word);
   if (raw < min || raw > max)
     return failed(fault('value-out-of-range', 0, 0, `${raw} does not fit the word (${min} to ${max})`));
@@ -70,8 +105,11 @@ export function readingText(scale: SpeedScale, kind: ReadingKind, scaled: Scaled
   switch (kind) {
     case 'unit':
       return decimalText(sent, 3, false);
-    case 'rpm':
-      return decimalText(synchronousSpeedRpm(sent, scale.poles), 2, false);
+    case 'other':
+    case 'machine': {
+      const side = scale[kind];
+      return side ? decimalText(multiply(sent, side.factor), 2, false) : '';
+    }
     case 'percent':
       return decimalText(divide(multiply(sent, HUNDRED), scale.fullValue), 2, false);
     case 'decimal':
@@ -87,26 +125,78 @@ export function stepCounts(scale: SpeedScale, wanted: Rational, counts: bigint):
   return now.ok ? valueOfRaw(scale, now.value.raw + counts) : now;
 }
 
+/** A mark on a scale; `at` is its place in the scale's own unit. */
 export interface Tick {
-  readonly value: bigint;
+  readonly at: number;
+  readonly text: string;
   readonly major: boolean;
 }
 
+/** Most decimals that a mark shows. */
+const MOST_DECIMALS = 6;
+
 /**
- * Round marks from 0 to `end`: steps of 1, 2 or 5 times a power of ten (of sixteen for hex, in halves), at most `most` major ones, each
- * with four minor ones between.
+ * Round marks between two ends, for drawing only: steps of 1, 2 or 5 times a power of ten (of sixteen for hex, in halves), at most `most` major
+ * ones, each with four or five minor steps between. Whole numbers only where `whole` says so.
  */
-export function ticksOf(end: bigint, most: number, base: 'ten' | 'sixteen'): readonly Tick[] {
-  if (end <= 0n || most < 1) return [];
-  const step = niceStep(end, BigInt(most), base);
-  const minor = step % 4n === 0n ? step / 4n : step % 5n === 0n ? step / 5n : step;
+export function ticksBetween(
+  low: number,
+  high: number,
+  most: number,
+  base: 'ten' | 'sixteen',
+  whole: boolean,
+): readonly Tick[] {
+  const span = high - low;
+  if (!(span > 0) || !Number.isFinite(span) || most < 1) return [];
+  const step = niceStep(span / most, base, whole);
+  const parts = base === 'sixteen' ? 4 : 5;
+  const minor = whole && step % parts !== 0 ? step : step / parts;
+  const decimals = Math.min(MOST_DECIMALS, Math.max(0, -Math.floor(Math.log10(step) + 1e-9)));
   const ticks: Tick[] = [];
-  for (let value = 0n; value <= end; value += minor) ticks.push({ value, major: value % step === 0n });
+  for (let i = Math.ceil(low / minor - 1e-9); i * minor <= high + minor * 1e-9; i++) {
+    const at = i * minor;
+    const share = at / step;
+    const major = Math.abs(share - Math.round(share)) < 1e-6;
+    ticks.push({ at, major, text: base === 'sixteen' ? hexText(Math.round(at)) : textOf(at, decimals) });
+  }
   return ticks;
 }
 
-function niceStep(end: bigint, most: bigint, base: 'ten' | 'sixteen'): bigint {
-  const [factors, power] = base === 'ten' ? [[1n, 2n, 5n], 10n] : [[1n, 2n, 4n, 8n], 16n];
-  for (let unit = 1n; ; unit *= power)
-    for (const factor of factors) if (end / (unit * factor) <= most) return unit * factor;
+const textOf = (value: number, decimals: number): string => {
+  const text = value.toFixed(decimals);
+  return /^-0(?:\.0+)?$/.test(text) ? text.slice(1) : text.replace('-', '−');
+};
+
+const hexText = (value: number): string => {
+  const digits = Math.abs(value).toString(16).toUpperCase().padStart(4, '0');
+  return value < 0 ? `−${digits}` : digits;
+};
+
+function niceStep(least: number, base: 'ten' | 'sixteen', whole: boolean): number {
+  const [factors, power] = base === 'ten' ? [[1, 2, 5], 10] : [[1, 2, 4, 8], 16];
+  for (let unit = whole ? 1 : 10 ** Math.floor(Math.log10(least)); ; unit *= power)
+    for (const factor of factors) if (unit * factor >= least * (1 - 1e-9)) return unit * factor;
+}
+
+/** Where a value is drawn, for drawing only. */
+export const drawn = ({ num, den }: Rational): number => {
+  const scaled = (num * 1_000_000n) / den;
+  return parseInt(scaled.toString(), 10) / 1e6;
+};
+
+/**
+ * The value under a hairline that was dragged to `value`: the nearest round value as fine as the hand can be (`finest` of the chain's unit), or
+ * the nearest count where that is coarser.
+ */
+export function snapped(scale: SpeedScale, value: number, finest: number): Rational {
+  const perCount = drawn(scale.fullValue) / drawn(scale.fullRaw);
+  if (finest <= perCount || !(finest > 0)) {
+    const counts = BigInt(Math.round(value / perCount));
+    const exact = valueOfRaw(scale, counts);
+    return exact.ok ? exact.value : scale.fullValue;
+  }
+  const step = niceStep(finest, 'ten', false);
+  const decimals = Math.max(0, -Math.floor(Math.log10(step) + 1e-9));
+  const parsed = parseRational((Math.round(value / step) * step).toFixed(decimals));
+  return parsed.ok ? parsed.value : scale.fullValue;
 }

@@ -1,46 +1,92 @@
 'use client';
 
 import Button from '@mui/material/Button';
+import TextField from '@mui/material/TextField';
+import { useMemo, useState } from 'react';
 import { useBench, useDrafts } from '../../bench/bench-context';
 import { liveOf } from '../../bench/known-state';
 import { useCurrent } from '../../bench/use-current';
 import { useWatch } from '../../bench/use-watch';
 import { useWrite } from '../../bench/use-write';
-import { bytesToHex } from '../../core/bytes/hex';
-import {
-  compare,
-  decimalText,
-  fractionText,
-  parseRational,
-  ratio,
-  subtract,
-  type Rational,
-} from '../../core/scaling/rational';
-import { ROUNDING_TEXT } from '../../core/scaling/rounding';
+import { compare, decimalText, fractionText, parseRational, ratio, type Rational } from '../../core/scaling/rational';
 import { toRaw, toValue, type Scaled } from '../../core/scaling/scale';
 import {
+  drawn,
   readingText,
+  snapped,
   speedScaleOf,
   stepCounts,
   type ReadingKind,
+  type SideUnit,
   type SpeedScale,
 } from '../../core/scaling/speed-scale';
 import { chainOf } from '../../core/sheet/describe';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { ParameterRole } from '../../core/sheet/parameter-section';
 import { Panel, StageHead, Warning } from '../../ui/panel';
+import { Tabs } from '../../ui/tabs';
 import { useKeys } from '../../ui/use-keys';
 import { WatchButtons } from '../../ui/watch-buttons';
+import { CardPart } from './card-part';
+import { ChainPart } from './chain-part';
+import { FitPart } from './fit-part';
+import { PointsPart } from './points-part';
+import { PresetsPart } from './presets-part';
+import { RampPart } from './ramp-part';
+import { ReadBackPart } from './read-back-part';
 import { ReadingEntry } from './reading-entry';
-import { limitText, ScalePicture, type Limit } from './scale-picture';
+import { RoundingPart } from './rounding-part';
+import { limitText, ScalePicture, type Limit, type Range } from './scale-picture';
 import styles from './scaling.module.css';
 
 const ZERO = ratio(0n);
 
-function scaleOf(index: SheetIndex | null, poles: number | undefined): SpeedScale | null {
+/** Least counts that the picture shows. */
+const LEAST_COUNTS = 12;
+
+const PARTS = [
+  { id: 'chain', name: 'Chain', title: 'The chain of working', Body: ChainPart },
+  { id: 'points', name: 'Points', title: 'Points for the test sheet', Body: PointsPart },
+  { id: 'rounding', name: 'Rounding', title: 'What rounding costs', Body: RoundingPart },
+  { id: 'usual', name: 'Usual scales', title: 'Usual scales', Body: PresetsPart },
+  { id: 'fit', name: 'Find a scale', title: 'The scale behind observed pairs', Body: FitPart },
+  { id: 'ramp', name: 'Ramp', title: 'Ramp time and acceleration', Body: RampPart },
+  { id: 'read-back', name: 'Read-back', title: 'Written against read back', Body: ReadBackPart },
+  { id: 'card', name: 'Word card', title: 'Word card', Body: CardPart },
+] as const;
+
+function scaleOf(index: SheetIndex | null, poles: number | undefined, machine: SideUnit | null): SpeedScale | null {
   const place = index?.byRole.get('speed-reference');
   const chain = index && place ? chainOf(index.sheet, place) : null;
-  return chain && speedScaleOf(chain, poles ?? index?.byRole.get('motor-poles')?.default ?? 4);
+  const known = poles ?? index?.byRole.get('motor-poles')?.default ?? 4;
+  return chain && place ? speedScaleOf(chain, known, BigInt(place.max), machine) : null;
+}
+
+/** How much of the machine's unit belongs to one of the chain's, as typed; null where nothing sensible is. */
+function machineOf(unit: string, per: string): SideUnit | null {
+  const factor = parseRational(per);
+  return unit.trim() !== '' && factor.ok && factor.value.num > 0n ? { unit: unit.trim(), factor: factor.value } : null;
+}
+
+/** The unit in which the machine is spoken of, such as metres of belt a minute. */
+function MachineUnit({ stationKey, unit }: { readonly stationKey: string; readonly unit: string }) {
+  const bench = useBench();
+  const typed = useDrafts((drafts) => drafts.typed);
+  const { setTyped } = bench.drafts.getState();
+  const field = (id: string, label: string, width: number) => (
+    <TextField
+      label={label}
+      value={typed.get(`${stationKey} machine ${id}`) ?? ''}
+      onChange={(event) => setTyped(`${stationKey} machine ${id}`, event.target.value)}
+      sx={{ width }}
+    />
+  );
+  return (
+    <>
+      {field('unit', 'machine unit', 110)}
+      {field('per', `per ${unit}`, 90)}
+    </>
+  );
 }
 
 /** Scaling: one speed in every reading at once, what rounding costs, and the chain of working below. */
@@ -51,7 +97,16 @@ export function ScalingStage() {
   const watch = useWatch('Scaling');
   const typed = useDrafts((drafts) => drafts.references.get(key) ?? '');
   const valueOf = (role: ParameterRole): number | undefined => liveOf(index, view, role)?.word;
-  const scale = scaleOf(index, valueOf('motor-poles'));
+  const drafts = bench.drafts.getState();
+  const machineUnit = useDrafts((all) => all.typed.get(`${key} machine unit`) ?? '');
+  const machinePer = useDrafts((all) => all.typed.get(`${key} machine per`) ?? '');
+  const part = useDrafts((all) => all.typed.get('scaling part') ?? 'chain');
+  const [zoomed, setZoomed] = useState<Range | null>(null);
+  const poles = valueOf('motor-poles');
+  const scale = useMemo(
+    () => scaleOf(index, poles, machineOf(machineUnit, machinePer)),
+    [index, poles, machineUnit, machinePer],
+  );
   const parsed = parseRational(typed);
   const wanted = parsed.ok ? parsed.value : ZERO;
   const scaled = scale && toRaw(scale.chain, wanted);
@@ -77,6 +132,10 @@ export function ScalingStage() {
     if (next.ok) setWanted(next.value);
   };
   const live = value('actual-speed');
+  const whole = wholeOf(scale, wanted);
+  const range = zoomed ?? whole;
+  const zoom = (by: number): void => setZoomed(closer(range, whole, drawn(scaled.value.sent), by, scale));
+  const { Body } = PARTS.find(({ id }) => id === part) ?? PARTS[0];
   const text = (kind: ReadingKind): string => readingText(scale, kind, scaled.value);
   return (
     <div className={styles.stack}>
@@ -93,11 +152,24 @@ export function ScalingStage() {
         </Button>
       </StageHead>
       <Panel
-        title="One speed, five scales"
-        aside={
-          wanted.num < 0n
-            ? 'backward: the scales show its size'
-            : 'type into any reading; solid: sent, dashed: wanted, dotted: the drive'
+        title="One value, every scale"
+        aside="drag or type; solid sent, dashed wanted, dotted drive"
+        tools={
+          <>
+            <Button size="small" variant="outlined" color="inherit" onClick={() => zoom(0.25)}>
+              Closer
+            </Button>
+            <Button
+              size="small"
+              variant="outlined"
+              color="inherit"
+              disabled={zoomed === null}
+              onClick={() => setZoomed(null)}
+            >
+              Whole
+            </Button>
+            <MachineUnit stationKey={key} unit={scale.chain.unit} />
+          </>
         }
       >
         <ScalePicture
@@ -108,7 +180,10 @@ export function ScalingStage() {
           live={live}
           liveText={live ? `the drive says ${limitText(live, scale.chain.unit)}` : ''}
           limits={limitsOf(scale, value('minimum-speed'), value('maximum-speed'))}
+          range={range}
           onStep={step}
+          onDrag={(at, finest) => setWanted(snapped(scale, at, finest))}
+          onZoom={zoom}
         />
         <div className={styles.readings}>
           <ReadingEntry
@@ -122,16 +197,51 @@ export function ScalingStage() {
             <span className={styles.label}>sent, {scale.chain.unit}</span>
             <output data-testid="sent">{text('unit')}</output>
           </div>
-          <ReadingEntry scale={scale} kind="rpm" label="shaft, rpm" text={text('rpm')} onWanted={setWanted} />
+          {scale.other && (
+            <ReadingEntry
+              scale={scale}
+              kind="other"
+              label={`${scale.other.unit === 'rpm' ? 'shaft' : 'frequency'}, ${scale.other.unit}`}
+              text={text('other')}
+              onWanted={setWanted}
+            />
+          )}
           <ReadingEntry scale={scale} kind="percent" label="share, %" text={text('percent')} onWanted={setWanted} />
+          {scale.machine && (
+            <ReadingEntry
+              scale={scale}
+              kind="machine"
+              label={`machine, ${scale.machine.unit}`}
+              text={text('machine')}
+              onWanted={setWanted}
+            />
+          )}
           <ReadingEntry scale={scale} kind="decimal" label="decimal" text={text('decimal')} onWanted={setWanted} />
           <ReadingEntry scale={scale} kind="hex" label="hex" text={text('hex')} onWanted={setWanted} />
         </div>
         {trouble !== '' && <Warning>{trouble}</Warning>}
       </Panel>
-      <Chain scale={scale} wanted={wanted} scaled={scaled.value} number={place.number} />
+      <Tabs label="Below the scales" tabs={PARTS} chosen={part} onChoose={(id) => drafts.setTyped('scaling part', id)}>
+        <Panel title={PARTS.find(({ id }) => id === part)?.title ?? ''}>
+          <Body index={index} place={place} scale={scale} wanted={wanted} scaled={scaled.value} onWanted={setWanted} />
+        </Panel>
+      </Tabs>
     </div>
   );
+}
+
+/** The side of the scales on which the value lies. */
+function wholeOf({ fullValue }: SpeedScale, wanted: Rational): Range {
+  const full = drawn(fullValue);
+  return wanted.num < 0n ? { low: -full, high: 0 } : { low: 0, high: full };
+}
+
+/** The range around the hairline, so many times as wide; null where that is the whole again. */
+function closer(range: Range, whole: Range, at: number, by: number, { fullValue, fullRaw }: SpeedScale): Range | null {
+  const least = (LEAST_COUNTS * drawn(fullValue)) / drawn(fullRaw);
+  const span = Math.max(least, (range.high - range.low) * by);
+  if (span >= whole.high - whole.low) return null;
+  return { low: at - span / 2, high: at + span / 2 };
 }
 
 /** A decimal where it ends soon, else the fraction: what is kept is exact either way. */
@@ -156,49 +266,4 @@ function limitsOf({ fullValue, chain }: SpeedScale, least: Rational | null, most
       ? [{ from: most, to: fullValue, text: `above the drive’s maximum, ${limitText(most, chain.unit)}` }]
       : []),
   ];
-}
-
-/** The chain as boxes, each with its sum; what rounding costs stands where it happens. */
-function Chain({
-  scale,
-  wanted,
-  scaled,
-  number,
-}: {
-  readonly scale: SpeedScale;
-  readonly wanted: Rational;
-  readonly scaled: Scaled;
-  readonly number: string;
-}) {
-  const { chain } = scale;
-  const cost =
-    scaled.error.num === 0n
-      ? 'nothing to round'
-      : `off by ${decimalText(scaled.error, 3, false)} count, ${decimalText(subtract(scaled.sent, wanted), 3, false)} ${chain.unit}`;
-  const boxes: readonly (readonly [string, string, string])[] = [
-    ['wanted', `${decimalText(wanted, 4)} ${chain.unit}`, 'at the motor terminals'],
-    ['full scale', scaled.working[0]?.split(' = ')[0] ?? '', `= ${decimalText(scaled.exact, 4)}`],
-    ['rounding', `${scaled.raw}`.replace('-', '−'), `${ROUNDING_TEXT[chain.rounding]}; ${cost}`],
-    [
-      'sign',
-      chain.word.signed ? 'two’s complement' : 'no sign',
-      scaled.raw < 0n ? `backward, ${scaled.hex}` : 'forward',
-    ],
-    [
-      'register',
-      `${number} ← ${bytesToHex([scaled.wire >> 8, scaled.wire & 0xff], ' ').toUpperCase()}`,
-      'high byte first',
-    ],
-  ];
-  return (
-    <ol className={styles.chain} aria-label="Chain of working">
-      {boxes.map(([title, sum, note]) => (
-        <li key={title}>
-          <span>{title}</span>
-          <strong>{sum}</strong>
-          <div>{note}</div>
-        </li>
-      ))}
-    </ol>
-  );
 }

@@ -1,0 +1,86 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import TextField from '@mui/material/TextField';
+import { useBench, useDrafts } from '../../bench/bench-context';
+import { useCurrent } from '../../bench/use-current';
+import { fitScale, type Observed } from '../../core/scaling/fit';
+import { parseWord } from '../../core/words/parse-word';
+import { Warning } from '../../ui/panel';
+import styles from './scaling.module.css';
+
+const LEAST = 3;
+const MOST = 12;
+/** Raw numbers are read as signed ones of this width. */
+const WIDTH = 32;
+
+/** Pairs of what the display showed and what was on the wire; from them the scale that explains them, and how sure that is. */
+export function FitPart() {
+  const bench = useBench();
+  const { key } = useCurrent();
+  const typed = useDrafts((drafts) => drafts.typed);
+  const { setTyped } = bench.drafts.getState();
+  const count = Math.min(MOST, parseInt(typed.get(`${key} fit rows`) ?? '', 10) || LEAST);
+  const at = (i: number, what: 'display' | 'raw'): string => `${key} fit ${i} ${what}`;
+  const rows = Array.from({ length: count }, (_, i) => {
+    const display = typed.get(at(i, 'display')) ?? '';
+    const rawText = typed.get(at(i, 'raw')) ?? '';
+    const raw = rawText.trim() === '' ? null : parseWord(rawText, WIDTH);
+    return { i, display, rawText, raw };
+  });
+  const observed = rows.flatMap(({ display, raw }): Observed[] =>
+    display.trim() !== '' && raw?.value !== null && raw?.value !== undefined
+      ? [{ display, raw: BigInt.asIntN(WIDTH, BigInt(raw.value)) }]
+      : [],
+  );
+  const found = observed.length === 0 ? null : fitScale(observed);
+  return (
+    <div className={styles.fit}>
+      <div>
+        {rows.map(({ i, display, rawText, raw }) => (
+          <div key={i} className={styles.pair}>
+            <TextField
+              label={`display ${i + 1}`}
+              value={display}
+              onChange={(event) => setTyped(at(i, 'display'), event.target.value)}
+            />
+            <TextField
+              label={`raw ${i + 1}, any base`}
+              value={rawText}
+              error={raw?.value === null}
+              helperText={raw?.value === null ? raw.text : ''}
+              onChange={(event) => setTyped(at(i, 'raw'), event.target.value)}
+            />
+          </div>
+        ))}
+        <Button
+          variant="outlined"
+          color="inherit"
+          disabled={count >= MOST}
+          onClick={() => setTyped(`${key} fit rows`, `${count + 1}`)}
+        >
+          One pair more
+        </Button>
+      </div>
+      <div data-testid="fit" role="status">
+        {!found && (
+          <p>
+            Type what the display shows, with all its places, beside the raw number. Two pairs say something, three
+            prove it.
+          </p>
+        )}
+        {found && !found.ok && <Warning>{found.error.text}.</Warning>}
+        {found?.ok && (
+          <>
+            <p>{found.value.sure}</p>
+            <ul className={styles.scales}>
+              {found.value.scales.map(({ text }) => (
+                <li key={text}>{text}</li>
+              ))}
+            </ul>
+          </>
+        )}
+      </div>
+    </div>
+  );
+}

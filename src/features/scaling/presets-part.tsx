@@ -1,0 +1,56 @@
+'use client';
+
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import { useBench, useDrafts } from '../../bench/bench-context';
+import { useCurrent } from '../../bench/use-current';
+import { SCALE_PRESETS } from '../../core/scaling/presets';
+import { parseRational } from '../../core/scaling/rational';
+import { toRaw } from '../../core/scaling/scale';
+import { Warning } from '../../ui/panel';
+import { ChainBoxes } from './chain-part';
+import styles from './scaling.module.css';
+
+/** Usual full scales beside the sheet's own: a value through any of their chains, with every sum. */
+export function PresetsPart() {
+  const bench = useBench();
+  const { key } = useCurrent();
+  const id = useDrafts((drafts) => drafts.typed.get(`${key} preset`) ?? 'n2');
+  const text = useDrafts((drafts) => drafts.typed.get(`${key} preset value`) ?? '50');
+  const { setTyped } = bench.drafts.getState();
+  const preset = SCALE_PRESETS.find((known) => known.id === id) ?? SCALE_PRESETS[0];
+  const value = parseRational(text);
+  const scaled = preset && value.ok ? toRaw(preset.chain, value.value) : null;
+  if (!preset) return null;
+  return (
+    <>
+      <div className={styles.pairs}>
+        <TextField
+          select
+          label="usual scale"
+          value={preset.id}
+          helperText={preset.source}
+          onChange={(event) => setTyped(`${key} preset`, event.target.value)}
+          sx={{ minWidth: 320 }}
+        >
+          {SCALE_PRESETS.map(({ id: own, name }) => (
+            <MenuItem key={own} value={own}>
+              {name}
+            </MenuItem>
+          ))}
+        </TextField>
+        <TextField
+          label={`value, ${preset.chain.unit}`}
+          value={text}
+          error={!value.ok}
+          helperText={value.ok ? '' : value.error.text}
+          onChange={(event) => setTyped(`${key} preset value`, event.target.value)}
+        />
+      </div>
+      {value.ok && scaled?.ok && (
+        <ChainBoxes chain={preset.chain} wanted={value.value} scaled={scaled.value} number="raw" />
+      )}
+      {scaled?.ok && scaled.value.faults.map(({ text: why }) => <Warning key={why}>{why}.</Warning>)}
+    </>
+  );
+}

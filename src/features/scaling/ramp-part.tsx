@@ -1,0 +1,97 @@
+'use client';
+
+import TextField from '@mui/material/TextField';
+import { useBench, useDrafts } from '../../bench/bench-context';
+import { liveOf } from '../../bench/known-state';
+import { useCurrent } from '../../bench/use-current';
+import { decimalText, fractionText, parseRational, type Rational } from '../../core/scaling/rational';
+import { jerkFromTime, rampFromAcceleration, rampFromTime, timeFromJerk } from '../../core/scaling/ramp';
+import { toValue } from '../../core/scaling/scale';
+import type { PartProps } from './parts';
+import styles from './scaling.module.css';
+
+/** A decimal where it ends soon, else the fraction, which is exact. */
+function exactText(value: Rational): string {
+  const text = decimalText(value, 6);
+  return text.startsWith('≈') ? fractionText(value) : text.replace('−', '-');
+}
+
+/** Ramp time, acceleration and jerk as one thing said three times, over a named reference speed: whichever is edited, the others follow exactly. */
+export function RampPart({ index, scale: { chain, fullValue } }: PartProps) {
+  const bench = useBench();
+  const { key, view } = useCurrent();
+  const typed = useDrafts((drafts) => drafts.typed);
+  const { setTyped } = bench.drafts.getState();
+  const maximum = liveOf(index, view, 'maximum-speed')?.word ?? index.byRole.get('maximum-speed')?.default;
+  const most = maximum === undefined ? null : toValue(chain, BigInt(maximum));
+  const named = most?.ok ? most.value.value : fullValue;
+  const field = (id: string, fallback: string): string => typed.get(`${key} ramp ${id}`) ?? fallback;
+  const referenceText = field('reference', exactText(named));
+  const secondsText = field('seconds', '5');
+  const jerkSecondsText = field('jerk seconds', '0.5');
+  const reference = parseRational(referenceText);
+  const seconds = parseRational(secondsText);
+  const jerkSeconds = parseRational(jerkSecondsText);
+  const ramp = reference.ok && seconds.ok ? rampFromTime(reference.value, seconds.value) : null;
+  const acceleration = ramp?.ok ? ramp.value.acceleration : null;
+  const jerk = acceleration && jerkSeconds.ok ? jerkFromTime(acceleration, jerkSeconds.value) : null;
+  const set = (id: string, text: string): void => setTyped(`${key} ramp ${id}`, text);
+  const trouble = ramp && !ramp.ok ? ramp.error.text : jerk && !jerk.ok ? jerk.error.text : '';
+  return (
+    <div className={styles.pairs}>
+      <TextField
+        label={`reference speed, ${chain.unit}`}
+        helperText={most?.ok ? `the drive’s maximum is ${exactText(named)}` : `full scale is ${exactText(named)}`}
+        value={referenceText}
+        onChange={(event) => set('reference', event.target.value)}
+      />
+      <TextField label="ramp time, s" value={secondsText} onChange={(event) => set('seconds', event.target.value)} />
+      <Follower
+        label={`acceleration, ${chain.unit}/s`}
+        value={acceleration}
+        onValue={(value) => {
+          const back = reference.ok ? rampFromAcceleration(reference.value, value) : null;
+          if (back?.ok) set('seconds', exactText(back.value.seconds));
+        }}
+      />
+      <TextField
+        label="time to full acceleration, s"
+        value={jerkSecondsText}
+        onChange={(event) => set('jerk seconds', event.target.value)}
+      />
+      <Follower
+        label={`jerk, ${chain.unit}/s²`}
+        value={jerk?.ok ? jerk.value : null}
+        onValue={(value) => {
+          const back = acceleration ? timeFromJerk(acceleration, value) : null;
+          if (back?.ok) set('jerk seconds', exactText(back.value));
+        }}
+      />
+      {trouble !== '' && <p className={styles.trouble}>{trouble}</p>}
+    </div>
+  );
+}
+
+/** A field that follows from others and can be typed over. */
+function Follower({
+  label,
+  value,
+  onValue,
+}: {
+  readonly label: string;
+  readonly value: Rational | null;
+  readonly onValue: (value: Rational) => void;
+}) {
+  return (
+    <TextField
+      key={value ? fractionText(value) : ''}
+      label={label}
+      defaultValue={value ? exactText(value) : ''}
+      onBlur={(event) => {
+        const parsed = parseRational(event.target.value);
+        if (parsed.ok) onValue(parsed.value);
+      }}
+      onKeyDown={(event) => event.key === 'Enter' && (event.target as HTMLInputElement).blur()}
+    />
+  );
+}

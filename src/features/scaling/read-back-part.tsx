@@ -1,0 +1,65 @@
+'use client';
+
+import TextField from '@mui/material/TextField';
+import { useBench, useDrafts } from '../../bench/bench-context';
+import { useCurrent } from '../../bench/use-current';
+import { parseRational } from '../../core/scaling/rational';
+import { readBack } from '../../core/scaling/read-back';
+import { parseWord } from '../../core/words/parse-word';
+import type { PartProps } from './parts';
+import styles from './scaling.module.css';
+
+const VERDICTS = {
+  same: '= the same',
+  'within-resolution': '≈ within the drive’s resolution',
+  differs: '≠ differs',
+} as const;
+
+/** What was written against what came back, and which step explains the difference. */
+export function ReadBackPart({ scale: { chain }, scaled }: PartProps) {
+  const bench = useBench();
+  const { key } = useCurrent();
+  const typed = useDrafts((drafts) => drafts.typed);
+  const text = (id: string, fallback = ''): string => typed.get(`${key} read-back ${id}`) ?? fallback;
+  const set = (id: string, value: string): void => bench.drafts.getState().setTyped(`${key} read-back ${id}`, value);
+  const written = parseWord(text('written', scaled.hex), chain.word.bits);
+  const read = text('read').trim() === '' ? null : parseWord(text('read'), chain.word.bits);
+  const resolution = text('resolution').trim() === '' ? null : parseRational(text('resolution'));
+  const found =
+    written.value !== null && read?.value !== null && read?.value !== undefined
+      ? readBack(chain, BigInt(written.value), BigInt(read.value), resolution?.ok ? resolution.value : null)
+      : null;
+  return (
+    <div className={styles.pairs}>
+      <TextField
+        label="written, any base"
+        value={text('written', scaled.hex)}
+        error={written.value === null}
+        helperText={written.text}
+        onChange={(event) => set('written', event.target.value)}
+      />
+      <TextField
+        label="read back, any base"
+        value={text('read')}
+        error={read?.value === null}
+        helperText={read?.text ?? ''}
+        onChange={(event) => set('read', event.target.value)}
+      />
+      <TextField
+        label={`the drive’s resolution, ${chain.unit}`}
+        value={text('resolution')}
+        error={resolution?.ok === false}
+        helperText={resolution?.ok === false ? resolution.error.text : 'if it is known'}
+        onChange={(event) => set('resolution', event.target.value)}
+      />
+      <p data-testid="read-back" role="status">
+        {found && (
+          <>
+            <strong>{VERDICTS[found.verdict]}</strong>
+            {found.text === '' ? '' : `: ${found.text}.`}
+          </>
+        )}
+      </p>
+    </div>
+  );
+}
