@@ -8,7 +8,8 @@ import { compareRestart, type RestartRow } from '../core/sheet/restart';
 import { isCertain, type ExchangeResult } from '../link/request';
 import { ask } from './ask';
 import type { Bench } from './bench';
-import { framingOfLine, protocolOn, type BenchState } from './bench-state';
+import { placesOn, protocolOn, type BenchState } from './bench-state';
+import { writtenSinceStart } from './restart-pending';
 import type { LinkWork, WorkStep } from './link-work-state';
 
 const ASK_EVERY_MS = 400;
@@ -172,7 +173,8 @@ export async function restartDrive(bench: Bench, index: SheetIndex): Promise<voi
   const worker = new Worker(bench, 'Restart of the drive');
   const cause = 'restart';
   const place = index.byRole.get('restart');
-  const written = writtenSinceStart(bench.state.getState(), worker.station, index);
+  const { entries, lineId } = bench.state.getState();
+  const written = writtenSinceStart(entries, lineId, worker.station, index, placesOn(bench.state.getState()));
   try {
     const before = await worker.step('read all settings', () => worker.readAll(index, cause));
     await worker.step('the drive is asked to restart', async () => {
@@ -186,19 +188,4 @@ export async function restartDrive(bench: Bench, index: SheetIndex): Promise<voi
   } catch {
     worker.failed();
   }
-}
-
-/** Registers of the station that were written, and confirmed, since it last restarted; from the trace that the page holds. */
-function writtenSinceStart(state: BenchState, station: number, index: SheetIndex): ReadonlySet<number> {
-  const framing = framingOfLine(state, state.lineId);
-  const restart = index.byRole.get('restart')?.address;
-  let written = new Set<number>();
-  for (const entry of state.entries) {
-    if (entry.line !== state.lineId || entry.station !== station || entry.direction !== 'sent') continue;
-    const { message } = framing.read(entry.bytes, 'request');
-    if (message?.values === undefined || message.address === undefined) continue;
-    if (message.address === restart) written = new Set();
-    else message.values.forEach((_, i) => written.add((message.address ?? 0) + i));
-  }
-  return written;
 }

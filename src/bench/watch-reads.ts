@@ -26,6 +26,9 @@ const WATCHED: readonly ParameterRole[] = [
   'selector',
   'watchdog-time',
   'watchdog-action',
+  'direction-lock',
+  'reference-form',
+  'end-inputs',
 ];
 
 /** Read requests only; nothing here can move a shaft. */

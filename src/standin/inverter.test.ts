@@ -304,3 +304,30 @@ describe('parameters', () => {
     expect(d.inverter.link()).toEqual({ station: 9, settings: { rate: 38400, dataBits: 8, parity: 'E', stopBits: 1 } });
   });
 });
+
+describe('what keeps a direction from turning', () => {
+  it.each([
+    ['2.04', 1, RUN, 3909, 1],
+    ['2.04', 1, BACK, 3909, 0],
+    ['2.04', 1, RUN, 0x10000 - 3909, 0],
+    ['2.04', 2, RUN, 3909, 0],
+    ['2.04', 2, BACK, 3909, -1],
+    // Reverse and a negative reference cancel each other.
+    ['2.04', 1, BACK, 0x10000 - 3909, 1],
+  ])('%s = %i: word %i with reference %i turns %i', (number, value, word, reference, sign) => {
+    const d = drive();
+    expect(d.write(number, value)).toBe(0);
+    d.write('9.03', reference);
+    d.write('9.01', READY);
+    d.keepRunning(word, 6);
+    expect(Math.sign(d.inverter.speedHz())).toBe(sign);
+  });
+
+  it('a reference without a sign counts a negative one as 0, and turns at the minimum speed', () => {
+    const d = drive();
+    d.write('2.05', 1);
+    d.write('9.03', 0x10000 - 3909);
+    d.keepRunning(RUN, 6);
+    expect(d.inverter.speedHz()).toBeCloseTo(2.99, 1);
+  });
+});

@@ -14,6 +14,9 @@ const STEPS_PER_HZ = 100;
 /** An unpowered shaft loses this much speed per second. */
 const COAST_HZ_PER_S = 15;
 const NETWORK = 2;
+const UNIPOLAR = 1;
+const FORWARD_ONLY = 1;
+const BACKWARD_ONLY = 2;
 const WATCHDOG_FAULT = 21;
 /** A restart that was asked for over the network waits until its answer is out. */
 const RESTART_AFTER_US = 100_000;
@@ -228,10 +231,12 @@ export class Inverter implements SerialDrive, YardDrive {
     if (this.#runSpent || this.#has('stop', this.#acting) || run === jog) return 0;
     const reverse = this.#has('reverse', this.#acting) ? -1 : 1;
     if (jog) return reverse * this.#hzOf(this.#store.number('jog-speed', 0));
-    const reference = this.#networkReference() ? this.#hzOf(this.#store.number('speed-reference', 0)) : 0;
+    const asked = this.#networkReference() ? this.#hzOf(this.#store.number('speed-reference', 0)) : 0;
+    const reference = asked < 0 && this.#store.number('reference-form', 0) === UNIPOLAR ? 0 : asked;
     const least = this.#hzOf(this.#store.number('minimum-speed', 0));
     const most = this.#hzOf(this.#store.number('maximum-speed', this.#full.counts));
     const sign = reference < 0 ? -reverse : reverse;
+    if (this.#store.number('direction-lock', 0) === (sign > 0 ? BACKWARD_ONLY : FORWARD_ONLY)) return 0;
     return sign * Math.min(most, Math.max(least, Math.abs(reference)));
   }
 

@@ -22,6 +22,8 @@ const NO_TEXT = 15;
 /** Storing takes so many telegrams, in which the older answer is repeated. */
 const STORING_TELEGRAMS = 2;
 const LINE = 2;
+const UPPER_END = 1;
+const LOWER_END = 2;
 const KEYPAD = 1;
 /** Full scale of the process data, N2. */
 const FULL_SCALE = 16_384;
@@ -219,7 +221,10 @@ export class UssDrive implements YardDrive {
     const least = this.#valueOf('minimum-speed', 0);
     const most = this.#valueOf('maximum-speed', FULL_SCALE);
     const size = Math.min(most, Math.max(least, Math.abs(this.#setpoint))) / FULL_SCALE;
-    return (this.#setpoint < 0 ? -1 : 1) * (inverted ? -1 : 1) * size;
+    const sign = (this.#setpoint < 0 ? -1 : 1) * (inverted ? -1 : 1);
+    // An end that is reached lets the hoist go the other way only.
+    const ends = this.#valueOf('end-inputs', 0);
+    return ends % 4 === 3 || ends === (sign > 0 ? UPPER_END : LOWER_END) ? 0 : sign * size;
   }
 
   #status(): number {

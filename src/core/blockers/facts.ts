@@ -19,6 +19,8 @@ export interface Observed {
   /** Whether this bench repeats the control word for this station now. */
   readonly keptAlive: boolean;
   readonly values: ReadonlyMap<number, Fact>;
+  /** Settings that were written and wait for a restart, by their names. */
+  readonly waiting?: readonly string[];
 }
 
 /** After this long a value proves nothing any more: somebody may have turned a setting at the drive. */
@@ -49,13 +51,32 @@ export class Facts {
 
   /** The word that still counts, or null. */
   word(role: ParameterRole): number | null {
-    const fact = this.seen(role);
+    const place = this.place(role);
+    return place && this.wordAt(place.address);
+  }
+
+  /** The word that still counts at any place, or null. */
+  wordAt(address: number): number | null {
+    const fact = this.observed.values.get(address);
     return fact && !this.linkIsLost && this.observed.nowUs - fact.atUs <= OLD_US ? fact.word : null;
   }
 
-  ageUs(role: ParameterRole): number | null {
-    const fact = this.seen(role);
+  ageAt(address: number): number | null {
+    const fact = this.observed.values.get(address);
     return fact ? this.observed.nowUs - fact.atUs : null;
+  }
+
+  /** Which way the shaft is asked to turn, by the sign of the reference and the bit that reverses it; null when that is not known. */
+  direction(): 'forward' | 'backward' | null {
+    const sign = this.sign('speed-reference');
+    if (sign === null || sign === 0) return null;
+    const reversed = this.control('reverse') === true;
+    return sign < 0 === reversed ? 'forward' : 'backward';
+  }
+
+  ageUs(role: ParameterRole): number | null {
+    const place = this.place(role);
+    return place && this.ageAt(place.address);
   }
 
   meaning(role: ParameterRole): string {

@@ -1,3 +1,4 @@
+import { statesOf } from '../profile/profile';
 import type { ParameterRole } from '../sheet/parameter-section';
 import { contradictionsIn } from '../words/read';
 import { asksForMotion } from '../profile/of-sheet';
@@ -220,6 +221,46 @@ const minimum: Rule = {
   },
 };
 
+/** The state machine of the profile: in which state the drive is, and in which it must be. */
+const state: Rule = {
+  id: 'state',
+  title: 'the drive is in the state for running',
+  look: (facts) => {
+    const { profile } = facts.observed.index;
+    if (!profile?.runs) return null;
+    const { runs } = profile;
+    const word = facts.word('status-word');
+    const states = word === null ? [] : statesOf(profile, word);
+    const good = word === null ? null : states.length === 1 && states[0]?.id === runs.state;
+    const unsure = states.length > 1 && states.some(({ id }) => id === runs.state);
+    const wanted = profile.states.find(({ id }) => id === runs.state)?.name ?? runs.state;
+    return found(
+      unsure ? 'unknown' : verdictOf(good),
+      word === null ? '' : states.map(({ name }) => name).join(' or ') || 'a status that no state has',
+      facts.source('status-word'),
+      facts.ageUs('status-word'),
+      good === false ? `It must be “${wanted}”: walk there under States.` : '',
+    );
+  },
+};
+
+/** What was written and acts only after a restart. */
+const restart: Rule = {
+  id: 'restart',
+  title: 'no setting waits for a restart',
+  look: ({ observed: { waiting } }) =>
+    waiting === undefined
+      ? null
+      : found(
+          waiting.length === 0 ? 'met' : 'not-met',
+          waiting.join(', '),
+          'what this bench wrote',
+          null,
+          waiting.length === 0 ? '' : 'Written is not active: restart the drive, then read again.',
+          { blocks: false },
+        ),
+};
+
 /** In the order in which a technician would look. More kinds of conditions are more rows here. */
 export const RULES: readonly Rule[] = [
   link,
@@ -232,8 +273,10 @@ export const RULES: readonly Rule[] = [
     'turns at another speed than is written',
   ),
   latchedFault,
+  state,
   watchdog,
   command,
   reference,
   minimum,
+  restart,
 ];

@@ -1,4 +1,4 @@
-import { ternIndex } from '../../../tests/harness/sheets';
+import { shippedIndex, ternIndex } from '../../../tests/harness/sheets';
 import type { ParameterRole } from '../sheet/parameter-section';
 import type { Fact } from './condition';
 import type { Observed } from './facts';
@@ -18,6 +18,8 @@ const RUNNING: Partial<Record<ParameterRole, number>> = {
   'speed-reference': 3909,
   'minimum-speed': 670,
   'watchdog-time': 32,
+  'direction-lock': 0,
+  'reference-form': 0,
 };
 
 function observed(
@@ -163,4 +165,60 @@ it('counts what stands in the way and what is not known', () => {
   expect(whyNotRunning(observed({ 'status-word': 0x2201 })).summary).toBe(
     'Nothing that is known here stands in the way.',
   );
+});
+
+describe('what sheets add', () => {
+  it.each<[string, Partial<Record<ParameterRole, number | null>>, string, 'met' | 'not-met' | 'unknown' | undefined]>([
+    ['a locked way', { 'direction-lock': 2 }, 'lock-forward', 'not-met'],
+    ['the other way locked', { 'direction-lock': 1 }, 'lock-forward', 'met'],
+    ['backward by the bit', { 'direction-lock': 1, 'control-word': 0x002d }, 'lock-backward', 'not-met'],
+    ['backward by the sign', { 'direction-lock': 1, 'speed-reference': 0x10000 - 3909 }, 'lock-backward', 'not-met'],
+    [
+      'both, which cancel',
+      { 'direction-lock': 1, 'control-word': 0x002d, 'speed-reference': 0x10000 - 3909 },
+      'lock-backward',
+      undefined,
+    ],
+    ['no sign taken', { 'reference-form': 1 }, 'sign', 'not-met'],
+    ['not read', { 'reference-form': null }, 'sign', 'unknown'],
+  ])('%s', (_, values, id, verdict) => {
+    expect(verdicts(observed(values))[id]).toBe(verdict);
+  });
+
+  it('a setting that waits for a restart is named and does not block', () => {
+    expect(condition(observed({}, { waiting: ['5.02 bit rate'] }), 'restart')).toMatchObject({
+      verdict: 'not-met',
+      blocks: false,
+      value: '5.02 bit rate',
+    });
+  });
+
+  const of = (sheet: string, values: Partial<Record<ParameterRole, number>>) => {
+    const own = shippedIndex(sheet);
+    const facts = Object.entries(values).flatMap(([role, word]): [number, Fact][] => {
+      const place = own.byRole.get(role as ParameterRole);
+      return place ? [[place.address, { word, atUs: NOW }]] : [];
+    });
+    return verdicts({ ...observed(), index: own, values: new Map(facts) });
+  };
+
+  it('CiA 402: the state that it must be in, voltage, halt', () => {
+    expect(of('wren', { 'status-word': 0x0233, 'control-word': 0x0107 })).toMatchObject({
+      state: 'not-met',
+      voltage: 'met',
+      halt: 'not-met',
+      remote: 'met',
+    });
+    expect(of('wren', { 'status-word': 0x0037 })).toMatchObject({ state: 'met', remote: 'not-met', halt: 'unknown' });
+  });
+
+  it('PROFIdrive: S3 or S5 is not known, a missing bit 10 masks the word, an unwired end input counts as active', () => {
+    expect(
+      of('dunlin', { 'status-word': 0x0233, 'control-word': 0x007f, 'speed-reference': 0x1000, 'end-inputs': 3 }),
+    ).toMatchObject({ state: 'not-met', plc: 'not-met', 'upper-end': 'not-met' });
+    expect(of('dunlin', { 'status-word': 0x0237, 'speed-reference': 0xf000, 'end-inputs': 1 })).toMatchObject({
+      state: 'met',
+      'lower-end': 'met',
+    });
+  });
 });

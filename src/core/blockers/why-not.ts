@@ -1,7 +1,8 @@
 import { wordMayTurn } from '../sheet/turning';
 import type { Condition, Remedy } from './condition';
 import { Facts, type Observed } from './facts';
-import { RULES, type Found, type Proposal } from './rules';
+import { RULES, type Found, type Proposal, type Rule } from './rules';
+import { sheetRules } from './sheet-rules';
 
 /** What stands between now and a turning shaft, and whether it turns already. */
 export interface WhyNot {
@@ -14,7 +15,7 @@ export interface WhyNot {
 /** Goes through all rules. Each condition has its value, source and age; a remedy says first whether the shaft would start with it. */
 export function whyNotRunning(observed: Observed): WhyNot {
   const facts = new Facts(observed);
-  const conditions = RULES.flatMap(({ id, title, look }): Condition[] => {
+  const conditions = rulesFor(observed).flatMap(({ id, title, look }): Condition[] => {
     const seen = look(facts);
     if (!seen) return [];
     const { proposal, ...rest } = seen;
@@ -23,6 +24,9 @@ export function whyNotRunning(observed: Observed): WhyNot {
   const turning = facts.turning();
   return { conditions, turning, summary: summaryOf(conditions, turning) };
 }
+
+/** What any drive needs, then what this one's sheet lists. */
+const rulesFor = ({ index }: Observed): readonly Rule[] => [...RULES, ...sheetRules(index)];
 
 function summaryOf(conditions: readonly Condition[], turning: boolean | null): string {
   if (turning === true) return 'The shaft turns.';
@@ -53,7 +57,7 @@ function remedyOf(observed: Observed, proposal: Proposal): Remedy {
     return { ...proposal, starts: 'may', why: 'the control word that the drive holds is not known' };
   if (!wordMayTurn(observed.index, control))
     return { ...proposal, starts: 'no', why: 'the control word that the drive holds does not ask to turn' };
-  const left = RULES.map(({ title, look }): [string, Found | null] => [title, look(after)]);
+  const left = rulesFor(observed).map(({ title, look }): [string, Found | null] => [title, look(after)]);
   const against = left.find(([, seen]) => seen?.blocks && seen.verdict === 'not-met');
   if (against) return { ...proposal, starts: 'no', why: `it is still not so that ${against[0]}` };
   const unsure = left.some(([, seen]) => seen?.blocks && seen.verdict === 'unknown');

@@ -71,13 +71,13 @@ describe('loading', () => {
     ],
     [
       'limits the wrong way round',
-      (sheet) => ((sheet.parameters as Loose[])[6]!.min = 500),
-      'parameters[6].min: the lowest value 500 is above the highest 120',
+      (sheet) => ((sheet.parameters as Loose[])[8]!.min = 500),
+      'parameters[8].min: the lowest value 500 is above the highest 120',
     ],
     [
       'a default outside',
-      (sheet) => ((sheet.parameters as Loose[])[6]!.default = 121),
-      'parameters[6].default: the default 121 is outside',
+      (sheet) => ((sheet.parameters as Loose[])[8]!.default = 121),
+      'parameters[8].default: the default 121 is outside',
     ],
     [
       'a number that the rule cannot place',

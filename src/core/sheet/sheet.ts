@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import { DialectSchema } from '../dialect/dialect';
 import { AddressSection } from './address-section';
+import { ConditionSection } from './condition-section';
 import { CommandSection, FaultSection, RefusalSection } from './command-section';
 import { KeypadSection } from './keypad-section';
 import { LinkSection } from './link-section';
@@ -36,6 +37,8 @@ export const SheetSchema = v.strictObject({
   refusals: v.optional(RefusalSection),
   scalings: v.optional(ScalingSection),
   parameters: v.optional(ParameterSection),
+  /** What else must be so before the shaft turns. */
+  conditions: v.optional(ConditionSection),
   faults: v.optional(FaultSection),
 });
 export type Sheet = v.InferOutput<typeof SheetSchema>;

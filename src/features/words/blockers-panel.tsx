@@ -2,6 +2,7 @@
 
 import Button from '@mui/material/Button';
 import { useBenchState } from '../../bench/bench-context';
+import { waitingForRestart } from '../../bench/restart-pending';
 import { useCurrent } from '../../bench/use-current';
 import { useWrite } from '../../bench/use-write';
 import type { Condition, Remedy, Verdict } from '../../core/blockers/condition';
@@ -22,7 +23,8 @@ const REMARK = { mark: '!', text: 'not so, but not in the way' };
 
 /** What stands between now and a turning shaft: every condition with its evidence, and the write that helps where there is one. */
 export function BlockersPanel({ index }: { readonly index: SheetIndex }) {
-  const { view, lineState, station, name } = useCurrent();
+  const { view, line, lineState, station, name, places } = useCurrent();
+  const entries = useBenchState((state) => state.entries);
   const nowUs = useBenchState((state) => state.nowUs);
   const keptAlive =
     lineState?.keepAlives.some((beat) => beat.station === station?.station && beat.untilUs === null) === true;
@@ -34,6 +36,7 @@ export function BlockersPanel({ index }: { readonly index: SheetIndex }) {
     lastAnswerUs: view.lastAnswerUs,
     keptAlive,
     values: view.values,
+    waiting: waitingForRestart(entries, line?.id ?? '', station?.station ?? 0, index, places),
   });
   return (
     <Panel title={summary} aside={`${name}, by what was read from it`}>

@@ -1,0 +1,44 @@
+import type { PlaceLink } from '../core/places/place-link';
+import type { SheetIndex } from '../core/sheet/index-sheet';
+import type { TraceEntry } from '../core/trace/entry';
+
+/** Places of a station that were written, and confirmed, since it last restarted; from the trace that the page holds. */
+export function writtenSinceStart(
+  entries: readonly TraceEntry[],
+  line: string,
+  station: number,
+  index: SheetIndex,
+  places: PlaceLink | null,
+): ReadonlySet<number> {
+  const restart = index.byRole.get('restart')?.address;
+  const requests = new Map<number, TraceEntry>();
+  let written = new Set<number>();
+  for (const entry of entries) {
+    if (entry.line !== line || entry.station !== station) continue;
+    if (entry.direction === 'sent') {
+      if (places?.writes(entry.bytes)) requests.set(entry.exchange, entry);
+      continue;
+    }
+    const request = entry.outcome === 'answered' ? requests.get(entry.exchange) : undefined;
+    if (!request) continue;
+    requests.delete(entry.exchange);
+    for (const [address] of places?.learned(request.bytes, entry.bytes) ?? []) {
+      if (address === restart) written = new Set();
+      else written.add(address);
+    }
+  }
+  return written;
+}
+
+/** Names of the settings among them that act only after a restart. */
+export const waitingForRestart = (
+  entries: readonly TraceEntry[],
+  line: string,
+  station: number,
+  index: SheetIndex,
+  places: PlaceLink | null,
+): readonly string[] =>
+  [...writtenSinceStart(entries, line, station, index, places)].flatMap((address) => {
+    const place = index.byAddress.get(address);
+    return place?.effect === 'restart' ? [`${place.number} ${place.name}`] : [];
+  });
