@@ -37,23 +37,24 @@ export interface SheetIndex {
 }
 
 export function indexSheet(sheet: Sheet): SheetIndex {
-  const index = withProfile(sheet, profileOf(sheet));
-  const modes = modesOf(sheet).map(({ mode, number }) => [number, withProfile(sheet, profileOf(sheet, mode))] as const);
-  return { ...index, modes: new Map(modes) };
+  // Each of them knows all modes, so that one leads to the others.
+  const modes = new Map<number, SheetIndex>();
+  for (const { mode, number } of modesOf(sheet)) modes.set(number, withProfile(sheet, profileOf(sheet, mode), modes));
+  return withProfile(sheet, profileOf(sheet), modes);
 }
 
 /** The sheet in the mode that the drive shows; in its first one where that is not known. */
 export const inMode = (index: SheetIndex, mode: number | undefined): SheetIndex =>
   (mode === undefined ? undefined : index.modes.get(mode)) ?? index;
 
-function withProfile(sheet: Sheet, profile: Profile | null): SheetIndex {
+function withProfile(sheet: Sheet, profile: Profile | null, modes: SheetIndex['modes']): SheetIndex {
   const parameters = [...registersOf(sheet), ...processOf(sheet), ...ussParametersOf(sheet), ...commandsOf(sheet)];
   return {
     sheet,
     words: profile ? { control: profile.control, status: profile.status } : sheet.words,
     commands: profile?.commands ?? sheet.commands?.words ?? [],
     profile,
-    modes: new Map(),
+    modes,
     parameters,
     byAddress: new Map(parameters.map((parameter) => [parameter.address, parameter])),
     byNumber: new Map(parameters.map((parameter) => [parameter.number, parameter])),

@@ -5,7 +5,8 @@ const FORMS: readonly { readonly form: RegExp; readonly base: number; readonly n
   { form: /^(?:0b|2#)([01]+)$/i, base: 2, name: 'binary' },
   { form: /^(?:0o|8#)([0-7]+)$/i, base: 8, name: 'octal' },
   { form: /^(-?\d+)$/, base: 10, name: 'decimal' },
-  { form: /^([0-9a-f]+)$/i, base: 16, name: 'hex' },
+  // What begins as binary and is none may be a slip: it is not taken for hex.
+  { form: /^(?!0b)([0-9a-f]+)$/i, base: 16, name: 'hex' },
 ];
 
 export interface ParsedWord {

@@ -16,6 +16,7 @@ import { useKeys } from '../../ui/use-keys';
 import { Looks } from './looks';
 import { ControlPanel } from './control-panel';
 import { JogPanel } from './jog-panel';
+import { ModePanel } from './mode-panel';
 import { ReferencePanel } from './reference-panel';
 import styles from './words.module.css';
 
@@ -113,6 +114,7 @@ export function WordsStage() {
             onText={(text) => drafts.setReference(key, text)}
             onSend={(value) => write('speed-reference', value)}
           />
+          <ModePanel index={index} />
           <JogPanel index={index} />
         </div>
         <div className={styles.stack}>
