@@ -58,10 +58,13 @@ export function HoldButton({ children, disabled = false, onHold, onRelease }: Ho
       color="primary"
       disabled={disabled}
       onPointerDown={(event: PointerEvent) => {
-        if (event.button === 0) begin();
+        if (event.button !== 0) return;
+        // What the hold sets in motion may move this button from under the pointer; its release must come here all the same.
+        event.currentTarget.setPointerCapture(event.pointerId);
+        begin();
       }}
       onPointerUp={end}
-      onPointerLeave={end}
+      onLostPointerCapture={end}
       onPointerCancel={end}
       onBlur={end}
       onContextMenu={(event) => event.preventDefault()}

@@ -115,7 +115,7 @@ test('a TCP line to E1: opened, the device stopped, the line recovers', async ({
   await bench.stage('Line');
   await bench.press(/^Ask 1/);
   await expect(proof(bench)).toContainText('✓ answered');
-  await expect(bench.drive()).toContainText('it answers; status 0x0250');
+  await expect(bench.drive()).toContainText('switch on disabled');
   await bench.stage('Job');
   await bench.press('is off');
   await expect(page.locator('header')).toContainText('lost, tried again by itself');

@@ -129,7 +129,7 @@ export function UssCompose({ bytes, index, station, onBytes }: UssComposeProps) 
         )}
         {(act === 'working' || act === 'kept') && (
           <WholeEntry
-            label={`Value${parameter?.unit ? `, ${parameter.unit}` : ''}`}
+            label={`Value${parameter ? countText(parameter) : ''}`}
             value={signedValue(raw ?? 0, parameter)}
             onValue={(value) => build({ value })}
           />
@@ -205,4 +205,10 @@ function WordEntry({
       }}
     />
   );
+}
+
+/** What one count of a parameter is: `, 0.1 s`. */
+function countText({ unit, scale }: SheetUssParameter): string {
+  if (scale?.kind === 'chain') return ', counts';
+  return unit ? `, ${scale ? `${scale.value} ` : ''}${unit}` : '';
 }

@@ -1,0 +1,110 @@
+import { shippedIndex } from '../../../tests/harness/sheets';
+import { hex } from '../../../tests/harness/bytes';
+import { bytesToHex } from '../bytes/hex';
+import { RTU } from '../modbus/framing';
+import type { ParameterRole } from '../sheet/parameter-section';
+import { PLACES } from '../sheet/places';
+import { readUss, sealUss } from '../uss/telegram';
+import { commandLink } from './command-link';
+import { registerLink } from './register-link';
+import { askingWord, ussLink } from './uss-link';
+
+const unknown = (): undefined => undefined;
+const place = (sheet: string, role: ParameterRole) => shippedIndex(sheet).byRole.get(role)!;
+
+describe('registers', () => {
+  const link = registerLink(shippedIndex('wren'), RTU);
+
+  it('one word is one write of its register', () => {
+    expect(bytesToHex(link.write(7, place('wren', 'control-word'), 0x7f, unknown)!)).toBe('07060398007f49e7');
+  });
+
+  it('reads in as few requests as can be, and learns what they bring', () => {
+    const roles = ['status-word', 'actual-speed', 'fault-code'] as const;
+    const [request, ...more] = link.read(
+      7,
+      roles.map((role) => place('wren', role)),
+    );
+    expect(more).toEqual([]);
+    // Registers 930 to 933: status, actual speed, mode, fault.
+    const reply = RTU.encode({ unit: 7, fc: 3, values: [0x0237, 90, 2, 0] }, 'response');
+    if (!reply.ok) throw new Error('not built');
+    expect(link.learned(request!, reply.value)).toEqual([
+      [930, 0x0237],
+      [931, 90],
+      [932, 2],
+      [933, 0],
+    ]);
+    expect(link.writes(request!)).toBe(false);
+  });
+
+  it('learns nothing from a refusal', () => {
+    const request = link.write(7, place('wren', 'control-word'), 6, unknown)!;
+    const reply = RTU.encode({ unit: 7, fc: 6, exception: 4 }, 'response');
+    expect(reply.ok && link.learned(request, reply.value)).toEqual([]);
+    expect(link.writes(request)).toBe(true);
+  });
+});
+
+describe('USS', () => {
+  const index = shippedIndex('dunlin');
+  const link = ussLink(index);
+  const pzd = (bytes: Uint8Array | null) => readUss(bytes!, 4).message?.pzd;
+
+  it('a control word carries the reference that is known, and the other way round', () => {
+    const known = (role: ParameterRole) => ({ 'speed-reference': 0x1000, 'control-word': 0x047f })[role as string];
+    expect(pzd(link.write(4, place('dunlin', 'control-word'), 0x047e, known))).toEqual([0x047e, 0x1000]);
+    expect(pzd(link.write(4, place('dunlin', 'speed-reference'), 0x0800, known))).toEqual([0x047f, 0x0800]);
+    // With nothing known the word that goes along is one that the drive does not look at.
+    expect(pzd(link.write(4, place('dunlin', 'speed-reference'), 0x0800, unknown))).toEqual([0, 0x0800]);
+  });
+
+  it('reading never carries a word that counts', () => {
+    const reads = link.read(4, [place('dunlin', 'ramp-time'), place('dunlin', 'status-word')]);
+    expect(reads.map((bytes) => pzd(bytes)![0])).toEqual(reads.map(() => askingWord(index)));
+    expect(reads.some((bytes) => link.writes(bytes))).toBe(false);
+    expect(askingWord(index) & 0x400).toBe(0);
+  });
+
+  it('learns process data and the parameter that was asked for, not an older answer', () => {
+    const [request] = link.read(4, [place('dunlin', 'ramp-time')]);
+    // AK 1, parameter 120, value 80; status 0237, actual 1000.
+    const answer = sealUss(hex('02 0E 04 10 78 00 00 00 00 00 50 02 37 10 00 00'));
+    expect(new Map(link.learned(request!, answer))).toEqual(
+      new Map([
+        [PLACES.processIn, 0x0237],
+        [PLACES.processIn + 1, 0x1000],
+        [PLACES.ussParameter + 120, 80],
+      ]),
+    );
+    const older = sealUss(hex('02 0E 04 10 79 00 00 00 00 00 50 02 37 10 00 00'));
+    expect(link.learned(request!, older).some(([address]) => address >= PLACES.ussParameter)).toBe(false);
+  });
+});
+
+describe('command lines', () => {
+  const index = shippedIndex('pipit');
+  const link = commandLink(index.sheet.dialect!);
+  const text = (bytes: Uint8Array) => new TextDecoder().decode(bytes);
+  const bytes = (line: string) => new TextEncoder().encode(line);
+
+  it('writes and reads by the sheet’s verbs', () => {
+    expect(text(link.write(5, place('pipit', 'control-word'), 4, unknown)!)).toMatch(/^05\.mod=4~[0-9A-F]{2}\r$/);
+    expect(link.read(5, [place('pipit', 'status-word')]).map(text)[0]).toMatch(/^05\.mot\?~[0-9A-F]{2}\r$/);
+  });
+
+  it('learns a confirmed write and a value, and negative numbers as 32 bits', () => {
+    const write = link.write(5, place('pipit', 'control-word'), 4, unknown)!;
+    const check = (line: string): string =>
+      [...bytes(line)]
+        .reduce((sum, byte) => sum ^ byte, 0)
+        .toString(16)
+        .toUpperCase()
+        .padStart(2, '0');
+    const said = (line: string) => bytes(`${line}~${check(line)}\r`);
+    expect(link.learned(write, said('05.mod=ok'))).toEqual([[place('pipit', 'control-word').address, 4]]);
+    expect(link.learned(write, said('05.mod=no04'))).toEqual([]);
+    const [read] = link.read(5, [place('pipit', 'actual-speed')]);
+    expect(link.learned(read!, said('05.vel=-16'))).toEqual([[place('pipit', 'actual-speed').address, 0xfffffff0]]);
+  });
+});
