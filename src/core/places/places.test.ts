@@ -102,8 +102,8 @@ describe('command lines', () => {
         .toUpperCase()
         .padStart(2, '0');
     const said = (line: string) => bytes(`${line}~${check(line)}\r`);
-    expect(link.learned(write, said('05.mod=ok'))).toEqual([[place('pipit', 'control-word').address, 4]]);
-    expect(link.learned(write, said('05.mod=no04'))).toEqual([]);
+    expect(link.learned(write, said('05.ok'))).toEqual([[place('pipit', 'control-word').address, 4]]);
+    expect(link.learned(write, said('05.no04'))).toEqual([]);
     const [read] = link.read(5, [place('pipit', 'actual-speed')]);
     expect(link.learned(read!, said('05.vel=-16'))).toEqual([[place('pipit', 'actual-speed').address, 0xfffffff0]]);
   });
