@@ -1,5 +1,6 @@
 import { indexSheet, type SheetIndex } from '../core/sheet/index-sheet';
 import { loadSheet } from '../core/sheet/load-sheet';
+import { sheetFile } from '../core/sheet/sheet-file';
 import type { Sheet } from '../core/sheet/sheet';
 import type { BujoDatabase } from './database';
 import { shippedSheets } from './shipped';
@@ -24,7 +25,7 @@ export const indexed = (sheets: readonly Sheet[]): ReadonlyMap<string, SheetInde
 /** Keeps a sheet of the user's. Sheets that ship are read-only: their names are taken. */
 export async function keepSheet(database: BujoDatabase, sheet: Sheet): Promise<void> {
   if (isShipped(sheet.slug)) throw new Error(`the sheet ${sheet.slug} ships with the program; give yours another name`);
-  await database.sheets.put({ slug: sheet.slug, sheet });
+  await database.sheets.put({ slug: sheet.slug, sheet: sheetFile(sheet) });
 }
 
 export const isShipped = (slug: string): boolean => shippedSheets().some((sheet) => sheet.slug === slug);

@@ -187,3 +187,22 @@ test('CiA 402 over Modbus TCP: velocity by its route, then a set-point by handsh
   await bench.press(/^Stop/);
   await expect(bench.stopReport()).toContainText('stands');
 });
+
+test('a table pasted from a manual’s page becomes the bits of a sheet of one’s own', async ({ bench, page }) => {
+  await bench.stage('Words');
+  await page.getByRole('tab', { name: 'Bits' }).click();
+  const table = page.getByLabel('table of the control word');
+  await table.fill(
+    '0\tstop\tactive low\n2\tenable\ton\toff\n3\trun\trun\tno run\n4-5\tpreset\t0: none, 1: creep, 2: fast\nx\ty',
+  );
+  await expect(page.getByText('Line 5: “x” is no bit number')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Keep as a sheet of yours' })).toBeDisabled();
+  await table.fill(
+    '0\tstop\tactive low\n2\tenable\ton\toff\n3\trun\trun\tno run\n4-5\tpreset\t0: none, 1: creep, 2: fast',
+  );
+  await expect(page.getByTestId('bits-read')).toContainText('3 bits, stop active at 0, fields preset (3 values)');
+  await bench.press('Keep as a sheet of yours');
+  await expect(page.getByText(/Kept as sheet “Tern \(mine\)”, revision 1/)).toBeVisible();
+  await page.getByLabel('preset, bits 4 to 5').selectOption('2');
+  await expect(page.getByTestId('control-word')).toHaveText('0x0024');
+});

@@ -185,7 +185,7 @@ const reference: Rule = {
         ? 'Write a speed reference.'
         : '';
     const good = sign === null ? null : sign !== 0;
-    const unsure = sign === 0 && least === null;
+    const unsure = sign === 0 && least === null && facts.place('minimum-speed') !== null;
     return found(
       unsure ? 'unknown' : verdictOf(good),
       facts.meaning('speed-reference'),

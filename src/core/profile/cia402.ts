@@ -202,14 +202,17 @@ const BY_MODE: Readonly<Record<Cia402Mode, ModeBits>> = {
   },
 };
 
+const inOrder = <Role extends string>(bits: readonly BitSpec<Role>[]): readonly BitSpec<Role>[] =>
+  [...bits].sort((a, b) => a.bit - b.bit);
+
 /** The profile in one of its modes; each mode names bits of its own. */
 export function cia402(mode: Cia402Mode): Profile {
   const { name, control, status, run, more } = BY_MODE[mode];
   return {
     id: 'cia402',
     name: `CiA 402, ${name}`,
-    control: { width: 16, bits: [...CONTROL, ...control] },
-    status: { width: 16, bits: [...STATUS, ...status] },
+    control: { width: 16, bits: inOrder([...CONTROL, ...control]) },
+    status: { width: 16, bits: inOrder([...STATUS, ...status]) },
     states: STATES,
     commands: [...COMMANDS, ...(run.word === 0x000f ? [] : [run]), ...more].map(({ id, name: label, word }) => ({
       id,

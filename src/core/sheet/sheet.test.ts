@@ -3,6 +3,7 @@ import tern from '../../../sheets/tern.json';
 import format0 from '../../../tests/fixtures/sheet-format-0.json';
 import { ternIndex } from '../../../tests/harness/sheets';
 import { rtu } from '../../../tests/harness/line';
+import { SHEET_IDS, shippedSheet } from '../../cli/sheets';
 import { addressOf, notationsOf } from '../registers/address';
 import { readRtu } from '../modbus/rtu';
 import { actOf, mayTurn } from './acts';
@@ -10,6 +11,7 @@ import { cautionsOf } from './before-it-turns';
 import { meaningOf, wordText } from './describe';
 import { objectionsTo } from './limits';
 import { loadSheet } from './load-sheet';
+import { sheetFile } from './sheet-file';
 import { migrateSheet } from './migrate';
 import { replySentence, requestSentence } from './sentence';
 import type { ParameterRole } from './parameter-section';
@@ -354,4 +356,10 @@ describe('limits are named before sending', () => {
     ]);
     expect(against('03 06 0081 0002', false)).toEqual([]);
   });
+});
+
+it.each(SHEET_IDS)('%s as a file reads back as it was', (id) => {
+  const sheet = shippedSheet(id)!;
+  const again = loadSheet(JSON.parse(JSON.stringify(sheetFile(sheet))));
+  expect(again).toEqual({ ok: true, value: sheet });
 });

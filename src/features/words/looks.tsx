@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { Tabs } from '../../ui/tabs';
+import { BitsPanel } from './bits-panel';
 import { BlockersPanel } from './blockers-panel';
 import { ComparePanel } from './compare-panel';
 import { StatesPanel } from './states-panel';
@@ -17,6 +18,7 @@ const LOOKS = [
   { id: 'compare', name: 'Compare', Body: ComparePanel },
   { id: 'timeline', name: 'Timeline', Body: TimelinePanel },
   { id: 'trend', name: 'Trend', Body: TrendPanel },
+  { id: 'bits', name: 'Bits', Body: BitsPanel },
 ] as const;
 
 /** Looks at what comes back: as a state and the way to another, bit by bit, as what stands in the way, and over time. */

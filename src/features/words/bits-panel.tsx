@@ -1,0 +1,133 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import TextField from '@mui/material/TextField';
+import { useState } from 'react';
+import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
+import { useCurrent } from '../../bench/use-current';
+import { withStation } from '../../core/job/job';
+import type { DriveWords, SheetIndex } from '../../core/sheet/index-sheet';
+import { loadSheet } from '../../core/sheet/load-sheet';
+import { sheetFile } from '../../core/sheet/sheet-file';
+import type { Sheet } from '../../core/sheet/sheet';
+import { changedBits, withBits } from '../../core/words/adopt-bits';
+import { bitTableText, readBitTable } from '../../core/words/bit-table';
+import type { WordSpec } from '../../core/words/spec';
+import { Panel, Warning } from '../../ui/panel';
+import styles from './words.module.css';
+
+const WORDS = ['control', 'status'] as const;
+
+/** Of a standard profile's words a sheet holds only the bits that differ; others change with the mode. */
+function wordsToKeep(
+  { sheet }: SheetIndex,
+  words: DriveWords,
+  which: (typeof WORDS)[number],
+  edited: WordSpec<string>,
+): Record<(typeof WORDS)[number], WordSpec<string>> {
+  if (!sheet.profile || sheet.profile.kind === 'own') return { ...words, [which]: edited };
+  const none = { width: words[which].width, bits: [] };
+  const own = sheet.words ?? { control: none, status: none };
+  const changed = changedBits<string>(words[which], edited);
+  const kept = own[which].bits.filter(({ bit }) => !changed.bits.some((other) => other.bit === bit));
+  return { ...own, [which]: { ...changed, bits: [...kept, ...changed.bits] } };
+}
+
+/** The bits of a word as a table to paste over, such as one copied from a manual's page; kept as a sheet of the user's own. */
+export function BitsPanel({ index }: { readonly index: SheetIndex }) {
+  const bench = useBench();
+  const { key, line, station } = useCurrent();
+  const sheets = useBenchState((state) => state.sheets);
+  const which =
+    useDrafts((drafts) => drafts.typed.get(`${key} bits of`) ?? 'control') === 'status' ? 'status' : 'control';
+  const typed = useDrafts((drafts) => drafts.typed.get(`${key} bits ${which}`));
+  const [said, setSaid] = useState('');
+  const { words } = index;
+  if (!words) return null;
+  const spec = words[which];
+  const text = typed ?? bitTableText(spec.bits, spec.fields);
+  const table = readBitTable(text, spec.width);
+  const setTyped = (id: string, value: string): void => bench.drafts.getState().setTyped(`${key} ${id}`, value);
+  const keep = async (): Promise<void> => {
+    const { sheet } = index;
+    const slug = sheet.base ? sheet.slug : `${sheet.slug}-mine`.slice(0, 60);
+    const revision = (sheets.get(slug)?.sheet.revision ?? 0) + 1;
+    const changed = {
+      ...sheet,
+      slug,
+      revision,
+      name: sheet.base ? sheet.name : `${sheet.name} (mine)`,
+      base: sheet.base ?? { slug: sheet.slug, revision: sheet.revision },
+      words: wordsToKeep(index, words, which, withBits<string>(spec, table)),
+    };
+    const made = loadSheet(sheetFile(changed as Sheet));
+    if (!made.ok) return setSaid(made.error.map(({ path, text: why }) => `${path}: ${why}`).join('; '));
+    try {
+      await bench.keepSheet(made.value);
+    } catch (error) {
+      return setSaid(error instanceof Error ? error.message : String(error));
+    }
+    if (line && station)
+      bench.changeJob((job) =>
+        withStation(job, line.id, station.station, (own) => ({ ...own, sheet: { slug, revision } })),
+      );
+    setSaid(`Kept as sheet “${changed.name}”, revision ${revision}; this station uses it now.`);
+  };
+  return (
+    <Panel
+      title="Bits from the manual’s page"
+      aside="paste a table: bit, name, meaning of 1, meaning of 0"
+      tools={
+        <select aria-label="Word" value={which} onChange={(event) => setTyped('bits of', event.target.value)}>
+          {WORDS.map((word) => (
+            <option key={word} value={word}>
+              {word} word
+            </option>
+          ))}
+        </select>
+      }
+    >
+      <TextField
+        label={`table of the ${which} word`}
+        multiline
+        fullWidth
+        minRows={6}
+        maxRows={10}
+        value={text}
+        onChange={(event) => setTyped(`bits ${which}`, event.target.value)}
+        slotProps={{ htmlInput: { spellCheck: false } }}
+      />
+      {table.faults.map(({ start, text: why }) => (
+        <Warning key={start}>
+          Line {text.slice(0, start).split('\n').length}: {why}.
+        </Warning>
+      ))}
+      <p data-testid="bits-read">
+        Understood: {table.bits.length} bits
+        {table.bits.some(({ acts }) => acts === 'rise') &&
+          `, ${table.bits
+            .filter(({ acts }) => acts === 'rise')
+            .map(({ name }) => name)
+            .join(', ')} on a rise only`}
+        {table.bits.some(({ active }) => active === 'low') &&
+          `, ${table.bits
+            .filter(({ active }) => active === 'low')
+            .map(({ name }) => name)
+            .join(', ')} active at 0`}
+        {table.fields.length > 0 &&
+          `, fields ${table.fields.map(({ name, values }) => `${name} (${values.length} values)`).join(', ')}`}
+        .
+      </p>
+      <div className={styles.ready}>
+        <Button
+          variant="outlined"
+          disabled={table.faults.length > 0 || table.bits.length + table.fields.length === 0}
+          onClick={() => void keep()}
+        >
+          Keep as a sheet of yours
+        </Button>
+        <span role="status">{said}</span>
+      </div>
+    </Panel>
+  );
+}
