@@ -33,6 +33,17 @@ test('pictures of the main views', async ({ bench, page }) => {
   await bench.stage('Scaling');
   await expect(page.getByRole('slider')).toBeVisible();
   await page.screenshot(picture('scaling'));
+  await page.getByRole('tab', { name: 'Find a scale' }).click();
+  for (const [i, display, raw] of [
+    [1, '17.5', '0x0F45'],
+    [2, '40.0', '8935'],
+    [3, '50.0', '11170'],
+  ] as const) {
+    await page.getByLabel(`display ${i}`).fill(display);
+    await page.getByLabel(`raw ${i}`).fill(raw);
+  }
+  await page.getByTestId('fit').scrollIntoViewIfNeeded();
+  await page.screenshot(picture('fit'));
   await bench.stage('Frames');
   await expect(page.getByRole('group', { name: 'Request' })).toBeVisible();
   await page.getByLabel('What to ask').click();
@@ -119,4 +130,16 @@ test('pictures of other protocols, a capture and a dialect', async ({ bench, pag
   await page.getByRole('list', { name: 'Frames of the capture' }).getByRole('button').first().click();
   await expect(page.getByRole('group', { name: /^Entry / })).toBeVisible();
   await page.screenshot(picture('capture'));
+});
+
+test('picture of the map of states', async ({ bench, page }) => {
+  await bench.openK1();
+  await bench.press(/7 · infeed chain.*Pulls boards/);
+  await bench.stage('Words');
+  await bench.press('Watch');
+  await page.locator('[data-state="switched-on"]').click();
+  await bench.press(/^Walk/);
+  await expect(page.getByTestId('walk')).toHaveText('It is there: switched on.');
+  await bench.press(/^running/);
+  await page.screenshot(picture('states'));
 });
