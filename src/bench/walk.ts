@@ -17,6 +17,10 @@ const EVERY_MS = 60;
 /** A state that takes no ramp comes within this time. */
 const USUAL_MS = 3_000;
 
+/** How long a step's state is waited for, in milliseconds: a ramp may lie in between. */
+export const waitMs = ({ sheet }: SheetIndex): number =>
+  Math.max(USUAL_MS, sheet.commands?.stop.standstillWithinMs ?? 0);
+
 class Ended extends Error {}
 
 interface Way {
@@ -84,7 +88,7 @@ async function takeStep(
   if (sent.outcome === 'exception')
     throw new Ended(`the drive refused ${word} with exception ${sent.said?.exception ?? ''}`);
   if (!isCertain(sent)) throw new Ended(`no sure answer came to ${word}; the drive may have taken it`);
-  const withinUs = 1000 * Math.max(USUAL_MS, index.sheet.commands?.stop.standstillWithinMs ?? 0);
+  const withinUs = 1000 * waitMs(index);
   for (;;) {
     check();
     const answer = await ask(bench, station, read, CAUSE);

@@ -42,10 +42,16 @@ export type ScalingStep =
 export const SIGN_FORMS = ['twos-complement', 'sign-magnitude', 'direction-bit'] as const;
 export type SignForm = (typeof SIGN_FORMS)[number];
 
+/** Orders of two and of four bytes. */
+export const WIRE_ORDERS = ['AB', 'BA', 'ABCD', 'CDAB', 'BADC', 'DCBA'] as const;
+export type WireOrder = (typeof WIRE_ORDERS)[number];
+
 /** The integer on the wire, 8, 16 or 32 bits wide. */
 export interface WireWord {
   readonly bits: 8 | 16 | 32;
   readonly signed: boolean;
   /** For signed words; two's complement where it is not said. */
   readonly form?: SignForm | undefined;
+  /** In which order its bytes go out, A being the highest; highest first where it is not said. */
+  readonly order?: WireOrder | undefined;
 }

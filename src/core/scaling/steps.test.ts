@@ -4,7 +4,7 @@ import { SCALE_PRESETS } from './presets';
 import { compare, fractionText, multiply, parseRational, ratio, type Rational } from './rational';
 import { ROUNDINGS } from './rounding';
 import { notCanonical, signTrouble, synchronousSpeedRpm, toRaw, toValue } from './scale';
-import { fromWire, rangeOf, toWire } from './wire';
+import { fromWire, rangeOf, toWire, wireBytes } from './wire';
 
 const exact = (text: string): Rational => {
   const parsed = parseRational(text);
@@ -128,6 +128,18 @@ describe('sign forms', () => {
   ])('%j holds %i as %i', (word, raw, wire) => {
     expect(toWire(raw, word)).toBe(wire);
     if (word.form !== 'direction-bit') expect(fromWire(wire, word)).toBe(raw);
+  });
+
+  it.each<[WireWord, number, readonly number[]]>([
+    [{ bits: 16, signed: true }, 0x0f45, [0x0f, 0x45]],
+    [{ bits: 16, signed: true, order: 'BA' }, 0x0f45, [0x45, 0x0f]],
+    [{ bits: 32, signed: true }, 0x01020304, [1, 2, 3, 4]],
+    [{ bits: 32, signed: true, order: 'CDAB' }, 0x01020304, [3, 4, 1, 2]],
+    [{ bits: 32, signed: true, order: 'BADC' }, 0x01020304, [2, 1, 4, 3]],
+    [{ bits: 32, signed: true, order: 'DCBA' }, 0x01020304, [4, 3, 2, 1]],
+    [{ bits: 8, signed: true }, 0x7f, [0x7f]],
+  ])('%j puts %i out as %j', (word, wire, bytes) => {
+    expect(wireBytes(BigInt(wire), word)).toEqual(bytes);
   });
 
   it('names a negative zero and a sign that is read the other way', () => {

@@ -9,6 +9,16 @@ export function rangeOf({ bits, signed, form }: WireWord): { readonly min: bigin
   return { min: form === 'sign-magnitude' ? 1n - half : -half, max: half - 1n };
 }
 
+/** The bytes of a pattern in the order in which they go out. An order of another length than the word's is left out (`checkSheet` names it). */
+export function wireBytes(wire: bigint, { bits, order }: WireWord): readonly number[] {
+  const count = bits / 8;
+  const highFirst = Array.from({ length: count }, (_, i) => {
+    const byte = BigInt.asUintN(8, wire >> BigInt(8 * (count - 1 - i)));
+    return parseInt(byte.toString(), 10);
+  });
+  return order?.length === count ? [...order].map((letter) => highFirst[letter.charCodeAt(0) - 65] ?? 0) : highFirst;
+}
+
 const size = (raw: bigint): bigint => (raw < 0n ? -raw : raw);
 
 /** The pattern of a raw number on the wire; one that does not fit is cut to the word's bits. A direction bit stands elsewhere. */

@@ -93,7 +93,13 @@ function scalingFaults({ scalings = [] }: Sheet): readonly SheetFault[] {
     ),
     ...scalings.flatMap(({ chain }, i) => {
       const stages = stagesOf(chain);
-      return stages.ok ? [] : [at(`scalings[${i}].chain`, stages.error.text)];
+      const { bits, order } = chain.word;
+      return [
+        ...(stages.ok ? [] : [at(`scalings[${i}].chain`, stages.error.text)]),
+        ...(order !== undefined && order.length !== bits / 8
+          ? [at(`scalings[${i}].chain.word.order`, `the order ${order} is not one of ${bits / 8} bytes`)]
+          : []),
+      ];
     }),
   ];
 }

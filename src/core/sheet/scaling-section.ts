@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { SIGN_FORMS } from '../scaling/chain';
+import { SIGN_FORMS, WIRE_ORDERS } from '../scaling/chain';
 import { ROUNDINGS } from '../scaling/rounding';
 import { Exact, Slug, Text, whole } from './primitives';
 
@@ -29,6 +29,7 @@ export const ChainSchema = v.strictObject({
     bits: v.picklist([8, 16, 32]),
     signed: v.boolean(),
     form: v.optional(v.picklist(SIGN_FORMS)),
+    order: v.optional(v.picklist(WIRE_ORDERS)),
   }),
 });
 

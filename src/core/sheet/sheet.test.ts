@@ -72,6 +72,11 @@ describe('loading', () => {
       'scalings[0].chain: the full scale in units is 0',
     ],
     [
+      'a byte order of another length',
+      (sheet) => ((((sheet.scalings as Loose[])[0]!.chain as Loose).word as Loose).order = 'CDAB'),
+      'scalings[0].chain.word.order: the order CDAB is not one of 2 bytes',
+    ],
+    [
       'limits the wrong way round',
       (sheet) => ((sheet.parameters as Loose[])[8]!.min = 500),
       'parameters[8].min: the lowest value 500 is above the highest 120',

@@ -8,6 +8,7 @@ import { settingsText } from '../../core/line/settings';
 import { cardRows, wordCard } from '../../core/sheet/word-card';
 import type { PartProps } from './parts';
 import styles from './scaling.module.css';
+import { Telegrams } from './telegrams-part';
 
 /** For the controller's programmer: words, addresses in every notation, scale and byte order, to look at, to print and as a file. */
 export function CardPart({ index }: PartProps) {
@@ -90,6 +91,7 @@ export function CardPart({ index }: PartProps) {
           ))}
         </tbody>
       </table>
+      {index.profile?.id === 'profidrive' && <Telegrams />}
     </div>
   );
 }

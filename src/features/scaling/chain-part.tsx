@@ -1,11 +1,12 @@
 'use client';
 
+import { bytesToHex } from '../../core/bytes/hex';
 import { decimalText, subtract, type Rational } from '../../core/scaling/rational';
 import { ROUNDING_TEXT } from '../../core/scaling/rounding';
 import { signTrouble, toValue, type Scaled } from '../../core/scaling/scale';
 import { stagesOf } from '../../core/scaling/scale';
 import { show } from '../../core/scaling/steps';
-import { signText } from '../../core/scaling/wire';
+import { signText, wireBytes } from '../../core/scaling/wire';
 import type { ScalingChain } from '../../core/scaling/chain';
 import type { PartProps } from './parts';
 import styles from './scaling.module.css';
@@ -33,12 +34,7 @@ export function ChainBoxes({
       ? 'nothing to round'
       : `off by ${decimalText(scaled.error, 3, false)} count, ${decimalText(subtract(scaled.sent, wanted), 3, false)} ${chain.unit}`;
   const trouble = signTrouble(chain, BigInt(scaled.wire));
-  const digits = chain.word.bits / 4;
-  const bytes = scaled.wire
-    .toString(16)
-    .padStart(digits, '0')
-    .toUpperCase()
-    .replace(/(..)(?=.)/g, '$1 ');
+  const bytes = bytesToHex(wireBytes(BigInt(scaled.wire), chain.word), ' ').toUpperCase();
   const boxes: readonly (readonly [string, string, string])[] = [
     ['wanted', `${decimalText(wanted, 4)} ${chain.unit}`, ''],
     ...names.map((name, i): readonly [string, string, string] => {
@@ -51,7 +47,11 @@ export function ChainBoxes({
       chain.word.signed ? signText(chain.word) : 'no sign',
       scaled.raw < 0n ? `backward, ${scaled.hex}` : 'forward',
     ],
-    ['on the wire', `${number} ← ${bytes}`, `${chain.word.bits} bits, high byte first`],
+    [
+      'on the wire',
+      `${number} ← ${bytes}`,
+      `${chain.word.bits} bits, ${chain.word.order ? `order ${chain.word.order}` : 'high byte first'}`,
+    ],
   ];
   return (
     <>

@@ -4,7 +4,7 @@ import Button from '@mui/material/Button';
 import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
 import { liveOf } from '../../bench/known-state';
 import { useCurrent } from '../../bench/use-current';
-import { walkRoute } from '../../bench/walk';
+import { waitMs, walkRoute } from '../../bench/walk';
 import type { Walk } from '../../bench/walk-state';
 import { hexNumber } from '../../core/bytes/hex';
 import { mapOf } from '../../core/profile/layout';
@@ -76,7 +76,12 @@ function Ways({ index, profile }: { readonly index: SheetIndex; readonly profile
           </Button>
         </p>
       )}
-      <Steps profile={profile} walk={own} steps={walking || (own && steps.length === 0) ? own.steps : steps} />
+      <Steps
+        profile={profile}
+        withinS={waitMs(index) / 1000}
+        walk={own}
+        steps={walking || (own && steps.length === 0) ? own.steps : steps}
+      />
       {route?.kind === 'none' && <Warning>No way there: {route.why}.</Warning>}
       {cautions.map((text) => (
         <Warning key={text}>{text}</Warning>
@@ -139,10 +144,12 @@ function walkText(
 
 function Steps({
   profile,
+  withinS,
   walk,
   steps,
 }: {
   readonly profile: Profile;
+  readonly withinS: number;
   readonly walk: Walk | null;
   readonly steps: readonly RouteStep[];
 }) {
@@ -163,7 +170,7 @@ function Steps({
             <small>
               {done
                 ? `✓ ${hexNumber(done.status, profile.status.width / 4)} after ${done.ms} ms`
-                : `then ${step.expects.map((id) => nameOf(profile, id)).join(' or ')}`}
+                : `then ${step.expects.map((id) => nameOf(profile, id)).join(' or ')}, within ${withinS} s`}
             </small>
             {step.turns && <small className={styles.turns}>! the shaft may turn from here</small>}
           </li>

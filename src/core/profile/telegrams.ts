@@ -1,0 +1,69 @@
+/** One signal of a telegram: so many words from a place on, counted in words. */
+export interface TelegramItem {
+  readonly signal: string;
+  readonly name: string;
+  readonly words: 1 | 2;
+}
+
+export interface Telegram {
+  readonly number: number;
+  readonly what: string;
+  readonly out: readonly TelegramItem[];
+  readonly in: readonly TelegramItem[];
+}
+
+const item = (signal: string, name: string, words: 1 | 2 = 1): TelegramItem => ({ signal, name, words });
+
+const STW1 = item('STW1', 'control word 1');
+const ZSW1 = item('ZSW1', 'status word 1');
+const STW2 = item('STW2', 'control word 2');
+const ZSW2 = item('ZSW2', 'status word 2');
+const SETPOINT_A = item('NSOLL_A', 'speed set-point, 16 bits, N2');
+const ACTUAL_A = item('NIST_A', 'speed actual value, 16 bits, N2');
+const SETPOINT_B = item('NSOLL_B', 'speed set-point, 32 bits, N4', 2);
+const ACTUAL_B = item('NIST_B', 'speed actual value, 32 bits, N4', 2);
+const DIFFERENCE = item('XERR', 'position difference', 2);
+const GAIN = item('KPC', 'gain of the position controller', 2);
+
+const encoderOut = (number: 1 | 2): TelegramItem => item(`G${number}_STW`, `control word of encoder ${number}`);
+const encoderIn = (number: 1 | 2): readonly TelegramItem[] => [
+  item(`G${number}_ZSW`, `status word of encoder ${number}`),
+  item(`G${number}_XIST1`, `position 1 of encoder ${number}`, 2),
+  item(`G${number}_XIST2`, `position 2 of encoder ${number}`, 2),
+];
+
+const HEAD_OUT = [STW1, SETPOINT_B, STW2];
+const HEAD_IN = [ZSW1, ACTUAL_B, ZSW2];
+const ONE_ENCODER = [...HEAD_IN, ...encoderIn(1)];
+const TWO_ENCODERS = [...ONE_ENCODER, ...encoderIn(2)];
+
+/** Standard telegrams 1 to 6 of IEC 61800-7-203 (PROFIdrive), from memory of the published tables. */
+export const TELEGRAMS: readonly Telegram[] = [
+  { number: 1, what: 'speed, 16 bits', out: [STW1, SETPOINT_A], in: [ZSW1, ACTUAL_A] },
+  { number: 2, what: 'speed, 32 bits', out: HEAD_OUT, in: HEAD_IN },
+  { number: 3, what: 'speed, 32 bits, one encoder', out: [...HEAD_OUT, encoderOut(1)], in: ONE_ENCODER },
+  {
+    number: 4,
+    what: 'speed, 32 bits, two encoders',
+    out: [...HEAD_OUT, encoderOut(1), encoderOut(2)],
+    in: TWO_ENCODERS,
+  },
+  {
+    number: 5,
+    what: 'speed, 32 bits, one encoder, dynamic servo control',
+    out: [...HEAD_OUT, encoderOut(1), DIFFERENCE, GAIN],
+    in: ONE_ENCODER,
+  },
+  {
+    number: 6,
+    what: 'speed, 32 bits, two encoders, dynamic servo control',
+    out: [...HEAD_OUT, encoderOut(1), encoderOut(2), DIFFERENCE, GAIN],
+    in: TWO_ENCODERS,
+  },
+];
+
+export const wordsIn = (items: readonly TelegramItem[]): number => items.reduce((sum, { words }) => sum + words, 0);
+
+/** Items with the word at which each begins, counted from 0. */
+export const placed = (items: readonly TelegramItem[]): readonly (TelegramItem & { readonly at: number })[] =>
+  items.map((one, i) => ({ ...one, at: wordsIn(items.slice(0, i)) }));
