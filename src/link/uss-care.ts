@@ -2,7 +2,7 @@ import type { DriveAct } from '../core/sheet/acts';
 import { mayTurn } from '../core/sheet/acts';
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { PlaceLink } from '../core/places/place-link';
-import { askingWord, ussLink } from '../core/places/uss-link';
+import { ussLink, wordCounts } from '../core/places/uss-link';
 import { encodeUss } from '../core/uss/encode';
 import type { UssMessage } from '../core/uss/message';
 import { readUss } from '../core/uss/telegram';
@@ -33,7 +33,7 @@ export class UssCare implements StationCare {
     if (!message || message.mirror || message.special) return {};
     const [control, reference] = message.pzd ?? [];
     // A word that the drive does not look at only asks.
-    if (control === undefined || (this.index && control === askingWord(this.index))) return {};
+    if (control === undefined || (this.index && !wordCounts(this.index, control))) return {};
     return { control, ...(reference === undefined ? {} : { reference }) };
   };
 

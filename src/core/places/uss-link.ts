@@ -24,7 +24,8 @@ export function askingWord({ profile, sheet }: SheetIndex): number {
   return words[words.length - 1] ?? 0;
 }
 
-const counts = ({ profile }: SheetIndex, control: number): boolean =>
+/** Whether the drive looks at this control word at all. */
+export const wordCounts = ({ profile }: SheetIndex, control: number): boolean =>
   profile?.id !== 'profidrive' || (control & CONTROL_BY_PLC) !== 0;
 
 /** Tasks that change a parameter. */
@@ -71,14 +72,14 @@ export function ussLink(index: SheetIndex): PlaceLink {
     writes: (request) => {
       const { message } = readUss(request, rule.pkwWords);
       if (!message || message.mirror) return false;
-      return counts(index, message.pzd?.[0] ?? 0) || WRITING_TASKS.has(message.ak ?? 0);
+      return wordCounts(index, message.pzd?.[0] ?? 0) || WRITING_TASKS.has(message.ak ?? 0);
     },
     learned: (request, reply) => {
       const [asked, said] = [readUss(request, rule.pkwWords).message, readUss(reply, rule.pkwWords).message];
       if (!asked || !said || asked.mirror || said.mirror || said.special) return [];
       const words = (pzd: readonly number[] | undefined, from: number) =>
         (pzd ?? []).map((word, i) => [from + i, word] as const);
-      const sent = counts(index, asked.pzd?.[0] ?? 0) ? words(asked.pzd, PLACES.processOut) : [];
+      const sent = wordCounts(index, asked.pzd?.[0] ?? 0) ? words(asked.pzd, PLACES.processOut) : [];
       const isAnswer = said.ak === 1 || said.ak === 2;
       const place = said.pnu === undefined || said.ind === undefined ? null : numberOf(rule, said.pnu, said.ind);
       const value = said.pwe?.reduce((number, word) => number * 0x1_0000 + word, 0);
