@@ -21,6 +21,8 @@ const WATCHED: readonly ParameterRole[] = [
   'speed-reference',
   'minimum-speed',
   'maximum-speed',
+  'skip-from',
+  'skip-to',
   'command-source',
   'reference-source',
   'selector',

@@ -61,6 +61,19 @@ describe('velocity mode', () => {
     expect(d.signed('31')).toBe(-600);
   });
 
+  it.each([
+    [650, 620],
+    [680, 680],
+    [-650, -620],
+    [600, 600],
+  ])('does not stay in its skip band: %i rpm asked, %i turned', (asked, turned) => {
+    const d = drive('wren');
+    d.write('21', (asked + 0x10000) & 0xffff);
+    for (const word of [0x06, 0x07, 0x0f, 0x7f]) d.write('20', word);
+    d.polled(3);
+    expect(d.signed('31')).toBe(turned);
+  });
+
   it('trips its watchdog when nobody asks any more, and the reaction takes time', () => {
     const d = drive('wren');
     for (const word of [0x06, 0x07, 0x0f]) d.write('20', word);

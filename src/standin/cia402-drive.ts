@@ -287,7 +287,10 @@ export class Cia402Drive implements SerialDrive, YardDrive {
       (this.#store.number(role, fallback) * this.#full.value) / this.#full.counts;
     const least = scaled('minimum-speed', 0);
     const most = scaled('maximum-speed', this.#full.counts);
-    return (reference < 0 ? -1 : 1) * Math.min(most, Math.max(least, Math.abs(reference)));
+    const size = Math.min(most, Math.max(least, Math.abs(reference)));
+    const [from, to] = [scaled('skip-from', 0), scaled('skip-to', 0)];
+    // It does not stay within its skip band, but keeps to the lower end.
+    return (reference < 0 ? -1 : 1) * (size > from && size < to ? from : size);
   }
 
   #rampS(): number {

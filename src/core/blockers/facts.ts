@@ -19,6 +19,8 @@ export interface Observed {
   /** Whether this bench repeats the control word for this station now. */
   readonly keptAlive: boolean;
   readonly values: ReadonlyMap<number, Fact>;
+  /** Answers on the line that belonged to nobody's request here; undefined where nobody counted. */
+  readonly foreign?: number;
   /** Settings that were written and wait for a restart, by their names. */
   readonly waiting?: readonly string[];
 }

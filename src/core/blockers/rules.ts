@@ -77,6 +77,23 @@ const link: Rule = {
   },
 };
 
+/** Answers that nobody here asked for come from another master's requests. */
+const otherMaster: Rule = {
+  id: 'other-master',
+  title: 'no other master is on the line',
+  look: ({ observed: { foreign } }) =>
+    foreign === undefined
+      ? null
+      : found(
+          foreign === 0 ? 'met' : 'not-met',
+          foreign === 0 ? 'nobody else was heard' : `${foreign} answers to somebody else`,
+          'the trace of this line',
+          null,
+          foreign === 0 ? '' : 'Two masters command the drive in turn: take the other one off the line.',
+          { blocks: false },
+        ),
+};
+
 const selector: Rule = {
   id: 'selector',
   title: 'the selector is in remote',
@@ -264,6 +281,7 @@ const restart: Rule = {
 /** In the order in which a technician would look. More kinds of conditions are more rows here. */
 export const RULES: readonly Rule[] = [
   link,
+  otherMaster,
   selector,
   sourceRule('command-source', 'commands come from the network', 'command-source', 'runs none of them'),
   sourceRule(

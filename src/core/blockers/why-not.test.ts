@@ -185,6 +185,15 @@ describe('what sheets add', () => {
     expect(verdicts(observed(values))[id]).toBe(verdict);
   });
 
+  it('answers to somebody else mean another master, and nobody else heard is met', () => {
+    expect(condition(observed({}, { foreign: 3 }), 'other-master')).toMatchObject({
+      verdict: 'not-met',
+      value: '3 answers to somebody else',
+    });
+    expect(verdicts(observed({}, { foreign: 0 }))['other-master']).toBe('met');
+    expect(verdicts(observed())).not.toHaveProperty('other-master');
+  });
+
   it('a setting that waits for a restart is named and does not block', () => {
     expect(condition(observed({}, { waiting: ['5.02 bit rate'] }), 'restart')).toMatchObject({
       verdict: 'not-met',

@@ -25,6 +25,8 @@ export const PARAMETER_ROLES = [
   'minimum-speed',
   'maximum-speed',
   'jog-speed',
+  'skip-from',
+  'skip-to',
   'direction-lock',
   'reference-form',
   'end-inputs',

@@ -179,7 +179,10 @@ export function ScalingStage() {
           sentText={`${text('unit')} ${scale.chain.unit}`}
           live={live}
           liveText={live ? `the drive says ${limitText(live, scale.chain.unit)}` : ''}
-          limits={limitsOf(scale, value('minimum-speed'), value('maximum-speed'))}
+          limits={[
+            ...limitsOf(scale, value('minimum-speed'), value('maximum-speed')),
+            ...skipBand(scale, value('skip-from'), value('skip-to')),
+          ]}
           range={range}
           onStep={step}
           onDrag={(at, finest) => setWanted(snapped(scale, at, finest))}
@@ -228,6 +231,12 @@ export function ScalingStage() {
       </Tabs>
     </div>
   );
+}
+
+/** The speeds between which the drive does not stay. */
+function skipBand({ chain }: SpeedScale, from: Rational | null, to: Rational | null): readonly Limit[] {
+  if (!from || !to || compare(to, from) <= 0) return [];
+  return [{ from, to, text: `skipped, ${decimalText(from, 2, false)} to ${limitText(to, chain.unit)}` }];
 }
 
 /** The side of the scales on which the value lies. */

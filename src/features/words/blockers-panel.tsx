@@ -36,6 +36,7 @@ export function BlockersPanel({ index }: { readonly index: SheetIndex }) {
     lastAnswerUs: view.lastAnswerUs,
     keptAlive,
     values: view.values,
+    foreign: entries.filter((entry) => entry.line === line?.id && entry.outcome === 'foreign').length,
     waiting: waitingForRestart(entries, line?.id ?? '', station?.station ?? 0, index, places),
   });
   return (
