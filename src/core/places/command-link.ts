@@ -17,6 +17,7 @@ export function commandLink(dialect: Dialect): PlaceLink {
       const command = commandAt(address);
       return command === undefined ? null : line({ station, kind: 'write', command, values: [word] });
     },
+    writeRow: () => null,
     read: (station, places) =>
       places.flatMap(({ address }) => {
         const command = commandAt(address);

@@ -19,6 +19,13 @@ describe('registers', () => {
     expect(bytesToHex(link.write(7, place('wren', 'control-word'), 0x7f, unknown)!)).toBe('07060398007f49e7');
   });
 
+  it('several words in a row are one request, so that no half is taken alone', () => {
+    const own = registerLink(shippedIndex('curlew'), RTU);
+    const bytes = own.writeRow(1, place('curlew', 'target-high'), [0x0003, 0x0001])!;
+    expect(bytesToHex(bytes).slice(0, 22)).toBe('0110083500020400030001');
+    expect(place('curlew', 'target-low').address).toBe(place('curlew', 'target-high').address + 1);
+  });
+
   it('reads in as few requests as can be, and learns what they bring', () => {
     const roles = ['status-word', 'actual-speed', 'fault-code'] as const;
     const [request, ...more] = link.read(

@@ -13,6 +13,8 @@ export function registerLink(index: SheetIndex, framing: ModbusFraming): PlaceLi
   };
   return {
     write: (unit, { address }, word) => encode({ unit, fc: 6, address, values: [word] })[0] ?? null,
+    writeRow: (unit, { address }, values) =>
+      encode({ unit, fc: 16, address, quantity: values.length, values: [...values] })[0] ?? null,
     read: (unit, places) => {
       const wanted = places.map(({ address }) => address).filter(isRegister);
       return planReads(wanted, (address) => index.byAddress.has(address)).flatMap(({ address, quantity }) =>

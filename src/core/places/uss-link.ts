@@ -34,7 +34,7 @@ const WRITING_TASKS: ReadonlySet<number> = new Set([2, 3, 5, 7, 8, 11, 12, 13, 1
 /** Process data and parameters behind USS. Every telegram carries all words of the process data. */
 export function ussLink(index: SheetIndex): PlaceLink {
   const rule = index.sheet.uss;
-  if (!rule) return { write: () => null, read: () => [], writes: () => false, learned: () => [] };
+  if (!rule) return { write: () => null, writeRow: () => null, read: () => [], writes: () => false, learned: () => [] };
   const parameterOf = (number: number): UssParameter | null => {
     const found = rule.parameters.find((parameter) => parameter.number === number);
     return found ? { number, double: found.double === true, elements: found.elements ?? 1 } : null;
@@ -55,6 +55,7 @@ export function ussLink(index: SheetIndex): PlaceLink {
       const task = parameter && writeTask(rule, address, parameter, word, 'working');
       return task?.ok ? built({ ...task.value.draft, pzd: asking(rule.pzdWords) }) : null;
     },
+    writeRow: () => null,
     read: (address, places) => {
       const parameters = places.flatMap((place) =>
         isUssParameter(place.address) ? (parameterOf(place.address - PLACES.ussParameter) ?? []) : [],
