@@ -1,5 +1,5 @@
 import { pick, seededRandom } from '../random/random';
-import { fitScale, type Fit } from './fit';
+import { fitScale, rawBeside, type Fit } from './fit';
 import { compare, decimalText, ratio } from './rational';
 
 const fit = (...pairs: readonly (readonly [string, number])[]): Fit | string => {
@@ -66,6 +66,16 @@ it('finds an offset once a third pair shows that there is one', () => {
     '4000',
     expect.stringMatching(/with an offset of about 4000 counts; 1 of them confirms/),
   ]);
+});
+
+it.each<[string, bigint, bigint]>([
+  ['-17.5', 0xf0bbn, -3909n],
+  ['\u22125', 0xfffffffbn, -5n],
+  ['-17.5', 3909n, 3909n],
+  ['17.5', 0xf0bbn, 0xf0bbn],
+  ['-1', -1n, -1n],
+])('beside %s the pattern %i is %i', (display, pattern, raw) => {
+  expect(rawBeside(display, pattern)).toBe(raw);
 });
 
 it('says so when nothing straight explains them, and when one pair is all there is', () => {

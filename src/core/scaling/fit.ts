@@ -1,17 +1,6 @@
 import { fault, type Fault } from '../fault';
 import { done, failed, type Result } from '../result';
-import {
-  add,
-  compare,
-  decimalText,
-  divide,
-  fractionText,
-  multiply,
-  parseRational,
-  ratio,
-  subtract,
-  type Rational,
-} from './rational';
+import { add, compare, decimalText, divide, multiply, parseRational, ratio, subtract, type Rational } from './rational';
 
 /** What a display showed beside the raw number that was on the wire; the display as typed, since its places tell how exact it is. */
 export interface Observed {
@@ -62,6 +51,16 @@ const USUAL_COUNTS: readonly bigint[] = [
   0x4000_0000n,
   0x7fff_ffffn,
 ];
+/**
+ * The raw number that stands beside a display: a plain pattern beside a negative display is taken as the complement in the smallest word that
+ * holds it, as people copy it from a trace.
+ */
+export function rawBeside(display: string, pattern: bigint): bigint {
+  if (!/^\s*[-\u2212\u2013]/.test(display) || pattern <= 0n) return pattern;
+  const bits = pattern < 1n << 16n ? 16 : 32;
+  return pattern >> BigInt(bits - 1) === 1n ? BigInt.asIntN(bits, pattern) : pattern;
+}
+
 const MOST_SCALES = 6;
 const MOST_DIGITS = 4;
 const PLACES = 6;
@@ -239,6 +238,3 @@ function fitOf(bounds: Bounds, offset: Rational, pairs: number, free: number): F
     sure: `${pairs} pairs, ${line}; ${agree} of them ${agree === 1 ? 'confirms' : 'confirm'} it. The counts per unit are known to ${spread} %; ${names} that.`,
   };
 }
-
-/** The middle of the bounds, for a chain to go on with. */
-export const middleOf = ({ low, high }: Pick<Fit, 'low' | 'high'>): string => fractionText(divide(add(low, high), TWO));

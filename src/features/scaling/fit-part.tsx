@@ -4,14 +4,14 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useBench, useDrafts } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/use-current';
-import { fitScale, type Observed } from '../../core/scaling/fit';
+import { fitScale, rawBeside, type Observed } from '../../core/scaling/fit';
 import { parseWord } from '../../core/words/parse-word';
 import { Warning } from '../../ui/panel';
 import styles from './scaling.module.css';
 
 const LEAST = 3;
 const MOST = 12;
-/** Raw numbers are read as signed ones of this width. */
+/** Raw numbers may be as wide as this. */
 const WIDTH = 32;
 
 /** Pairs of what the display showed and what was on the wire; from them the scale that explains them, and how sure that is. */
@@ -30,7 +30,7 @@ export function FitPart() {
   });
   const observed = rows.flatMap(({ display, raw }): Observed[] =>
     display.trim() !== '' && raw?.value !== null && raw?.value !== undefined
-      ? [{ display, raw: BigInt.asIntN(WIDTH, BigInt(raw.value)) }]
+      ? [{ display, raw: rawBeside(display, BigInt(raw.value)) }]
       : [],
   );
   const found = observed.length === 0 ? null : fitScale(observed);
