@@ -1,5 +1,5 @@
 import type { BitTable } from './bit-table';
-import type { WordSpec } from './spec';
+import type { BitSpec, WordSpec } from './spec';
 
 /** A word with the bits of a table in place of its own; a bit that keeps its number keeps its role, by which views know it. */
 export function withBits<Role extends string>(word: WordSpec<Role>, { bits, fields }: BitTable): WordSpec<Role> {
@@ -13,6 +13,10 @@ export function withBits<Role extends string>(word: WordSpec<Role>, { bits, fiel
     ...(fields.length > 0 ? { fields } : {}),
   };
 }
+
+/** Bits by which the bench knows what turns and stops a shaft, and which a table leaves out: their roles are lost with them. */
+export const lostRoles = (word: WordSpec, { bits }: BitTable): readonly BitSpec[] =>
+  word.bits.filter(({ bit, role }) => role !== undefined && !bits.some((own) => own.bit === bit));
 
 /** The bits of `edited` that say something else than `base`: all that a sheet must hold of a word whose other bits a standard describes. */
 export function changedBits<Role extends string>(base: WordSpec<Role>, edited: WordSpec<Role>): WordSpec<Role> {

@@ -10,7 +10,7 @@ import type { DriveWords, SheetIndex } from '../../core/sheet/index-sheet';
 import { loadSheet } from '../../core/sheet/load-sheet';
 import { sheetFile } from '../../core/sheet/sheet-file';
 import type { Sheet } from '../../core/sheet/sheet';
-import { changedBits, withBits } from '../../core/words/adopt-bits';
+import { changedBits, lostRoles, withBits } from '../../core/words/adopt-bits';
 import { bitTableText, readBitTable } from '../../core/words/bit-table';
 import type { WordSpec } from '../../core/words/spec';
 import { Panel, Warning } from '../../ui/panel';
@@ -100,6 +100,11 @@ export function BitsPanel({ index }: { readonly index: SheetIndex }) {
       {table.faults.map(({ start, text: why }) => (
         <Warning key={start}>
           Line {text.slice(0, start).split('\n').length}: {why}.
+        </Warning>
+      ))}
+      {lostRoles(spec, table).map(({ bit, name, role }) => (
+        <Warning key={bit}>
+          Bit {bit} {name} is not in the table: by it the bench knows “{role}”, and would not any more.
         </Warning>
       ))}
       <p data-testid="bits-read">
