@@ -2,6 +2,9 @@ import type { PlaceLink } from '../core/places/place-link';
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { TraceEntry } from '../core/trace/entry';
 
+/** What the bench sends by itself writes no setting; most of a trace is that. */
+const BY_ITSELF: ReadonlySet<string> = new Set(['poll', 'keep-alive']);
+
 /** Places of a station that were written, and confirmed, since it last restarted; from the trace that the page holds. */
 export function writtenSinceStart(
   entries: readonly TraceEntry[],
@@ -14,7 +17,7 @@ export function writtenSinceStart(
   const requests = new Map<number, TraceEntry>();
   let written = new Set<number>();
   for (const entry of entries) {
-    if (entry.line !== line || entry.station !== station) continue;
+    if (entry.line !== line || entry.station !== station || BY_ITSELF.has(entry.cause)) continue;
     if (entry.direction === 'sent') {
       if (places?.writes(entry.bytes)) requests.set(entry.exchange, entry);
       continue;

@@ -85,6 +85,7 @@ async function takeStep(
   if (!bytes || !read) throw new Ended('the sheet does not say where the words are');
   const word = hexNumber(step.word, profile.control.width / 4);
   const sent = await ask(bench, station, bytes, CAUSE);
+  check();
   if (sent.outcome === 'exception')
     throw new Ended(`the drive refused ${word} with exception ${sent.said?.exception ?? ''}`);
   if (!isCertain(sent)) throw new Ended(`no sure answer came to ${word}; the drive may have taken it`);

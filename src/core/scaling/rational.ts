@@ -91,3 +91,7 @@ export function decimalText(value: Rational, decimals: number, mark = true): str
   const about = mark && !isShortDecimal(value, decimals) ? '≈ ' : '';
   return `${about}${sign}${digits.slice(0, cut)}${fraction === '' ? '' : `.${fraction}`}`;
 }
+
+/** What a field holds: a decimal where it ends within six places, else the fraction; exact either way, and read back by `parseRational`. */
+export const exactText = (value: Rational): string =>
+  isShortDecimal(value, 6) ? decimalText(value, 6).replace('−', '-') : fractionText(value);

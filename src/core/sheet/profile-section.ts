@@ -17,7 +17,7 @@ export const ProfileSection = v.variant('kind', [
   v.strictObject({ kind: v.literal('profidrive') }),
   v.strictObject({
     kind: v.literal('own'),
-    /** `holds`: a word makes all the moves that it opens; else one. */
+    /** Whether a word makes one of the moves that it opens, or all of them one after the other. */
     follows: v.optional(v.picklist(['one', 'all']), 'all'),
     states: v.pipe(
       v.array(

@@ -4,17 +4,11 @@ import TextField from '@mui/material/TextField';
 import { useBench, useDrafts } from '../../bench/bench-context';
 import { liveOf } from '../../bench/known-state';
 import { useCurrent } from '../../bench/use-current';
-import { decimalText, fractionText, parseRational, type Rational } from '../../core/scaling/rational';
+import { exactText, fractionText, parseRational, type Rational } from '../../core/scaling/rational';
 import { jerkFromTime, rampFromAcceleration, rampFromTime, timeFromJerk } from '../../core/scaling/ramp';
 import { toValue } from '../../core/scaling/scale';
 import type { PartProps } from './parts';
 import styles from './scaling.module.css';
-
-/** A decimal where it ends soon, else the fraction, which is exact. */
-function exactText(value: Rational): string {
-  const text = decimalText(value, 6);
-  return text.startsWith('≈') ? fractionText(value) : text.replace('−', '-');
-}
 
 /** Ramp time, acceleration and jerk as one thing said three times, over a named reference speed: whichever is edited, the others follow exactly. */
 export function RampPart({ index, scale: { chain, fullValue } }: PartProps) {

@@ -8,7 +8,7 @@ import { liveOf } from '../../bench/known-state';
 import { useCurrent } from '../../bench/use-current';
 import { useWatch } from '../../bench/use-watch';
 import { useWrite } from '../../bench/use-write';
-import { compare, decimalText, fractionText, parseRational, ratio, type Rational } from '../../core/scaling/rational';
+import { compare, decimalText, exactText, parseRational, ratio, type Rational } from '../../core/scaling/rational';
 import { toRaw, toValue, type Scaled } from '../../core/scaling/scale';
 import {
   drawn,
@@ -251,12 +251,6 @@ function closer(range: Range, whole: Range, at: number, by: number, { fullValue,
   const span = Math.max(least, (range.high - range.low) * by);
   if (span >= whole.high - whole.low) return null;
   return { low: at - span / 2, high: at + span / 2 };
-}
-
-/** A decimal where it ends soon, else the fraction: what is kept is exact either way. */
-function exactText(value: Rational): string {
-  const text = decimalText(value, 6);
-  return text.startsWith('≈') ? fractionText(value) : text.replace('−', '-');
 }
 
 function limitTrouble({ raw, faults }: Scaled, min: number, max: number): string {
