@@ -18,8 +18,13 @@ const EVERY_MS = 60;
 const USUAL_MS = 3_000;
 
 /** How long a step's state is waited for, in milliseconds: a ramp may lie in between. */
-export const waitMs = ({ sheet }: SheetIndex): number =>
-  Math.max(USUAL_MS, sheet.commands?.stop.standstillWithinMs ?? 0);
+export const waitMs = ({ sheet, profile }: SheetIndex, { states }: RouteStep): number =>
+  Math.max(
+    USUAL_MS,
+    sheet.commands?.stop.standstillWithinMs ?? 0,
+    // A way of the drive's own to such a state may take longer.
+    ...(profile?.own ?? []).filter(({ to }) => states.includes(to)).map(({ withinMs }) => withinMs),
+  );
 
 class Ended extends Error {}
 
@@ -89,7 +94,7 @@ async function takeStep(
   if (sent.outcome === 'exception')
     throw new Ended(`the drive refused ${word} with exception ${sent.said?.exception ?? ''}`);
   if (!isCertain(sent)) throw new Ended(`no sure answer came to ${word}; the drive may have taken it`);
-  const withinUs = 1000 * waitMs(index);
+  const withinUs = 1000 * waitMs(index, step);
   for (;;) {
     check();
     const answer = await ask(bench, station, read, CAUSE);

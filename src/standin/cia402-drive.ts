@@ -4,10 +4,11 @@ import type { Clock, Due } from '../core/time/clock';
 import { Cia402Machine } from './cia402-machine';
 import { fullScaleOf, type FullScale } from './full-scale';
 import { planMove, type Move } from './move';
-import { linkOf } from './own-link';
+import { afterBreak, linkOf } from './own-link';
 import { ParameterStore, type Nonvolatile } from './parameter-store';
 import type { LinkEnd, SerialDrive } from './rtu-station';
 import { Shaft } from './shaft';
+import { watchdogFault } from './watchdog-fault';
 import type { Hands, YardDrive } from './yard-drive';
 
 const RESTART_AFTER_US = 100_000;
@@ -100,9 +101,7 @@ export class Cia402Drive implements SerialDrive, YardDrive {
   }
 
   heardBreak(us: number): void {
-    const { link } = this.#index.sheet;
-    if (link?.serial && link.breakToDefaultMs !== undefined && us >= link.breakToDefaultMs * 1000)
-      this.#link = { ...this.#link, settings: link.serial };
+    this.#link = afterBreak(this.#index.sheet, this.#link, us);
   }
 
   setHands(hands: Hands): void {
@@ -371,15 +370,9 @@ export class Cia402Drive implements SerialDrive, YardDrive {
   #watchRanOut(): void {
     this.#watch = null;
     const action = this.#store.number('watchdog-action', FAULT_ACTION);
-    if (action === FAULT_ACTION) this.#trip(this.#watchdogFault());
+    if (action === FAULT_ACTION) this.#trip(watchdogFault(this.#index.sheet));
     if (action !== QUICK_STOP_ACTION) return;
     this.#machine.command(0x02, false);
     this.#steer();
-  }
-
-  /** The last fault of the sheet is the one of the link. */
-  #watchdogFault(): number {
-    const faults = this.#index.sheet.faults ?? [];
-    return faults[faults.length - 1]?.code ?? 1;
   }
 }

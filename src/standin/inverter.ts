@@ -3,10 +3,11 @@ import type { Clock, Due } from '../core/time/clock';
 import { roleActive } from '../core/words/read';
 import type { ControlRole, StatusRole, WordSpec } from '../core/words/spec';
 import { fullScaleOf, type FullScale } from './full-scale';
-import { linkOf } from './own-link';
+import { afterBreak, linkOf } from './own-link';
 import { ParameterStore, type Nonvolatile } from './parameter-store';
 import type { LinkEnd, SerialDrive } from './rtu-station';
 import { Shaft } from './shaft';
+import { watchdogFault } from './watchdog-fault';
 import type { Hands, YardDrive } from './yard-drive';
 
 /** Speeds inside the drive have this resolution, so what is read back differs a little from what was written. */
@@ -17,7 +18,6 @@ const NETWORK = 2;
 const UNIPOLAR = 1;
 const FORWARD_ONLY = 1;
 const BACKWARD_ONLY = 2;
-const WATCHDOG_FAULT = 21;
 /** A restart that was asked for over the network waits until its answer is out. */
 const RESTART_AFTER_US = 100_000;
 
@@ -99,9 +99,7 @@ export class Inverter implements SerialDrive, YardDrive {
 
   /** A break that is long enough returns the link to its factory settings at once, where the sheet says so. */
   heardBreak(us: number): void {
-    const { link } = this.#index.sheet;
-    if (link?.serial && link.breakToDefaultMs !== undefined && us >= link.breakToDefaultMs * 1000)
-      this.#link = { ...this.#link, settings: link.serial };
+    this.#link = afterBreak(this.#index.sheet, this.#link, us);
   }
 
   /** Supply off: the shaft coasts and nothing answers. */
@@ -307,7 +305,7 @@ export class Inverter implements SerialDrive, YardDrive {
     this.#watch = null;
     const action = this.#store.number('watchdog-action', 0);
     this.#warning = true;
-    if (action === 0) this.#trip(WATCHDOG_FAULT);
+    if (action === 0) this.#trip(watchdogFault(this.#index.sheet));
     if (action === 1) this.#runSpent = true;
     this.#steer();
   }

@@ -1,4 +1,5 @@
 import type { SerialSettings } from '../core/line/settings';
+import type { Sheet } from '../core/sheet/sheet';
 import type { ParameterStore } from './parameter-store';
 import type { LinkEnd } from './rtu-station';
 
@@ -15,4 +16,10 @@ export function linkOf(store: ParameterStore, fallback: LinkEnd): LinkEnd {
       } as const)
     : { ...fallback.settings, rate };
   return { station: store.number('station', fallback.station), settings };
+}
+
+/** The link after a break on the line: one that is long enough returns it to its factory settings at once, where the sheet says so. */
+export function afterBreak({ link }: Sheet, own: LinkEnd, us: number): LinkEnd {
+  const isLong = link?.breakToDefaultMs !== undefined && us >= link.breakToDefaultMs * 1000;
+  return isLong && link.serial ? { ...own, settings: link.serial } : own;
 }

@@ -3,9 +3,11 @@ import type { SheetUssParameter } from '../core/sheet/uss-section';
 import type { ParameterRole } from '../core/sheet/parameter-section';
 import type { Clock, Due } from '../core/time/clock';
 import type { Nonvolatile } from './parameter-store';
+import { afterBreak } from './own-link';
 import { ProfidriveMachine } from './profidrive-machine';
 import type { LinkEnd } from './rtu-station';
 import { Shaft } from './shaft';
+import { watchdogFault } from './watchdog-fault';
 import type { Hands, YardDrive } from './yard-drive';
 
 /** Error numbers and ids as the published description has them (from memory); this half is not shared with the core's tables. */
@@ -103,9 +105,7 @@ export class UssDrive implements YardDrive {
   }
 
   heardBreak(us: number): void {
-    const { link } = this.#index.sheet;
-    if (link?.serial && link.breakToDefaultMs !== undefined && us >= link.breakToDefaultMs * 1000)
-      this.#link = { ...this.#link, settings: link.serial };
+    this.#link = afterBreak(this.#index.sheet, this.#link, us);
   }
 
   /** The selector at the drive is the command source: turning it changes a parameter behind the master's back, which is reported. */
@@ -256,8 +256,7 @@ export class UssDrive implements YardDrive {
     if (ms === 0 || this.#machine.state() !== 'S4') return;
     this.#watch = this.#clock.at(this.#clock.now() + ms * 1000, () => {
       this.#watch = null;
-      // The first fault of the sheet is the one of the link.
-      this.#trip(this.#index.sheet.faults?.[0]?.code ?? 1);
+      this.#trip(watchdogFault(this.#index.sheet));
     });
   }
 

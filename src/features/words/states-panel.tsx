@@ -78,7 +78,7 @@ function Ways({ index, profile }: { readonly index: SheetIndex; readonly profile
       )}
       <Steps
         profile={profile}
-        withinS={waitMs(index) / 1000}
+        index={index}
         walk={own}
         steps={walking || (own && steps.length === 0) ? own.steps : steps}
       />
@@ -144,12 +144,12 @@ function walkText(
 
 function Steps({
   profile,
-  withinS,
+  index,
   walk,
   steps,
 }: {
   readonly profile: Profile;
-  readonly withinS: number;
+  readonly index: SheetIndex;
   readonly walk: Walk | null;
   readonly steps: readonly RouteStep[];
 }) {
@@ -170,7 +170,7 @@ function Steps({
             <small>
               {done
                 ? `✓ ${hexNumber(done.status, profile.status.width / 4)} after ${done.ms} ms`
-                : `then ${step.expects.map((id) => nameOf(profile, id)).join(' or ')}, within ${withinS} s`}
+                : `then ${step.expects.map((id) => nameOf(profile, id)).join(' or ')}, within ${waitMs(index, step) / 1000} s`}
             </small>
             {step.turns && <small className={styles.turns}>! the shaft may turn from here</small>}
           </li>
