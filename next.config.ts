@@ -24,6 +24,7 @@ const headers = [
 const config: NextConfig = {
   poweredByHeader: false,
   reactStrictMode: true,
+  reactCompiler: true,
   outputFileTracingRoot: root,
   turbopack: { root },
   headers: () => Promise.resolve([{ source: '/:path*', headers }]),

@@ -5,6 +5,7 @@ import type { PlaceLink } from '../core/places/place-link';
 import type { LineProtocol } from '../core/protocol/line-protocol';
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { TraceEntry } from '../core/trace/entry';
+import { EMPTY_RECORD, withNewer, type TraceRecord } from '../core/trace/record';
 import type { LineBatch, LineState, StopReport } from '../link/messages';
 import type { ExchangeResult } from '../link/request';
 import type { FrameRun } from './frame-run-state';
@@ -12,8 +13,10 @@ import type { Walk } from './walk-state';
 import type { LinkWork } from './link-work-state';
 import { afterExchange, UNKNOWN_STATION, type StationView } from './live-values';
 
-/** The newest entries that the page holds; the rest is in the database. */
+/** The newest entries, unpacked, for views that look back over a short time; the whole record is `record`. */
 export const TRACE_WINDOW = 5000;
+/** Entries that the page holds, packed; a list of more could not be scrolled in a browser. Older ones stay in the database. */
+export const RECORD_MOST = 1_500_000;
 /** Results that views may still ask for by ticket. */
 const RESULTS_KEPT = 50;
 
@@ -49,6 +52,9 @@ export interface BenchState {
   readonly lines: ReadonlyMap<string, LineState>;
   readonly views: ReadonlyMap<string, StationView>;
   readonly entries: readonly TraceEntry[];
+  readonly record: TraceRecord;
+  /** Whether what earlier starts of the page left is in the record: still coming, all of it, or as much as it holds. */
+  readonly recordRead: 'reading' | 'whole' | 'cut';
   readonly results: ReadonlyMap<number, ExchangeResult>;
   /** How the last press of Stop goes, a report a line; empty when it was put away. */
   readonly stops: readonly StopReport[];
@@ -85,6 +91,8 @@ export const FIRST_STATE: BenchState = {
   lines: new Map(),
   views: new Map(),
   entries: [],
+  record: EMPTY_RECORD,
+  recordRead: 'reading',
   results: new Map(),
   stops: [],
   linkWork: null,
@@ -156,6 +164,7 @@ export function takeBatch(state: BenchState, batch: LineBatch): BenchState {
         : new Map([...state.lines, ...batch.lines.map((line) => [line.line, line] as const)]),
     views: viewsAfter(state, batch.exchanges),
     entries: batch.entries.length === 0 ? state.entries : [...state.entries, ...batch.entries].slice(-TRACE_WINDOW),
+    record: withNewer(state.record, batch.entries),
     results: resultsAfter(state.results, batch.exchanges),
     stops: stopsAfter(state.stops, batch.stops),
     nowUs: Math.floor(batch.nowUs / CLOCK_STEP_US) * CLOCK_STEP_US,

@@ -4,13 +4,15 @@ import { withLine, type Job } from '../core/job/job';
 import type { SerialSettings } from '../core/line/settings';
 import { indexSheet } from '../core/sheet/index-sheet';
 import type { Sheet } from '../core/sheet/sheet';
+import { unpackBlock } from '../core/trace/block';
+import { sizeOf, withOlder } from '../core/trace/record';
 import type { PollItem } from '../link/poll-source';
 import { BujoDatabase } from '../store/database';
 import { keepJob, readShelf } from '../store/jobs';
 import { demoJob, shippedSheets } from '../store/shipped';
 import { indexed, keepSheet, readSheets } from '../store/sheets';
-import { readRecentTrace } from '../store/trace-reader';
-import { FIRST_STATE, takeBatch, TRACE_WINDOW, type BenchState } from './bench-state';
+import { readTrace } from '../store/trace-reader';
+import { FIRST_STATE, RECORD_MOST, takeBatch, TRACE_WINDOW, type BenchState } from './bench-state';
 import { createDrafts, type DraftStore } from './drafts';
 import { createJobShelf, type JobShelf } from './job-shelf';
 import { changedPlans, plansOf } from './line-plans';
@@ -95,18 +97,27 @@ export function createBench(): Bench {
 
   /** Puts the trace of earlier sessions before this one's. */
   async function recall(): Promise<void> {
+    let isCut = false;
+    let isWindowFull = false;
     try {
-      const { sessions, entries } = await readRecentTrace(database, session, TRACE_WINDOW);
-      set((current) => ({
-        entries: [...entries, ...current.entries].slice(-TRACE_WINDOW),
-        sessionStartMs: new Map([
-          ...sessions.map(({ id, startedAtMs }) => [id, startedAtMs] as const),
-          ...current.sessionStartMs,
-        ]),
-      }));
+      for await (const { session: of, blocks } of readTrace(database, session)) {
+        set((current) => {
+          isWindowFull ||= current.entries.length >= TRACE_WINDOW;
+          return {
+            record: withOlder(current.record, blocks),
+            sessionStartMs: new Map([[of.id, of.startedAtMs], ...current.sessionStartMs]),
+            ...(isWindowFull
+              ? {}
+              : { entries: [...blocks.flatMap(unpackBlock), ...current.entries].slice(-TRACE_WINDOW) }),
+          };
+        });
+        isCut = sizeOf(get().record) >= RECORD_MOST;
+        if (isCut) break;
+      }
     } catch (error) {
       set({ readTrouble: error instanceof Error ? error.message : String(error) });
     }
+    set({ recordRead: isCut ? 'cut' : 'whole' });
   }
 
   function changeJob(change: (job: Job) => Job): void {

@@ -1,9 +1,9 @@
-import type { LineBatch, LineCommand } from '../link/messages';
+import type { BatchDrawn, LineBatch, LineCommand } from '../link/messages';
 
 /** The page's end of the line worker. */
 export interface WorkerLink {
   readonly post: (command: LineCommand) => void;
-  /** Wall-clock milliseconds of the last batch; the page says so when the worker is silent. */
+  /** When the last batch came or was drawn, in the page's milliseconds; the page says so when the worker is silent. */
   readonly lastHeardMs: () => number;
 }
 
@@ -19,8 +19,17 @@ export function startLineWorker(take: (batch: LineBatch) => void): WorkerLink {
   // It takes a while to start, and that is no silence.
   let heardMs = performance.now() + START_MS;
   worker.addEventListener('message', ({ data }: MessageEvent<LineBatch>) => {
-    heardMs = performance.now();
+    const tookMs = performance.now();
+    heardMs = tookMs;
     take(data);
+    const drawn = (): void => {
+      heardMs = performance.now();
+      worker.postMessage({ kind: 'drawn', number: data.number } satisfies BatchDrawn);
+    };
+    // A page out of sight draws nothing, and its timers are slow.
+    if (document.hidden) drawn();
+    // As much time for the user as the batch took: a slow computer gets fewer batches, not a page that does not answer.
+    else setTimeout(() => setTimeout(drawn, performance.now() - tookMs));
   });
   return {
     post: (command) => worker.postMessage(command),

@@ -79,6 +79,12 @@ export type LineCommand =
   | { readonly kind: 'ip-sweep'; readonly plan: IpSweepPlan }
   | { readonly kind: 'end-ip-sweep' };
 
+/** The page has drawn the batch of this number, and is ready for the next one. */
+export interface BatchDrawn {
+  readonly kind: 'drawn';
+  readonly number: number;
+}
+
 /** Who has a line: nobody, this tab, or another one that this tab looks on to. */
 export type Holder = 'nobody' | 'this-tab' | 'another-tab';
 
@@ -98,7 +104,7 @@ export interface StopReport {
   readonly over: boolean;
 }
 
-/** What happened since the last batch; at most 20 a second, and one each 200 ms even when nothing happened, as a sign of life. */
+/** What happened since the last batch; at most 20 a second, none before the last one is drawn, and one each 200 ms even when nothing happened, as a sign of life. */
 export interface LineBatch {
   readonly number: number;
   /** The line clock, microseconds since the session began. */

@@ -2,14 +2,14 @@ import 'fake-indexeddb/auto';
 import Dexie from 'dexie';
 import Papa from 'papaparse';
 import { rtu } from '../../tests/harness/line';
-import { packBlock } from '../core/trace/block';
+import { packBlock, unpackBlock } from '../core/trace/block';
 import { EXPORT_COLUMNS } from '../core/trace/export';
 import type { TraceEntry } from '../core/trace/entry';
 import { BujoDatabase } from './database';
 import { chooseJob, keepJob, readShelf, removeJob } from './jobs';
 import { demoJob, shippedSheets } from './shipped';
 import { keepSheet, readSheets } from './sheets';
-import { readRecentTrace } from './trace-reader';
+import { readTrace } from './trace-reader';
 import { exportTrace } from './trace-export';
 import { TraceWriter } from './trace-writer';
 
@@ -42,6 +42,17 @@ function writer(database: BujoDatabase) {
   return { own, kept, failed, timers };
 }
 
+/** All that the reader gives, put in order. */
+async function everything(database: BujoDatabase, except = '') {
+  const sessions: string[] = [];
+  let entries: readonly TraceEntry[] = [];
+  for await (const { session, blocks } of readTrace(database, except)) {
+    if (!sessions.includes(session.id)) sessions.push(session.id);
+    entries = [...blocks.flatMap(unpackBlock), ...entries];
+  }
+  return { sessions, entries };
+}
+
 it('keeps every entry as it was, in blocks, and tells it after the commit only', async () => {
   const database = fresh();
   const { own, kept, timers } = writer(database);
@@ -53,7 +64,7 @@ it('keeps every entry as it was, in blocks, and tells it after the commit only',
   own.add(entries.slice(10));
   await own.flush();
   expect(kept[kept.length - 1]).toBe(1233);
-  expect((await readRecentTrace(database, 'other', 5000)).entries).toEqual(entries);
+  expect((await everything(database)).entries).toEqual(entries);
 });
 
 it('joins small blocks when there is enough for a large one, and loses nothing', async () => {
@@ -66,10 +77,10 @@ it('joins small blocks when there is enough for a large one, and loses nothing',
     await own.flush();
   }
   expect(await database.traceBlocks.count()).toBeLessThan(5);
-  expect((await readRecentTrace(database, '', 5000)).entries).toEqual(entries);
+  expect((await everything(database)).entries).toEqual(entries);
 });
 
-it('reads the newest entries of earlier sessions, oldest first, and not the present one', async () => {
+it('reads what earlier sessions left, newest first, and not the present one', async () => {
   const database = fresh();
   const { own } = writer(database);
   for (const [i, session] of ['a', 'b', 'now'].entries()) {
@@ -77,10 +88,25 @@ it('reads the newest entries of earlier sessions, oldest first, and not the pres
     own.add(Array.from({ length: 300 }, (_, k) => entry(session, k)));
     await own.flush();
   }
-  const { sessions, entries } = await readRecentTrace(database, 'now', 400);
-  expect(sessions.map(({ id }) => id)).toEqual(['a', 'b']);
-  expect(entries).toHaveLength(400);
-  expect([entries[0]?.session, entries[0]?.sequence, entries[399]?.session]).toEqual(['a', 200, 'b']);
+  const { sessions, entries } = await everything(database, 'now');
+  expect(sessions).toEqual(['b', 'a']);
+  expect(entries.map(({ session, sequence }) => `${session} ${sequence}`)).toEqual(
+    ['a', 'b'].flatMap((session) => Array.from({ length: 300 }, (_, k) => `${session} ${k}`)),
+  );
+});
+
+it('a long session is read a few blocks at a time, and may be left in between', async () => {
+  const database = fresh();
+  await database.sessions.put({ id: 's', startedAtMs: 1, job: 'j' });
+  for (let first = 0; first < 250; first += 10)
+    await database.traceBlocks.put(packBlock(Array.from({ length: 10 }, (_, k) => entry('s', first + k))));
+  const sizes: number[] = [];
+  for await (const { blocks } of readTrace(database, '')) sizes.push(blocks.length);
+  expect(sizes).toEqual([10, 10, 5]);
+  for await (const { blocks } of readTrace(database, '')) {
+    expect(blocks[blocks.length - 1]?.first).toBe(240);
+    break;
+  }
 });
 
 it('says so when writing fails, keeps the entries and writes them later', async () => {

@@ -1,29 +1,29 @@
 import Dexie from 'dexie';
-import { unpackBlock } from '../core/trace/block';
-import type { TraceEntry } from '../core/trace/entry';
+import type { TraceBlock } from '../core/trace/block';
 import type { BujoDatabase, SessionRow } from './database';
 
-/** The newest entries of earlier sessions, oldest first, at most `most`, with the sessions that they belong to. */
-export async function readRecentTrace(
-  database: BujoDatabase,
-  exceptSession: string,
-  most: number,
-): Promise<{ readonly sessions: readonly SessionRow[]; readonly entries: readonly TraceEntry[] }> {
-  const sessions: SessionRow[] = [];
-  const parts: (readonly TraceEntry[])[] = [];
-  let count = 0;
+/** Blocks read in one go: few enough that the page's thread stays free between two of them. */
+const AT_ONCE = 10;
+
+/** Some blocks of one session, oldest first. */
+export interface OlderBlocks {
+  readonly session: SessionRow;
+  readonly blocks: readonly TraceBlock[];
+}
+
+/** Everything that earlier sessions left, newest first, a few blocks at a time; the reader may end it anywhere. */
+export async function* readTrace(database: BujoDatabase, exceptSession: string): AsyncGenerator<OlderBlocks> {
   const newest = await database.sessions.orderBy('startedAtMs').reverse().toArray();
   for (const session of newest) {
-    if (session.id === exceptSession || count >= most) continue;
-    const blocks = await database.traceBlocks
+    if (session.id === exceptSession) continue;
+    const keys = await database.traceBlocks
       .where('[session+first]')
       .between([session.id, Dexie.minKey], [session.id, Dexie.maxKey])
-      .toArray();
-    const entries = blocks.flatMap(unpackBlock).slice(-(most - count));
-    if (entries.length === 0) continue;
-    count += entries.length;
-    sessions.unshift(session);
-    parts.unshift(entries);
+      .primaryKeys();
+    for (let end = keys.length; end > 0; end -= AT_ONCE) {
+      const read = await database.traceBlocks.bulkGet(keys.slice(Math.max(0, end - AT_ONCE), end));
+      const blocks = read.filter((block): block is TraceBlock => block !== undefined);
+      if (blocks.length > 0) yield { session, blocks };
+    }
   }
-  return { sessions, entries: parts.flat() };
 }

@@ -1,20 +1,14 @@
 /// <reference lib="webworker" />
 import { uuidV7 } from '../core/id';
+import { BATCH_MS, BatchPace } from '../link/batch-pace';
 import { BridgeClient } from '../link/bridge-client';
-import type { LineBatch, LineCommand } from '../link/messages';
+import type { BatchDrawn, LineBatch, LineCommand } from '../link/messages';
 import type { BrowserSerialPort } from '../link/serial-port';
 import { BujoDatabase } from '../store/database';
 import { TraceWriter } from '../store/trace-writer';
 import { LineHost } from './line-host';
 import { LiveClock } from '../core/time/live-clock';
 import { browserChannel, browserLocks } from './tab-channel';
-
-/** The page gets 20 batches a second at most, and a sign of life each 200 ms. */
-const BATCH_MS = 50;
-const ALIVE_MS = 200;
-/** A line this busy is shown ten times a second only: drawing it more often would take the page's thread from the user. */
-const BUSY_ENTRIES = 6;
-const BUSY_MS = 100;
 
 declare const self: DedicatedWorkerGlobalScope;
 
@@ -27,8 +21,7 @@ const clock = new LiveClock(
 let keptUpTo = -1;
 let keepTrouble = '';
 let number = 0;
-let lastPostMs = 0;
-let lastEntries = 0;
+const pace = new BatchPace();
 
 /** Storage that is refused or full is no reason to stop working: the page says so, the lines go on. */
 function troubled<T>(instead: T, error: unknown): T {
@@ -77,13 +70,12 @@ database.on('versionchange', () => {
 
 function post(): void {
   const nowMs = performance.now();
-  if (lastEntries > BUSY_ENTRIES && nowMs - lastPostMs < BUSY_MS - BATCH_MS / 2) return;
+  if (!pace.isDue(nowMs)) return;
   const gathered = host.gather();
   const nothing =
     gathered.entries.length + gathered.exchanges.length + gathered.lines.length + gathered.stops.length === 0;
-  if (nothing && nowMs - lastPostMs < ALIVE_MS) return;
-  lastPostMs = nowMs;
-  lastEntries = gathered.entries.length;
+  if (nothing && !pace.isQuietTooLong(nowMs)) return;
+  pace.posted(nowMs, number, gathered.entries.length);
   const batch: LineBatch = {
     ...gathered,
     number: number++,
@@ -100,8 +92,9 @@ function post(): void {
 
 /** One command after the other, in the order of the presses; neither a Stop nor another line waits for an open that takes its time. */
 let queue: Promise<void> = Promise.resolve();
-self.addEventListener('message', ({ data }: MessageEvent<LineCommand>) => {
-  if (data.kind === 'stop') void host.obey(data);
+self.addEventListener('message', ({ data }: MessageEvent<LineCommand | BatchDrawn>) => {
+  if (data.kind === 'drawn') pace.drawn(data.number);
+  else if (data.kind === 'stop') void host.obey(data);
   else
     queue = queue
       .then(() => begin(data))

@@ -14,7 +14,6 @@ async function seriousFaults(page: Page): Promise<readonly string[]> {
 }
 
 test('axe finds nothing serious on any view', async ({ page }) => {
-  test.setTimeout(60_000);
   for (const view of VIEWS) {
     await page.goto(view);
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
@@ -24,7 +23,6 @@ test('axe finds nothing serious on any view', async ({ page }) => {
 
 for (const colorScheme of ['light', 'dark'] as const)
   test(`axe finds nothing serious on the parts of the line, ${colorScheme}`, async ({ bench, page }) => {
-    test.setTimeout(60_000);
     await page.emulateMedia({ colorScheme });
     await bench.openK1();
     await bench.stage('Line');
@@ -37,7 +35,6 @@ for (const colorScheme of ['light', 'dark'] as const)
 
 for (const colorScheme of ['light', 'dark'] as const)
   test(`axe finds nothing serious on the parts of Frames, ${colorScheme}`, async ({ bench, page }) => {
-    test.setTimeout(60_000);
     await page.emulateMedia({ colorScheme });
     await page.getByRole('button', { name: /fence axis/ }).click();
     await bench.stage('Frames');
@@ -63,7 +60,6 @@ for (const colorScheme of ['light', 'dark'] as const)
 
 for (const colorScheme of ['light', 'dark'] as const)
   test(`axe finds nothing serious on views at work, ${colorScheme}`, async ({ bench, page }) => {
-    test.setTimeout(60_000);
     await page.emulateMedia({ colorScheme });
     await bench.openK1();
     await bench.stage('Words');

@@ -207,7 +207,7 @@ test('a restart over TCP ends the connection, which is no fault: the lift is fou
   await bench.press(/^Restart 1/);
   const work = page.getByTestId('link-work');
   await expect(work).toContainText('the drive is asked to restart');
-  await expect(work.getByText('read all settings again')).toBeVisible({ timeout: 20_000 });
+  await expect(work.getByText('read all settings again')).toBeVisible();
   await expect(work.locator('li').last()).toContainText('✓');
   await expect(page.getByText('No setting is another than before.')).toBeVisible();
 });

@@ -27,8 +27,19 @@ const MARKS: Readonly<Partial<Record<number, string>>> = { 9: '⇥', 10: '↓', 
 const printable = (bytes: Uint8Array): string =>
   Array.from(bytes, (byte) => (byte >= 32 && byte < 127 ? String.fromCharCode(byte) : (MARKS[byte] ?? '·'))).join('');
 
-export const isFaulty = ({ outcome }: TraceEntry): boolean =>
-  outcome === 'timeout' || outcome === 'trouble' || outcome === 'exception' || outcome in NOTES;
+/** Outcomes that a person looks for: they are tinted, and a filter for faults finds them. */
+export const FAULTY: ReadonlySet<Outcome> = new Set([
+  'timeout',
+  'trouble',
+  'exception',
+  'may-be-late',
+  'late',
+  'foreign',
+  'damaged',
+  'stray',
+]);
+
+export const isFaulty = ({ outcome }: TraceEntry): boolean => FAULTY.has(outcome);
 
 /** The meaning of one entry, made from its bytes each time it is looked at. `request` is the frame that a reply belongs to. */
 export function textOf(

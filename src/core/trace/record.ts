@@ -1,0 +1,87 @@
+import { entryAt, packBlock, type TraceBlock } from './block';
+import type { TraceEntry } from './entry';
+
+/** Entries that wait unpacked before they become a block. */
+const PACK_AT = 2000;
+/** A reply is looked for its request so far back: other lines' entries may lie between. */
+const REQUEST_WITHIN = 200;
+
+/**
+ * Everything that was recorded, in columns: about 40 bytes an entry, so that a million of them fit a page.
+ * A place names an entry for good: it counts from the first entry of this start of the page, and earlier ones are
+ * negative, for older blocks are read while new entries come in.
+ */
+export interface TraceRecord {
+  /** Oldest first. */
+  readonly blocks: readonly TraceBlock[];
+  /** The place of each block's first entry. */
+  readonly starts: readonly number[];
+  /** The newest entries, not packed yet. */
+  readonly tail: readonly TraceEntry[];
+  readonly tailStart: number;
+}
+
+export const EMPTY_RECORD: TraceRecord = { blocks: [], starts: [], tail: [], tailStart: 0 };
+
+/** The place of the oldest entry; the record is empty where it equals `endOf`. */
+export const firstOf = ({ starts, tailStart }: TraceRecord): number => starts[0] ?? tailStart;
+
+/** The place after the newest entry. */
+export const endOf = ({ tailStart, tail }: TraceRecord): number => tailStart + tail.length;
+
+export const sizeOf = (record: TraceRecord): number => endOf(record) - firstOf(record);
+
+/** The record with newer entries of this start of the page, in their order. */
+export function withNewer(record: TraceRecord, entries: readonly TraceEntry[]): TraceRecord {
+  if (entries.length === 0) return record;
+  const tail = [...record.tail, ...entries];
+  if (tail.length < PACK_AT) return { ...record, tail };
+  return {
+    blocks: [...record.blocks, packBlock(tail)],
+    starts: [...record.starts, record.tailStart],
+    tail: [],
+    tailStart: record.tailStart + tail.length,
+  };
+}
+
+/** The record with blocks from before its first entry, oldest first. */
+export function withOlder(record: TraceRecord, blocks: readonly TraceBlock[]): TraceRecord {
+  let start = firstOf(record) - blocks.reduce((sum, { count }) => sum + count, 0);
+  const starts = blocks.map(({ count }) => {
+    start += count;
+    return start - count;
+  });
+  return { ...record, blocks: [...blocks, ...record.blocks], starts: [...starts, ...record.starts] };
+}
+
+/** The block that holds a place; -1 for the tail and for what is not in the record. */
+export function blockOf({ starts, tailStart }: TraceRecord, place: number): number {
+  if (place >= tailStart) return -1;
+  let [low, high] = [0, starts.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((starts[middle] ?? 0) <= place) low = middle + 1;
+    else high = middle;
+  }
+  return low - 1;
+}
+
+/** The entry at a place, or null where there is none. */
+export function entryOf(record: TraceRecord, place: number): TraceEntry | null {
+  if (place >= record.tailStart) return record.tail[place - record.tailStart] ?? null;
+  const at = blockOf(record, place);
+  const block = record.blocks[at];
+  return block ? entryAt(block, place - (record.starts[at] ?? 0)) : null;
+}
+
+/** The request that the entry at a place belongs to, or null where none is near. */
+export function requestOf(record: TraceRecord, place: number): TraceEntry | null {
+  const entry = entryOf(record, place);
+  if (!entry || entry.exchange === 0 || entry.direction === 'sent') return null;
+  for (let back = place - 1; back >= place - REQUEST_WITHIN; back--) {
+    const other = entryOf(record, back);
+    if (!other || other.session !== entry.session) return null;
+    if (other.direction === 'sent' && other.exchange === entry.exchange) return other;
+  }
+  return null;
+}

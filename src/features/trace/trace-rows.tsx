@@ -1,0 +1,168 @@
+'use client';
+
+import { defaultRangeExtractor, useVirtualizer, type Range } from '@tanstack/react-virtual';
+import { memo, useLayoutEffect, useRef, useState } from 'react';
+import { useBenchState } from '../../bench/bench-context';
+import { indexOf, protocolOn, stationKey } from '../../bench/bench-state';
+import { bytesToHex } from '../../core/bytes/hex';
+import type { TraceEntry } from '../../core/trace/entry';
+import { entryOf, requestOf, type TraceRecord } from '../../core/trace/record';
+import { isFaulty, textOf } from '../../core/trace/text';
+import { clockText } from '../../ui/format';
+import styles from './trace-panel.module.css';
+
+const ROW_PX = 22;
+/** More than there are rows on the screen at any size. */
+const ROW_SLOTS = 128;
+
+/** Which entries a list shows, oldest first. */
+export interface ShownPlaces {
+  readonly count: number;
+  /** How many of them come before a fixed entry: rows that are put before what is looked at move nothing. */
+  readonly before: number;
+  readonly placeAt: (row: number) => number;
+}
+
+/** The rows at the end of the list, known without asking the page where it is scrolled to. */
+const lastRows = ({ startIndex, endIndex, overscan, count }: Range): number[] => {
+  const shown = Math.min(count, endIndex - startIndex + 1 + overscan);
+  return Array.from({ length: shown }, (_, i) => count - shown + i);
+};
+
+/** The entries as a list that follows the newest one until it is scrolled; only the rows that are seen are in the page. */
+export function TraceRows({
+  record,
+  places: { count, before, placeAt },
+  empty,
+}: {
+  readonly record: TraceRecord;
+  readonly places: ShownPlaces;
+  readonly empty: string;
+}) {
+  const list = useRef<HTMLDivElement>(null);
+  const [follows, setFollows] = useState(true);
+  // The compiler cannot memoise the functions of this hook; nothing here relies on that.
+  // eslint-disable-next-line react-hooks/incompatible-library
+  const virtual = useVirtualizer({
+    count,
+    getScrollElement: () => list.current,
+    estimateSize: () => ROW_PX,
+    overscan: 6,
+    rangeExtractor: follows ? lastRows : defaultRangeExtractor,
+  });
+  const knownBefore = useRef(before);
+  useLayoutEffect(() => {
+    const added = before - knownBefore.current;
+    knownBefore.current = before;
+    const box = list.current;
+    if (!box) return;
+    if (follows) box.scrollTop = count * ROW_PX;
+    else if (added !== 0) box.scrollTop += added * ROW_PX;
+  }, [count, before, follows]);
+  const scrolled = (): void => {
+    const box = list.current;
+    if (box) setFollows(box.scrollHeight - box.scrollTop - box.clientHeight < 2 * ROW_PX);
+  };
+  return (
+    <div
+      ref={list}
+      className={styles.list}
+      onScroll={scrolled}
+      tabIndex={0}
+      role="region"
+      aria-label="Entries of the trace"
+    >
+      {count === 0 ? (
+        <div className={styles.empty}>{empty}</div>
+      ) : (
+        <ol className={styles.rows} style={{ height: virtual.getTotalSize() }}>
+          {virtual.getVirtualItems().map(({ index, start }) => {
+            const place = placeAt(index);
+            const entry = entryOf(record, place);
+            return entry ? (
+              <Row
+                // Rows are reused as the list moves on: making new ones with each batch costs the page's thread far more.
+                key={index % ROW_SLOTS}
+                entry={entry}
+                request={requestOf(record, place)}
+                previous={index > 0 ? entryOf(record, placeAt(index - 1)) : null}
+                top={start}
+              />
+            ) : null;
+          })}
+        </ol>
+      )}
+    </div>
+  );
+}
+
+const MARK = { sent: '▸', received: '◂', event: '·' } as const;
+const MARK_TEXT = { sent: 'sent', received: 'received', event: 'event' } as const;
+
+const useText = (entry: TraceEntry | null, request: TraceEntry | null): string => {
+  const index = useBenchState((state) => (entry ? indexOf(state, entry.line, entry.station) : null));
+  const protocol = useBenchState((state) => (entry ? protocolOn(state, entry.line) : null));
+  return entry ? textOf(entry, request, index, protocol) : '';
+};
+
+/** A reply shows how long after its request it came; everything else the time of day. */
+const timeText = (entry: TraceEntry, previous: TraceEntry | null, startMs: number): string =>
+  previous?.session === entry.session &&
+  previous.exchange === entry.exchange &&
+  entry.direction === 'received' &&
+  previous.direction === 'sent'
+    ? `+ ${((entry.atUs - previous.atUs) / 1000).toFixed(1)} ms`
+    : clockText(startMs + entry.atUs / 1000);
+
+interface RowProps {
+  readonly entry: TraceEntry;
+  readonly request: TraceEntry | null;
+  readonly previous: TraceEntry | null;
+  readonly top: number;
+}
+
+/** One entry. The newest ones are the same objects from batch to batch, so their rows are not drawn again. */
+const Row = memo(function Row({ entry, request, previous, top }: RowProps) {
+  const startMs = useBenchState((state) => state.sessionStartMs.get(entry.session) ?? 0);
+  const text = useText(entry, request);
+  const hex = bytesToHex(entry.bytes, ' ').toUpperCase();
+  return (
+    <li
+      className={`${styles.row} ${isFaulty(entry) ? styles.fault : ''}`}
+      style={{ transform: `translateY(${top}px)` }}
+      data-outcome={entry.outcome}
+      data-station={stationKey(entry.line, entry.station)}
+    >
+      <span className={`${styles.mono} ${styles.time}`} title={new Date(startMs + entry.atUs / 1000).toLocaleString()}>
+        {timeText(entry, previous, startMs)}
+      </span>
+      <span
+        className={entry.direction === 'event' ? '' : styles[entry.direction]}
+        role="img"
+        aria-label={MARK_TEXT[entry.direction]}
+      >
+        {MARK[entry.direction]}
+      </span>
+      <span className={styles.mono} title={hex}>
+        {hex}
+      </span>
+      <span title={text}>{text}</span>
+      <span className={styles.cause}>
+        {entry.direction === 'event' && entry.outcome !== 'timeout' ? '' : entry.cause}
+      </span>
+    </li>
+  );
+});
+
+/** The newest entry, for the folded panel. */
+export function LastRow({ record, place }: { readonly record: TraceRecord; readonly place: number }) {
+  const entry = entryOf(record, place);
+  const text = useText(entry, requestOf(record, place));
+  return entry ? (
+    <>
+      {MARK[entry.direction]} <span className={styles.mono}>{bytesToHex(entry.bytes, ' ').toUpperCase()}</span> {text}
+    </>
+  ) : (
+    'nothing yet'
+  );
+}

@@ -1,0 +1,66 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import { useBench } from '../../bench/bench-context';
+import { indexOf, protocolOn, type BenchState } from '../../bench/bench-state';
+import { entryOf, requestOf, type TraceRecord } from '../../core/trace/record';
+import { traceTerms, TraceSearch } from '../../core/trace/search';
+import { textOf } from '../../core/trace/text';
+
+/** A search takes this much of the page's thread, then leaves it to the user. */
+const SLICE_MS = 8;
+const PAUSE_MS = 8;
+/** What was found is shown this often while it goes on. */
+const SHOW_EVERY_MS = 150;
+
+/** How far a search is; the places themselves stay with it, and only grow. */
+export interface Found {
+  readonly search: TraceSearch;
+  readonly older: number;
+  readonly newer: number;
+  readonly looked: number;
+  readonly isOver: boolean;
+}
+
+/** What an entry says, as the list shows it. */
+const meaningOf =
+  (state: () => BenchState) =>
+  (record: TraceRecord, place: number): string => {
+    const entry = entryOf(record, place);
+    if (!entry) return '';
+    const { line, station } = entry;
+    return textOf(entry, requestOf(record, place), indexOf(state(), line, station), protocolOn(state(), line));
+  };
+
+/** Goes through the whole record for a filter, and on through what comes; null where the filter asks nothing. */
+export function useTraceSearch(text: string): Found | null {
+  const bench = useBench();
+  const [found, setFound] = useState<Found | null>(null);
+  useEffect(() => {
+    const terms = traceTerms(text);
+    if (terms.length === 0) return;
+    const { getState, subscribe } = bench.state;
+    const search = new TraceSearch(terms, getState().record, meaningOf(getState));
+    let timer: ReturnType<typeof setTimeout> | null = null;
+    let shownMs = -Infinity;
+    const go = (): void => {
+      const beganMs = performance.now();
+      const isOver = search.step(getState().record, () => performance.now() - beganMs > SLICE_MS);
+      timer = isOver ? null : setTimeout(go, PAUSE_MS);
+      if (!isOver && beganMs - shownMs < SHOW_EVERY_MS) return;
+      shownMs = beganMs;
+      const { older, newer, looked } = search;
+      setFound({ search, older: older.length, newer: newer.length, looked, isOver });
+    };
+    timer = setTimeout(go);
+    const leave = subscribe((now, before) => {
+      if (now.record !== before.record) timer ??= setTimeout(go);
+    });
+    return () => {
+      leave();
+      if (timer !== null) clearTimeout(timer);
+      setFound(null);
+    };
+  }, [bench, text]);
+  return found;
+}
