@@ -3,10 +3,12 @@ import { codecBench } from './codec';
 import { missed } from './measure';
 import { pageBench } from './page';
 import { heapBench, pollingBench } from './polling';
+import { traceBench } from './trace';
 
 /** All figures of one run; ratios only, for a machine's speed is nobody's merit. */
 codecBench();
 captureBench();
+traceBench();
 await pollingBench();
 await heapBench();
 await pageBench();

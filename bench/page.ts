@@ -3,6 +3,7 @@ import { cpSync, mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } fr
 import path from 'node:path';
 import { chromium, type Page } from '@playwright/test';
 import { claim, note } from './measure';
+import { tracePageBench } from './trace-page';
 
 const ROOT = process.cwd();
 const ARGS = [
@@ -124,6 +125,7 @@ export async function pageBench(): Promise<void> {
         `long tasks in ${WATCH_MS / 1000} s of watching at ${speed} times the line's rate: ${tasks.length}${longest}`,
       );
     }
+    await tracePageBench(browser, 'http://127.0.0.1:4393');
   } finally {
     await browser.close();
     for (const server of servers) server.kill('SIGTERM');

@@ -53,8 +53,8 @@ export interface BenchState {
   readonly views: ReadonlyMap<string, StationView>;
   readonly entries: readonly TraceEntry[];
   readonly record: TraceRecord;
-  /** Whether what earlier starts of the page left is in the record: still coming, all of it, or as much as it holds. */
-  readonly recordRead: 'reading' | 'whole' | 'cut';
+  /** Whether what earlier starts of the page left is in the record: not asked for, coming, all of it, or as much as it holds. */
+  readonly recordRead: 'not-asked' | 'reading' | 'whole' | 'cut';
   readonly results: ReadonlyMap<number, ExchangeResult>;
   /** How the last press of Stop goes, a report a line; empty when it was put away. */
   readonly stops: readonly StopReport[];
@@ -92,7 +92,7 @@ export const FIRST_STATE: BenchState = {
   views: new Map(),
   entries: [],
   record: EMPTY_RECORD,
-  recordRead: 'reading',
+  recordRead: 'not-asked',
   results: new Map(),
   stops: [],
   linkWork: null,

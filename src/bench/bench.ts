@@ -97,6 +97,7 @@ export function createBench(): Bench {
 
   /** Puts the trace of earlier sessions before this one's. */
   async function recall(): Promise<void> {
+    set({ recordRead: 'reading' });
     let isCut = false;
     let isWindowFull = false;
     try {

@@ -3,7 +3,7 @@ import type { TraceBlock } from '../core/trace/block';
 import type { BujoDatabase, SessionRow } from './database';
 
 /** Blocks read in one go: few enough that the page's thread stays free between two of them. */
-const AT_ONCE = 10;
+const AT_ONCE = 25;
 
 /** Some blocks of one session, oldest first. */
 export interface OlderBlocks {
@@ -20,8 +20,12 @@ export async function* readTrace(database: BujoDatabase, exceptSession: string):
       .where('[session+first]')
       .between([session.id, Dexie.minKey], [session.id, Dexie.maxKey])
       .primaryKeys();
+    const before = (end: number) => database.traceBlocks.bulkGet(keys.slice(Math.max(0, end - AT_ONCE), end));
+    // The next blocks are read while these are taken.
+    let reading = before(keys.length);
     for (let end = keys.length; end > 0; end -= AT_ONCE) {
-      const read = await database.traceBlocks.bulkGet(keys.slice(Math.max(0, end - AT_ONCE), end));
+      const read = await reading;
+      reading = before(Math.max(0, end - AT_ONCE));
       const blocks = read.filter((block): block is TraceBlock => block !== undefined);
       if (blocks.length > 0) yield { session, blocks };
     }

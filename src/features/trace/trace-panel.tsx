@@ -88,6 +88,7 @@ function emptyText(record: TraceRecord, found: Found | null): string {
 }
 
 const READ_TEXT = {
+  'not-asked': '',
   reading: ', earlier ones are being read',
   whole: '',
   cut: ', the earliest ones are in the export only',
