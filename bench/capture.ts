@@ -46,6 +46,7 @@ const WORST: Readonly<Record<string, (at: number) => number>> = {
   'another bus’s transport': (at) => [0x2b, 0x0d][at % 2] as number,
   'device identification with impossible tallies': (at) => [3, 0x2b, 0x0e, 1, 1, 0, 0, 255, 0, 0][at % 10] as number,
   'device identification with long lists': (at) => [3, 0x2b, 0x0e, 1, 1, 0, 0, 90][at % 22] ?? 0,
+  'device identification among coils': (at) => [3, 0x2b, 0x0e, 1, 1, 0, 0, 80][at % 23] ?? 1,
   'the longest reads': (at) => (at % 3 === 2 ? 250 : 3),
   'one code everywhere': () => 16,
   zeros: () => 0,
@@ -76,9 +77,11 @@ export function worstBench(): void {
   for (const [name, byteAt] of Object.entries(WORST)) {
     const bytes = Uint8Array.from({ length: 64 * 1024 }, (_, at) => byteAt(at));
     // Many times over, so that the clock sees it.
-    const work = best(() => Array.from({ length: 20 }, () => read(bytes)).length, 3);
-    const pass = best(() => Array.from({ length: 20 }, () => crc16(bytes)).length, 3);
-    claim(`64 kB of the worst input: ${name}`, work.ms / pass.ms, { atMost: 8 });
+    const [pass, work] = race([
+      { name: 'CRC passes', work: () => Array.from({ length: 20 }, () => crc16(bytes)).length },
+      { name: 'splitting', work: () => Array.from({ length: 20 }, () => read(bytes)).length },
+    ]);
+    claim(`64 kB of the worst input: ${name}`, (work?.bestMs ?? NaN) / (pass?.bestMs ?? NaN), { atMost: 8 });
   }
 }
 

@@ -27,6 +27,19 @@ export interface FrameEntry {
 const FLAG = { response: 1, junk: 2, fault: 4, exception: 8, tcp: 16 } as const;
 const NOBODY = 0xffffffff;
 
+/** All places of a block; how many. */
+function fill(kept: Uint32Array, size: number): number {
+  for (let i = 0; i < size; i++) kept[i] = i;
+  return size;
+}
+
+/** The places of a column with this value; how many. */
+function equal(kept: Uint32Array, column: Uint8Array, value: number, size: number): number {
+  let left = 0;
+  for (let i = 0; i < size; i++) if (column[i] === value) kept[left++] = i;
+  return left;
+}
+
 class Block {
   readonly offset = new Float64Array(BLOCK);
   readonly timeUs = new Float64Array(BLOCK);
@@ -112,24 +125,30 @@ export class FrameIndex {
     };
   }
 
-  /** Places of the frames that a filter lets through, in order. */
+  /** Places of the frames that a filter lets through, in order: each condition goes once through a column and leaves what has it. */
   filter({ unit, fc, register, only, fromUs = -Infinity, toUs = Infinity }: FrameFilter): Uint32Array {
     const found = new Uint32Array(this.#count);
+    const kept = new Uint32Array(BLOCK);
     const timed = fromUs !== -Infinity || toUs !== Infinity;
     let count = 0;
     for (const [b, block] of this.#blocks.entries()) {
       const size = Math.min(BLOCK, this.#count - b * BLOCK);
-      for (let i = 0; i < size; i++) {
-        const flags = block.flags[i] as number;
-        if (unit !== undefined && (block.unit[i] !== unit || flags & FLAG.junk)) continue;
-        if (fc !== undefined && (block.fc[i] !== fc || flags & FLAG.junk)) continue;
-        if (only === 'faults' && !(flags & FLAG.fault)) continue;
-        if (only === 'exceptions' && !(flags & FLAG.exception)) continue;
-        if (only === 'unanswered' && (flags & (FLAG.junk | FLAG.response) || block.partner[i] !== NOBODY)) continue;
-        if (timed && !((block.timeUs[i] as number) >= fromUs && (block.timeUs[i] as number) <= toUs)) continue;
-        if (register !== undefined && !this.#touches(block, i, register)) continue;
-        found[count++] = b * BLOCK + i;
-      }
+      let left = unit === undefined ? fill(kept, size) : equal(kept, block.unit, unit, size);
+      const keep = (has: (i: number) => boolean): void => {
+        const before = left;
+        left = 0;
+        for (let k = 0; k < before; k++) if (has(kept[k] as number)) kept[left++] = kept[k] as number;
+      };
+      const { flags, partner, timeUs } = block;
+      if (unit !== undefined || fc !== undefined) keep((i) => !((flags[i] as number) & FLAG.junk));
+      if (fc !== undefined) keep((i) => block.fc[i] === fc);
+      if (only === 'faults') keep((i) => ((flags[i] as number) & FLAG.fault) !== 0);
+      if (only === 'exceptions') keep((i) => ((flags[i] as number) & FLAG.exception) !== 0);
+      if (only === 'unanswered')
+        keep((i) => !((flags[i] as number) & (FLAG.junk | FLAG.response)) && partner[i] === NOBODY);
+      if (timed) keep((i) => (timeUs[i] as number) >= fromUs && (timeUs[i] as number) <= toUs);
+      if (register !== undefined) keep((i) => this.#touches(block, i, register));
+      for (let k = 0; k < left; k++) found[count++] = b * BLOCK + (kept[k] as number);
     }
     return found.subarray(0, count);
   }

@@ -1,13 +1,22 @@
-import { Crc16Window, isGoodStretch } from '../checksum/crc16-window';
+import {
+  BEGIN_BACK,
+  Crc16Window,
+  HIGH_BACK,
+  isGoodStretch,
+  LOW_BACK,
+  type StretchSums,
+} from '../checksum/crc16-window';
 import type { Direction } from '../direction';
 import { EXCEPTIONS } from '../modbus/exceptions';
 import {
+  CLOSES_BY_BYTE,
   FIRST_LOOKS,
-  firstLength,
   LENGTH_RULES,
   lengthBy,
   LOOK_CLOSER,
   OPEN_LENGTH,
+  requestLength,
+  responseLength,
   type LengthRules,
 } from '../modbus/frame-length';
 import { FUNCTIONS } from '../modbus/functions';
@@ -29,35 +38,45 @@ const LONGEST_GAP = 2 * RTU_MAX;
 const ROOM = 1 << 16;
 
 /** Length of the frame that begins at `at` and whose check is good, by the rules of one direction; 0 where there is none. */
-function lengthOfGood(bytes: Uint8Array, registers: Uint16Array, at: number, end: number, rules: LengthRules): number {
+function lengthOfGood(bytes: Uint8Array, sums: StretchSums, at: number, end: number, rules: LengthRules): number {
   const length = lengthBy(rules, bytes, at, end);
   if (length > 0) {
-    if (at + length > end || length < RTU_MIN || !isGoodStretch(registers, at, at + length)) return 0;
+    if (at + length > end || length < RTU_MIN || !isGoodStretch(sums, at, at + length)) return 0;
     // An exception is so short that noise often ends well as one: only those of the standard count.
     const isException = ((bytes[at + 1] as number) & EXCEPTION_BIT) !== 0;
     return isException && !EXCEPTIONS[bytes[at + 2] as number] ? 0 : length;
   }
   // The usual echo test carries one word; a longer one, and other open frames, show as a stretch between frames.
   if (length !== OPEN_LENGTH || bytes[at + 1] !== ECHO_TEST || at + ECHO_LENGTH > end) return 0;
-  return isGoodStretch(registers, at, at + ECHO_LENGTH) ? ECHO_LENGTH : 0;
+  return isGoodStretch(sums, at, at + ECHO_LENGTH) ? ECHO_LENGTH : 0;
 }
 
 /**
  * The next place from `from` on where a frame may begin whose check is good. Over bytes in which nothing is found this loop is all that runs.
  */
-function nextPlace(bytes: Uint8Array, registers: Uint16Array, from: number, until: number, end: number): number {
-  const { request: requests, response: responses } = FIRST_LOOKS;
+function nextPlace(bytes: Uint8Array, window: StretchSums, from: number, until: number, end: number): number {
+  // At hand, as every byte of a stream comes by here: a look outside this function would cost as much as all the rest.
+  const [looks, closes, beginBack, lowBack, highBack] = [FIRST_LOOKS, CLOSES_BY_BYTE, BEGIN_BACK, LOW_BACK, HIGH_BACK];
+  const { sums, wholes } = window;
   // Near the end a length may not be there yet.
   const whole = Math.min(until, end - RTU_MAX);
   let at = from;
   for (; at < whole; at++) {
-    const request = firstLength(requests, bytes, at);
-    if (request > 0 && request <= RTU_MAX && isGoodStretch(registers, at, at + request)) return at;
-    if (request === LOOK_CLOSER && lengthOfGood(bytes, registers, at, end, REQUEST) > 0) return at;
-    const response = firstLength(responses, bytes, at);
-    if (response === 0 || response === request || response > RTU_MAX) continue;
-    if (response > 0 && isGoodStretch(registers, at, at + response)) return at;
-    if (response === LOOK_CLOSER && lengthOfGood(bytes, registers, at, end, RESPONSE) > 0) return at;
+    const look = looks[bytes[at + 1] as number] as number;
+    if (look === 0) continue;
+    const origin = at >>> 8;
+    const begun = (sums[at] as number) ^ (beginBack[at & 0xff] as number);
+    const asked = at + requestLength(look, bytes, at);
+    let sum = sums[asked] as number;
+    if (asked >>> 8 !== origin)
+      sum = (wholes[asked >>> 8] as number) ^ (lowBack[sum & 0xff] as number) ^ (highBack[sum >>> 8] as number);
+    if (sum === begun) return at;
+    const said = at + responseLength(look, bytes, at);
+    sum = sums[said] as number;
+    if (said >>> 8 !== origin)
+      sum = (wholes[said >>> 8] as number) ^ (lowBack[sum & 0xff] as number) ^ (highBack[sum >>> 8] as number);
+    if (sum === begun) return at;
+    if (look >= LOOK_CLOSER && closes[bytes[at + 2] as number] === 1) return at;
   }
   return at;
 }
@@ -101,14 +120,14 @@ export class RtuSplitter implements Splitter {
     const end = this.#filled;
     const buffer = this.#buffer;
     this.#window.load(buffer, end);
-    const { registers } = this.#window;
+    const window = this.#window;
     let at = 0;
     let junkFrom = 0;
     while (at < until) {
-      const request = lengthOfGood(buffer, registers, at, end, REQUEST);
-      const response = lengthOfGood(buffer, registers, at, end, RESPONSE);
+      const request = lengthOfGood(buffer, window, at, end, REQUEST);
+      const response = lengthOfGood(buffer, window, at, end, RESPONSE);
       if (request === 0 && response === 0) {
-        at = nextPlace(buffer, registers, at + 1, until, end);
+        at = nextPlace(buffer, window, at + 1, until, end);
         continue;
       }
       this.#junk(junkFrom, at);

@@ -1,60 +1,98 @@
-/** CRC-16/MODBUS over any stretch of a buffer in constant time, after one pass over all of it: what makes looking for frames linear. */
+/**
+ * CRC-16/MODBUS over any stretch of a buffer in constant time, after one pass over all of it: what makes looking for frames linear.
+ *
+ * One step of the register is linear and has an inverse: after the bytes b(0) .. b(n-1) it holds M^n·FFFF + the sum of M^(n-i)·b(i). That is
+ * 0, which is a good check, where the sum of M^-i·b(i) is FFFF, however long the stretch. So each byte is carried back to one origin and
+ * added up, and a stretch is good where the sums at its end and at its begin differ by FFFF carried back to its begin. The origin moves on
+ * every 256 bytes, or the table would be too large: a sum beyond it is carried back to the origin before, to which that one's whole is added.
+ */
 
-/** Longest stretch that can be asked for. */
+/** Longest stretch that can be asked for: no stretch goes over more than one origin. */
 export const WINDOW_MAX = 256;
+const ORIGIN = 256;
 
 const STEP = Uint16Array.from({ length: 256 }, (_, byte) => {
   let register = byte;
   for (let bit = 0; bit < 8; bit++) register = register & 1 ? (register >>> 1) ^ 0xa001 : register >>> 1;
   return register;
 });
+/** Which byte gave a step its high byte; each gives another one. */
+const UNDO = new Uint8Array(256);
+STEP.forEach((register, byte) => (UNDO[register >>> 8] = byte));
 
-/** A register's low and high byte carried through n zero bytes, for n up to `WINDOW_MAX`. The CRC is linear, so both halves add up. */
-const LOW = new Uint16Array((WINDOW_MAX + 1) * 256);
-const HIGH = new Uint16Array((WINDOW_MAX + 1) * 256);
+/** The register before a step with a zero byte. */
+function stepBack(register: number): number {
+  const low = UNDO[register >>> 8] as number;
+  return (((register ^ (STEP[low] as number)) & 0xff) << 8) | low;
+}
+
+/** Every byte carried back over 0 to 255 bytes. */
+const BYTE_BACK = new Uint16Array(ORIGIN * 256);
+/** A sum's low and high byte carried back from one origin to the one before. */
+export const LOW_BACK = new Uint16Array(256);
+export const HIGH_BACK = new Uint16Array(256);
 for (let byte = 0; byte < 256; byte++) {
-  LOW[byte] = byte;
-  HIGH[byte] = byte << 8;
+  let [low, high] = [byte, byte << 8];
+  for (let bytes = 0; bytes < ORIGIN; bytes++) {
+    BYTE_BACK[(bytes << 8) | byte] = low;
+    [low, high] = [stepBack(low), stepBack(high)];
+  }
+  LOW_BACK[byte] = low;
+  HIGH_BACK[byte] = high;
 }
-for (let at = 256; at < LOW.length; at++) {
-  const [low, high] = [LOW[at - 256] as number, HIGH[at - 256] as number];
-  LOW[at] = (low >>> 8) ^ (STEP[low & 0xff] as number);
-  HIGH[at] = (high >>> 8) ^ (STEP[high & 0xff] as number);
+/** FFFF, with which a register begins, carried back over 0 to 255 bytes. */
+export const BEGIN_BACK = new Uint16Array(ORIGIN).fill(0xffff);
+for (let bytes = 1; bytes < ORIGIN; bytes++) BEGIN_BACK[bytes] = stepBack(BEGIN_BACK[bytes - 1] as number);
+
+/** The sums of a buffer: up to each place from the origin before it, and up to each origin from the one before. */
+export interface StretchSums {
+  readonly sums: Uint16Array;
+  readonly wholes: Uint16Array;
 }
 
-/**
- * Whether `bytes[start, end)` ends with its own good check, by the registers that `Crc16Window` loaded. At most `WINDOW_MAX` bytes. A plain
- * function, since it is asked several times for every byte of a stream.
- */
-export function isGoodStretch(registers: Uint16Array, start: number, end: number): boolean {
-  const begun = (registers[start] as number) ^ 0xffff;
-  const row = (end - start) << 8;
+/** Whether the stretch from `start` to `end` ends with its own good check. At most `WINDOW_MAX` bytes. */
+export function isGoodStretch({ sums, wholes }: StretchSums, start: number, end: number): boolean {
+  const begun = (sums[start] as number) ^ (BEGIN_BACK[start & 0xff] as number);
+  const sum = sums[end] as number;
+  if (start >>> 8 === end >>> 8) return begun === sum;
   return (
-    ((registers[end] as number) ^ (LOW[row + (begun & 0xff)] as number) ^ (HIGH[row + (begun >>> 8)] as number)) === 0
+    begun === ((wholes[end >>> 8] as number) ^ (LOW_BACK[sum & 0xff] as number) ^ (HIGH_BACK[sum >>> 8] as number))
   );
 }
 
-export class Crc16Window {
-  /** Register after so many bytes, begun at 0. */
-  registers: Uint16Array;
+export class Crc16Window implements StretchSums {
+  sums = new Uint16Array(0);
+  wholes = new Uint16Array(0);
 
   constructor(capacity: number) {
-    this.registers = new Uint16Array(capacity + 1);
+    this.#make(capacity);
   }
 
   /** Takes `bytes[0, end)`; what was taken before is forgotten. */
   load(bytes: Uint8Array, end: number): void {
-    if (this.registers.length <= end) this.registers = new Uint16Array(end + 1);
-    const { registers } = this;
-    let register = 0;
-    registers[0] = 0;
-    for (let at = 0; at < end; at++) {
-      register = (register >>> 8) ^ (STEP[(register ^ (bytes[at] as number)) & 0xff] as number);
-      registers[at + 1] = register;
+    if (this.sums.length <= end) this.#make(end);
+    const { sums, wholes } = this;
+    const byteBack = BYTE_BACK;
+    let sum = 0;
+    for (let origin = 0; origin <= end; origin += ORIGIN) {
+      wholes[origin >>> 8] = sum;
+      sum = 0;
+      const until = Math.min(origin + ORIGIN, end);
+      for (let at = origin; at < until; at++) {
+        sums[at] = sum;
+        sum ^= byteBack[((at & 0xff) << 8) | (bytes[at] as number)] as number;
+      }
+      if (until === end) sums[end] = end === origin + ORIGIN ? 0 : sum;
     }
   }
 
   isGood(start: number, end: number): boolean {
-    return isGoodStretch(this.registers, start, end);
+    return isGoodStretch(this, start, end);
+  }
+
+  /** Room for places up to `capacity`, and for a look beyond them. */
+  #make(capacity: number): void {
+    this.sums = new Uint16Array(capacity + 1 + 2 * WINDOW_MAX);
+    this.wholes = new Uint16Array(((capacity + 1 + 2 * WINDOW_MAX) >>> 8) + 1);
   }
 }

@@ -11,8 +11,6 @@ export const NOT_A_FRAME = -1;
 /** Only the check tells how long the frame is: from `openFrom` on, in steps of `openStep`. */
 export const OPEN_LENGTH = -2;
 
-export const LOOK_CLOSER = -3;
-
 /** Station and function before the body, the check after it. */
 const HEAD = 2;
 const CHECK = 2;
@@ -126,34 +124,67 @@ function lengthByRule(rule: number, bytes: Uint8Array, start: number, end: numbe
 const within = (length: number): number => (length > RTU_MAX ? NOT_A_FRAME : length);
 
 /**
- * Rules by function code alone, for a first look: where all of known length that may be chosen has one length, that length, defined or not.
- * No frame of known length is missed by it, and a closer look has to follow.
+ * A look in 15 bits: the length without what is counted (10), the place of the count (4), whether there is one. `requestLength` reads it and
+ * has these numbers once more, as a name outside it would be looked up for every byte of a stream.
  */
-function firstLooks(direction: Direction): Int32Array {
-  const { byCode, byByte, byWord } = LENGTH_RULES[direction];
-  return byCode.map((rule) => {
-    const way = rule & WAY_BITS;
-    if (way < WAY.byByte) return rule;
-    const known = (way === WAY.byWord ? byWord : byByte).filter((choice) => {
-      const kind = choice & WAY_BITS;
-      return kind !== WAY.none && kind !== WAY.open;
-    });
-    const first = known[0] ?? WAY.none;
-    return known.every((choice) => choice === first) ? first : WAY.walk;
-  });
-}
+const COUNT_AT = 10;
+const COUNTED_AT = 14;
+const NEXT_LOOK_AT = 15;
+/** Set in the two looks of a function whose length takes more than a byte count. */
+export const LOOK_CLOSER = 1 << 30;
+/** No length by a first look is longer: the longest count beside the longest rest. */
+export const FIRST_LENGTH_MAX = 511;
 
-export const FIRST_LOOKS = { request: firstLooks('request'), response: firstLooks('response') };
-
-/** The length of a frame at `start` by a first look: 0 where none begins, `LOOK_CLOSER` where that takes more than a byte count. */
-export function firstLength(byCode: Int32Array, bytes: Uint8Array, start: number): number {
-  const rule = byCode[bytes[start + 1] as number] as number;
+/**
+ * A first look at every place of a stream, by the function code alone: where all of known length that may be chosen has one length, that
+ * length, defined or not. No frame of known length is missed by it, and a closer look has to follow.
+ */
+function firstLook({ byCode, byByte, byWord }: LengthRules, code: number): number {
+  const rule = byCode[code] as number;
   const way = rule & WAY_BITS;
-  if (way === WAY.none) return 0;
-  if (way === WAY.fixed) return baseOf(rule);
-  if (way !== WAY.counted || widthOf(rule) === 2) return LOOK_CLOSER;
-  return baseOf(rule) + (bytes[start + placeOf(rule)] as number);
+  if (way < WAY.byByte) return lookOf(rule);
+  const known = (way === WAY.byWord ? byWord : byByte).filter((choice) => {
+    const kind = choice & WAY_BITS;
+    return kind !== WAY.none && kind !== WAY.open;
+  });
+  const first = known[0] ?? WAY.none;
+  return known.every((choice) => choice === first) ? lookOf(first) : 0;
 }
+
+function lookOf(rule: number): number {
+  const way = rule & WAY_BITS;
+  if (way !== WAY.fixed && way !== WAY.counted) return 0;
+  // A count that fits a frame has a high byte of 0.
+  const countAt = way === WAY.counted ? placeOf(rule) + widthOf(rule) - 1 : 0;
+  return baseOf(rule) | (countAt << COUNT_AT) | (countAt > 0 ? 1 << COUNTED_AT : 0);
+}
+
+/** A length that is walked, or chosen among several. */
+const takesCloserLook = ({ byCode, byByte }: LengthRules, code: number): boolean => {
+  const way = (byCode[code] as number) & WAY_BITS;
+  return way === WAY.walk || (way === WAY.byByte && byByte.some((choice) => (choice & WAY_BITS) !== WAY.none));
+};
+
+/** The first looks of both directions by function code; 0 where no frame of known length begins. */
+export const FIRST_LOOKS = Int32Array.from({ length: 256 }, (_, code) => {
+  const { request, response } = LENGTH_RULES;
+  const isCloser = takesCloserLook(request, code) || takesCloserLook(response, code);
+  return firstLook(request, code) | (firstLook(response, code) << NEXT_LOOK_AT) | (isCloser ? LOOK_CLOSER : 0);
+});
+
+/** The length of a request at `start` by a first look, without a branch: 0 where none begins, at most `FIRST_LENGTH_MAX`. */
+export const requestLength = (look: number, bytes: Uint8Array, start: number): number =>
+  (look & 1023) + ((bytes[start + ((look >>> 10) & 15)] as number) & -((look >>> 14) & 1));
+
+/** The same for a response. */
+export const responseLength = (look: number, bytes: Uint8Array, start: number): number =>
+  requestLength(look >>> 15, bytes, start);
+
+/** Whether a function that is chosen by its next byte can have a known length with this one. */
+export const CLOSES_BY_BYTE = Uint8Array.from({ length: 256 }, (_, byte) => {
+  const kinds = [LENGTH_RULES.request, LENGTH_RULES.response].map(({ byByte }) => (byByte[byte] as number) & WAY_BITS);
+  return kinds.some((kind) => kind !== WAY.none && kind !== WAY.open) ? 1 : 0;
+});
 
 /** The lengths that a frame of open length may have: smallest and step. */
 export function openLengths(
