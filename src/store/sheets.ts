@@ -28,4 +28,4 @@ export async function keepSheet(database: BujoDatabase, sheet: Sheet): Promise<v
   await database.sheets.put({ slug: sheet.slug, sheet: sheetFile(sheet) });
 }
 
-export const isShipped = (slug: string): boolean => shippedSheets().some((sheet) => sheet.slug === slug);
+const isShipped = (slug: string): boolean => shippedSheets().some((sheet) => sheet.slug === slug);

@@ -21,9 +21,15 @@ function shipped(name: string, file: unknown): Sheet {
   return loaded.value;
 }
 
-/** Sheets that come with the program; read-only, an edit makes a copy. */
-export const shippedSheets = (): readonly Sheet[] =>
-  Object.entries({ tern, wren, curlew, dunlin, pipit, siskin, linnet }).map(([name, file]) => shipped(name, file));
+let read: readonly Sheet[] | null = null;
+
+/** Sheets that come with the program; read once, read-only, an edit makes a copy. */
+export function shippedSheets(): readonly Sheet[] {
+  read ??= Object.entries({ tern, wren, curlew, dunlin, pipit, siskin, linnet }).map(([name, file]) =>
+    shipped(name, file),
+  );
+  return read;
+}
 
 /** The demo job *Alder Ford*, with its fixed ids. */
 export const demoJob = (): Job => v.parse(JobSchema, alderFord);

@@ -153,6 +153,13 @@ test('a capture is opened, filtered, exported and opened again', async ({ bench,
   await expect(found).toHaveText(`${count} entries of 6000`);
   await list.getByRole('button').first().click();
   await expect(page.getByRole('group', { name: /^Entry / })).toContainText('write one register');
+  // It stays open, filtered, while other parts are looked at.
+  await page.getByRole('tab', { name: 'Unknown bytes' }).click();
+  await bench.stage('Words');
+  await bench.stage('Frames');
+  await page.getByRole('tab', { name: 'Capture' }).click();
+  await expect(found).toHaveText(`${count} entries of 6000`);
+  await expect(page.getByLabel('Function', { exact: true })).toHaveValue('6');
   const saving = page.waitForEvent('download');
   await bench.press('Export pcapng');
   const saved = await (await saving).path();

@@ -1,41 +1,15 @@
 'use client';
 
-import { useState } from 'react';
-import type { FrameFilter } from '../../core/capture/frame-index';
 import { counted } from '../../core/counted';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import styles from './frames.module.css';
-import type { OpenCaptureView } from './use-capture';
-
-type Typed = Readonly<Record<'unit' | 'fc' | 'register' | 'only' | 'from' | 'to' | 'text', string>>;
-const NOTHING: Typed = { unit: '', fc: '', register: '', only: '', from: '', to: '', text: '' };
-
-const numberIn = (text: string): number | undefined =>
-  /^\s*(?:0x[0-9a-f]{1,4}|\d{1,5})\s*$/i.test(text) ? Number(text) : undefined;
-const secondsIn = (text: string): number | undefined =>
-  /^\s*\d+(?:\.\d+)?\s*$/.test(text) ? Number(text) * 1e6 : undefined;
-
-function filterOf({ unit, fc, register, only, from, to }: Typed): FrameFilter {
-  const fields = {
-    unit: numberIn(unit),
-    fc: numberIn(fc),
-    register: numberIn(register),
-    fromUs: secondsIn(from),
-    toUs: secondsIn(to),
-  };
-  const given = Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== undefined));
-  return { ...given, ...(only === '' ? {} : { only: only as NonNullable<FrameFilter['only']> }) };
-}
+import { numberIn, secondsIn, type TypedFilter } from './capture-filter';
+import type { CaptureActions, CaptureState } from './capture-store';
 
 /** What the list shows: columns at once, words as they are found. */
-export function CaptureFilters({ capture }: { readonly capture: OpenCaptureView }) {
-  const [typed, setTyped] = useState(NOTHING);
-  const { found, opened } = capture;
-  const put = (change: Partial<Typed>): void => {
-    const next = { ...typed, ...change };
-    setTyped(next);
-    capture.setFilter(filterOf(next), next.text);
-  };
+export function CaptureFilters({ capture }: { readonly capture: CaptureState & CaptureActions }) {
+  const { found, opened, typed, setTyped } = capture;
+  const put = (change: Partial<TypedFilter>): void => setTyped({ ...typed, ...change });
   const bad = (text: string, read: (text: string) => number | undefined): string =>
     text.trim() !== '' && read(text) === undefined ? 'a number' : '';
   return (

@@ -8,7 +8,7 @@ import type { CaptureRow } from '../../store/frames-messages';
 import { ByteStrip } from '../../ui/byte-strip';
 import { Panel } from '../../ui/panel';
 import styles from './frames.module.css';
-import type { OpenCaptureView } from './use-capture';
+import type { CaptureActions, CaptureState } from './capture-store';
 
 const ROW_HEIGHT = 24;
 /** Rows are asked for in pages, so that a scroll step asks once at most. */
@@ -20,7 +20,13 @@ const ARROWS = { request: '▸', response: '◂', junk: '✗' } as const;
 const SAID = { request: 'request', response: 'response', junk: 'no frame' } as const;
 
 /** The capture as a list: only the rows that are seen are in the page, whatever its length. */
-export function CaptureList({ capture, count }: { readonly capture: OpenCaptureView; readonly count: number }) {
+export function CaptureList({
+  capture,
+  count,
+}: {
+  readonly capture: CaptureState & CaptureActions;
+  readonly count: number;
+}) {
   const scroller = useRef<HTMLDivElement>(null);
   const [pages, setPages] = useState<ReadonlyMap<number, readonly CaptureRow[]>>(new Map());
   const asked = useRef(new Set<number>());
@@ -112,7 +118,7 @@ function RowButton({
 }
 
 /** The frame that is looked at, byte by byte. */
-function RowDetail({ row, capture }: { readonly row: CaptureRow; readonly capture: OpenCaptureView }) {
+function RowDetail({ row, capture }: { readonly row: CaptureRow; readonly capture: CaptureState }) {
   const sheets = useBenchState((state) => state.sheets);
   const { protocol, sheet } = capture.setup;
   const speaks = protocolOfCapture(protocol, sheets.get(sheet)?.sheet.dialect, row.tcp);

@@ -10,11 +10,12 @@ import { CaptureFilters } from './capture-filters';
 import { CaptureList } from './capture-list';
 import { CaptureSetup } from './capture-setup';
 import styles from './frames.module.css';
-import { useCapture } from './use-capture';
+import { useCapture, useDialectOf } from './use-capture';
 
 /** Open a long capture and find the exchange that went wrong. */
 export function CapturePart() {
   const capture = useCapture();
+  const dialectOf = useDialectOf();
   const picked = useRef<HTMLInputElement>(null);
   const { file, progress, opened, found, trouble } = capture;
   return (
@@ -38,7 +39,7 @@ export function CapturePart() {
           onChange={(event) => {
             const chosen = event.target.files?.[0];
             event.target.value = '';
-            if (chosen) capture.choose(chosen);
+            if (chosen) capture.choose(chosen, dialectOf);
           }}
         />
         {opened && (

@@ -6,7 +6,9 @@ import { bytesToHex } from '../../core/bytes/hex';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
 import styles from './frames.module.css';
-import { gapIn, portsIn, type OpenCaptureView, type Setup } from './use-capture';
+import { gapIn, portsIn, type Setup } from './capture-choice';
+import type { CaptureActions, CaptureState } from './capture-store';
+import { useDialectOf } from './use-capture';
 
 const FORMS = [
   ['binary', 'raw bytes'],
@@ -24,10 +26,11 @@ const PROTOCOLS = [
 const COLUMNS = Array.from({ length: 9 }, (_, i) => [String(i), i === 0 ? 'none' : String(i)] as const);
 
 /** How the file is read; a change reads it anew. */
-export function CaptureSetup({ capture }: { readonly capture: OpenCaptureView }) {
+export function CaptureSetup({ capture }: { readonly capture: CaptureState & CaptureActions }) {
   const { setup, setSetup, lines } = capture;
   const sheets = useBenchState((state) => state.sheets);
-  const put = (change: Partial<Setup>): void => setSetup({ ...setup, ...change });
+  const dialectOf = useDialectOf();
+  const put = (change: Partial<Setup>): void => setSetup({ ...setup, ...change }, dialectOf);
   const map = (change: Partial<LogMapping>): void => put({ mapping: { ...setup.mapping, ...change } });
   const { mapping } = setup;
   const dialects = [...sheets.values()].filter(({ sheet }) => sheet.dialect);

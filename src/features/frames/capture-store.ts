@@ -1,0 +1,129 @@
+import { createStore, type StoreApi } from 'zustand/vanilla';
+import type { FramesWorker } from '../../bench/frames-worker';
+import type { CapturePlan } from '../../core/capture/read-capture';
+import type { CaptureRow, FramesAnswer } from '../../store/frames-messages';
+import { filterOf, NO_FILTER, type TypedFilter } from './capture-filter';
+import { FIRST_SETUP, firstSetup, planOf, rememberSetup, type Setup } from './capture-choice';
+
+/** The capture that the frames worker holds, as the page shows it. It stays open while other parts are looked at. */
+export interface CaptureState {
+  readonly file: File | null;
+  /** Its first lines, where it is text. */
+  readonly lines: readonly string[];
+  readonly setup: Setup;
+  readonly progress: { readonly read: number; readonly size: number } | null;
+  readonly opened: Extract<FramesAnswer, { kind: 'opened' }> | null;
+  readonly found: { readonly count: number; readonly looked: number; readonly over: boolean } | null;
+  readonly typed: TypedFilter;
+  readonly trouble: string;
+  /** Another one for each filter, so that a list of other entries begins anew. */
+  readonly listKey: number;
+}
+
+type DialectOf = (sheet: string) => CapturePlan['dialect'];
+
+export interface CaptureActions {
+  readonly choose: (file: File, dialectOf: DialectOf) => void;
+  /** Reads the file anew in another way; the way is remembered. */
+  readonly setSetup: (setup: Setup, dialectOf: DialectOf) => void;
+  readonly setTyped: (typed: TypedFilter) => void;
+  readonly cancel: () => void;
+  readonly save: (form: 'pcapng' | 'csv' | 'jsonl') => void;
+  readonly rows: (from: number, count: number) => Promise<readonly CaptureRow[]>;
+}
+
+export type CaptureStore = StoreApi<CaptureState & CaptureActions>;
+
+const FIRST: CaptureState = {
+  file: null,
+  lines: [],
+  setup: FIRST_SETUP,
+  progress: null,
+  opened: null,
+  found: null,
+  typed: NO_FILTER,
+  trouble: '',
+  listKey: 0,
+};
+
+/** Made once a page; `saveFile` hands a file to the user. */
+export function createCaptureStore(
+  { ask, listen }: FramesWorker,
+  saveFile: (blob: Blob, name: string) => void,
+): CaptureStore {
+  const waiting = new Map<number, (rows: readonly CaptureRow[]) => void>();
+  let nextAsk = 1;
+  /** What is done with the beginning of the file that was chosen last. */
+  let sampled: ((sample: Extract<FramesAnswer, { kind: 'sample' }>) => void) | null = null;
+
+  const store: CaptureStore = createStore<CaptureState & CaptureActions>((set, get) => {
+    const open = (file: File, setup: Setup, dialectOf: DialectOf): void => {
+      const plan = planOf(setup, dialectOf(setup.sheet));
+      // The field says what is wrong; what was read before stays open until it is right.
+      if (!plan) return;
+      set({ opened: null, found: null, typed: NO_FILTER, trouble: '', progress: { read: 0, size: file.size } });
+      ask({ kind: 'open', file, plan });
+    };
+    return {
+      ...FIRST,
+      choose: (file, dialectOf) => {
+        set({ file });
+        sampled = (sample) => {
+          const setup = firstSetup(sample);
+          set({ lines: sample.lines, setup });
+          open(file, setup, dialectOf);
+        };
+        ask({ kind: 'sample', file });
+      },
+      setSetup: (setup, dialectOf) => {
+        set({ setup });
+        rememberSetup(setup);
+        const { file } = get();
+        if (file) open(file, setup, dialectOf);
+      },
+      setTyped: (typed) => {
+        set(({ listKey }) => ({ typed, listKey: listKey + 1 }));
+        ask({ kind: 'filter', filter: filterOf(typed), text: typed.text });
+      },
+      cancel: () => {
+        ask({ kind: 'close' });
+        set({ progress: null, trouble: 'reading was ended before the file was through' });
+      },
+      save: (form) => ask({ kind: 'export', form }),
+      rows: (from, count) =>
+        new Promise((resolve) => {
+          const number = nextAsk++;
+          waiting.set(number, resolve);
+          ask({ kind: 'rows', ask: number, from, count });
+        }),
+    };
+  });
+
+  listen((answer) => {
+    const { setState: set, getState: get } = store;
+    switch (answer.kind) {
+      case 'sample':
+        sampled?.(answer);
+        sampled = null;
+        return;
+      case 'progress':
+        return set({ progress: answer });
+      case 'opened':
+        set({ opened: answer, progress: null });
+        return get().setTyped(NO_FILTER);
+      case 'filtered':
+        return set({ found: answer });
+      case 'rows':
+        waiting.get(answer.ask)?.(answer.rows);
+        waiting.delete(answer.ask);
+        return;
+      case 'file':
+        return saveFile(answer.blob, `capture.${answer.ending}`);
+      case 'trouble':
+        return set({ progress: null, trouble: answer.text });
+      case 'ranked':
+        return;
+    }
+  });
+  return store;
+}
