@@ -1,7 +1,18 @@
 import fc from 'fast-check';
 import { packBlock } from './block';
 import type { TraceEntry } from './entry';
-import { EMPTY_RECORD, endOf, entryOf, firstOf, requestOf, sizeOf, withNewer, withOlder } from './record';
+import {
+  EMPTY_RECORD,
+  endOf,
+  entriesOf,
+  entryOf,
+  firstOf,
+  rangeOf,
+  requestOf,
+  sizeOf,
+  withNewer,
+  withOlder,
+} from './record';
 
 const entry = (session: string, sequence: number, part: Partial<TraceEntry> = {}): TraceEntry => ({
   session,
@@ -76,4 +87,29 @@ it('finds the request of a reply over other lines’ entries and over a block’
     entry('now', 0, { exchange: 9, direction: 'received' }),
   ]);
   expect(requestOf(foreign, 0)).toBeNull();
+});
+
+it('tells where a session lies, and gives one station’s entries between two places', () => {
+  const mixed = (session: string, count: number) =>
+    run(session, 0, count).map((one) => ({
+      ...one,
+      line: one.sequence % 3 === 0 ? 'K2' : 'K1',
+      station: one.sequence % 5,
+    }));
+  const [earlier, last, now] = [mixed('earlier', 900), mixed('last', 500), mixed('now', 2300)];
+  let record = withOlder(EMPTY_RECORD, [last].map(packBlock));
+  record = withOlder(record, [earlier.slice(0, 400), earlier.slice(400)].map(packBlock));
+  record = withNewer(withNewer(record, now.slice(0, 2100)), now.slice(2100));
+  expect([rangeOf(record, 'earlier'), rangeOf(record, 'last'), rangeOf(record, 'now')]).toEqual([
+    { from: -1400, until: -500 },
+    { from: -500, until: 0 },
+    { from: 0, until: 2300 },
+  ]);
+  const { from, until } = rangeOf(record, 'nobody');
+  expect(until - from).toBe(0);
+  const all = [...earlier, ...last, ...now];
+  const own = (one: TraceEntry) => one.line === 'K1' && one.station === 2;
+  expect(entriesOf(record, -1400, 2300, 'K1', 2)).toEqual(all.filter(own));
+  expect(entriesOf(record, -1010, 2205, 'K1', 2)).toEqual(all.slice(390, 3605).filter(own));
+  expect(entriesOf(record, -1400, 2300, 'K9', 2)).toEqual([]);
 });

@@ -85,3 +85,44 @@ export function requestOf(record: TraceRecord, place: number): TraceEntry | null
   }
   return null;
 }
+
+/** The places of one session's entries; they lie together. */
+export function rangeOf(record: TraceRecord, session: string): { readonly from: number; readonly until: number } {
+  const { blocks, starts, tail, tailStart } = record;
+  const first = blocks.findIndex((block) => block.session === session);
+  const last = blocks.findLastIndex((block) => block.session === session);
+  const isInTail = tail[0]?.session === session;
+  const from = first >= 0 ? (starts[first] as number) : tailStart;
+  if (isInTail) return { from, until: endOf(record) };
+  return { from, until: first < 0 ? from : (starts[last] as number) + (blocks[last]?.count ?? 0) };
+}
+
+/** The entries of one station between two places; what is not its own is passed over in the columns. */
+export function entriesOf(
+  record: TraceRecord,
+  from: number,
+  until: number,
+  line: string,
+  station: number,
+): readonly TraceEntry[] {
+  const found: TraceEntry[] = [];
+  for (let place = from; place < until;) {
+    const at = blockOf(record, place);
+    const block = record.blocks[at];
+    if (!block) {
+      const rest = record.tail.slice(place - record.tailStart, until - record.tailStart);
+      found.push(...rest.filter((entry) => entry.line === line && entry.station === station));
+      break;
+    }
+    const start = record.starts[at] ?? 0;
+    const end = Math.min(until, start + block.count);
+    const own = block.texts.indexOf(line);
+    for (let i = place - start; i < end - start; i++) {
+      if (block.station[i] !== station || block.line[i] !== own) continue;
+      const entry = entryAt(block, i);
+      if (entry) found.push(entry);
+    }
+    place = end;
+  }
+  return found;
+}

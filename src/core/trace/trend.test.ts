@@ -3,7 +3,7 @@ import { k1, rtu } from '../../../tests/harness/line';
 import { ternIndex } from '../../../tests/harness/sheets';
 import type { TraceEntry } from './entry';
 import { registerLink } from '../places/register-link';
-import { trendOf } from './trend';
+import { TrendReader, type Trend } from './trend';
 
 /** A trace as a real evening makes it: a fan that is watched, run, unplugged and plugged in again. */
 async function evening(): Promise<readonly TraceEntry[]> {
@@ -20,8 +20,15 @@ async function evening(): Promise<readonly TraceEntry[]> {
   return line.entries.map((entry, sequence) => ({ ...entry, session: 's', line: 'K1', sequence }));
 }
 
+/** The trend of a session's station, of entries picked in the plainest way. */
+function trendOf(entries: readonly TraceEntry[], line = 'K1', station = 3): Trend {
+  const reader = new TrendReader(ternIndex(), registerLink(ternIndex(), RTU));
+  for (const entry of entries) if (entry.line === line && entry.station === station) reader.take(entry);
+  return reader.trend();
+}
+
 it('shows the ramp, the reference as written, and gaps as gaps', async () => {
-  const trend = trendOf(await evening(), 's', 'K1', 3, ternIndex(), registerLink(ternIndex(), RTU));
+  const trend = trendOf(await evening());
   const speeds = trend.actual.filter(({ y }) => y !== null).map(({ y }) => y!);
   expect(speeds[0]).toBe(0);
   expect(Math.max(...speeds)).toBeCloseTo(17.489, 3);
@@ -37,21 +44,40 @@ it('shows the ramp, the reference as written, and gaps as gaps', async () => {
 });
 
 it('marks what a person sent, not what was polled or repeated', async () => {
-  const trend = trendOf(await evening(), 's', 'K1', 3, ternIndex(), registerLink(ternIndex(), RTU));
+  const trend = trendOf(await evening());
   expect(trend.sent.map(({ text }) => text)).toEqual(['test', 'test']);
 });
 
 it('has a track for every status bit that counts, and the turning bit rises once', async () => {
-  const trend = trendOf(await evening(), 's', 'K1', 3, ternIndex(), registerLink(ternIndex(), RTU));
+  const trend = trendOf(await evening());
   expect(trend.bits.map(({ name }) => name)).not.toContain('heartbeat');
   const turning = trend.bits.find(({ name }) => name === 'turning')!.points.filter(({ y }) => y !== null);
   const rises = turning.filter(({ y }, i) => y === 1 && turning[i - 1]?.y === 0);
   expect(rises).toHaveLength(1);
 });
 
-it('leaves other sessions, lines and stations out', async () => {
+it('a value that stays is two points, however long it was read, and none is lost where it changes', async () => {
   const entries = await evening();
-  const shown = (session: string, line: string, station: number) =>
-    trendOf(entries, session, line, station, ternIndex(), registerLink(ternIndex(), RTU)).actual;
-  expect([shown('x', 'K1', 3), shown('s', 'K2', 3), shown('s', 'K1', 7)]).toEqual([[], [], []]);
+  const trend = trendOf(entries);
+  const answers = entries.filter(({ outcome }) => outcome === 'answered').length;
+  const turning = trend.bits.find(({ name }) => name === 'turning')!.points;
+  expect(turning.length).toBeLessThan(20);
+  expect(answers).toBeGreaterThan(30);
+  for (const { points } of [...trend.bits, { points: trend.actual }])
+    points.forEach(({ y }, i) => {
+      const [before, after] = [points[i - 1], points[i + 1]];
+      if (y !== null && before?.y === y) expect(after?.y).not.toBe(y);
+    });
+});
+
+it('what was read stays as it is while more is taken', async () => {
+  const entries = await evening();
+  const reader = new TrendReader(ternIndex(), registerLink(ternIndex(), RTU));
+  const half = entries.length >> 1;
+  entries.slice(0, half).forEach((entry) => reader.take(entry));
+  const first = reader.trend();
+  const copy = structuredClone(first);
+  entries.slice(half).forEach((entry) => reader.take(entry));
+  expect(first).toEqual(copy);
+  expect(reader.trend()).toEqual(trendOf(entries));
 });

@@ -39,9 +39,13 @@ interface Track {
 
 const track = (): Track => ({ points: [], lastS: -Infinity });
 
+/** A value that stays is its first and its last reading: an evening of standing still is two points. */
 function put(own: Track, x: number, y: number): void {
-  if (x - own.lastS > GAP_S && own.points.length > 0) own.points.push({ x: own.lastS + GAP_S / 2, y: null });
-  own.points.push({ x, y });
+  const { points } = own;
+  if (x - own.lastS > GAP_S && points.length > 0) points.push({ x: own.lastS + GAP_S / 2, y: null });
+  const stays = points.length > 1 && points[points.length - 1]?.y === y && points[points.length - 2]?.y === y;
+  if (stays) points.pop();
+  points.push({ x, y });
   own.lastS = x;
 }
 
@@ -58,56 +62,67 @@ function scaler(index: SheetIndex, parameter: PlacedParameter): (word: number) =
   return (word) => numberOf(parameter, word) * perCount;
 }
 
-/** Reads reference, actual speed and status bits of one station of one session from the trace, linear in its entries. */
-export function trendOf(
-  entries: readonly TraceEntry[],
-  session: string,
-  line: string,
-  station: number,
-  index: SheetIndex,
-  places: PlaceLink,
-): Trend {
-  const [reference, actual] = [track(), track()];
-  const status = index.byRole.get('status-word');
-  const spec = index.words?.status;
-  const bits = (spec?.bits ?? [])
-    .filter(({ ignored }) => !ignored)
-    .map(({ bit, name }) => ({ bit, name, own: track() }));
-  const sent: { x: number; text: string }[] = [];
-  const curves = new Map(
-    [
-      { place: index.byRole.get('speed-reference'), own: reference },
-      { place: index.byRole.get('actual-speed'), own: actual },
-    ].flatMap(({ place, own }) => (place ? [[place.address, { own, scale: scaler(index, place) }] as const] : [])),
-  );
-  const requests = new Map<number, TraceEntry>();
-  let endS = 0;
-  for (const entry of entries) {
-    if (entry.session !== session || entry.line !== line || entry.station !== station) continue;
-    const x = entry.atUs / 1e6;
-    endS = x;
-    if (entry.direction === 'sent') {
-      requests.set(entry.exchange, entry);
-      if (!NOT_BY_HAND.has(entry.cause) && places.writes(entry.bytes)) sent.push({ x, text: entry.cause });
-    } else if (entry.outcome === 'timeout') {
-      for (const own of [reference, actual, ...bits.map((bit) => bit.own)]) cut(own, x);
-    } else if (entry.outcome === 'answered') {
-      const request = requests.get(entry.exchange);
-      if (!request) continue;
-      for (const [address, word] of places.learned(request.bytes, entry.bytes)) {
-        const curve = curves.get(address);
-        if (curve) put(curve.own, x, curve.scale(word));
-        if (address === status?.address) for (const { bit, own } of bits) put(own, x, levelOf(word, bit));
-      }
-    }
-  }
-  return {
-    reference: reference.points,
-    actual: actual.points,
-    bits: bits.map(({ bit, name, own }) => ({ bit, name, points: own.points })),
-    sent,
-    endS,
-  };
+interface Curve {
+  readonly own: Track;
+  readonly scale: (word: number) => number;
 }
 
-/** Only what changes something is worth a mark; reads by hand would hide it. */
+/** Reads reference, actual speed and status bits of one station from the entries of one session, which it is given once each, in order. */
+export class TrendReader {
+  readonly #places: PlaceLink;
+  readonly #reference = track();
+  readonly #actual = track();
+  readonly #bits: readonly { readonly bit: number; readonly name: string; readonly own: Track }[];
+  readonly #status: number | undefined;
+  readonly #curves: ReadonlyMap<number, Curve>;
+  readonly #sent: { x: number; text: string }[] = [];
+  /** Requests that wait for their answer. */
+  readonly #requests = new Map<number, TraceEntry>();
+  #endS = 0;
+
+  constructor(index: SheetIndex, places: PlaceLink) {
+    this.#places = places;
+    this.#bits = (index.words?.status.bits ?? [])
+      .filter(({ ignored }) => !ignored)
+      .map(({ bit, name }) => ({ bit, name, own: track() }));
+    this.#status = index.byRole.get('status-word')?.address;
+    this.#curves = new Map(
+      [
+        { place: index.byRole.get('speed-reference'), own: this.#reference },
+        { place: index.byRole.get('actual-speed'), own: this.#actual },
+      ].flatMap(({ place, own }) => (place ? [[place.address, { own, scale: scaler(index, place) }] as const] : [])),
+    );
+  }
+
+  take(entry: TraceEntry): void {
+    const x = entry.atUs / 1e6;
+    this.#endS = x;
+    if (entry.direction === 'sent') {
+      this.#requests.set(entry.exchange, entry);
+      // Only what changes something is worth a mark; reads by hand would hide it.
+      if (!NOT_BY_HAND.has(entry.cause) && this.#places.writes(entry.bytes)) this.#sent.push({ x, text: entry.cause });
+      return;
+    }
+    if (entry.outcome === 'timeout')
+      for (const own of [this.#reference, this.#actual, ...this.#bits.map((bit) => bit.own)]) cut(own, x);
+    const request = this.#requests.get(entry.exchange);
+    this.#requests.delete(entry.exchange);
+    if (entry.outcome !== 'answered' || !request) return;
+    for (const [address, word] of this.#places.learned(request.bytes, entry.bytes)) {
+      const curve = this.#curves.get(address);
+      if (curve) put(curve.own, x, curve.scale(word));
+      if (address === this.#status) for (const { bit, own } of this.#bits) put(own, x, levelOf(word, bit));
+    }
+  }
+
+  /** What was read by now; it stays as it is while more is taken. */
+  trend(): Trend {
+    return {
+      reference: [...this.#reference.points],
+      actual: [...this.#actual.points],
+      bits: this.#bits.map(({ bit, name, own }) => ({ bit, name, points: [...own.points] })),
+      sent: [...this.#sent],
+      endS: this.#endS,
+    };
+  }
+}

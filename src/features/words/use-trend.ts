@@ -4,10 +4,15 @@ import { useEffect, useState } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/use-current';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
-import { trendOf, type Trend } from '../../core/trace/trend';
+import { entriesOf, rangeOf, type TraceRecord } from '../../core/trace/record';
+import { TrendReader, type Trend } from '../../core/trace/trend';
 
-/** The trace is read again this often while it is looked at. */
+/** The trace is read on this often while it is looked at. */
 const EVERY_MS = 250;
+/** Reading takes this much of the page's thread at once, in stretches of so many entries; the next turn comes soon where more is left. */
+const SLICE_MS = 8;
+const STRETCH = 200;
+const SOON_MS = 16;
 
 /** What the trace tells of the current drive over time; `chosen` is another start of the page than this one. */
 export function useTrend(
@@ -21,13 +26,38 @@ export function useTrend(
   const session = chosen ?? present;
   const [trend, setTrend] = useState<Trend | null>(null);
   useEffect(() => {
-    const read = (): void => {
-      const { entries } = bench.state.getState();
-      if (line && station && places) setTrend(trendOf(entries, session, line.id, station.station, index, places));
+    if (!line || !station || !places) return;
+    let reader = new TrendReader(index, places);
+    let [begun, next] = [NaN, NaN];
+    let timer: ReturnType<typeof setTimeout>;
+    /** Takes what is new; whether some is left for the next turn. */
+    const readOn = (record: TraceRecord, from: number, until: number): boolean => {
+      // Older blocks of the session may come in after the newer ones: the whole is read again then.
+      if (from !== begun) {
+        reader = new TrendReader(index, places);
+        begun = next = from;
+      }
+      const beganMs = performance.now();
+      for (; next < until; next = Math.min(until, next + STRETCH)) {
+        if (performance.now() - beganMs > SLICE_MS) return true;
+        for (const entry of entriesOf(record, next, Math.min(until, next + STRETCH), line.id, station.station))
+          reader.take(entry);
+      }
+      return false;
     };
-    read();
-    const timer = setInterval(read, EVERY_MS);
-    return () => clearInterval(timer);
+    const turn = (): void => {
+      const { record } = bench.state.getState();
+      const { from, until } = rangeOf(record, session);
+      const isNews = from !== begun || next < until;
+      const isMore = readOn(record, from, until);
+      if (isNews && !isMore) setTrend(reader.trend());
+      timer = setTimeout(turn, isMore ? SOON_MS : EVERY_MS);
+    };
+    turn();
+    return () => {
+      clearTimeout(timer);
+      setTrend(null);
+    };
   }, [bench, places, index, line, station, session]);
   return { trend, session, startMs: starts.get(session) ?? 0 };
 }
