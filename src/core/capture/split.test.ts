@@ -9,6 +9,14 @@ import { Crc16Window } from '../checksum/crc16-window';
 import { crc16 } from '../checksum/crc16';
 import { wrapAscii } from '../modbus/ascii';
 import { encodeTcp } from '../modbus/encode';
+import {
+  CLOSES_BY_BYTE,
+  FIRST_LOOKS,
+  frameLengthAt,
+  LOOK_CLOSER,
+  requestLength,
+  responseLength,
+} from '../modbus/frame-length';
 import { LRC_CHECK } from '../modbus/serial-check';
 import { seededRandom } from '../random/random';
 import { loadSheet } from '../sheet/load-sheet';
@@ -52,6 +60,44 @@ it('a check over any stretch is the one that a plain CRC gives', () => {
     }),
     { seed: 31, numRuns: 500 },
   );
+});
+
+it('a good stretch is good wherever it lies in a buffer, and no longer with one byte changed', () => {
+  const window = new Crc16Window(10);
+  fc.assert(
+    fc.property(
+      fc.uint8Array({ maxLength: 800 }),
+      fc.uint8Array({ minLength: 2, maxLength: 254 }),
+      fc.nat(),
+      fc.integer({ min: 1, max: 255 }),
+      (before, body, place, change) => {
+        const bytes = concatBytes(before, rtu(bytesToHex(body)), Uint8Array.of(1, 2, 3));
+        const [start, end] = [before.length, bytes.length - 3];
+        window.load(bytes, bytes.length);
+        expect(window.isGood(start, end)).toBe(true);
+        const at = start + (place % (end - start));
+        bytes[at] = (bytes[at] as number) ^ change;
+        window.load(bytes, bytes.length);
+        expect(window.isGood(start, end)).toBe(false);
+      },
+    ),
+    { seed: 32, numRuns: 500 },
+  );
+});
+
+it('the first look at a place misses no frame of known length', () => {
+  const random = seededRandom(77);
+  const missed: string[] = [];
+  for (let i = 0; i < 3000; i++)
+    for (const [way, frame] of exchangeOf(random).slice(0, 2).entries()) {
+      const bytes = concatBytes(frame, new Uint8Array(256));
+      const length = frameLengthAt(bytes, 0, frame.length, way === 0 ? 'request' : 'response');
+      const look = FIRST_LOOKS[bytes[1] as number] as number;
+      const first = (way === 0 ? requestLength : responseLength)(look, bytes, 0);
+      const isCloser = look >= LOOK_CLOSER && CLOSES_BY_BYTE[bytes[2] as number] === 1;
+      if (length > 0 && first !== length && !isCloser) missed.push(bytesToHex(frame));
+    }
+  expect(missed).toEqual([]);
 });
 
 describe('a raw RTU stream without times', () => {

@@ -132,8 +132,6 @@ const COUNTED_AT = 14;
 const NEXT_LOOK_AT = 15;
 /** Set in the two looks of a function whose length takes more than a byte count. */
 export const LOOK_CLOSER = 1 << 30;
-/** No length by a first look is longer: the longest count beside the longest rest. */
-export const FIRST_LENGTH_MAX = 511;
 
 /**
  * A first look at every place of a stream, by the function code alone: where all of known length that may be chosen has one length, that
@@ -172,7 +170,7 @@ export const FIRST_LOOKS = Int32Array.from({ length: 256 }, (_, code) => {
   return firstLook(request, code) | (firstLook(response, code) << NEXT_LOOK_AT) | (isCloser ? LOOK_CLOSER : 0);
 });
 
-/** The length of a request at `start` by a first look, without a branch: 0 where none begins, at most `FIRST_LENGTH_MAX`. */
+/** The length of a request at `start` by a first look, without a branch: 0 where none begins, 511 at most. */
 export const requestLength = (look: number, bytes: Uint8Array, start: number): number =>
   (look & 1023) + ((bytes[start + ((look >>> 10) & 15)] as number) & -((look >>> 14) & 1));
 
