@@ -10,7 +10,7 @@ import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { Clock } from '../core/time/clock';
 import { planHalt, planMove, type Move } from './move';
 import type { Nonvolatile } from './parameter-store';
-import type { LinkEnd } from './rtu-station';
+import type { LinkEnd } from './serial-station';
 import type { Hands, YardDrive } from './yard-drive';
 
 /** The mode that holds the shaft and lets it move; every other one leaves it free. */

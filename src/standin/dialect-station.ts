@@ -1,14 +1,12 @@
-import { characterUs, type SerialSettings } from '../core/line/settings';
+import { characterUs } from '../core/line/settings';
 import { literalBytes } from '../core/dialect/literal';
 import { LINE_MAX } from '../core/dialect/probe';
 import { checkSize, leadOf } from '../core/dialect/check';
 import { readDialect } from '../core/dialect/read';
 import { encodeDialect } from '../core/dialect/write';
-import type { Random } from '../core/random/random';
-import type { Clock } from '../core/time/clock';
-import { answerLater } from './answering';
 import type { DialectDrive } from './dialect-drive';
-import type { CharacterFault, Party, SerialBus } from './serial-bus';
+import type { CharacterFault } from './serial-bus';
+import { SerialStation } from './serial-station';
 
 const THINKING = { shortestUs: 4_000, longestUs: 15_000 };
 
@@ -19,34 +17,18 @@ const SILENT: ReadonlySet<string> = new Set(['checksum-mismatch', 'missing-check
  * The text side of a drive: gathers characters until the dialect's closing, and answers. Its parser is the dialect's, which it shares with the
  * bench; fixed vectors check the bytes.
  */
-export class DialectStation implements Party {
-  readonly side = 'drives';
-  readonly leave: () => void;
-  readonly #bus: SerialBus;
-  readonly #clock: Clock;
-  readonly #random: Random;
-  readonly #drive: DialectDrive;
+export class DialectStation extends SerialStation<DialectDrive> {
   #line: number[] = [];
   #spoiled = false;
-
-  constructor(bus: SerialBus, clock: Clock, random: Random, drive: DialectDrive) {
-    this.#bus = bus;
-    this.#clock = clock;
-    this.#random = random;
-    this.#drive = drive;
-    this.leave = bus.attach(this);
-  }
-
-  readonly settings = (): SerialSettings => this.#drive.link().settings;
 
   readonly hearBreak = (us: number): void => {
     if (us > characterUs(this.settings())) this.#line = [];
   };
 
   readonly hear = (byte: number, fault: CharacterFault): void => {
-    const { dialect } = this.#drive;
+    const { dialect } = this.drive;
     if (fault) this.#spoiled = true;
-    if (dialect.echo && !fault && this.#drive.isUp()) this.#bus.transmit(this, Uint8Array.of(byte));
+    if (dialect.echo && !fault && this.drive.isUp()) this.bus.transmit(this, Uint8Array.of(byte));
     this.#line.push(byte);
     if (!this.#isClosed()) {
       if (this.#line.length > LINE_MAX) this.#line = [];
@@ -56,11 +38,11 @@ export class DialectStation implements Party {
     const spoiled = this.#spoiled;
     this.#line = [];
     this.#spoiled = false;
-    if (!spoiled && this.#drive.isUp()) this.#take(line);
+    if (!spoiled && this.drive.isUp()) this.#take(line);
   };
 
   #isClosed(): boolean {
-    const { check, close } = this.#drive.dialect;
+    const { check, close } = this.drive.dialect;
     const tail = check?.afterClose ? checkSize(check) + leadOf(check).length : 0;
     const closing = literalBytes(close);
     const at = this.#line.length - tail - closing.length;
@@ -68,33 +50,24 @@ export class DialectStation implements Party {
   }
 
   #take(line: Uint8Array): void {
-    const { dialect } = this.#drive;
+    const { dialect } = this.drive;
     const { message, faults } = readDialect(dialect, line, 'request');
-    const { station } = this.#drive.link();
+    const { station } = this.drive.link();
     if (faults.some(({ code }) => SILENT.has(code)) || (dialect.station && message?.station !== station)) return;
     const [first] = faults;
     const answer =
       first || !message
-        ? this.#drive.refusal(
+        ? this.drive.refusal(
             first?.code === 'unknown-function' ? 'unknown' : first?.code === 'value-out-of-range' ? 'limit' : 'form',
           )
-        : this.#drive.obey(message);
+        : this.drive.obey(message);
     const reply = encodeDialect(dialect, { ...answer, ...(dialect.station ? { station } : {}) }, 'response');
     if (!reply.ok) return;
-    answerLater(
-      this.#bus,
-      this.#clock,
-      this.#random,
-      this,
-      reply.value,
-      THINKING,
-      (bytes) => this.#inAnotherName(bytes),
-      () => this.#drive.isUp(),
-    );
+    this.answer(reply.value, THINKING, (bytes) => this.#inAnotherName(bytes));
   }
 
   #inAnotherName(reply: Uint8Array): Uint8Array {
-    const { dialect } = this.#drive;
+    const { dialect } = this.drive;
     const { message } = readDialect(dialect, reply, 'response');
     if (!message || !dialect.station || message.station === undefined) return reply;
     const station = message.station === dialect.station.max ? dialect.station.min : message.station + 1;

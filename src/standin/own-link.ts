@@ -1,7 +1,7 @@
 import type { SerialSettings } from '../core/line/settings';
 import type { Sheet } from '../core/sheet/sheet';
 import type { ParameterStore } from './parameter-store';
-import type { LinkEnd } from './rtu-station';
+import type { LinkEnd } from './serial-station';
 
 /** The drive's end of the line from its own settings; what it has no setting for stays as it was. */
 export function linkOf(store: ParameterStore, fallback: LinkEnd): LinkEnd {

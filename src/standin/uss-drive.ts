@@ -5,7 +5,7 @@ import type { Clock, Due } from '../core/time/clock';
 import type { Nonvolatile } from './parameter-store';
 import { afterBreak } from './own-link';
 import { ProfidriveMachine } from './profidrive-machine';
-import type { LinkEnd } from './rtu-station';
+import type { LinkEnd } from './serial-station';
 import { Shaft } from './shaft';
 import { watchdogFault } from './watchdog-fault';
 import type { Hands, YardDrive } from './yard-drive';

@@ -1,8 +1,6 @@
-import { characterUs, type SerialSettings } from '../core/line/settings';
-import type { Random } from '../core/random/random';
-import type { Clock, Due } from '../core/time/clock';
-import { answerLater } from './answering';
-import type { CharacterFault, Party, SerialBus } from './serial-bus';
+import { characterUs } from '../core/line/settings';
+import type { CharacterFault } from './serial-bus';
+import { SerialStation } from './serial-station';
 import type { UssDrive } from './uss-drive';
 
 /**
@@ -29,35 +27,15 @@ export function telegram(address: number, net: readonly number[]): Uint8Array {
   return Uint8Array.from([...open, exclusiveOr(open)]);
 }
 
-export class UssStation implements Party {
-  readonly side = 'drives';
-  readonly leave: () => void;
-  readonly #bus: SerialBus;
-  readonly #clock: Clock;
-  readonly #random: Random;
-  readonly #drive: UssDrive;
+export class UssStation extends SerialStation<UssDrive> {
   #heard: number[] = [];
   /** What began without STX is not listened to until the line is silent. */
   #deaf = false;
-  #silence: Due | null = null;
 
-  constructor(bus: SerialBus, clock: Clock, random: Random, drive: UssDrive) {
-    this.#bus = bus;
-    this.#clock = clock;
-    this.#random = random;
-    this.#drive = drive;
-    this.leave = bus.attach(this);
-  }
-
-  readonly settings = (): SerialSettings => this.#drive.link().settings;
-
-  readonly hearBreak = (us: number): void => this.#drive.heardBreak(us);
+  readonly hearBreak = (us: number): void => this.drive.heardBreak(us);
 
   readonly hear = (byte: number, fault: CharacterFault): void => {
-    if (this.#silence !== null) this.#clock.cancel(this.#silence);
-    this.#silence = this.#clock.at(this.#clock.now() + GAP_CHARACTERS * characterUs(this.settings()), () =>
-      this.#gap(),
-    );
+    this.afterSilence(GAP_CHARACTERS * characterUs(this.settings()), () => this.#gap());
     if (fault || (this.#heard.length === 0 && byte !== STX)) this.#deaf = true;
     if (this.#deaf) return;
     this.#heard.push(byte);
@@ -66,11 +44,10 @@ export class UssStation implements Party {
     const whole = this.#heard;
     this.#heard = [];
     this.#deaf = true;
-    if (exclusiveOr(whole) === 0 && this.#drive.isUp()) this.#take(whole);
+    if (exclusiveOr(whole) === 0 && this.drive.isUp()) this.#take(whole);
   };
 
   #gap(): void {
-    this.#silence = null;
     this.#heard = [];
     this.#deaf = false;
   }
@@ -78,22 +55,20 @@ export class UssStation implements Party {
   #take(whole: readonly number[]): void {
     const address = whole[2] ?? 0;
     const net = whole.slice(3, -1);
-    const isMine = address % 32 === this.#drive.link().station;
+    const isMine = address % 32 === this.drive.link().station;
     if (Math.floor(address / SPECIAL) % 2 === 1) return;
     if (Math.floor(address / BROADCAST) % 2 === 1) {
-      this.#drive.exchange(net);
+      this.drive.exchange(net);
       return;
     }
     if (!isMine) return;
-    const reply = Math.floor(address / MIRROR) % 2 === 1 ? net : this.#drive.exchange(net);
+    const reply = Math.floor(address / MIRROR) % 2 === 1 ? net : this.drive.exchange(net);
     if (!reply) return;
     const foreign = (bytes: Uint8Array): Uint8Array =>
       telegram(
         ((bytes[2] ?? 0) & ~STATION_BITS) | (((bytes[2] ?? 0) + 1) & STATION_BITS),
         Array.from(bytes.subarray(3, -1)),
       );
-    answerLater(this.#bus, this.#clock, this.#random, this, telegram(address, reply), THINKING, foreign, () =>
-      this.#drive.isUp(),
-    );
+    this.answer(telegram(address, reply), THINKING, foreign);
   }
 }

@@ -1,4 +1,4 @@
-import type { LinkEnd } from './rtu-station';
+import type { LinkEnd } from './serial-station';
 
 /** Where the person at the drive has a hand: the things that no network can do. */
 export interface Hands {
