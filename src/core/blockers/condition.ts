@@ -1,3 +1,4 @@
+import type { ConditionKind } from '../sheet/condition-section';
 import type { ParameterRole } from '../sheet/parameter-section';
 
 /** Unknown is never shown as met. */
@@ -13,9 +14,32 @@ export interface Remedy {
   readonly why: string;
 }
 
+/** What kind of thing it is: the kind says where to look. Those of a sheet, and those of any drive. */
+export type BlockKind =
+  ConditionKind | 'link' | 'latched-fault' | 'state' | 'watchdog' | 'command' | 'reference' | 'restart';
+
+export const KIND_TEXT: Readonly<Record<BlockKind, string>> = {
+  link: 'link',
+  master: 'master',
+  source: 'source',
+  'latched-fault': 'latched fault',
+  'live-condition': 'live condition',
+  'input-level': 'input',
+  masked: 'masked by choice',
+  state: 'state',
+  watchdog: 'watchdog',
+  command: 'missing command',
+  reference: 'reference',
+  limit: 'limit',
+  direction: 'direction lock',
+  unipolar: 'source without a sign',
+  restart: 'waiting for restart',
+};
+
 /** One thing that must be so before the shaft turns as asked: how it stands, how that is known, and what to do. */
 export interface Condition {
   readonly id: string;
+  readonly kind: BlockKind;
   readonly title: string;
   readonly verdict: Verdict;
   /** False where the shaft turns all the same, only not as asked. */

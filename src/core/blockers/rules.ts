@@ -2,7 +2,7 @@ import { statesOf } from '../profile/profile';
 import type { ParameterRole } from '../sheet/parameter-section';
 import { contradictionsIn } from '../words/read';
 import { asksForMotion } from '../profile/of-sheet';
-import type { Condition, Verdict } from './condition';
+import type { BlockKind, Condition, Verdict } from './condition';
 import type { Facts } from './facts';
 
 /** The write that a rule proposes; whether the shaft would start with it is worked out from all rules together. */
@@ -12,10 +12,11 @@ export interface Proposal {
   readonly word: number;
 }
 
-export type Found = Omit<Condition, 'id' | 'title' | 'remedy'> & { readonly proposal: Proposal | null };
+export type Found = Omit<Condition, 'id' | 'kind' | 'title' | 'remedy'> & { readonly proposal: Proposal | null };
 
 export interface Rule {
   readonly id: string;
+  readonly kind: BlockKind;
   readonly title: string;
   /** Null where the sheet has nothing that this rule could look at. */
   readonly look: (facts: Facts) => Found | null;
@@ -36,6 +37,7 @@ const found = (
 function sourceRule(id: string, title: string, role: ParameterRole, effect: string): Rule {
   return {
     id,
+    kind: 'source',
     title,
     look: (facts) => {
       const place = facts.place(role);
@@ -55,6 +57,7 @@ function sourceRule(id: string, title: string, role: ParameterRole, effect: stri
 
 const link: Rule = {
   id: 'link',
+  kind: 'link',
   title: 'the drive answers',
   look: (facts) => {
     const { open, misses, lastAnswerUs, nowUs } = facts.observed;
@@ -80,6 +83,7 @@ const link: Rule = {
 /** Answers that nobody here asked for come from another master's requests. */
 const otherMaster: Rule = {
   id: 'other-master',
+  kind: 'master',
   title: 'no other master is on the line',
   look: ({ observed: { foreign } }) =>
     foreign === undefined
@@ -96,6 +100,7 @@ const otherMaster: Rule = {
 
 const selector: Rule = {
   id: 'selector',
+  kind: 'source',
   title: 'the selector is in remote',
   look: (facts) => {
     const good = facts.status('remote');
@@ -112,6 +117,7 @@ const selector: Rule = {
 
 const latchedFault: Rule = {
   id: 'fault',
+  kind: 'latched-fault',
   title: 'no fault is latched',
   look: (facts) => {
     const fault = facts.status('fault');
@@ -136,6 +142,7 @@ const latchedFault: Rule = {
 
 const watchdog: Rule = {
   id: 'watchdog',
+  kind: 'watchdog',
   title: 'the watchdog is kept calm',
   look: (facts) => {
     if (!facts.place('watchdog-time')) return null;
@@ -162,6 +169,7 @@ const watchdog: Rule = {
 
 const command: Rule = {
   id: 'command',
+  kind: 'command',
   title: 'the control word asks to run',
   look: (facts) => {
     const spec = facts.observed.index.words?.control;
@@ -190,6 +198,7 @@ const command: Rule = {
 
 const reference: Rule = {
   id: 'reference',
+  kind: 'reference',
   title: 'the reference is not zero',
   look: (facts) => {
     if (!facts.place('speed-reference')) return null;
@@ -216,6 +225,7 @@ const reference: Rule = {
 
 const minimum: Rule = {
   id: 'minimum',
+  kind: 'limit',
   title: 'the reference is above the minimum speed',
   look: (facts) => {
     const reference = facts.word('speed-reference');
@@ -241,6 +251,7 @@ const minimum: Rule = {
 /** The state machine of the profile: in which state the drive is, and in which it must be. */
 const state: Rule = {
   id: 'state',
+  kind: 'state',
   title: 'the drive is in the state for running',
   look: (facts) => {
     const { profile } = facts.observed.index;
@@ -264,6 +275,7 @@ const state: Rule = {
 /** What was written and acts only after a restart. */
 const restart: Rule = {
   id: 'restart',
+  kind: 'restart',
   title: 'no setting waits for a restart',
   look: ({ observed: { waiting } }) =>
     waiting === undefined

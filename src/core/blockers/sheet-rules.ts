@@ -8,6 +8,7 @@ import type { Found, Rule } from './rules';
 /** One of the sheet's own conditions as a rule. */
 const ruleOf = (condition: SheetCondition): Rule => ({
   id: condition.id,
+  kind: condition.kind,
   title: condition.title,
   look: (facts) => {
     if (condition.when && facts.direction() !== null && facts.direction() !== condition.when) return null;

@@ -202,14 +202,30 @@ describe('what sheets add', () => {
     });
   });
 
-  const of = (sheet: string, values: Partial<Record<ParameterRole, number>>) => {
+  const observedOf = (sheet: string, values: Partial<Record<ParameterRole, number>>): Observed => {
     const own = shippedIndex(sheet);
     const facts = Object.entries(values).flatMap(([role, word]): [number, Fact][] => {
       const place = own.byRole.get(role as ParameterRole);
       return place ? [[place.address, { word, atUs: NOW }]] : [];
     });
-    return verdicts({ ...observed(), index: own, values: new Map(facts) });
+    return { ...observed(), index: own, values: new Map(facts) };
   };
+  const of = (...told: Parameters<typeof observedOf>) => verdicts(observedOf(...told));
+
+  it('each condition says what kind it is: those of any drive by their rule, those of a sheet by the sheet', () => {
+    const kinds = (...told: Parameters<typeof observedOf>) =>
+      Object.fromEntries(whyNotRunning(observedOf(...told)).conditions.map(({ id, kind }) => [id, kind]));
+    expect(kinds('tern', { 'status-word': 0x2201 })).toMatchObject({
+      link: 'link',
+      'command-source': 'source',
+      fault: 'latched-fault',
+      command: 'command',
+    });
+    expect(kinds('dunlin', { 'status-word': 0x0233, 'speed-reference': 0x1000, 'end-inputs': 3 })).toMatchObject({
+      plc: 'masked',
+      'upper-end': 'input-level',
+    });
+  });
 
   it('CiA 402: the state that it must be in, voltage, halt', () => {
     expect(of('wren', { 'status-word': 0x0233, 'control-word': 0x0107 })).toMatchObject({

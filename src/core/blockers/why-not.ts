@@ -15,11 +15,11 @@ export interface WhyNot {
 /** Goes through all rules. Each condition has its value, source and age; a remedy says first whether the shaft would start with it. */
 export function whyNotRunning(observed: Observed): WhyNot {
   const facts = new Facts(observed);
-  const conditions = rulesFor(observed).flatMap(({ id, title, look }): Condition[] => {
+  const conditions = rulesFor(observed).flatMap(({ id, kind, title, look }): Condition[] => {
     const seen = look(facts);
     if (!seen) return [];
     const { proposal, ...rest } = seen;
-    return [{ id, title, ...rest, remedy: proposal && remedyOf(observed, proposal) }];
+    return [{ id, kind, title, ...rest, remedy: proposal && remedyOf(observed, proposal) }];
   });
   const turning = facts.turning();
   return { conditions, turning, summary: summaryOf(conditions, turning) };

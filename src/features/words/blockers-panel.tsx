@@ -5,7 +5,7 @@ import { useBenchState } from '../../bench/bench-context';
 import { waitingForRestart } from '../../bench/restart-pending';
 import { useCurrent } from '../../bench/use-current';
 import { useWrite } from '../../bench/use-write';
-import type { Condition, Remedy, Verdict } from '../../core/blockers/condition';
+import { KIND_TEXT, type Condition, type Remedy, type Verdict } from '../../core/blockers/condition';
 import { whyNotRunning } from '../../core/blockers/why-not';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { ageText } from '../../ui/format';
@@ -51,7 +51,7 @@ export function BlockersPanel({ index }: { readonly index: SheetIndex }) {
 }
 
 function Row({ condition }: { readonly condition: Condition }) {
-  const { verdict, title, value, source, ageUs, advice, remedy, id, blocks } = condition;
+  const { verdict, kind, title, value, source, ageUs, advice, remedy, id, blocks } = condition;
   const { mark, text } = verdict === 'not-met' && !blocks ? REMARK : MARKS[verdict];
   return (
     <li className={`${styles.row} ${blocks ? styles[verdict] : ''}`} data-condition={id} data-verdict={verdict}>
@@ -59,12 +59,13 @@ function Row({ condition }: { readonly condition: Condition }) {
         {mark}
       </span>
       <div>
+        <span className={styles.kind}>{KIND_TEXT[kind]}</span>
         <strong>{title}</strong>
         {value !== '' && <span className={styles.value}> {value}</span>}
         <span className={styles.source}>
           {' '}
           {source}
-          {ageUs === null ? ', not read yet' : `, ${ageText(ageUs)}`}
+          {ageUs !== null ? `, ${ageText(ageUs)}` : value === '' ? ', not read yet' : ''}
         </span>
         {advice !== '' && <div>{advice}</div>}
         {remedy && <RemedyRow remedy={remedy} />}
