@@ -28,7 +28,7 @@ export const KIND_TEXT: Readonly<Record<BlockKind, string>> = {
   masked: 'masked by choice',
   state: 'state',
   watchdog: 'watchdog',
-  command: 'missing command',
+  command: 'command',
   reference: 'reference',
   limit: 'limit',
   direction: 'direction lock',

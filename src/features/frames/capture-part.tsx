@@ -24,7 +24,7 @@ export function CapturePart() {
         title={file ? file.name : 'Capture'}
         aside={
           opened
-            ? `${counted(opened.frames, 'entry', 'entries')}, read in ${(opened.ms / 1000).toFixed(1)} s`
+            ? `${counted(opened.frames, 'entry', 'entries')}, read in ${opened.ms < 1000 ? `${Math.ceil(opened.ms)} ms` : `${(opened.ms / 1000).toFixed(1)} s`}`
             : 'binary streams, packet captures, hex dumps, logs'
         }
       >

@@ -59,8 +59,8 @@ export function useTraceSearch(text: string): Found | null {
     return () => {
       leave();
       if (timer !== null) clearTimeout(timer);
-      setFound(null);
     };
   }, [bench, text]);
-  return found;
+  // What the filter before found stays until this one has found something: a list that blinks with every key cannot be read.
+  return traceTerms(text).length > 0 ? found : null;
 }

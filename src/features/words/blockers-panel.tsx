@@ -65,7 +65,7 @@ function Row({ condition }: { readonly condition: Condition }) {
         <span className={styles.source}>
           {' '}
           {source}
-          {ageUs !== null ? `, ${ageText(ageUs)}` : value === '' ? ', not read yet' : ''}
+          {ageUs !== null ? `, ${ageText(ageUs)}` : verdict === 'unknown' ? ', not read yet' : ''}
         </span>
         {advice !== '' && <div>{advice}</div>}
         {remedy && <RemedyRow remedy={remedy} />}

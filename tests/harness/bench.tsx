@@ -1,0 +1,52 @@
+import { render } from '@testing-library/react';
+import type { ReactNode } from 'react';
+import { createStore } from 'zustand/vanilla';
+import type { Bench } from '../../src/bench/bench';
+import { BenchProvider } from '../../src/bench/bench-context';
+import { FIRST_STATE, stationKey, type BenchState } from '../../src/bench/bench-state';
+import { createDrafts } from '../../src/bench/drafts';
+import type { ParameterRole } from '../../src/core/sheet/parameter-section';
+import type { LineState } from '../../src/link/messages';
+import { demoJob, shippedSheets } from '../../src/store/shipped';
+import { indexed } from '../../src/store/sheets';
+
+/** A bench without worker and database at one station of the demo job: its state is set by the test, what it is asked is kept. */
+export function benchAt(line: string, station: number, part: Partial<BenchState> = {}) {
+  const job = demoJob();
+  const lineId = job.lines.find(({ name }) => name.startsWith(line))?.id ?? '';
+  const state = createStore<BenchState>(() => ({
+    ...FIRST_STATE,
+    phase: { kind: 'ready' },
+    job,
+    sheets: indexed(shippedSheets()),
+    session: 'now',
+    sessionStartMs: new Map([['now', 0]]),
+    lineId,
+    station,
+    ...part,
+  }));
+  const bench = {
+    state,
+    drafts: createDrafts(),
+    send: jest.fn(() => 1),
+    poll: jest.fn(),
+  } as unknown as Bench;
+  return {
+    bench,
+    /** What was read of the station just now, by role. */
+    know: (words: Partial<Record<ParameterRole, number>>, isOpen: boolean): void => {
+      const index = state.getState().sheets.get('tern');
+      const values = new Map(
+        Object.entries(words).flatMap(([role, word]) => {
+          const place = index?.byRole.get(role as ParameterRole);
+          return place ? [[place.address, { word, atUs: 0 }] as const] : [];
+        }),
+      );
+      state.setState({
+        views: new Map([[stationKey(lineId, station), { values, misses: 0, lastAnswerUs: 0 }]]),
+        lines: new Map([[lineId, { line: lineId, open: isOpen, keepAlives: [] } as unknown as LineState]]),
+      });
+    },
+    show: (view: ReactNode) => render(<BenchProvider bench={bench}>{view}</BenchProvider>),
+  };
+}
