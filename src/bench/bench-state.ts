@@ -5,7 +5,7 @@ import type { PlaceLink } from '../core/places/place-link';
 import type { LineProtocol } from '../core/protocol/line-protocol';
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { TraceEntry } from '../core/trace/entry';
-import { EMPTY_RECORD, withNewer, type TraceRecord } from '../core/trace/record';
+import { EMPTY_RECORD, withNewer, withoutOldest, type TraceRecord } from '../core/trace/record';
 import type { LineBatch, LineState, StopReport } from '../link/messages';
 import type { ExchangeResult } from '../link/request';
 import type { FrameRun } from './frame-run-state';
@@ -156,6 +156,8 @@ export function indexOf(state: BenchState, line = state.lineId, station = state.
 
 /** The state after one batch of the worker. */
 export function takeBatch(state: BenchState, batch: LineBatch): BenchState {
+  const grown = withNewer(state.record, batch.entries);
+  const record = withoutOldest(grown, RECORD_MOST);
   return {
     ...state,
     lines:
@@ -164,7 +166,8 @@ export function takeBatch(state: BenchState, batch: LineBatch): BenchState {
         : new Map([...state.lines, ...batch.lines.map((line) => [line.line, line] as const)]),
     views: viewsAfter(state, batch.exchanges),
     entries: batch.entries.length === 0 ? state.entries : [...state.entries, ...batch.entries].slice(-TRACE_WINDOW),
-    record: withNewer(state.record, batch.entries),
+    record,
+    recordRead: record === grown ? state.recordRead : 'cut',
     results: resultsAfter(state.results, batch.exchanges),
     stops: stopsAfter(state.stops, batch.stops),
     nowUs: Math.floor(batch.nowUs / CLOCK_STEP_US) * CLOCK_STEP_US,

@@ -11,6 +11,7 @@ import {
   requestOf,
   sizeOf,
   withNewer,
+  withoutOldest,
   withOlder,
 } from './record';
 
@@ -71,6 +72,19 @@ it('packs what has waited, and gives it back as it was', () => {
   const record = withNewer(withNewer(EMPTY_RECORD, entries.slice(0, 1990)), entries.slice(1990));
   expect([record.blocks.length, record.tail.length]).toEqual([1, 0]);
   expect(entries.map((_, place) => entryOf(record, place))).toEqual(entries);
+});
+
+it('lets go of its oldest blocks only, and every place left is what it was', () => {
+  const record = withNewer(
+    withOlder(EMPTY_RECORD, [packBlock(run('earlier', 0, 300)), packBlock(run('earlier', 300, 500))]),
+    run('now', 0, 40),
+  );
+  expect(withoutOldest(record, 840)).toBe(record);
+  const shorter = withoutOldest(record, 839);
+  expect([firstOf(shorter), endOf(shorter)]).toEqual([-500, 40]);
+  for (const place of [-500, -1, 0, 39]) expect(entryOf(shorter, place)).toEqual(entryOf(record, place));
+  expect(entryOf(shorter, -501)).toBeNull();
+  expect(sizeOf(withoutOldest(record, 0))).toBe(40);
 });
 
 it('finds the request of a reply over other lines’ entries and over a block’s edge, and none in another session', () => {

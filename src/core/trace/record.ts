@@ -54,6 +54,14 @@ export function withOlder(record: TraceRecord, blocks: readonly TraceBlock[]): T
   return { ...record, blocks: [...blocks, ...record.blocks], starts: [...starts, ...record.starts] };
 }
 
+/** The record without its oldest blocks, so that at most `most` entries are left. */
+export function withoutOldest(record: TraceRecord, most: number): TraceRecord {
+  let gone = 0;
+  for (let size = sizeOf(record); size > most && gone < record.blocks.length; gone++)
+    size -= record.blocks[gone]?.count ?? 0;
+  return gone === 0 ? record : { ...record, blocks: record.blocks.slice(gone), starts: record.starts.slice(gone) };
+}
+
 /** The block that holds a place; -1 for the tail and for what is not in the record. */
 export function blockOf({ starts, tailStart }: TraceRecord, place: number): number {
   if (place >= tailStart) return -1;
