@@ -9,7 +9,7 @@ export type FramesQuestion =
   | { readonly kind: 'open'; readonly file: File; readonly plan: CapturePlan }
   | { readonly kind: 'close' }
   /** The first lines of a text file, for the choice of its columns. */
-  | { readonly kind: 'sample'; readonly file: File }
+  | { readonly kind: 'sample'; readonly ask: number; readonly file: File }
   /** A new filter ends the one before. */
   | { readonly kind: 'filter'; readonly filter: FrameFilter; readonly text: string }
   | { readonly kind: 'rows'; readonly ask: number; readonly from: number; readonly count: number }
@@ -48,6 +48,7 @@ export type FramesAnswer =
     }
   | {
       readonly kind: 'sample';
+      readonly ask: number;
       readonly lines: readonly string[];
       readonly packets: boolean;
       readonly printable: boolean;

@@ -77,7 +77,7 @@ async function answer(question: FramesQuestion): Promise<void> {
       return;
     case 'sample': {
       const head = new Uint8Array(await question.file.slice(0, SAMPLE).arrayBuffer());
-      return tell({ kind: 'sample', ...sampleOf(head), packets: isPacketFile(head) });
+      return tell({ kind: 'sample', ask: question.ask, ...sampleOf(head), packets: isPacketFile(head) });
     }
     case 'filter':
       return filter(question);

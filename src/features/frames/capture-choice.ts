@@ -73,7 +73,8 @@ function bestMapping(lines: readonly string[], kept: LogMapping | undefined): Lo
 
 export const rememberSetup = (setup: Setup): void => localStorage.setItem(REMEMBERED, JSON.stringify(setup));
 
-type Sample = Extract<FramesAnswer, { kind: 'sample' }>;
+/** The beginning of a file, as the worker tells it. */
+export type Sample = Extract<FramesAnswer, { kind: 'sample' }>;
 
 const DUMP_LINE = /^(?:[0-9a-f]{4,16}[:\s])?\s*(?:[0-9a-f]{2,4}[\s|]+){2}/i;
 

@@ -21,7 +21,7 @@ function fakeWorker() {
 }
 
 const FILE = new File(['0.1 > 01 03'], 'night.log');
-const SAMPLE = { kind: 'sample', packets: false, printable: true } as const;
+const SAMPLE = { kind: 'sample', ask: 1, packets: false, printable: true } as const;
 const none = () => undefined;
 
 const opened = {
@@ -102,4 +102,15 @@ it('rows come to whom asked for them; a file is handed over; trouble ends the pr
   say({ kind: 'progress', read: 1, size: 2 });
   say({ kind: 'trouble', text: 'the file ended early' });
   expect([state().progress, state().trouble]).toEqual([null, 'the file ended early']);
+});
+
+it('of two files chosen one after the other the last one is opened, whichever is looked into first', () => {
+  const { asked, say, state } = fakeWorker();
+  const other = new File(['x'], 'other.bin');
+  state().choose(FILE, none);
+  state().choose(other, none);
+  say({ ...SAMPLE, ask: 2, printable: false, lines: [] });
+  say({ ...SAMPLE, ask: 1, lines: ['12.5 > 01 03'] });
+  expect(asked.flatMap((question) => (question.kind === 'open' ? [question.file.name] : []))).toEqual(['other.bin']);
+  expect([state().file, state().setup.form]).toEqual([other, 'binary']);
 });

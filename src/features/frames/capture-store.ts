@@ -3,7 +3,7 @@ import type { FramesWorker } from '../../bench/frames-worker';
 import type { CapturePlan } from '../../core/capture/read-capture';
 import type { CaptureRow, FramesAnswer } from '../../store/frames-messages';
 import { filterOf, NO_FILTER, type TypedFilter } from './capture-filter';
-import { FIRST_SETUP, firstSetup, planOf, rememberSetup, type Setup } from './capture-choice';
+import { FIRST_SETUP, firstSetup, planOf, rememberSetup, type Sample, type Setup } from './capture-choice';
 
 /** The capture that the frames worker holds, as the page shows it. It stays open while other parts are looked at. */
 export interface CaptureState {
@@ -53,8 +53,8 @@ export function createCaptureStore(
 ): CaptureStore {
   const waiting = new Map<number, (rows: readonly CaptureRow[]) => void>();
   let nextAsk = 1;
-  /** What is done with the beginning of the file that was chosen last. */
-  let sampled: ((sample: Extract<FramesAnswer, { kind: 'sample' }>) => void) | null = null;
+  /** What is done with the beginning of the file that was chosen last; that of one chosen before comes too late. */
+  let sampled: { readonly ask: number; readonly take: (sample: Sample) => void } | null = null;
 
   const store: CaptureStore = createStore<CaptureState & CaptureActions>((set, get) => {
     const open = (file: File, setup: Setup, dialectOf: DialectOf): void => {
@@ -68,12 +68,14 @@ export function createCaptureStore(
       ...FIRST,
       choose: (file, dialectOf) => {
         set({ file });
-        sampled = (sample) => {
+        const number = nextAsk++;
+        const take = (sample: Sample): void => {
           const setup = firstSetup(sample);
           set({ lines: sample.lines, setup });
           open(file, setup, dialectOf);
         };
-        ask({ kind: 'sample', file });
+        sampled = { ask: number, take };
+        ask({ kind: 'sample', ask: number, file });
       },
       setSetup: (setup, dialectOf) => {
         set({ setup });
@@ -103,8 +105,7 @@ export function createCaptureStore(
     const { setState: set, getState: get } = store;
     switch (answer.kind) {
       case 'sample':
-        sampled?.(answer);
-        sampled = null;
+        if (answer.ask === sampled?.ask) sampled.take(answer);
         return;
       case 'progress':
         return set({ progress: answer });
