@@ -20,7 +20,8 @@ export function startLineWorker(take: (batch: LineBatch) => void): WorkerLink {
   let heardMs = performance.now() + START_MS;
   worker.addEventListener('message', ({ data }: MessageEvent<LineBatch>) => {
     const tookMs = performance.now();
-    heardMs = tookMs;
+    // While the page draws it is the worker that waits: that is no silence either.
+    heardMs = Infinity;
     take(data);
     const drawn = (): void => {
       heardMs = performance.now();
