@@ -1,6 +1,6 @@
 import type { LineProtocol } from '../protocol/line-protocol';
 import type { SheetIndex } from '../sheet/index-sheet';
-import type { Outcome, TraceEntry } from './entry';
+import { OUTCOMES, type Outcome, type TraceEntry } from './entry';
 
 /** What each outcome adds to a row; a row with a mark is tinted, and the words say why. */
 const NOTES: Readonly<Partial<Record<Outcome, string>>> = {
@@ -28,15 +28,11 @@ const printable = (bytes: Uint8Array): string =>
   Array.from(bytes, (byte) => (byte >= 32 && byte < 127 ? String.fromCharCode(byte) : (MARKS[byte] ?? '·'))).join('');
 
 /** Outcomes that a person looks for: they are tinted, and a filter for faults finds them. */
-export const FAULTY: ReadonlySet<Outcome> = new Set([
+export const FAULTY: ReadonlySet<Outcome> = new Set<Outcome>([
   'timeout',
   'trouble',
   'exception',
-  'may-be-late',
-  'late',
-  'foreign',
-  'damaged',
-  'stray',
+  ...OUTCOMES.filter((outcome) => outcome in NOTES),
 ]);
 
 export const isFaulty = ({ outcome }: TraceEntry): boolean => FAULTY.has(outcome);

@@ -32,8 +32,8 @@ export function useTrend(
     let timer: ReturnType<typeof setTimeout>;
     /** Takes what is new; whether some is left for the next turn. */
     const readOn = (record: TraceRecord, from: number, until: number): boolean => {
-      // Older blocks of the session may come in after the newer ones: the whole is read again then.
-      if (from !== begun) {
+      // Older blocks of the session may come in after the newer ones: the whole is read again then. Those that the page let go stay read.
+      if (!(from >= begun)) {
         reader = new TrendReader(index, places);
         begun = next = from;
       }
@@ -48,7 +48,7 @@ export function useTrend(
     const turn = (): void => {
       const { record } = bench.state.getState();
       const { from, until } = rangeOf(record, session);
-      const isNews = from !== begun || next < until;
+      const isNews = !(from >= begun) || next < until;
       const isMore = readOn(record, from, until);
       if (isNews && !isMore) setTrend(reader.trend());
       timer = setTimeout(turn, isMore ? SOON_MS : EVERY_MS);
