@@ -125,5 +125,6 @@ it('tells where a session lies, and gives one station’s entries between two pl
   const own = (one: TraceEntry) => one.line === 'K1' && one.station === 2;
   expect(entriesOf(record, -1400, 2300, 'K1', 2)).toEqual(all.filter(own));
   expect(entriesOf(record, -1010, 2205, 'K1', 2)).toEqual(all.slice(390, 3605).filter(own));
+  expect(entriesOf(record, -5000, 2300, 'K1', 2)).toEqual(all.filter(own));
   expect(entriesOf(record, -1400, 2300, 'K9', 2)).toEqual([]);
 });

@@ -114,7 +114,8 @@ export function entriesOf(
   station: number,
 ): readonly TraceEntry[] {
   const found: TraceEntry[] = [];
-  for (let place = from; place < until;) {
+  // What is not in the record any more is passed over.
+  for (let place = Math.max(from, firstOf(record)); place < until;) {
     const at = blockOf(record, place);
     const block = record.blocks[at];
     if (!block) {
