@@ -74,10 +74,9 @@ export const GLANCES: Readonly<Record<'modbus-rtu' | 'modbus-ascii' | 'modbus-tc
   dialect: { unitOf: () => 0, fcOf: () => 0, addressOf: () => 0, quantityOf: () => 0, isException: () => false },
 };
 
-/** A request that stands open. */
-interface Open {
+/** A request that stands open: its place in the index, and what tells it from another. */
+interface Open extends Pick<FrameEntry, 'timeUs' | 'unit' | 'fc' | 'address' | 'quantity' | 'length'> {
   readonly place: number;
-  readonly entry: FrameEntry;
 }
 
 /** Where a frame comes from: its connection (0 for a serial line), and what it speaks if that is not the capture's own protocol. */
@@ -118,32 +117,37 @@ export class CaptureBuilder {
     const unit = glance.unitOf(bytes, start, end);
     const conversation = origin.tcp ? `${origin.connection} ${word(bytes, start)}` : null;
     const open = conversation === null ? this.#lineOpen : (this.#tcpOpen.get(conversation) ?? null);
-    const answers = isResponse && open !== null && open.entry.unit === unit;
-    const entry: FrameEntry = {
+    const answered = isResponse && open !== null && open.unit === unit ? open : null;
+    const length = end - start;
+    const fc = glance.fcOf(bytes, start, end);
+    const exception = isResponse && glance.isException(bytes, start);
+    const address = isResponse ? 0 : glance.addressOf(bytes, start, end);
+    const quantity = isResponse ? 0 : glance.quantityOf(bytes, start, end);
+    const place = this.index.add({
       offset: this.#place(offset, bytes, start, end),
-      length: end - start,
+      length,
       timeUs,
       unit,
-      fc: glance.fcOf(bytes, start, end),
+      fc,
       direction,
       fault: false,
-      exception: isResponse && glance.isException(bytes, start),
+      exception,
       tcp: origin.tcp,
-      address: isResponse ? 0 : glance.addressOf(bytes, start, end),
-      quantity: isResponse ? 0 : glance.quantityOf(bytes, start, end),
-      partner: answers ? open.place : -1,
-    };
-    const place = this.index.add(entry);
-    this.#tally.frame(entry, answers ? open.entry : null);
-    if (answers) {
-      this.index.tie(open.place, place);
+      address,
+      quantity,
+      partner: answered ? answered.place : -1,
+    });
+    this.#tally.frame(unit, direction, exception, timeUs, answered ? answered.timeUs : NaN);
+    if (answered) {
+      this.index.tie(answered.place, place);
       if (conversation === null) this.#lineOpen = null;
       else this.#tcpOpen.delete(conversation);
     }
     if (isResponse) return;
-    if (open) this.#tally.unanswered(open.entry.unit, sameRequest(open.entry, entry));
-    if (conversation === null) this.#lineOpen = { place, entry };
-    else this.#tcpOpen.set(conversation, { place, entry });
+    const asked: Open = { place, timeUs, unit, fc, address, quantity, length };
+    if (open) this.#tally.unanswered(open.unit, sameRequest(open, asked));
+    if (conversation === null) this.#lineOpen = asked;
+    else this.#tcpOpen.set(conversation, asked);
   }
 
   /** Bytes that belong to no frame. */
@@ -151,7 +155,7 @@ export class CaptureBuilder {
     // A longer stretch is told in pieces that the index can hold.
     for (let at = start; at < end; at += LONGEST_PIECE) {
       const until = Math.min(end, at + LONGEST_PIECE);
-      const entry: FrameEntry = {
+      this.index.add({
         offset: this.#place(offset + at - start, bytes, at, until),
         length: until - at,
         timeUs,
@@ -164,9 +168,8 @@ export class CaptureBuilder {
         address: 0,
         quantity: 0,
         partner: -1,
-      };
-      this.index.add(entry);
-      this.#tally.frame(entry, null);
+      });
+      this.#tally.junk(until - at, timeUs);
     }
   }
 
@@ -180,8 +183,8 @@ export class CaptureBuilder {
 
   /** What still stands open at the end was not answered either. */
   statistics(): Statistics {
-    for (const { entry } of [...(this.#lineOpen ? [this.#lineOpen] : []), ...this.#tcpOpen.values()])
-      this.#tally.unanswered(entry.unit, false);
+    for (const { unit } of [...(this.#lineOpen ? [this.#lineOpen] : []), ...this.#tcpOpen.values()])
+      this.#tally.unanswered(unit, false);
     this.#lineOpen = null;
     this.#tcpOpen.clear();
     return this.#tally.result();
@@ -190,5 +193,5 @@ export class CaptureBuilder {
 
 const LONGEST_PIECE = 0xffff;
 
-const sameRequest = (a: FrameEntry, b: FrameEntry): boolean =>
+const sameRequest = (a: Open, b: Open): boolean =>
   a.unit === b.unit && a.fc === b.fc && a.address === b.address && a.quantity === b.quantity && a.length === b.length;

@@ -69,6 +69,7 @@ export interface FrameFilter {
 /** The frames of a capture in columns: a filter runs over them without touching a byte of the capture. */
 export class FrameIndex {
   readonly #blocks: Block[] = [];
+  #last: Block | null = null;
   #count = 0;
 
   get count(): number {
@@ -78,8 +79,8 @@ export class FrameIndex {
   add(frame: FrameEntry): number {
     const at = this.#count++;
     const i = at % BLOCK;
-    if (i === 0) this.#blocks.push(new Block());
-    const block = this.#blocks[this.#blocks.length - 1] as Block;
+    if (i === 0) this.#blocks.push((this.#last = new Block()));
+    const block = this.#last as Block;
     block.offset[i] = frame.offset;
     block.timeUs[i] = frame.timeUs;
     block.partner[i] = frame.partner < 0 ? NOBODY : frame.partner;

@@ -9,11 +9,14 @@ import {
 import type { Direction } from '../direction';
 import { EXCEPTIONS } from '../modbus/exceptions';
 import {
-  CLOSES_BY_BYTE,
   FIRST_LOOKS,
   LENGTH_RULES,
+  isListed,
+  isListHead,
+  LIST_AT,
   lengthBy,
-  LOOK_CLOSER,
+  MAY_LIST,
+  TALLY_AT,
   OPEN_LENGTH,
   requestLength,
   responseLength,
@@ -24,39 +27,85 @@ import { EXCEPTION_BIT } from '../modbus/layout';
 import { RTU_MAX, RTU_MIN } from '../modbus/rtu';
 import { UNIT_MAX } from '../modbus/serial';
 import type { FrameSink, Splitter } from './frame-sink';
+import { ObjectRuns } from './object-runs';
 import { Turn } from './turn';
 
 const { request: REQUEST, response: RESPONSE } = LENGTH_RULES;
 
+const NO_CUTS: readonly number[] = [];
 const ECHO_TEST = 8;
 const ECHO_LENGTH = 8;
 const TRANSPORT = 43;
+const CHECK = 2;
+
+const STANDARD_EXCEPTIONS = Uint8Array.from({ length: 256 }, (_, code) => (EXCEPTIONS[code] ? 1 : 0));
 /** A request and its answer of open length: a longer stretch is not looked into. */
 const LONGEST_GAP = 2 * RTU_MAX;
 
 /** Bytes looked at in one go; what a frame could still need is carried over. */
-const ROOM = 1 << 16;
+const ROOM = 1 << 14;
+
+/** What a search needs: the bytes, their sums, and the lists that may begin in them. */
+interface Searched {
+  readonly bytes: Uint8Array;
+  readonly sums: StretchSums;
+  readonly runs: ObjectRuns;
+}
 
 /** Length of the frame that begins at `at` and whose check is good, by the rules of one direction; 0 where there is none. */
-function lengthOfGood(bytes: Uint8Array, sums: StretchSums, at: number, end: number, rules: LengthRules): number {
+function lengthOfGood({ bytes, sums }: Searched, at: number, end: number, rules: LengthRules): number {
   const length = lengthBy(rules, bytes, at, end);
   if (length > 0) {
     if (at + length > end || length < RTU_MIN || !isGoodStretch(sums, at, at + length)) return 0;
     // An exception is so short that noise often ends well as one: only those of the standard count.
     const isException = ((bytes[at + 1] as number) & EXCEPTION_BIT) !== 0;
-    return isException && !EXCEPTIONS[bytes[at + 2] as number] ? 0 : length;
+    return isException && STANDARD_EXCEPTIONS[bytes[at + 2] as number] !== 1 ? 0 : length;
   }
   // The usual echo test carries one word; a longer one, and other open frames, show as a stretch between frames.
   if (length !== OPEN_LENGTH || bytes[at + 1] !== ECHO_TEST || at + ECHO_LENGTH > end) return 0;
   return isGoodStretch(sums, at, at + ECHO_LENGTH) ? ECHO_LENGTH : 0;
 }
 
+/** Length of the identification's response that may begin at `at`, if its check is good; 0 where it is not. */
+function lengthOfGoodList({ bytes, sums, runs }: Searched, at: number, end: number): number {
+  const length = LIST_AT + CHECK + runs.sizeOf(bytes, at + LIST_AT, end, bytes[at + TALLY_AT] as number);
+  return length <= RTU_MAX && isGoodStretch(sums, at, at + length) ? length : 0;
+}
+
+/** Where a frame reads both ways, its length as a response stands above its length as a request. */
+const RESPONSE_AT = 10;
+const REQUEST_BITS = (1 << RESPONSE_AT) - 1;
+
+/** The lengths of the request and of the response that begin at `at` with a good check; a clean stream is nothing but these. */
+function lengthsAt(searched: Searched, at: number, end: number): number {
+  const { bytes, sums } = searched;
+  // Near the end a length may not be there yet.
+  if (at + RTU_MAX > end) return closerLook(searched, at, end);
+  const look = FIRST_LOOKS[bytes[at + 1] as number] as number;
+  if (look === 0) return 0;
+  const said = responseLength(look, bytes, at);
+  const answers = isGoodStretch(sums, at, at + said);
+  if ((bytes[at + 1] as number) >= EXCEPTION_BIT)
+    return answers && STANDARD_EXCEPTIONS[bytes[at + 2] as number] === 1 ? said << RESPONSE_AT : 0;
+  const asked = requestLength(look, bytes, at);
+  const asks = isGoodStretch(sums, at, at + asked);
+  if (look > 0) return (asks ? asked : 0) | (answers ? said << RESPONSE_AT : 0);
+  const list = isListed(bytes, at) ? lengthOfGoodList(searched, at, end) : 0;
+  return asks || answers ? closerLook(searched, at, end) : list << RESPONSE_AT;
+}
+
+const closerLook = (searched: Searched, at: number, end: number): number =>
+  lengthOfGood(searched, at, end, REQUEST) | (lengthOfGood(searched, at, end, RESPONSE) << RESPONSE_AT);
+
 /**
  * The next place from `from` on where a frame may begin whose check is good. Over bytes in which nothing is found this loop is all that runs.
  */
-function nextPlace(bytes: Uint8Array, window: StretchSums, from: number, until: number, end: number): number {
+function nextPlace({ bytes, sums: window, runs }: Searched, from: number, until: number, end: number): number {
   // At hand, as every byte of a stream comes by here: a look outside this function would cost as much as all the rest.
-  const [looks, closes, beginBack, lowBack, highBack] = [FIRST_LOOKS, CLOSES_BY_BYTE, BEGIN_BACK, LOW_BACK, HIGH_BACK];
+  const looks = FIRST_LOOKS;
+  const beginBack = BEGIN_BACK;
+  const lowBack = LOW_BACK;
+  const highBack = HIGH_BACK;
   const { sums, wholes } = window;
   // Near the end a length may not be there yet.
   const whole = Math.min(until, end - RTU_MAX);
@@ -76,7 +125,14 @@ function nextPlace(bytes: Uint8Array, window: StretchSums, from: number, until: 
     if (said >>> 8 !== origin)
       sum = (wholes[said >>> 8] as number) ^ (lowBack[sum & 0xff] as number) ^ (highBack[sum >>> 8] as number);
     if (sum === begun) return at;
-    if (look >= LOOK_CLOSER && closes[bytes[at + 2] as number] === 1) return at;
+    if ((look & MAY_LIST) !== 0 && isListed(bytes, at) && isListHead(bytes, at)) {
+      const listed = at + LIST_AT + CHECK + runs.sizeOf(bytes, at + LIST_AT, end, bytes[at + TALLY_AT] as number);
+      if (listed - at > RTU_MAX) continue;
+      sum = sums[listed] as number;
+      if (listed >>> 8 !== origin)
+        sum = (wholes[listed >>> 8] as number) ^ (lowBack[sum & 0xff] as number) ^ (highBack[sum >>> 8] as number);
+      if (sum === begun) return at;
+    }
   }
   return at;
 }
@@ -90,6 +146,8 @@ export class RtuSplitter implements Splitter {
   readonly #sink: FrameSink;
   readonly #buffer = new Uint8Array(ROOM);
   readonly #window = new Crc16Window(ROOM);
+  readonly #runs = new ObjectRuns(ROOM);
+  readonly #searched: Searched = { bytes: this.#buffer, sums: this.#window, runs: this.#runs };
   readonly #turn = new Turn();
   #filled = 0;
   /** Place in the stream of the buffer's first byte. */
@@ -118,19 +176,20 @@ export class RtuSplitter implements Splitter {
   /** Cuts all that begins before `until`; what comes after stays for the next look. */
   #look(until: number): void {
     const end = this.#filled;
-    const buffer = this.#buffer;
-    this.#window.load(buffer, end);
-    const window = this.#window;
+    const searched = this.#searched;
+    this.#window.load(this.#buffer, end);
+    this.#runs.forget();
     let at = 0;
     let junkFrom = 0;
     while (at < until) {
-      const request = lengthOfGood(buffer, window, at, end, REQUEST);
-      const response = lengthOfGood(buffer, window, at, end, RESPONSE);
-      if (request === 0 && response === 0) {
-        at = nextPlace(buffer, window, at + 1, until, end);
+      const lengths = lengthsAt(searched, at, end);
+      if (lengths === 0) {
+        at = nextPlace(searched, at + 1, until, end);
         continue;
       }
       this.#junk(junkFrom, at);
+      const request = lengths & REQUEST_BITS;
+      const response = lengths >>> RESPONSE_AT;
       const direction = response === 0 ? 'request' : request === 0 ? 'response' : this.#whoseTurn(at);
       const length = direction === 'request' ? request : response;
       this.#tell(at, at + length, direction);
@@ -165,7 +224,8 @@ export class RtuSplitter implements Splitter {
   /** A stretch without frames of known length: frames of open length if such fill it whole, else junk. */
   #junk(start: number, end: number): void {
     if (end <= start) return;
-    const cuts = end - start <= LONGEST_GAP ? this.#openFrames(start, end) : [];
+    const length = end - start;
+    const cuts = length >= RTU_MIN && length <= LONGEST_GAP ? this.#openFrames(start, end) : NO_CUTS;
     if (cuts.length === 0) return this.#sink.junk(this.#offset + start, this.#buffer, start, end);
     let at = start;
     for (const until of cuts) {
@@ -185,11 +245,11 @@ export class RtuSplitter implements Splitter {
   #openFrames(start: number, end: number): readonly number[] {
     const cuts: number[] = [];
     for (let at = start; at < end;) {
-      if (!this.#isOpenFunction(at)) return [];
+      if (!this.#isOpenFunction(at)) return NO_CUTS;
       const last = Math.min(end, at + RTU_MAX);
       let until = last === end && this.#isGood(at, end) ? end : at + RTU_MIN;
       while (until < last && !this.#isGood(at, until)) until++;
-      if (until >= last && !(until === end && this.#isGood(at, end))) return [];
+      if (until >= last && !(until === end && this.#isGood(at, end))) return NO_CUTS;
       cuts.push(until);
       at = until;
     }

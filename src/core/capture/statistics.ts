@@ -1,4 +1,4 @@
-import type { FrameEntry } from './frame-index';
+import type { Direction } from '../direction';
 
 /** What a capture says of one station. Delays in microseconds; NaN where the source has no times. */
 export interface StationStatistics {
@@ -58,26 +58,32 @@ export class StatisticsTally {
   #firstUs = NaN;
   #lastUs = NaN;
 
-  frame({ unit, direction, exception, fault, timeUs, length }: FrameEntry, asked: FrameEntry | null): void {
-    if (Number.isNaN(this.#firstUs)) this.#firstUs = timeUs;
-    this.#lastUs = timeUs;
-    if (fault) this.#damaged++;
-    if (direction === 'junk') {
-      this.#junkBytes += length;
-      return;
-    }
+  /** A frame of a station; `askedUs` is when the request was sent that it answers, NaN where there is none. */
+  frame(unit: number, direction: Direction, exception: boolean, timeUs: number, askedUs: number): void {
+    this.#at(timeUs);
     this.#frames++;
     const tally = this.#of(unit);
     if (direction === 'request') tally.requests++;
     else tally.responses++;
     if (exception) tally.exceptions++;
-    if (!asked) return;
-    const delayUs = timeUs - asked.timeUs;
+    const delayUs = timeUs - askedUs;
     if (Number.isNaN(delayUs)) return;
     tally.delays++;
     tally.sumUs += delayUs;
     tally.shortestUs = Math.min(tally.shortestUs, delayUs);
     tally.longestUs = Math.max(tally.longestUs, delayUs);
+  }
+
+  /** Bytes that belong to no frame. */
+  junk(length: number, timeUs: number): void {
+    this.#at(timeUs);
+    this.#damaged++;
+    this.#junkBytes += length;
+  }
+
+  #at(timeUs: number): void {
+    if (Number.isNaN(this.#firstUs)) this.#firstUs = timeUs;
+    this.#lastUs = timeUs;
   }
 
   /** A request was given up; `again` says that the next one is the same. */

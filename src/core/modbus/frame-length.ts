@@ -130,8 +130,10 @@ const within = (length: number): number => (length > RTU_MAX ? NOT_A_FRAME : len
 const COUNT_AT = 10;
 const COUNTED_AT = 14;
 const NEXT_LOOK_AT = 15;
-/** Set in the two looks of a function whose length takes more than a byte count. */
-export const LOOK_CLOSER = 1 << 30;
+/** Set in the two looks of a function of which a frame may hold a list of objects: its length takes a walk. */
+export const MAY_LIST = 1 << 30;
+/** Set, so that they are below 0, in those that may be the length of nothing: of a function with variants, of an exception. */
+const TAKES_CLOSER_LOOK = 1 << 31;
 
 /**
  * A first look at every place of a stream, by the function code alone: where all of known length that may be chosen has one length, that
@@ -157,17 +159,29 @@ function lookOf(rule: number): number {
   return baseOf(rule) | (countAt << COUNT_AT) | (countAt > 0 ? 1 << COUNTED_AT : 0);
 }
 
-/** A length that is walked, or chosen among several. */
-const takesCloserLook = ({ byCode, byByte }: LengthRules, code: number): boolean => {
-  const way = (byCode[code] as number) & WAY_BITS;
-  return way === WAY.walk || (way === WAY.byByte && byByte.some((choice) => (choice & WAY_BITS) !== WAY.none));
-};
+/** The one frame with a list of objects, an identification's response: where its tally stands and its list begins. */
+export const TALLY_AT = 7;
+export const LIST_AT = 8;
+
+/** Whether that frame may begin at `start`, whose function code says that it may hold a list. */
+export const isListed = (bytes: Uint8Array, start: number): boolean => bytes[start + 2] === 14;
+
+/** Whether its read code is one of the standard's four, and its flag 00 or FF: in noise only those head a list. */
+export const isListHead = (bytes: Uint8Array, start: number): boolean =>
+  ((bytes[start + 3] as number) - 1) >>> 0 < 4 && (((bytes[start + 5] as number) + 1) & 0xfe) === 0;
 
 /** The first looks of both directions by function code; 0 where no frame of known length begins. */
 export const FIRST_LOOKS = Int32Array.from({ length: 256 }, (_, code) => {
   const { request, response } = LENGTH_RULES;
-  const isCloser = takesCloserLook(request, code) || takesCloserLook(response, code);
-  return firstLook(request, code) | (firstLook(response, code) << NEXT_LOOK_AT) | (isCloser ? LOOK_CLOSER : 0);
+  const way = (response.byCode[code] as number) & WAY_BITS;
+  const mayList = way === WAY.byByte && response.byByte.some((rule) => (rule & WAY_BITS) === WAY.walk);
+  const takesCloserLook = way >= WAY.byByte || code >= EXCEPTION_BIT;
+  return (
+    firstLook(request, code) |
+    (firstLook(response, code) << NEXT_LOOK_AT) |
+    (mayList ? MAY_LIST : 0) |
+    (takesCloserLook ? TAKES_CLOSER_LOOK : 0)
+  );
 });
 
 /** The length of a request at `start` by a first look, without a branch: 0 where none begins, 511 at most. */
@@ -177,12 +191,6 @@ export const requestLength = (look: number, bytes: Uint8Array, start: number): n
 /** The same for a response. */
 export const responseLength = (look: number, bytes: Uint8Array, start: number): number =>
   requestLength(look >>> 15, bytes, start);
-
-/** Whether a function that is chosen by its next byte can have a known length with this one. */
-export const CLOSES_BY_BYTE = Uint8Array.from({ length: 256 }, (_, byte) => {
-  const kinds = [LENGTH_RULES.request, LENGTH_RULES.response].map(({ byByte }) => (byByte[byte] as number) & WAY_BITS);
-  return kinds.some((kind) => kind !== WAY.none && kind !== WAY.open) ? 1 : 0;
-});
 
 /** The lengths that a frame of open length may have: smallest and step. */
 export function openLengths(

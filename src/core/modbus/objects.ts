@@ -26,6 +26,9 @@ const objectName = (id: number): string =>
 const asText = (bytes: Uint8Array): string =>
   Array.from(bytes, (byte) => (byte >= 0x20 && byte < 0x7f ? String.fromCharCode(byte) : '·')).join('');
 
+/** Where the object that begins at `at` ends; its length byte has to be there. */
+export const objectEnd = (bytes: Uint8Array, at: number): number => at + 2 + (bytes[at + 1] as number);
+
 /**
  * How many bytes `tally` objects take from `start` on. Where a length byte is missing, the object is taken as empty and the size ends beyond
  * `end`, so that the frame counts as cut.
@@ -34,7 +37,7 @@ export function objectsSize(bytes: Uint8Array, start: number, end: number, tally
   let at = start;
   for (let i = 0; i < tally; i++) {
     if (at + 1 >= end) return Math.max(at + 2, end + 1) - start;
-    at += 2 + (bytes[at + 1] as number);
+    at = objectEnd(bytes, at);
   }
   return at - start;
 }
@@ -47,7 +50,7 @@ interface Place {
 function placesOf(bytes: Uint8Array, start: number, end: number): readonly Place[] {
   const places: Place[] = [];
   for (let at = start; at < end;) {
-    const until = at + 2 + (at + 1 < end ? (bytes[at + 1] as number) : 0);
+    const until = at + 1 < end ? objectEnd(bytes, at) : at + 2;
     places.push({ start: at, end: until });
     at = until;
   }

@@ -1,0 +1,79 @@
+import { objectEnd } from '../modbus/objects';
+import { RTU_MAX } from '../modbus/rtu';
+
+/** A place's entry and its run in one number, so that a walk writes little. */
+const RUN_AT = 16;
+const ENTRY_BITS = (1 << RUN_AT) - 1;
+
+/** Objects that are stepped over without being remembered. */
+const PLAIN_STEPS = 4;
+
+/**
+ * How long lists of identification objects are that may begin at any place of one buffer of up to 32 kB. Each object says where the next begins,
+ * so a list is a path over places, and paths that meet go on as one. They are kept as runs, each place in one run: however many lists seem to
+ * begin in a stream, and however long they are, every place is walked over once, and a question jumps along the runs.
+ */
+export class ObjectRuns {
+  /** Run and entry of each place; 0 where none was walked yet. */
+  readonly #entries: Int32Array;
+  /** Place of each entry, one run after the other. */
+  readonly #places: Uint16Array;
+  /** Last entry of each run. */
+  readonly #lasts: Uint16Array;
+  #entryCount = 0;
+  #runCount = 0;
+
+  constructor(capacity: number) {
+    this.#entries = new Int32Array(capacity);
+    this.#places = new Uint16Array(capacity + 1);
+    this.#lasts = new Uint16Array(capacity + 1);
+  }
+
+  /** The buffer's bytes are others now. */
+  forget(): void {
+    if (this.#runCount > 0) this.#entries.fill(0);
+    this.#entryCount = 0;
+    this.#runCount = 0;
+  }
+
+  /** As `objectsSize` says it; more than a frame can have, or than there is, where the list does not end in one. */
+  sizeOf(bytes: Uint8Array, start: number, end: number, tally: number): number {
+    const entries = this.#entries;
+    // An object has two bytes at least.
+    if (2 * tally > RTU_MAX) return 2 * tally;
+    let at = start;
+    let left = tally;
+    // A list that meets a run at once, or is short, is not worth a run of its own.
+    const plainly = Math.max(left - PLAIN_STEPS, 0);
+    while (left > plainly && at + 1 < end && entries[at] === 0) {
+      at = objectEnd(bytes, at);
+      left--;
+    }
+    while (left > 0 && at - start <= RTU_MAX) {
+      if (at + 1 >= end) return Math.max(at + 2, end + 1) - start;
+      const entryAndRun = (entries[at] as number) || this.#walk(bytes, at, end);
+      const entry = (entryAndRun & ENTRY_BITS) + left;
+      const last = this.#lasts[entryAndRun >>> RUN_AT] as number;
+      if (entry <= last) return (this.#places[entry] as number) - start;
+      left = entry - last - 1;
+      at = objectEnd(bytes, this.#places[last] as number);
+    }
+    return at - start;
+  }
+
+  /** Begins a run at `from`, as far as the bytes go or to where another run is met; run and entry of `from`. */
+  #walk(bytes: Uint8Array, from: number, end: number): number {
+    const entries = this.#entries;
+    const places = this.#places;
+    const run = ++this.#runCount << RUN_AT;
+    let entry = this.#entryCount;
+    const first = run | (entry + 1);
+    for (let at = from; at + 1 < end && entries[at] === 0; at = objectEnd(bytes, at)) {
+      entries[at] = run | ++entry;
+      places[entry] = at;
+    }
+    this.#lasts[this.#runCount] = entry;
+    this.#entryCount = entry;
+    return first;
+  }
+}
