@@ -210,7 +210,15 @@ test('frames are kept, moved by the keyboard, sent as a list, exported and impor
   await page
     .getByLabel('File of frames')
     .setInputFiles({ name: 'f.json', mimeType: 'application/json', buffer: await readFile(saved) });
+  // What is here already is asked about; a removed one comes back.
+  await bench.press('Keep both');
   await expect(kept.getByLabel('Name', { exact: true })).toHaveCount(4);
+  await bench.press('Undo');
+  await expect(kept.getByLabel('Name', { exact: true })).toHaveCount(2);
+  await page.getByRole('button', { name: 'Remove status again' }).click();
+  await expect(kept.getByLabel('Name', { exact: true })).toHaveCount(1);
+  await bench.press('Undo');
+  await expect(kept.getByRole('listitem').first()).toHaveAccessibleName('status again');
   await page
     .getByLabel('File of frames')
     .setInputFiles({ name: 'bad.json', mimeType: 'application/json', buffer: Buffer.from('{"format":1}') });

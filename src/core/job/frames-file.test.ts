@@ -1,5 +1,5 @@
 import type { KeptFrame } from './job';
-import { framesFileText, movedFrame, readFramesText } from './frames-file';
+import { framesFileText, knownFrames, movedFrame, readFramesText, withFrames } from './frames-file';
 
 const frame = (id: string, hex = '0306'): KeptFrame => ({
   id,
@@ -37,4 +37,22 @@ it.each([
       .map(({ id }) => id)
       .join(''),
   ).toBe(order);
+});
+
+it.each([
+  ['all new', ['x', 'y'], 'replace', 0, 'a:old b:old c:old x:new y:new'],
+  ['one known, put in its place', ['b', 'x'], 'replace', 1, 'a:old b:new c:old x:new'],
+  ['one known, both kept', ['b', 'x'], 'both', 1, 'a:old b:old c:old fresh1:new x:new'],
+  ['an id twice in the file', ['x', 'x'], 'replace', 0, 'a:old b:old c:old x:new fresh1:new'],
+  ['a known id twice in the file', ['a', 'a'], 'replace', 2, 'a:new b:old c:old fresh1:new'],
+] as const)('taken in: %s', (_, ids, how, known, expected) => {
+  const old = LIST.map((one) => ({ ...one, note: 'old' }));
+  const found = ids.map((id) => ({ ...frame(id), note: 'new' }));
+  let fresh = 0;
+  expect(knownFrames(old, found)).toBe(known);
+  expect(
+    withFrames(old, found, how, () => `fresh${++fresh}`)
+      .map(({ id, note }) => `${id}:${note}`)
+      .join(' '),
+  ).toBe(expected);
 });

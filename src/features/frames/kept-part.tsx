@@ -1,40 +1,40 @@
 'use client';
 
-import {
-  closestCenter,
-  DndContext,
-  KeyboardSensor,
-  PointerSensor,
-  useSensor,
-  useSensors,
-  type DragEndEvent,
-} from '@dnd-kit/core';
-import {
-  SortableContext,
-  sortableKeyboardCoordinates,
-  useSortable,
-  verticalListSortingStrategy,
-} from '@dnd-kit/sortable';
 import Button from '@mui/material/Button';
 import { useRef, useState } from 'react';
 import { askFileWorker, fileName, saveFile } from '../../bench/ask-file-worker';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { endFrameRun, LEAST_PAUSE_MS, runText, startFrameRun, type RunFrame } from '../../bench/frame-run';
 import { useCurrent } from '../../bench/use-current';
-import { hexToBytes } from '../../core/bytes/hex';
 import { counted } from '../../core/counted';
-import { framesFileText, movedFrame } from '../../core/job/frames-file';
-import { PROTOCOL_TEXT, type KeptFrame } from '../../core/job/job';
+import {
+  framesFileText,
+  keptBytes,
+  knownFrames,
+  movedFrame,
+  withFrames,
+  type KnownFrame,
+} from '../../core/job/frames-file';
+import { MOST_FRAMES, type KeptFrame } from '../../core/job/job';
 import { TypedField } from '../../ui/fields';
 import { Panel, StageHead, Warning } from '../../ui/panel';
 import styles from './frames.module.css';
+import { KeptList } from './kept-list';
 
 const NONE: readonly KeptFrame[] = [];
 
-const bytesOf = ({ hex }: KeptFrame): Uint8Array => {
-  const bytes = hexToBytes(hex);
-  return bytes.ok ? bytes.value : new Uint8Array(0);
-};
+/** Frames of a file, some of which are in the job already. */
+interface Asked {
+  readonly file: string;
+  readonly frames: readonly KeptFrame[];
+  readonly known: number;
+}
+
+/** What was done to the list, and the list before it. */
+interface Done {
+  readonly text: string;
+  readonly before: readonly KeptFrame[];
+}
 
 /** The frames of the job in the user's order: load one, send all in turn, carry the list to another job. */
 export function KeptPart() {
@@ -45,31 +45,41 @@ export function KeptPart() {
   const run = useBenchState((state) => state.frameRun);
   const [pauseMs, setPauseMs] = useState('200');
   const [trouble, setTrouble] = useState('');
+  const [asked, setAsked] = useState<Asked | null>(null);
+  const [done, setDone] = useState<Done | null>(null);
   const file = useRef<HTMLInputElement>(null);
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
-  const put = (change: (list: readonly KeptFrame[]) => readonly KeptFrame[]): void =>
+  /** An undo gives the whole list back, so it is there only until the next change. */
+  const put = (change: (list: readonly KeptFrame[]) => readonly KeptFrame[], text = ''): void => {
+    setDone(text === '' ? null : { text, before: frames });
     bench.changeJob((job) => ({ ...job, frames: [...change(job.frames ?? [])] }));
-  const dropped = ({ active, over }: DragEndEvent): void => {
-    const [from, to] = [frames.findIndex(({ id }) => id === active.id), frames.findIndex(({ id }) => id === over?.id)];
-    if (from >= 0 && to >= 0) put((list) => movedFrame(list, from, to));
   };
   const sendable: readonly RunFrame[] = frames
     .filter(({ protocol: spoken }) => spoken === line?.protocol)
     .map((frame) => ({
-      station: protocol?.stationOf(bytesOf(frame)) ?? station?.station ?? 0,
-      bytes: bytesOf(frame),
+      station: protocol?.stationOf(keptBytes(frame)) ?? station?.station ?? 0,
+      bytes: keptBytes(frame),
       name: frame.name,
     }));
   const pause = /^\d{1,6}$/.test(pauseMs) ? Number(pauseMs) : NaN;
   const isRunning = run !== null && !run.over;
-  const take = async (chosen: File): Promise<void> => {
+  const take = (name: string, found: readonly KeptFrame[], known: KnownFrame): void => {
+    setAsked(null);
+    const next = withFrames(frames, found, known, () => crypto.randomUUID());
+    if (next.length > MOST_FRAMES)
+      return setTrouble(
+        `${name} was not taken: with its ${counted(found.length, 'frame')} the job would keep ${next.length}, ${MOST_FRAMES} at most`,
+      );
+    put(() => next, `Took ${counted(found.length, 'frame')} from ${name}.`);
+  };
+  const read = async (chosen: File): Promise<void> => {
+    setTrouble('');
+    setAsked(null);
+    setDone(null);
     const answer = await askFileWorker({ kind: 'read-frames', file: chosen });
     if (answer.kind === 'frames') {
-      setTrouble('');
-      put((list) => [...list, ...answer.frames.map((frame) => ({ ...frame, id: crypto.randomUUID() }))]);
+      const known = knownFrames(frames, answer.frames);
+      if (known > 0) setAsked({ file: chosen.name, frames: answer.frames, known });
+      else take(chosen.name, answer.frames, 'both');
     } else if (answer.kind === 'faults')
       setTrouble(
         `${chosen.name} was not taken: ${answer.faults.map(({ path, text }) => (path ? `${path}: ${text}` : text)).join('; ')}`,
@@ -89,7 +99,7 @@ export function KeptPart() {
           onChange={(event) => {
             const chosen = event.target.files?.[0];
             event.target.value = '';
-            if (chosen) void take(chosen);
+            if (chosen) void read(chosen);
           }}
         />
         <Button
@@ -104,6 +114,30 @@ export function KeptPart() {
         </Button>
       </StageHead>
       {trouble && <Warning>{trouble}</Warning>}
+      {asked && (
+        <div className={styles.tools} role="group" aria-label="Frames that are here already">
+          <span role="status">
+            {asked.file}: {counted(asked.frames.length, 'frame')}, {asked.known} of them kept here already.
+          </span>
+          <Button variant="outlined" color="inherit" onClick={() => take(asked.file, asked.frames, 'replace')}>
+            Put those in their place
+          </Button>
+          <Button variant="outlined" color="inherit" onClick={() => take(asked.file, asked.frames, 'both')}>
+            Keep both
+          </Button>
+          <Button variant="text" color="inherit" onClick={() => setAsked(null)}>
+            Take none
+          </Button>
+        </div>
+      )}
+      {done && (
+        <div className={styles.tools}>
+          <span role="status">{done.text}</span>
+          <Button variant="text" color="inherit" onClick={() => put(() => done.before)}>
+            Undo
+          </Button>
+        </div>
+      )}
       <Panel
         title="In this order"
         aside={line ? `${counted(sendable.length, 'frame')} can go over ${line.name}` : ''}
@@ -138,79 +172,13 @@ export function KeptPart() {
         {frames.length === 0 && (
           <p>Nothing is kept yet. Build a frame under “Compose” and keep it, or import a list.</p>
         )}
-        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
-          <SortableContext items={frames.map(({ id }) => id)} strategy={verticalListSortingStrategy}>
-            <ol className={styles.kept} aria-label="Kept frames">
-              {frames.map((frame) => (
-                <KeptRow
-                  key={frame.id}
-                  frame={frame}
-                  fits={frame.protocol === line?.protocol}
-                  onChange={(change) =>
-                    put((list) => list.map((one) => (one.id === frame.id ? { ...one, ...change } : one)))
-                  }
-                  onDrop={() => put((list) => list.filter(({ id }) => id !== frame.id))}
-                />
-              ))}
-            </ol>
-          </SortableContext>
-        </DndContext>
+        <KeptList
+          frames={frames}
+          onMove={(from, to) => put((list) => movedFrame(list, from, to))}
+          onChange={(id, change) => put((list) => list.map((one) => (one.id === id ? { ...one, ...change } : one)))}
+          onRemove={(frame) => put((list) => list.filter(({ id }) => id !== frame.id), `Removed ${frame.name}.`)}
+        />
       </Panel>
     </div>
-  );
-}
-
-function KeptRow({
-  frame,
-  fits,
-  onChange,
-  onDrop,
-}: {
-  readonly frame: KeptFrame;
-  readonly fits: boolean;
-  readonly onChange: (change: Partial<KeptFrame>) => void;
-  readonly onDrop: () => void;
-}) {
-  const bench = useBench();
-  const { key, protocol, index } = useCurrent();
-  const { attributes, listeners, setNodeRef, transform, transition } = useSortable({ id: frame.id });
-  const bytes = bytesOf(frame);
-  const load = (): void => {
-    const drafts = bench.drafts.getState();
-    drafts.startFrame(key, bytes);
-    drafts.editFrame(key, bytes);
-    drafts.setFramesPart('compose');
-  };
-  return (
-    <li
-      ref={setNodeRef}
-      style={{ transform: transform ? `translate3d(0, ${transform.y}px, 0)` : undefined, transition }}
-      aria-label={frame.name}
-    >
-      <button type="button" className={styles.handle} aria-label={`Move ${frame.name}`} {...attributes} {...listeners}>
-        ⠿
-      </button>
-      <input
-        aria-label="Name"
-        value={frame.name}
-        onChange={(event) => event.target.value !== '' && onChange({ name: event.target.value.slice(0, 400) })}
-      />
-      <code title={frame.hex}>{frame.hex.length > 48 ? `${frame.hex.slice(0, 48)} …` : frame.hex}</code>
-      <span className={styles.soft}>
-        {fits && protocol ? protocol.sentence(bytes, 'request', null, index) : PROTOCOL_TEXT[frame.protocol]}
-      </span>
-      <input
-        aria-label="Note"
-        placeholder="note"
-        value={frame.note}
-        onChange={(event) => onChange({ note: event.target.value.slice(0, 400) })}
-      />
-      <Button size="small" variant="outlined" color="inherit" disabled={!fits} onClick={load}>
-        Compose
-      </Button>
-      <Button size="small" variant="text" color="inherit" onClick={onDrop} aria-label={`Remove ${frame.name}`}>
-        Remove
-      </Button>
-    </li>
   );
 }
