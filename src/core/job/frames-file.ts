@@ -64,12 +64,13 @@ export function withFrames(
   known: KnownFrame,
   freshId: () => string,
 ): readonly KeptFrame[] {
-  const taken = new Set(list.map(({ id }) => id));
+  const own = new Set(list.map(({ id }) => id));
+  const taken = new Set(own);
   const replaced = new Map<string, KeptFrame>();
   const added: KeptFrame[] = [];
   for (const frame of found) {
     if (!taken.has(frame.id)) added.push(frame);
-    else if (known === 'replace' && !replaced.has(frame.id)) replaced.set(frame.id, frame);
+    else if (known === 'replace' && own.has(frame.id) && !replaced.has(frame.id)) replaced.set(frame.id, frame);
     else added.push({ ...frame, id: freshId() });
     taken.add(frame.id);
   }

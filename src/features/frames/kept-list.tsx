@@ -44,6 +44,8 @@ export function KeptList({ frames, onMove, onChange, onRemove }: KeptListProps) 
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
+  // The compiler cannot memoise the functions of this hook; nothing here relies on that.
+  // eslint-disable-next-line react-hooks/incompatible-library
   const virtual = useVirtualizer({
     count: frames.length,
     getScrollElement: () => scroller.current,
