@@ -9,7 +9,7 @@ import { createDrafts } from './drafts';
 import { knownState, liveOf } from './known-state';
 import { lineLoad } from './line-load';
 import { afterExchange, UNKNOWN_STATION } from './live-values';
-import { begin, change, redo, undo } from './undo';
+import { begin, change, changedLeaf, redo, typedOn, undo } from './undo';
 
 const index = ternIndex();
 
@@ -150,6 +150,35 @@ describe('the bench’s state', () => {
 });
 
 describe('undo', () => {
+  it.each([
+    ['a text', { a: { b: 'x' } }, { a: { b: 'xy' } }, '.a.b'],
+    ['a text in a list', { a: ['x', 'y'] }, { a: ['x', 'yz'] }, '.a.1'],
+    ['two texts', { a: 'x', b: 'y' }, { a: 'xx', b: 'yy' }, null],
+    ['another row', { a: ['x'] }, { a: ['x', 'y'] }, null],
+    ['another key', { a: 1 }, { b: 1 }, null],
+    ['nothing', { a: 1 }, { a: 1 }, null],
+    ['a text that comes', { a: 'x' }, { a: 'x', b: 'y' }, null],
+  ])('the leaf that is typed: %s', (_, before, after, leaf) => {
+    expect(changedLeaf(before, after)).toBe(leaf);
+  });
+
+  it('letters typed into one field are one step, another field is the next', () => {
+    const typed = [
+      { verb: 'S', name: '' },
+      { verb: 'SP', name: '' },
+      { verb: 'SPD', name: '' },
+      { verb: 'SPD', name: 'v' },
+      { verb: 'SPD', name: 'velocity' },
+    ].reduce(typedOn, begin({ verb: '', name: '' }));
+    expect(typed.past).toEqual([
+      { verb: '', name: '' },
+      { verb: 'SPD', name: '' },
+    ]);
+    // After a step back typing begins a step of its own.
+    const back = undo(typed);
+    expect(typedOn(back, { verb: 'SPDX', name: '' }).past).toEqual([...back.past, back.present]);
+  });
+
   it('goes back and forth, and a new change forgets the future', () => {
     const typed = change(change(begin('a'), 'ab'), 'abc');
     expect(undo(typed).present).toBe('ab');

@@ -1,5 +1,6 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
-import { begin, change, redo, undo, type Undoable } from './undo';
+import type { Dialect } from '../core/dialect/dialect';
+import { begin, change, redo, typedOn, undo, type Undoable } from './undo';
 
 /** How much of the trace is shown: its last entry, a few rows, or many. */
 export type TraceSize = 'last' | 'rows' | 'tall';
@@ -20,6 +21,8 @@ export interface Drafts {
   /** Which part of the Line and of the Frames stage is shown. */
   readonly linePart: string;
   readonly framesPart: string;
+  /** The dialect that is being described; null before anything was changed. */
+  readonly dialect: Undoable<Dialect> | null;
   /** What was typed into forms that are not sent yet, by form and field. */
   readonly typed: ReadonlyMap<string, string>;
 }
@@ -39,6 +42,10 @@ export interface DraftActions {
   readonly setLinePart: (part: string) => void;
   readonly setFramesPart: (part: string) => void;
   readonly setTyped: (key: string, text: string) => void;
+  /** Another description to go on from; the one before it is a step back. `from` is what was shown before anything was changed. */
+  readonly putDialect: (dialect: Dialect, from: Dialect) => void;
+  readonly undoDialect: () => void;
+  readonly redoDialect: () => void;
 }
 
 const put = <V>(map: ReadonlyMap<string, V>, key: string, value: V): ReadonlyMap<string, V> =>
@@ -62,6 +69,7 @@ export const createDrafts = (): DraftStore =>
       traceSize: 'rows',
       linePart: 'ends',
       framesPart: 'compose',
+      dialect: null,
       typed: new Map(),
       startFrame: (key, bytes) =>
         set(({ frames }) => (frames.has(key) ? {} : { frames: put(frames, key, begin(bytes)) })),
@@ -76,6 +84,9 @@ export const createDrafts = (): DraftStore =>
       setLinePart: (linePart) => set({ linePart }),
       setFramesPart: (framesPart) => set({ framesPart }),
       setTyped: (key, text) => set(({ typed }) => ({ typed: put(typed, key, text) })),
+      putDialect: (next, from) => set(({ dialect }) => ({ dialect: typedOn(dialect ?? begin(from), next) })),
+      undoDialect: () => set(({ dialect }) => ({ dialect: dialect && undo(dialect) })),
+      redoDialect: () => set(({ dialect }) => ({ dialect: dialect && redo(dialect) })),
       setReference: (key, text) => set(({ references }) => ({ references: put(references, key, text) })),
     };
   });

@@ -16,6 +16,33 @@ export const change = <T>({ past, present }: Undoable<T>, next: T): Undoable<T> 
   future: [],
 });
 
+/**
+ * The one leaf in which two plain values differ, as a path; null where they differ in more, in their shape, or not at all. Letters typed into
+ * one field are one step back.
+ */
+export function changedLeaf(before: unknown, after: unknown, path = ''): string | null {
+  if (before === after) return null;
+  const isBranch = typeof before === 'object' && typeof after === 'object' && before !== null && after !== null;
+  if (!isBranch) return path;
+  const [old, fresh] = [Object.entries(before), new Map<string, unknown>(Object.entries(after))];
+  if (old.length !== fresh.size) return null;
+  const changed = old.filter(([key, value]) => fresh.get(key) !== value);
+  const [[key, value] = ['', null]] = changed;
+  return changed.length === 1 && fresh.has(key) ? changedLeaf(value, fresh.get(key), `${path}.${key}`) : null;
+}
+
+/** The same step again where the same leaf is typed on. */
+export function typedOn<T>(history: Undoable<T>, next: T): Undoable<T> {
+  const before = history.past[history.past.length - 1];
+  const leaf = changedLeaf(history.present, next);
+  const goesOn =
+    before !== undefined &&
+    history.future.length === 0 &&
+    leaf !== null &&
+    leaf === changedLeaf(before, history.present);
+  return goesOn ? { ...history, present: next } : change(history, next);
+}
+
 export function undo<T>(history: Undoable<T>): Undoable<T> {
   const before = history.past[history.past.length - 1];
   if (before === undefined) return history;

@@ -128,6 +128,34 @@ test('a dialect made from nothing is used: a sample says where it stops, the dri
   await expect(page.getByTestId('reply-sentence')).toContainText('speed 250');
 });
 
+test('a dialect’s numbers get names, a read names an index, and every step goes back', async ({ bench, page }) => {
+  await at(bench, 'fence axis');
+  await page.getByRole('tab', { name: 'Dialect' }).click();
+  await page.getByLabel('Begin anew from').selectOption('');
+  await page.getByLabel('Closing').fill('<CR>');
+  await bench.press('Name a number of speed');
+  await page.getByLabel('Means', { exact: true }).fill('creep');
+  await bench.press('Add what a read of SPD names');
+  const samples = page.getByLabel('Sample lines, one a row');
+  await samples.fill('SPD=0\nSPD?3\nSPD?');
+  const read = page.getByRole('list', { name: 'How the samples are read' });
+  await expect(read).toContainText('request: write speed ← 0 = creep');
+  await expect(read).toContainText('request: read speed 3');
+  await expect(read).toContainText('stops at character 5: index: a number is missing');
+  const width = page.getByLabel('Digits', { exact: true }).last();
+  await width.fill('2');
+  await expect(read).toContainText('stops at character 5: index: 2 digits are wanted, 1 are there');
+  // The letters of one field are one step back; a removed command comes back with all that it had.
+  await page.keyboard.press('Control+z');
+  await expect(read).toContainText('request: read speed 3');
+  await bench.press('Remove SPD');
+  await expect(page.getByLabel('Means', { exact: true })).toHaveCount(0);
+  await bench.press('Undo');
+  await expect(page.getByLabel('Means', { exact: true })).toHaveValue('creep');
+  await bench.press('Redo');
+  await expect(page.getByText(/^commands: /)).toBeVisible();
+});
+
 test('a capture is opened, filtered, exported and opened again', async ({ bench, page }) => {
   const random = seededRandom(12);
   const frames = Array.from({ length: 3000 }, () => concatBytes(...exchangeOf(random)));

@@ -32,9 +32,8 @@ export function checkDialect(dialect: Dialect): readonly DialectFault[] {
       ...(command.default && command.default.length !== command.fields.length
         ? [at(`commands[${i}].default`, `${command.fields.length} values are wanted`)]
         : []),
-      ...[...command.fields, ...(command.asks ?? [])].flatMap((field, j) =>
-        fieldFaults(field, `commands[${i}].fields[${j}]`),
-      ),
+      ...command.fields.flatMap((field, j) => fieldFaults(field, `commands[${i}].fields[${j}]`)),
+      ...(command.asks ?? []).flatMap((field, j) => fieldFaults(field, `commands[${i}].asks[${j}]`)),
       ...(separator === '' ? openFields(command.fields, `commands[${i}]`) : []),
     ]),
     ...(reply.verb || reply.mark !== reply.error.mark || reply.mark === ''

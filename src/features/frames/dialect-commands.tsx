@@ -12,48 +12,25 @@ import {
 import { ACCESS_NAMES } from '../../core/dialect/read';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
-import { slugOf } from './dialect-draft';
+import type { SheetFault } from '../../core/sheet/sheet-fault';
+import { commandOfPath, slugOf } from './dialect-draft';
 import { Tick } from './dialect-frame';
+import { DialectValueRow, removed, replaced } from './dialect-values';
 import styles from './frames.module.css';
 
 interface DialectCommandsProps {
   readonly dialect: Dialect;
+  /** What keeps the description from being kept; said at its command too. */
+  readonly faults: readonly SheetFault[];
   readonly onChange: (change: Partial<Dialect>) => void;
 }
 
-const SIGNS = [
-  ['', 'no sign'],
-  ['minus', 'minus where needed'],
-  ['always', 'plus or minus'],
-  ['twos', 'two’s complement'],
-] as const;
-
 const NEW_FIELD: DialectField = { name: 'value', base: 'decimal' };
+const NEW_INDEX: DialectField = { name: 'index', base: 'decimal' };
 
-type Optional = 'width' | 'decimals' | 'min' | 'max' | 'unit' | 'perCount' | 'sign';
-
-const without = (field: DialectField, key: Optional): DialectField => {
-  const rest = { ...field };
-  delete rest[key];
-  return rest;
-};
-
-/** The same field without what an empty text leaves out. */
-function withNumber(field: DialectField, key: 'width' | 'decimals' | 'min' | 'max', text: string): DialectField {
-  const rest = without(field, key);
-  return /^-?\d{1,15}$/.test(text.trim()) ? { ...rest, [key]: Number(text) } : rest;
-}
-
-const withText = (field: DialectField, key: 'unit' | 'perCount', text: string): DialectField => {
-  const rest = without(field, key);
-  return text.trim() === '' ? rest : { ...rest, [key]: text };
-};
-
-/** The commands and the texts of errors, one row each. */
-export function DialectCommands({ dialect, onChange }: DialectCommandsProps) {
-  const { commands, errors = [] } = dialect;
-  const put = (at: number, command: DialectCommand): void =>
-    onChange({ commands: commands.map((one, i) => (i === at ? command : one)) });
+/** The commands, one row each, with the values that they carry. */
+export function DialectCommands({ dialect, faults, onChange }: DialectCommandsProps) {
+  const { commands } = dialect;
   const add = (): void => {
     const id = `command-${commands.length + 1}`;
     onChange({
@@ -64,77 +41,62 @@ export function DialectCommands({ dialect, onChange }: DialectCommandsProps) {
     });
   };
   return (
-    <>
-      <Panel
-        title="Commands"
-        tools={
-          <Button variant="outlined" color="inherit" onClick={add}>
-            Add a command
-          </Button>
-        }
-      >
-        <ol className={styles.commands} aria-label="Commands">
-          {commands.map((command, i) => (
-            <li key={`${i}`}>
-              <CommandRow
-                command={command}
-                onChange={(next) => put(i, next)}
-                onRemove={() => onChange({ commands: commands.filter((_, k) => k !== i) })}
-              />
-            </li>
-          ))}
-        </ol>
-      </Panel>
-      <Panel
-        title="Errors"
-        tools={
-          <Button
-            variant="outlined"
-            color="inherit"
-            onClick={() => onChange({ errors: [...errors, { code: errors.length + 1, text: 'what it means' }] })}
-          >
-            Add an error
-          </Button>
-        }
-      >
-        <div className={styles.compose}>
-          {errors.map((error, i) => (
-            <span key={`${i}`} className={styles.mark}>
-              <TypedField
-                label="Number"
-                width={80}
-                value={String(error.code)}
-                onChange={(text) =>
-                  /^\d{1,5}$/.test(text) &&
-                  onChange({ errors: errors.map((one, k) => (k === i ? { ...one, code: Number(text) } : one)) })
-                }
-              />
-              <TypedField
-                label="Meaning"
-                width={220}
-                value={error.text}
-                onChange={(text) => onChange({ errors: errors.map((one, k) => (k === i ? { ...one, text } : one)) })}
-              />
-            </span>
-          ))}
-        </div>
-      </Panel>
-    </>
+    <Panel
+      title="Commands"
+      tools={
+        <Button variant="outlined" color="inherit" onClick={add}>
+          Add a command
+        </Button>
+      }
+    >
+      <ol className={styles.commands} aria-label="Commands">
+        {commands.map((command, i) => (
+          <li key={`${i}`}>
+            <CommandRow
+              command={command}
+              faults={faults.filter(({ path }) => commandOfPath(path) === i)}
+              onChange={(next) => onChange({ commands: replaced(commands, i, next) })}
+              onRemove={() => onChange({ commands: removed(commands, i) })}
+            />
+          </li>
+        ))}
+      </ol>
+    </Panel>
   );
+}
+
+/** The command without factory values, or with one for each of its values. */
+function withDefault(command: DialectCommand, values: readonly number[] | undefined): DialectCommand {
+  const rest = { ...command };
+  delete rest.default;
+  return values === undefined ? rest : { ...rest, default: [...values] };
+}
+
+function withAsks(command: DialectCommand, asks: readonly DialectField[]): DialectCommand {
+  const rest = { ...command };
+  delete rest.asks;
+  return asks.length === 0 ? rest : { ...rest, asks: [...asks] };
+}
+
+function withNote(command: DialectCommand, note: string): DialectCommand {
+  const rest = { ...command };
+  delete rest.note;
+  return note === '' ? rest : { ...rest, note };
 }
 
 function CommandRow({
   command,
+  faults,
   onChange,
   onRemove,
 }: {
   readonly command: DialectCommand;
+  readonly faults: readonly SheetFault[];
   readonly onChange: (command: DialectCommand) => void;
   readonly onRemove: () => void;
 }) {
-  const { fields, access } = command;
-  const field = (at: number, next: DialectField): void =>
-    onChange({ ...command, fields: fields.map((one, i) => (i === at ? next : one)) });
+  const { fields, access, asks = [] } = command;
+  const factory = command.default;
   return (
     <>
       <div className={styles.compose}>
@@ -165,83 +127,76 @@ function CommandRow({
             }
           />
         ))}
-        <Button variant="text" color="inherit" onClick={() => onChange({ ...command, fields: [...fields, NEW_FIELD] })}>
+        <TypedField
+          label="Note"
+          width={180}
+          value={command.note ?? ''}
+          onChange={(note) => onChange(withNote(command, note))}
+        />
+        <Button
+          variant="text"
+          color="inherit"
+          onClick={() =>
+            onChange({
+              ...withDefault(command, factory && [...factory, 0]),
+              fields: [...fields, NEW_FIELD],
+            })
+          }
+        >
           Add a value
         </Button>
+        {access.includes('read') && (
+          <Button
+            variant="text"
+            color="inherit"
+            onClick={() => onChange(withAsks(command, [...asks, NEW_INDEX]))}
+            aria-label={`Add what a read of ${command.verb} names`}
+          >
+            A read names …
+          </Button>
+        )}
         <Button variant="text" color="inherit" onClick={onRemove} aria-label={`Remove ${command.verb}`}>
           Remove
         </Button>
       </div>
-      {fields.map((one, i) => (
-        <div key={`${i}`} className={styles.subfields}>
-          <TypedField label="Value" width={130} value={one.name} onChange={(name) => field(i, { ...one, name })} />
-          <ChoiceField
-            label="Written"
-            width={100}
-            value={one.base}
-            onChange={(base) => field(i, { ...one, base: base as DialectField['base'] })}
-            options={[
-              ['decimal', 'decimal'],
-              ['hex', 'hex'],
-              ['text', 'text'],
-            ]}
-          />
-          <TypedField
-            label="Digits"
-            width={70}
-            value={String(one.width ?? '')}
-            onChange={(text) => field(i, withNumber(one, 'width', text))}
-          />
-          <ChoiceField
-            label="Sign"
-            width={150}
-            value={one.sign ?? ''}
-            onChange={(sign) => {
-              const rest = without(one, 'sign');
-              field(i, sign === '' ? rest : { ...rest, sign: sign as NonNullable<DialectField['sign']> });
-            }}
-            options={SIGNS}
-          />
-          <TypedField
-            label="Decimals"
-            width={80}
-            value={String(one.decimals ?? '')}
-            onChange={(text) => field(i, withNumber(one, 'decimals', text))}
-          />
-          <TypedField
-            label="Least"
-            width={100}
-            value={String(one.min ?? '')}
-            onChange={(text) => field(i, withNumber(one, 'min', text))}
-          />
-          <TypedField
-            label="Most"
-            width={100}
-            value={String(one.max ?? '')}
-            onChange={(text) => field(i, withNumber(one, 'max', text))}
-          />
-          <TypedField
-            label="Unit"
-            width={80}
-            value={one.unit ?? ''}
-            onChange={(text) => field(i, withText(one, 'unit', text))}
-          />
-          <TypedField
-            label="One count is"
-            width={110}
-            value={one.perCount ?? ''}
-            onChange={(text) => field(i, withText(one, 'perCount', text))}
-          />
-          <Button
-            variant="text"
-            color="inherit"
-            onClick={() => onChange({ ...command, fields: fields.filter((_, k) => k !== i) })}
-            aria-label={`Remove value ${one.name}`}
-          >
-            Remove
-          </Button>
-        </div>
+      {faults.map(({ path, text }) => (
+        <p key={path + text} className={styles.bad}>
+          {text}
+        </p>
       ))}
+      {fields.map((field, i) => (
+        <DialectValueRow
+          key={`${i}`}
+          field={field}
+          onChange={(next) => onChange({ ...command, fields: replaced(fields, i, next) })}
+          onRemove={() =>
+            onChange({ ...withDefault(command, factory && removed(factory, i)), fields: removed(fields, i) })
+          }
+          factory={{
+            value: factory?.[i],
+            onChange: (value) =>
+              onChange(
+                withDefault(
+                  command,
+                  value === undefined ? undefined : fields.map((_, k) => (k === i ? value : (factory?.[k] ?? 0))),
+                ),
+              ),
+          }}
+        />
+      ))}
+      {asks.length > 0 && (
+        <div role="group" aria-label={`What a read of ${command.verb} names`} className={styles.asks}>
+          <span>A read names:</span>
+          {asks.map((field, i) => (
+            <DialectValueRow
+              key={`${i}`}
+              field={field}
+              onChange={(next) => onChange(withAsks(command, replaced(asks, i, next)))}
+              onRemove={() => onChange(withAsks(command, removed(asks, i)))}
+            />
+          ))}
+        </div>
+      )}
     </>
   );
 }

@@ -32,6 +32,25 @@ export const slugOf = (name: string): string =>
     .replace(/^-|-$/g, '')
     .slice(0, 60) || 'dialect';
 
+const COMMAND_PATH = /^(?:dialect\.)?commands[.[](\d+)\]?\.?/;
+
+/** Which command a place in the description belongs to; -1 for none. */
+export function commandOfPath(path: string): number {
+  const at = COMMAND_PATH.exec(path)?.[1];
+  return at === undefined ? -1 : Number(at);
+}
+
+/** A place in the description by the names that the user gave: `dialect.commands[1].fields[0].min` is `SPD, speed, min`. */
+export function placeText({ commands }: Dialect, path: string): string {
+  const command = commands[commandOfPath(path)];
+  const own = path.replace(/^dialect\.?/, '');
+  if (!command) return own;
+  const rest = own.replace(COMMAND_PATH, '');
+  const [, list, place, key = ''] = /^(fields|asks)[.[](\d+)\]?\.?(.*)$/.exec(rest) ?? [];
+  const field = place === undefined ? undefined : (list === 'asks' ? command.asks : command.fields)?.[Number(place)];
+  return [command.verb, ...(field ? [field.name, key] : [rest])].filter((part) => part !== '').join(', ');
+}
+
 /** The sheet that a dialect becomes, checked as any import is; the error names the places. */
 export function sheetOf(dialect: Dialect, revision: number, base: Sheet | null): Result<Sheet, readonly SheetFault[]> {
   const slug = slugOf(dialect.name);

@@ -1,47 +1,53 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import { useMemo, useState } from 'react';
+import { useMemo, useState, type KeyboardEvent } from 'react';
 import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/use-current';
 import type { Dialect } from '../../core/dialect/dialect';
 import { commandHelp, frameHelp } from '../../core/dialect/help';
+import type { SheetFault } from '../../core/sheet/sheet-fault';
 import { withStation } from '../../core/job/job';
 import { ChoiceField } from '../../ui/fields';
 import { Panel, StageHead, Warning } from '../../ui/panel';
 import { DialectCommands } from './dialect-commands';
 import { DialectFrame } from './dialect-frame';
-import { EMPTY_DIALECT, sheetOf, slugOf } from './dialect-draft';
+import { EMPTY_DIALECT, placeText, sheetOf, slugOf } from './dialect-draft';
+import { DialectErrors } from './dialect-errors';
+import { DialectMotion } from './dialect-motion';
 import { DialectSamples } from './dialect-samples';
 import styles from './frames.module.css';
 
-const DRAFT = 'dialect draft';
 const BASE = 'dialect base';
+const NO_FAULTS: readonly SheetFault[] = [];
 
 /** Describe a drive's own command language: how its lines are framed, its commands, and sample lines that show at once what is understood. */
 export function DialectPart() {
   const bench = useBench();
   const { line, station, index } = useCurrent();
   const sheets = useBenchState((state) => state.sheets);
-  const typed = useDrafts((drafts) => drafts.typed.get(DRAFT));
+  const draft = useDrafts((drafts) => drafts.dialect);
   const baseSlug = useDrafts((drafts) => drafts.typed.get(BASE) ?? index?.sheet.slug ?? '');
   const [said, setSaid] = useState('');
   const base = sheets.get(baseSlug)?.sheet ?? null;
   const start = base?.dialect ?? EMPTY_DIALECT;
-  const dialect = useMemo(
-    (): Dialect => (typed === undefined ? start : (JSON.parse(typed) as Dialect)),
-    [typed, start],
-  );
+  const dialect = draft?.present ?? start;
+  const drafts = bench.drafts.getState();
   const put = (change: Partial<Dialect>): void => {
     setSaid('');
-    bench.drafts.getState().setTyped(DRAFT, JSON.stringify({ ...dialect, ...change }));
+    drafts.putDialect({ ...dialect, ...change }, start);
+  };
+  const stepByKey = (event: KeyboardEvent): void => {
+    const key = event.key.toLowerCase();
+    if (!(event.ctrlKey || event.metaKey) || event.altKey || (key !== 'z' && key !== 'y')) return;
+    event.preventDefault();
+    if (key === 'y' || event.shiftKey) drafts.redoDialect();
+    else drafts.undoDialect();
   };
   const begin = (slug: string): void => {
     const from = sheets.get(slug)?.sheet.dialect ?? EMPTY_DIALECT;
-    bench.drafts.getState().setTyped(BASE, slug);
-    bench.drafts
-      .getState()
-      .setTyped(DRAFT, JSON.stringify(slug === '' ? from : { ...from, name: `${from.name} (mine)` }));
+    drafts.setTyped(BASE, slug);
+    drafts.putDialect(slug === '' ? from : { ...from, name: `${from.name} (mine)` }, dialect);
   };
   const known = sheets.get(slugOf(dialect.name))?.sheet;
   const built = useMemo(() => sheetOf(dialect, (known?.revision ?? 0) + 1, base), [dialect, known, base]);
@@ -63,7 +69,7 @@ export function DialectPart() {
   };
   const dialects = [...sheets.values()].filter(({ sheet }) => sheet.dialect);
   return (
-    <div className={styles.stack}>
+    <div className={styles.stack} onKeyDown={stepByKey}>
       <StageHead title={dialect.name} aside={frameHelp(dialect)}>
         <ChoiceField
           label="Begin anew from"
@@ -72,6 +78,12 @@ export function DialectPart() {
           onChange={begin}
           options={[['', 'nothing'], ...dialects.map(({ sheet }) => [sheet.slug, sheet.name] as const)]}
         />
+        <Button variant="outlined" color="inherit" disabled={!draft?.past.length} onClick={drafts.undoDialect}>
+          Undo
+        </Button>
+        <Button variant="outlined" color="inherit" disabled={!draft?.future.length} onClick={drafts.redoDialect}>
+          Redo
+        </Button>
         <Button variant="outlined" color="inherit" disabled={!built.ok} onClick={() => void keep(false)}>
           Keep as a sheet
         </Button>
@@ -87,12 +99,14 @@ export function DialectPart() {
       {!built.ok &&
         built.error.slice(0, 6).map(({ path, text }) => (
           <Warning key={path + text}>
-            {path.replace(/^dialect\.?/, '')}: {text}
+            {placeText(dialect, path)}: {text}
           </Warning>
         ))}
       <DialectSamples dialect={dialect} />
       <DialectFrame dialect={dialect} onChange={put} />
-      <DialectCommands dialect={dialect} onChange={put} />
+      <DialectCommands dialect={dialect} faults={built.ok ? NO_FAULTS : built.error} onChange={put} />
+      <DialectErrors errors={dialect.errors ?? []} onChange={(errors) => put({ errors })} />
+      <DialectMotion motion={dialect.motion} onChange={(motion) => put({ motion })} />
       <Panel title="Help, made from this description">
         <dl className={styles.help}>
           {dialect.commands
