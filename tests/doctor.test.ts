@@ -4,6 +4,7 @@ import type { LineContext } from '../src/core/doctor/observe';
 import type { SerialSettings } from '../src/core/line/settings';
 import type { Trouble } from '../src/core/line/trouble';
 import { framingOf, RTU, TCP } from '../src/core/modbus/framing';
+import { modbusProtocol } from '../src/core/protocol/modbus-protocol';
 import { indexSheet } from '../src/core/sheet/index-sheet';
 import type { TraceEntry } from '../src/core/trace/entry';
 import type { EntryDraft } from '../src/link/exchanger';
@@ -31,7 +32,7 @@ const contextOf = (line: Line, end: SerialSettings, station = 3): LineContext =>
   session: 's',
   station,
   index: ternIndex(),
-  framing: RTU,
+  protocol: modbusProtocol(RTU),
   medium: 'serial',
   settings: end,
   open: line.master.snapshot().open,
@@ -319,7 +320,7 @@ async function tcpLine(port: number, protocol: 'modbus-tcp' | 'modbus-rtu', host
         session: 's',
         station,
         index,
-        framing,
+        protocol: modbusProtocol(framing),
         medium: 'tcp',
         settings: null,
         open: master.snapshot().open,
@@ -463,7 +464,7 @@ it('exceptions of a gateway are told as such', () => {
       session: 's',
       station: 1,
       index: null,
-      framing: TCP,
+      protocol: modbusProtocol(TCP),
       medium: 'tcp',
       settings: null,
     } as const;

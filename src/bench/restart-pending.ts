@@ -25,7 +25,7 @@ export function writtenSinceStart(
     const request = entry.outcome === 'answered' ? requests.get(entry.exchange) : undefined;
     if (!request) continue;
     requests.delete(entry.exchange);
-    for (const [address] of places?.learned(request.bytes, entry.bytes) ?? []) {
+    for (const [address] of places?.written(request.bytes) ?? []) {
       if (address === restart) written = new Set();
       else written.add(address);
     }

@@ -1,5 +1,6 @@
 import type { Suspect } from '../core/doctor/diagnose';
 import type { LineContext } from '../core/doctor/observe';
+import type { JobLine } from '../core/job/job';
 import type { Sheet } from '../core/sheet/sheet';
 import type { TraceEntry } from '../core/trace/entry';
 
@@ -7,9 +8,9 @@ import type { TraceEntry } from '../core/trace/entry';
 export interface DoctorQuestion {
   readonly number: number;
   readonly entries: readonly TraceEntry[];
-  readonly context: Omit<LineContext, 'index' | 'framing'>;
+  readonly context: Omit<LineContext, 'index' | 'protocol'>;
   readonly sheet: Sheet | null;
-  readonly protocol: string;
+  readonly protocol: JobLine['protocol'];
 }
 
 export interface DoctorAnswer {

@@ -2,7 +2,8 @@ import { counted } from '../counted';
 import { settingsText, type SerialSettings } from '../line/settings';
 import type { TroubleKind } from '../line/trouble';
 import { explainHeard, rateHint } from '../line/what-sender';
-import { EXCEPTIONS } from '../modbus/exceptions';
+import type { LineProtocol } from '../protocol/line-protocol';
+import type { RefusalWhy } from '../protocol/refusal';
 import type { Observation, Seen } from './observe';
 
 /** What can be tried next with one press, where the tool can do it. Nothing of it turns a shaft. */
@@ -26,6 +27,7 @@ export interface Finding {
   readonly weight: number;
   readonly evidence: readonly Evidence[];
   readonly act?: NextAct;
+  readonly next?: string;
 }
 
 export interface Cause {
@@ -70,26 +72,24 @@ const port = (id: string, kinds: readonly TroubleKind[], title: string, next: st
       : null,
 });
 
-const exception = (id: string, codes: readonly number[], title: string, next: string, act: NextAct = NONE): Cause => ({
+type Family = LineProtocol['family'];
+
+/** What to try after a refusal, where it depends on the protocol. */
+type NextByFamily = string | Readonly<Record<Family, string>>;
+
+const refusal = (id: string, why: RefusalWhy, title: string, next: NextByFamily, act: NextAct = NONE): Cause => ({
   id,
   title,
-  next,
+  next: typeof next === 'string' ? next : next.modbus,
   act,
-  finds: (seen) => {
-    const hits = codes.flatMap((code) => {
-      const hit = seen.exceptions.get(code);
-      return hit ? [{ code, hit }] : [];
-    });
-    const [first] = hits;
-    return first
-      ? found(
-          80,
-          from(
-            first.hit,
-            `station ${seen.context.station} refused ${counted(first.hit.count, 'request')} with exception ${first.code}, ${EXCEPTIONS[first.code]?.name ?? 'not in the standard'}`,
-          ),
-        )
-      : null;
+  finds: ({ refusals, context }) => {
+    const hit = refusals.get(why);
+    if (!hit) return null;
+    const times = counted(hit.count, 'request');
+    return {
+      ...found(80, from(hit, `station ${context.station} refused ${times} with ${hit.text}`)),
+      ...(typeof next === 'string' || !context.protocol ? {} : { next: next[context.protocol.family] }),
+    };
   },
 });
 
@@ -107,15 +107,17 @@ function explained(seen: Observation): {
   readonly fit: number;
   readonly alike: number;
 } | null {
-  const { settings, framing, station } = seen.context;
-  if (!settings || seen.junk.bytes.length < 3) return null;
+  const { settings, protocol, station, index } = seen.context;
+  if (!settings || !protocol || seen.junk.bytes.length < 3) return null;
   let best: ReturnType<typeof explained> = null;
-  const status = seen.context.index?.byRole.get('status-word')?.address ?? 0;
-  for (const address of new Set([status, 0])) {
-    const poll = framing.encode({ unit: station, fc: 3, address, quantity: 1 }, 'request');
-    if (!poll.ok) continue;
-    const heard = { ...seen.junk, bytes: seen.junk.bytes.slice(0, 2 * poll.value.length) };
-    const [top] = explainHeard(heard, poll.value, settings);
+  const status = index?.byRole.get('status-word');
+  const polls = [
+    ...((status && index && protocol.placesOf(index).read(station, [status])) ?? []),
+    protocol.harmless(station, null),
+  ].filter((poll) => poll !== null);
+  for (const poll of polls) {
+    const heard = { ...seen.junk, bytes: seen.junk.bytes.slice(0, 2 * poll.length) };
+    const [top] = explainHeard(heard, poll, settings);
     if (top && (!best || top.fit > best.fit))
       best = { settings: top.sender, inverted: top.inverted, fit: top.fit, alike: top.alike.length };
   }
@@ -579,7 +581,7 @@ export const CAUSES: readonly Cause[] = [
         seen.timeouts.count === 0 ||
         seen.answered.count > 0 ||
         seen.answeredBefore.count > 0 ||
-        seen.exceptions.size > 0
+        seen.refusals.size > 0
       )
         return null;
       if (seen.context.medium === 'tcp' && !seen.othersAnswered.length) return null;
@@ -594,49 +596,52 @@ export const CAUSES: readonly Cause[] = [
           : null;
     },
   },
-  exception(
-    'function-unknown',
-    [1],
-    'The drive does not know this function',
-    'Use another function for the same register: 03 in place of 04, 06 in place of 16.',
-    NONE,
+  refusal('function-unknown', 'function', 'The drive does not know this request', {
+    modbus: 'Use another function for the same register: 03 in place of 04, 06 in place of 16.',
+    uss: 'Use another task: arrays, descriptions and texts have tasks of their own, and many drives know few of them.',
+    ascii: 'Check the verb, and whether it can be used this way: the sheet’s dialect lists both.',
+  }),
+  refusal('register-missing', 'place', 'There is no such place, or it may not be used this way', {
+    modbus: 'Check the address: a manual or a tool that counts from 1 is off by one. Some registers can only be read.',
+    uss: 'Check number and index. For numbers of 2000 and more the page bits decide, and they differ from family to family.',
+    ascii: 'Check the number that the command names.',
+  }),
+  refusal('value-refused', 'value', 'The value or the quantity is not allowed', {
+    modbus: 'Check the limits in the sheet, and how many registers may be read at once.',
+    uss: 'Check the limits in the sheet, and whether the parameter holds a word or a double word.',
+    ascii: 'Check limits, digits and sign in the sheet.',
+  }),
+  refusal('read-only', 'fixed', 'It can be read, not changed', 'Look in the sheet which settings may be written.'),
+  refusal(
+    'no-right',
+    'right',
+    'This link has no right to change it',
+    'Give the right at the keypad: access level, password, or who may set parameters.',
+    show('keypad'),
   ),
-  exception(
-    'register-missing',
-    [2],
-    'There is no such register, or it may not be used this way',
-    'Check the address: a manual or a tool that counts from 1 is off by one. Some registers can only be read.',
-    NONE,
-  ),
-  exception(
-    'value-refused',
-    [3],
-    'The value or the quantity is not allowed',
-    'Check the limits in the sheet, and how many registers may be read at once.',
-    NONE,
-  ),
-  exception(
+  refusal(
     'not-now',
-    [4],
+    'state',
     'The drive cannot do that in its present state',
     'Some settings are taken at standstill only, or while another source is in control.',
     show('words'),
   ),
-  exception('busy', [5, 6], 'The drive is busy', 'Wait and ask again.', { kind: 'ask' }),
-  exception(
+  refusal('busy', 'busy', 'The drive is busy', 'Wait and ask again.', { kind: 'ask' }),
+  refusal(
     'gateway-path',
-    [10],
+    'path',
     'The gateway has no way to that line',
     'Check the gateway’s table of lines and units.',
     show('ip'),
   ),
-  exception(
+  refusal(
     'gateway-target',
-    [11],
+    'target',
     'The drive behind the gateway does not answer',
     'Check the unit number, and the serial line behind the gateway.',
     { kind: 'sweep-stations' },
   ),
+  refusal('refused', 'other', 'The drive refuses for a reason of its own', 'Look the number up in the drive’s manual.'),
   {
     id: 'run-not-taken',
     title: 'It communicates, but does not run',

@@ -23,7 +23,7 @@ export function diagnose(entries: readonly TraceEntry[], context: LineContext): 
       id: cause.id,
       title: cause.title,
       evidence: finding.evidence,
-      next: cause.next,
+      next: finding.next ?? cause.next,
       act: finding.act ?? cause.act,
     }));
 }

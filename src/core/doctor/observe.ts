@@ -1,9 +1,10 @@
 import { parseSettings, type SerialSettings } from '../line/settings';
 import type { TroubleKind } from '../line/trouble';
 import type { Heard } from '../line/what-sender';
-import type { ModbusFraming } from '../modbus/framing';
-import type { ModbusMessage } from '../modbus/message';
-import { actOf, mayTurn } from '../sheet/acts';
+import type { PlaceLink } from '../places/place-link';
+import type { LineProtocol } from '../protocol/line-protocol';
+import type { RefusalWhy } from '../protocol/refusal';
+import { wordMayTurn } from '../sheet/turning';
 import type { SheetIndex } from '../sheet/index-sheet';
 import type { TraceEntry } from '../trace/entry';
 import { roleActive } from '../words/read';
@@ -14,7 +15,8 @@ export interface LineContext {
   readonly session: string;
   readonly station: number;
   readonly index: SheetIndex | null;
-  readonly framing: ModbusFraming;
+  /** Null for plain text, in which nothing is asked and answered. */
+  readonly protocol: LineProtocol | null;
   readonly medium: 'serial' | 'tcp';
   readonly settings: SerialSettings | null;
   readonly open: boolean;
@@ -30,6 +32,11 @@ export interface Seen {
   readonly entry: number;
 }
 
+/** A refusal in the words of its protocol. */
+export interface Refused extends Seen {
+  readonly text: string;
+}
+
 const NEVER: Seen = { count: 0, entry: -1 };
 
 /** Facts of a line since it was opened or its settings changed (`now`), and of the session before that. Nothing here is a guess. */
@@ -42,7 +49,8 @@ export interface Observation {
   readonly damaged: Seen;
   readonly foreign: Seen;
   readonly late: Seen;
-  readonly exceptions: ReadonlyMap<number, Seen>;
+  /** Refusals by their reason, with the protocol's own words for the newest. */
+  readonly refusals: ReadonlyMap<RefusalWhy, Refused>;
   /** Requests at the end of the trace, to this station, without a sure answer. */
   readonly failuresInARow: number;
   /** Other stations that answered since the last change, and that answered with damage. */
@@ -121,7 +129,7 @@ export function observe(entries: readonly TraceEntry[], context: LineContext): O
     lostAtOnce: new Tally(),
     lostLater: new Tally(),
   };
-  const exceptions = new Map<number, Tally>();
+  const refusals = new Map<RefusalWhy, Refused>();
   const others = new Set<number>();
   const junk = { bytes: [] as number[], framingErrors: 0, parityErrors: 0, entry: -1 };
   let sent = 0;
@@ -158,10 +166,7 @@ export function observe(entries: readonly TraceEntry[], context: LineContext): O
           break;
         }
         failuresInARow = 0;
-        const code = context.framing.read(entry.bytes, 'response').message?.exception ?? 0;
-        const tally = exceptions.get(code) ?? new Tally();
-        tally.hit(entry);
-        exceptions.set(code, tally);
+        refused(entry, request, context.protocol, refusals);
         break;
       }
       case 'late':
@@ -190,7 +195,7 @@ export function observe(entries: readonly TraceEntry[], context: LineContext): O
     received,
     failuresInARow,
     othersAnswered: [...others],
-    exceptions: new Map([...exceptions].map(([code, tally]) => [code, tally.seen()])),
+    refusals,
     junk,
     junkEntry: junk.entry,
     ...(Object.fromEntries(Object.entries(tallies).map(([name, tally]) => [name, tally.seen()])) as Record<
@@ -227,7 +232,7 @@ function broken(
   entry: TraceEntry,
   mine: boolean,
   request: TraceEntry | null,
-  { framing }: LineContext,
+  { protocol }: LineContext,
   tallies: Tallies,
   junk: Junk,
 ): void {
@@ -235,17 +240,32 @@ function broken(
   if (request && sameBytes(bytes, request.bytes)) return tallies.echoes.hit(entry);
   const isWhole = (candidate: Uint8Array): boolean =>
     (['request', 'response'] as const).some((direction) => {
-      const { message, faults } = framing.read(candidate, direction);
-      return message !== null && faults.length === 0;
+      const read = protocol?.read(candidate, direction);
+      return read?.whole === true && read.faults.length === 0;
     });
-  if (entry.lineFaults.length === 0 && framing.tail > 0 && isWhole(bytes)) return tallies.unasked.hit(entry);
-  const headed = Uint8Array.of(entry.station, ...bytes);
-  if (entry.outcome === 'damaged' && framing.tail > 0 && isWhole(headed)) return tallies.beheaded.hit(entry);
+  const isShared = protocol?.sharesLine === true;
+  if (entry.lineFaults.length === 0 && isShared && isWhole(bytes)) return tallies.unasked.hit(entry);
+  // Replies begin as their requests do: with the station, or with a character that opens every frame.
+  const headed = Uint8Array.of(request?.bytes[0] ?? entry.station, ...bytes);
+  if (entry.outcome === 'damaged' && isShared && isWhole(headed)) return tallies.beheaded.hit(entry);
   if (entry.outcome === 'damaged') (mine ? tallies.damaged : tallies.othersDamaged).hit(entry);
   junk.entry = entry.sequence;
   junk.framingErrors += entry.lineFaults.filter((fault) => fault === 'framing').length;
   junk.parityErrors += entry.lineFaults.filter((fault) => fault === 'parity').length;
   junk.bytes.push(...bytes.subarray(0, Math.max(0, MOST_JUNK - junk.bytes.length)));
+}
+
+/** A refusal counts with its reason. */
+function refused(
+  entry: TraceEntry,
+  request: TraceEntry | null,
+  protocol: LineProtocol | null,
+  refusals: Map<RefusalWhy, Refused>,
+): void {
+  const pairing = request && protocol?.pair(request.bytes, entry.bytes);
+  if (!protocol || pairing?.kind !== 'exception') return;
+  const { why, text } = protocol.refusal(pairing.code);
+  refusals.set(why, { text, entry: entry.sequence, count: (refusals.get(why)?.count ?? 0) + 1 });
 }
 
 const isAnswer = ({ direction, outcome }: TraceEntry): boolean =>
@@ -268,42 +288,43 @@ function endChange(own: readonly TraceEntry[], station: number): Observation['en
   };
 }
 
-/** Every sure answer of the station, with the message that it answers. */
+/** Every sure answer of the station, with the bytes that it answers. */
 function* answeredBy(
   own: readonly TraceEntry[],
-  { station, framing }: LineContext,
-): Generator<{ readonly entry: TraceEntry; readonly message: ModbusMessage }> {
+  station: number,
+): Generator<{ readonly entry: TraceEntry; readonly asked: Uint8Array }> {
   const requests = new Map<number, TraceEntry>();
   for (const entry of own) {
     if (entry.station !== station) continue;
     if (entry.direction === 'sent') requests.set(entry.exchange, entry);
     const asked = entry.outcome === 'answered' ? requests.get(entry.exchange) : undefined;
-    const message = asked && framing.read(asked.bytes, 'request').message;
-    if (message) yield { entry, message };
+    if (asked) yield { entry, asked: asked.bytes };
   }
 }
+
+const linkOf = ({ protocol, index }: LineContext): PlaceLink | null => (index && protocol?.placesOf(index)) ?? null;
 
 /** A shaft is given this long to begin to turn, in microseconds. */
 const STARTS_WITHIN_US = 1_000_000;
 
 /** The last confirmed run word, when the status long enough after it still says standstill. */
 function runWithoutMotion(own: readonly TraceEntry[], context: LineContext): Observation['ran'] {
-  const { index, framing } = context;
+  const { index } = context;
+  const link = linkOf(context);
   const words = index?.words;
   const status = index?.byRole.get('status-word')?.address;
-  if (!words || status === undefined || !index) return null;
+  const control = index?.byRole.get('control-word')?.address;
+  if (!index || !words || !link || status === undefined) return null;
   let ran: { entry: number; atUs: number } | null = null;
   let standing = -1;
-  for (const { entry, message } of answeredBy(own, context)) {
-    const act = actOf(message, index);
+  for (const { entry, asked } of answeredBy(own, context.station)) {
+    const sent = link.written(asked).find(([place]) => place === control)?.[1];
     // A keep-alive repeats the word: what counts is when it was first sent.
-    if (act.control !== undefined)
-      ran = mayTurn(act, index) ? (ran ?? { entry: entry.sequence, atUs: entry.atUs }) : null;
-    const word = message.values
-      ? undefined
-      : framing.read(entry.bytes, 'response').message?.values?.[status - (message.address ?? 0)];
-    if (word === undefined || !ran || entry.atUs - ran.atUs < STARTS_WITHIN_US) continue;
-    standing = roleActive(words.status, 'turning', word) === false ? entry.sequence : -1;
+    if (sent !== undefined)
+      ran = wordMayTurn(index, sent) ? (ran ?? { entry: entry.sequence, atUs: entry.atUs }) : null;
+    if (!ran || entry.atUs - ran.atUs < STARTS_WITHIN_US) continue;
+    const word = link.learned(asked, entry.bytes).find(([place]) => place === status)?.[1];
+    if (word !== undefined) standing = roleActive(words.status, 'turning', word) === false ? entry.sequence : -1;
   }
   return ran && standing >= 0 ? { ...ran, statusEntry: standing } : null;
 }
@@ -314,20 +335,21 @@ function linkWrites(
   context: LineContext,
 ): Pick<Observation, 'linkWritten' | 'restartAskedUs'> {
   const { index } = context;
+  const link = linkOf(context);
   let linkWritten: Observation['linkWritten'] = null;
   let restartAskedUs: number | null = null;
-  for (const { entry, message } of answeredBy(own, context)) {
-    if (message.values === undefined) {
-      // An answer at the present settings that came after a restart ends the story of the write.
-      if (restartAskedUs !== null && entry.atUs > restartAskedUs) restartAskedUs = linkWritten = null;
-      continue;
-    }
-    message.values.forEach((raw, i) => {
-      const role = index?.byAddress.get((message.address ?? 0) + i)?.role;
+  if (!link) return { linkWritten, restartAskedUs };
+  for (const { entry, asked } of answeredBy(own, context.station)) {
+    const written = link.written(asked);
+    // An answer at the present settings that came after a restart ends the story of the write.
+    if (written.length === 0 && restartAskedUs !== null && entry.atUs > restartAskedUs)
+      restartAskedUs = linkWritten = null;
+    for (const [place, raw] of written) {
+      const role = index?.byAddress.get(place)?.role;
       if (role === 'bit-rate' || role === 'character-form' || role === 'station')
         linkWritten = { role, raw, entry: entry.sequence };
       if (role === 'restart' && raw === 1) restartAskedUs = entry.atUs;
-    });
+    }
   }
   return { linkWritten, restartAskedUs };
 }

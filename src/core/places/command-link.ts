@@ -27,6 +27,14 @@ export function commandLink(dialect: Dialect): PlaceLink {
       const kind = readDialect(dialect, request, 'request').message?.kind;
       return kind !== undefined && kind !== 'read';
     },
+    written: (request) => {
+      const { kind, command, values } = readDialect(dialect, request, 'request').message ?? {};
+      const at = dialect.commands.findIndex(({ id }) => id === command);
+      if (at < 0 || kind === undefined || kind === 'read') return [];
+      // An act without a value is told as the number 1: it was done.
+      const [value = 1] = values ?? [];
+      return typeof value === 'number' ? [[PLACES.command + at, value >>> 0]] : [];
+    },
     learned: (request, reply) => {
       const asked = readDialect(dialect, request, 'request').message;
       const at = dialect.commands.findIndex(({ id }) => id === asked?.command);

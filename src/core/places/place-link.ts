@@ -14,6 +14,8 @@ export interface PlaceLink {
   readonly read: (station: number, places: readonly PlacedParameter[]) => readonly Uint8Array[];
   /** Whether a request changes something at the drive. */
   readonly writes: (request: Uint8Array) => boolean;
+  /** The places that a request changes, with the words that it puts there. A mask write is told with every bit that may be 1 afterwards. */
+  readonly written: (request: Uint8Array) => readonly (readonly [number, number])[];
   /** What an answered exchange tells: places and their words. */
   readonly learned: (request: Uint8Array, reply: Uint8Array) => readonly (readonly [number, number])[];
 }

@@ -25,6 +25,11 @@ export function registerLink(index: SheetIndex, framing: ModbusFraming): PlaceLi
       const { message } = framing.read(request, 'request');
       return message !== null && registersWritten(message) !== null;
     },
+    written: (request) => {
+      const { message } = framing.read(request, 'request');
+      const writes = message && registersWritten(message);
+      return writes ? writes.words.map((word, i) => [writes.first + i, word] as const) : [];
+    },
     learned: (request, reply) => {
       const [asked, said] = [framing.read(request, 'request').message, framing.read(reply, 'response').message];
       return asked && said ? learnedRegisters(asked, said) : [];

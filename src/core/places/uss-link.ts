@@ -28,13 +28,24 @@ export function askingWord({ profile, sheet }: SheetIndex): number {
 export const wordCounts = ({ profile }: SheetIndex, control: number): boolean =>
   profile?.id !== 'profidrive' || (control & CONTROL_BY_PLC) !== 0;
 
+/** The words of a value as one number, high word first. */
+const numberIn = (pwe: readonly number[]): number => pwe.reduce((number, word) => number * 0x1_0000 + word, 0);
+
 /** Tasks that change a parameter. */
 const WRITING_TASKS: ReadonlySet<number> = new Set([2, 3, 5, 7, 8, 11, 12, 13, 14]);
 
 /** Process data and parameters behind USS. Every telegram carries all words of the process data. */
 export function ussLink(index: SheetIndex): PlaceLink {
   const rule = index.sheet.uss;
-  if (!rule) return { write: () => null, writeRow: () => null, read: () => [], writes: () => false, learned: () => [] };
+  if (!rule)
+    return {
+      write: () => null,
+      writeRow: () => null,
+      read: () => [],
+      writes: () => false,
+      written: () => [],
+      learned: () => [],
+    };
   const parameterOf = (number: number): UssParameter | null => {
     const found = rule.parameters.find((parameter) => parameter.number === number);
     return found ? { number, double: found.double === true, elements: found.elements ?? 1 } : null;
@@ -75,6 +86,20 @@ export function ussLink(index: SheetIndex): PlaceLink {
       if (!message || message.mirror) return false;
       return wordCounts(index, message.pzd?.[0] ?? 0) || WRITING_TASKS.has(message.ak ?? 0);
     },
+    written: (request) => {
+      const { message } = readUss(request, rule.pkwWords);
+      if (!message || message.mirror) return [];
+      const { pzd = [], ak = 0, pnu, ind, pwe = [] } = message;
+      const process = wordCounts(index, pzd[0] ?? 0)
+        ? pzd.map((word, i) => [PLACES.processOut + i, word] as const)
+        : [];
+      const place = pnu === undefined || ind === undefined ? null : numberOf(rule, pnu, ind);
+      const parameter =
+        WRITING_TASKS.has(ak) && place?.element === 0
+          ? [[PLACES.ussParameter + place.number, numberIn(pwe)] as const]
+          : [];
+      return [...process, ...parameter];
+    },
     learned: (request, reply) => {
       const [asked, said] = [readUss(request, rule.pkwWords).message, readUss(reply, rule.pkwWords).message];
       if (!asked || !said || asked.mirror || said.mirror || said.special) return [];
@@ -83,7 +108,7 @@ export function ussLink(index: SheetIndex): PlaceLink {
       const sent = wordCounts(index, asked.pzd?.[0] ?? 0) ? words(asked.pzd, PLACES.processOut) : [];
       const isAnswer = said.ak === 1 || said.ak === 2;
       const place = said.pnu === undefined || said.ind === undefined ? null : numberOf(rule, said.pnu, said.ind);
-      const value = said.pwe?.reduce((number, word) => number * 0x1_0000 + word, 0);
+      const value = said.pwe && numberIn(said.pwe);
       const parameter =
         isAnswer && place?.element === 0 && value !== undefined && channelState(asked, said).kind !== 'older'
           ? [[PLACES.ussParameter + place.number, value] as const]

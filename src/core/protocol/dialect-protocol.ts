@@ -1,11 +1,20 @@
 import type { Direction } from '../direction';
-import type { Dialect, DialectMessage } from '../dialect/dialect';
+import type { Dialect, DialectMessage, ErrorRole } from '../dialect/dialect';
 import { pairDialect } from '../dialect/pairing';
 import { LINE_MAX, probeDialect } from '../dialect/probe';
 import { ACCESS_NAMES, errorText, readDialect, valueText, type DialectReading } from '../dialect/read';
-import { sealDialect } from '../dialect/write';
+import { firstRead, sealDialect } from '../dialect/write';
 import { commandLink } from '../places/command-link';
 import type { LineProtocol } from './line-protocol';
+import type { RefusalWhy } from './refusal';
+
+const WHY: Readonly<Record<ErrorRole, RefusalWhy>> = {
+  unknown: 'function',
+  form: 'value',
+  limit: 'value',
+  state: 'state',
+  busy: 'busy',
+};
 
 /** A drive's own command language on a line. */
 export function dialectProtocol(dialect: Dialect): LineProtocol {
@@ -17,6 +26,7 @@ export function dialectProtocol(dialect: Dialect): LineProtocol {
     family: 'ascii',
     name: `ASCII, ${dialect.name}`,
     speaksText: true,
+    sharesLine: true,
     longest: LINE_MAX,
     stations: dialect.station ? { least: dialect.station.min, most: dialect.station.max } : { least: 0, most: 0 },
     read: (bytes, direction, request) => {
@@ -35,6 +45,11 @@ export function dialectProtocol(dialect: Dialect): LineProtocol {
     stationOf: (bytes) => open(bytes, 'request').message?.station ?? null,
     numbered: (bytes) => bytes,
     placesOf: () => commandLink(dialect),
+    harmless: (station) => firstRead(dialect, station),
+    refusal: (code) => {
+      const role = dialect.errors?.find((error) => error.code === code)?.role;
+      return { why: role ? WHY[role] : 'other', text: `error ${code}, ${errorText(dialect, code)}` };
+    },
     sentence: (bytes, direction, request) => {
       const { message, faults } = open(bytes, direction, request);
       if (!message || faults.length > 0) return faults[0]?.text ?? 'no line of this dialect';

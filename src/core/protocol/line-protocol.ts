@@ -5,6 +5,7 @@ import type { ModbusMessage } from '../modbus/message';
 import type { Pairing } from '../pairing';
 import type { PlaceLink } from '../places/place-link';
 import type { SheetIndex } from '../sheet/index-sheet';
+import type { Refusal } from './refusal';
 
 /** What a frame says, as far as it matters to a line and to a view that knows no protocol. */
 export interface FrameReading {
@@ -21,6 +22,8 @@ export interface LineProtocol {
   readonly name: string;
   /** Its bytes are characters that people read. */
   readonly speaksText: boolean;
+  /** Others may speak on the line too, and are heard: so it is on any serial line, even one behind a device server. */
+  readonly sharesLine: boolean;
   /** Bytes of the longest frame. */
   readonly longest: number;
   /** Stations that can be asked, and whether there are stations at all. */
@@ -40,6 +43,10 @@ export interface LineProtocol {
   readonly numbered: (bytes: Uint8Array, exchange: number) => Uint8Array;
   /** How the values of a drive with this sheet are written, read and learned. */
   readonly placesOf: (index: SheetIndex) => PlaceLink;
+  /** What any drive answers without doing anything, a refusal counted as an answer; null where nothing like it can be asked. */
+  readonly harmless: (station: number, index: SheetIndex | null) => Uint8Array | null;
+  /** What the number of a refusal means. */
+  readonly refusal: (code: number) => Refusal;
   /** One line of words for a frame. `request` is the frame that a reply belongs to. */
   readonly sentence: (
     bytes: Uint8Array,

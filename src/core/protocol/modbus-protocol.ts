@@ -1,12 +1,25 @@
+import { exceptionName } from '../modbus/exceptions';
 import type { ModbusFraming } from '../modbus/framing';
 import { pairModbus } from '../modbus/pairing';
 import { withTransaction } from '../modbus/tcp';
 import { registerLink } from '../places/register-link';
 import { replySentence, requestSentence } from '../sheet/sentence';
 import type { LineProtocol } from './line-protocol';
+import type { RefusalWhy } from './refusal';
 
 /** What does not keep a frame from being paired: a function that is not decoded here can still be refused, a value can be beyond the standard. */
 const HARMLESS: ReadonlySet<string> = new Set(['unknown-function', 'value-out-of-range', 'quantity-out-of-range']);
+
+const WHY: Readonly<Partial<Record<number, RefusalWhy>>> = {
+  1: 'function',
+  2: 'place',
+  3: 'value',
+  4: 'state',
+  5: 'busy',
+  6: 'busy',
+  10: 'path',
+  11: 'target',
+};
 
 export function modbusProtocol(framing: ModbusFraming): LineProtocol {
   const read: LineProtocol['read'] = (bytes, direction) => {
@@ -18,6 +31,7 @@ export function modbusProtocol(framing: ModbusFraming): LineProtocol {
     family: 'modbus',
     name: framing.name,
     speaksText: framing.id === 'modbus-ascii',
+    sharesLine: framing.tail > 0,
     longest: framing.longest,
     stations: { least: framing.broadcasts ? 1 : 0, most: framing.mostUnit },
     read,
@@ -39,6 +53,12 @@ export function modbusProtocol(framing: ModbusFraming): LineProtocol {
         ? withTransaction(bytes, ((exchange - 1) % 0xffff) + 1)
         : bytes,
     placesOf: (index) => registerLink(index, framing),
+    harmless: (unit, index) => {
+      const address = index?.byRole.get('status-word')?.address ?? 0;
+      const built = framing.encode({ unit, fc: 3, address, quantity: 1 }, 'request');
+      return built.ok ? built.value : null;
+    },
+    refusal: (code) => ({ why: WHY[code] ?? 'other', text: `exception ${code}, ${exceptionName(code)}` }),
     sentence: (bytes, direction, request, index) => {
       const { message, faults } = framing.read(bytes, direction);
       if (!message || faults.length > 0)

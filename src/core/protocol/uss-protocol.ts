@@ -1,13 +1,37 @@
 import { hexNumber } from '../bytes/hex';
 import type { Direction } from '../direction';
 import { anatomyUss } from '../uss/anatomy';
+import { encodeUss } from '../uss/encode';
 import { ussLink } from '../places/uss-link';
 import type { UssMessage } from '../uss/message';
 import { channelState, pairUss } from '../uss/pairing';
+import { refusalText } from '../uss/tables';
 import { numberOf, type UssRule } from '../uss/parameter';
 import { probeUss, readUss, sealUss, STATION_MAX, USS_MAX } from '../uss/telegram';
 import { channelText } from '../uss/value';
 import type { LineProtocol } from './line-protocol';
+import type { RefusalWhy } from './refusal';
+
+/** A pattern in which every bit changes to its neighbour. */
+const MIRRORED = [0x5555, 0xaaaa];
+
+/** The numbers of refusals as the published list has them, from memory. */
+const WHY: Readonly<Partial<Record<number, RefusalWhy>>> = {
+  0: 'place',
+  1: 'fixed',
+  2: 'value',
+  3: 'place',
+  4: 'function',
+  5: 'value',
+  6: 'value',
+  7: 'fixed',
+  9: 'function',
+  10: 'right',
+  11: 'right',
+  12: 'right',
+  15: 'function',
+  17: 'state',
+};
 
 /** USS on a line. The drives' sheets say how wide the parameter channel is; without one it is told by the length. */
 export function ussProtocol(rule: UssRule | null): LineProtocol {
@@ -20,6 +44,7 @@ export function ussProtocol(rule: UssRule | null): LineProtocol {
     family: 'uss',
     name: 'USS',
     speaksText: false,
+    sharesLine: true,
     longest: USS_MAX,
     stations: { least: 0, most: STATION_MAX },
     read: (bytes) => {
@@ -37,6 +62,11 @@ export function ussProtocol(rule: UssRule | null): LineProtocol {
     stationOf: (bytes) => open(bytes).message?.address ?? null,
     numbered: (bytes) => bytes,
     placesOf: ussLink,
+    harmless: (address) => {
+      const built = encodeUss({ address, mirror: true, pzd: MIRRORED });
+      return built.ok ? built.value : null;
+    },
+    refusal: (code) => ({ why: WHY[code] ?? 'other', text: `number ${code}, ${refusalText(code)}` }),
     sentence: (bytes, direction, request) => {
       const { message, faults } = open(bytes);
       if (!message || faults.length > 0) return faults[0]?.text ?? 'no telegram';
