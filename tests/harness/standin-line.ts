@@ -25,6 +25,8 @@ export async function standinLine(
   stations: readonly number[],
   settings: SerialSettings,
   seed = 1,
+  /** What this end is set to, where that is not what the drives are. */
+  end = settings,
 ) {
   const clock = new VirtualClock();
   const index = shippedIndex(slug);
@@ -38,7 +40,7 @@ export async function standinLine(
   const stops: { outcomes: readonly StationStop[]; over: boolean }[] = [];
   const master = new LineMaster(
     clock,
-    new StandinPort(yard.bus, clock, settings),
+    new StandinPort(yard.bus, clock, end),
     speech,
     stations.map((station) => speech.careOf(station, index)),
     {

@@ -4,10 +4,9 @@ import type { Heard } from '../line/what-sender';
 import type { PlaceLink } from '../places/place-link';
 import type { LineProtocol } from '../protocol/line-protocol';
 import type { RefusalWhy } from '../protocol/refusal';
-import { wordMayTurn } from '../sheet/turning';
+import { turningBy, wordMayTurn } from '../sheet/turning';
 import type { SheetIndex } from '../sheet/index-sheet';
 import type { TraceEntry } from '../trace/entry';
-import { roleActive } from '../words/read';
 
 /** What is known of the line beside its trace: its own settings, and what became of opening it. Never what the yard does to it. */
 export interface LineContext {
@@ -311,10 +310,8 @@ const STARTS_WITHIN_US = 1_000_000;
 function runWithoutMotion(own: readonly TraceEntry[], context: LineContext): Observation['ran'] {
   const { index } = context;
   const link = linkOf(context);
-  const words = index?.words;
-  const status = index?.byRole.get('status-word')?.address;
   const control = index?.byRole.get('control-word')?.address;
-  if (!index || !words || !link || status === undefined) return null;
+  if (!index || !link || control === undefined) return null;
   let ran: { entry: number; atUs: number } | null = null;
   let standing = -1;
   for (const { entry, asked } of answeredBy(own, context.station)) {
@@ -323,8 +320,9 @@ function runWithoutMotion(own: readonly TraceEntry[], context: LineContext): Obs
     if (sent !== undefined)
       ran = wordMayTurn(index, sent) ? (ran ?? { entry: entry.sequence, atUs: entry.atUs }) : null;
     if (!ran || entry.atUs - ran.atUs < STARTS_WITHIN_US) continue;
-    const word = link.learned(asked, entry.bytes).find(([place]) => place === status)?.[1];
-    if (word !== undefined) standing = roleActive(words.status, 'turning', word) === false ? entry.sequence : -1;
+    const told = new Map(link.learned(asked, entry.bytes));
+    const turns = turningBy(index, (role) => told.get(index.byRole.get(role)?.address ?? NaN));
+    if (turns !== null) standing = turns ? -1 : entry.sequence;
   }
   return ran && standing >= 0 ? { ...ran, statusEntry: standing } : null;
 }
