@@ -67,11 +67,12 @@ function split(input: unknown): Answer {
   const codec = codecNamed(protocol);
   const frames: Answer[] = [];
   const splitter = codec.split({
-    frame: (offset, bytes, start, end, direction) => {
-      const { fc, unit } = codec.headOf(bytes.slice(start, end), direction);
-      frames.push({ offset, length: end - start, direction, fc, unit });
-    },
-    junk: () => undefined,
+    take: (offset, bytes, finds) =>
+      finds.each((start, end, direction) => {
+        if (direction === 'junk') return;
+        const { fc, unit } = codec.headOf(bytes.slice(start, end), direction);
+        frames.push({ offset: offset + start, length: end - start, direction, fc, unit });
+      }),
   });
   splitter.push(bytesOf(hex));
   splitter.end();

@@ -1,6 +1,7 @@
 import type { Direction } from '../direction';
 import { EXCEPTION_BIT } from '../modbus/layout';
-import { FrameIndex, type FrameEntry } from './frame-index';
+import { BLOCK, FLAG, FrameIndex, type FrameEntry } from './frame-index';
+import { FOUND, type Finds } from './frame-sink';
 import { StatisticsTally, type Statistics } from './statistics';
 
 /** How a protocol's frame tells its station, function and registers in a glance; `head` bytes stand before the station. */
@@ -103,82 +104,92 @@ export class CaptureBuilder {
     this.#onBytes = onBytes;
   }
 
-  frame(
+  /**
+   * Takes what was found in `bytes`, which begin at `offset` of their source. `known` is the direction where the source tells it, whatever the
+   * frames look like. Block by block, so that its columns are at hand for each frame.
+   */
+  take(
     offset: number,
     bytes: Uint8Array,
-    start: number,
-    end: number,
-    direction: Direction,
+    finds: Finds,
     timeUs: number,
+    known: Direction | null,
     origin: Origin = SERIAL_LINE,
   ): void {
-    const glance = origin.tcp ? GLANCES['modbus-tcp'] : this.#glance;
-    const isResponse = direction === 'response';
-    const unit = glance.unitOf(bytes, start, end);
-    const conversation = origin.tcp ? `${origin.connection} ${word(bytes, start)}` : null;
-    const open = conversation === null ? this.#lineOpen : (this.#tcpOpen.get(conversation) ?? null);
-    const answered = isResponse && open !== null && open.unit === unit ? open : null;
-    const length = end - start;
-    const fc = glance.fcOf(bytes, start, end);
-    const exception = isResponse && glance.isException(bytes, start);
-    const address = isResponse ? 0 : glance.addressOf(bytes, start, end);
-    const quantity = isResponse ? 0 : glance.quantityOf(bytes, start, end);
-    const place = this.index.add({
-      offset: this.#place(offset, bytes, start, end),
-      length,
-      timeUs,
-      unit,
-      fc,
-      direction,
-      fault: false,
-      exception,
-      tcp: origin.tcp,
-      address,
-      quantity,
-      partner: answered ? answered.place : -1,
-    });
-    this.#tally.frame(unit, direction, exception, timeUs, answered ? answered.timeUs : NaN);
-    if (answered) {
-      this.index.tie(answered.place, place);
-      if (conversation === null) this.#lineOpen = null;
-      else this.#tcpOpen.delete(conversation);
-    }
-    if (isResponse) return;
-    const asked: Open = { place, timeUs, unit, fc, address, quantity, length };
-    if (open) this.#tally.unanswered(open.unit, sameRequest(open, asked));
-    if (conversation === null) this.#lineOpen = asked;
-    else this.#tcpOpen.set(conversation, asked);
-  }
-
-  /** Bytes that belong to no frame. */
-  junk(offset: number, bytes: Uint8Array, start: number, end: number, timeUs: number, tcp = false): void {
-    // A longer stretch is told in pieces that the index can hold.
-    for (let at = start; at < end; at += LONGEST_PIECE) {
-      const until = Math.min(end, at + LONGEST_PIECE);
-      this.index.add({
-        offset: this.#place(offset + at - start, bytes, at, until),
-        length: until - at,
-        timeUs,
-        unit: 0,
-        fc: 0,
-        direction: 'junk',
-        fault: true,
-        exception: false,
-        tcp,
-        address: 0,
-        quantity: 0,
-        partner: -1,
-      });
-      this.#tally.junk(until - at, timeUs);
+    if (finds.count > 0) this.#tally.at(timeUs);
+    for (let from = 0; from < finds.count;) {
+      const until = Math.min(finds.count, from + BLOCK - (this.index.count % BLOCK));
+      this.#fill(offset, bytes, finds, from, until, timeUs, known, origin);
+      from = until;
     }
   }
 
-  #place(offset: number, bytes: Uint8Array, start: number, end: number): number {
-    if (!this.#onBytes) return offset;
-    const place = this.#kept;
-    this.#onBytes(bytes.slice(start, end));
-    this.#kept += end - start;
-    return place;
+  #fill(
+    offset: number,
+    bytes: Uint8Array,
+    { starts, kinds }: Finds,
+    from: number,
+    until: number,
+    timeUs: number,
+    known: Direction | null,
+    { tcp, connection }: Origin,
+  ): void {
+    const { unitOf, fcOf, addressOf, quantityOf, isException } = tcp ? GLANCES['modbus-tcp'] : this.#glance;
+    const onBytes = this.#onBytes;
+    const tally = this.#tally;
+    const source = tcp ? FLAG.tcp : 0;
+    let place = this.index.count;
+    const block = this.index.room(onBytes ? this.#kept : offset + (starts[from] as number));
+    const own = offset - block.base;
+    const first = place % BLOCK;
+    let damaged = 0;
+    let damagedBytes = 0;
+    if (!Number.isNaN(timeUs)) block.timed.fill(timeUs, first, first + until - from);
+    for (let i = from, at = first; i < until; i++, at++, place++) {
+      const start = starts[i] as number;
+      const end = starts[i + 1] as number;
+      if (onBytes) {
+        block.offset[at] = this.#kept - block.base;
+        onBytes(bytes.slice(start, end));
+        this.#kept += end - start;
+      } else block.offset[at] = own + start;
+      if (kinds[i] === FOUND.junk) {
+        block.flags[at] = source | FLAG.junk | FLAG.fault;
+        damaged++;
+        damagedBytes += end - start;
+        continue;
+      }
+      const isResponse = known === null ? kinds[i] === FOUND.response : known === 'response';
+      const unit = unitOf(bytes, start, end);
+      block.unit[at] = unit;
+      block.fc[at] = fcOf(bytes, start, end);
+      const conversation = tcp ? `${connection} ${word(bytes, start)}` : '';
+      const open = tcp ? (this.#tcpOpen.get(conversation) ?? null) : this.#lineOpen;
+      if (isResponse) {
+        const refused = isException(bytes, start);
+        block.flags[at] = source | FLAG.response | (refused ? FLAG.exception : 0);
+        const asked = open !== null && open.unit === unit ? open : null;
+        tally.response(unit, refused, asked === null ? NaN : timeUs - asked.timeUs);
+        if (asked === null) continue;
+        block.partner[at] = asked.place;
+        this.index.tie(asked.place, place);
+        if (tcp) this.#tcpOpen.delete(conversation);
+        else this.#lineOpen = null;
+        continue;
+      }
+      const address = addressOf(bytes, start, end);
+      const quantity = quantityOf(bytes, start, end);
+      block.address[at] = address;
+      block.quantity[at] = quantity;
+      block.flags[at] = source;
+      tally.request(unit);
+      const asked: Open = { place, timeUs, unit, fc: block.fc[at] as number, address, quantity, length: end - start };
+      if (open) tally.unanswered(open.unit, sameRequest(open, asked));
+      if (tcp) this.#tcpOpen.set(conversation, asked);
+      else this.#lineOpen = asked;
+    }
+    this.index.grow(until - from, onBytes ? this.#kept : offset + (starts[until] as number));
+    tally.counted(until - from - damaged, damaged, damagedBytes);
   }
 
   /** What still stands open at the end was not answered either. */
@@ -190,8 +201,6 @@ export class CaptureBuilder {
     return this.#tally.result();
   }
 }
-
-const LONGEST_PIECE = 0xffff;
 
 const sameRequest = (a: Open, b: Open): boolean =>
   a.unit === b.unit && a.fc === b.fc && a.address === b.address && a.quantity === b.quantity && a.length === b.length;

@@ -1,9 +1,9 @@
 import type { Direction } from '../direction';
 
 /** Frames in one block of columns; blocks are added, never copied, so that memory grows with the frames and no faster. */
-const BLOCK = 1 << 12;
+export const BLOCK = 1 << 12;
 
-/** What is known of a frame without its bytes: 29 bytes each. */
+/** What is known of a frame without its bytes. */
 export interface FrameEntry {
   /** Place of its bytes, and how many. */
   readonly offset: number;
@@ -24,8 +24,8 @@ export interface FrameEntry {
   readonly partner: number;
 }
 
-const FLAG = { response: 1, junk: 2, fault: 4, exception: 8, tcp: 16 } as const;
-const NOBODY = 0xffffffff;
+export const FLAG = { response: 1, junk: 2, fault: 4, exception: 8, tcp: 16 } as const;
+export const NOBODY = 0xffffffff;
 
 /** All places of a block; how many. */
 function fill(kept: Uint32Array, size: number): number {
@@ -40,20 +40,37 @@ function equal(kept: Uint32Array, column: Uint8Array, value: number, size: numbe
   return left;
 }
 
-class Block {
-  readonly offset = new Float64Array(BLOCK);
-  readonly timeUs = new Float64Array(BLOCK);
-  readonly partner = new Uint32Array(BLOCK);
-  readonly length = new Uint16Array(BLOCK);
+export class Block {
+  /** Place of the block's first byte; its frames' places count from there. */
+  readonly base: number;
+  /** Where each frame begins; it ends where the next one begins. */
+  readonly offset = new Uint32Array(BLOCK);
+  /** Made when the first frame with a time comes: most sources have none at all. */
+  #timeUs: Float64Array | null = null;
+  readonly partner = new Uint32Array(BLOCK).fill(NOBODY);
   readonly address = new Uint16Array(BLOCK);
   readonly quantity = new Uint16Array(BLOCK);
   readonly unit = new Uint8Array(BLOCK);
   readonly fc = new Uint8Array(BLOCK);
   readonly flags = new Uint8Array(BLOCK);
+
+  constructor(base: number) {
+    this.base = base;
+  }
+
+  /** The times as they are; null where no frame has one. */
+  get times(): Float64Array | null {
+    return this.#timeUs;
+  }
+
+  /** The times to write to. */
+  get timed(): Float64Array {
+    return (this.#timeUs ??= new Float64Array(BLOCK).fill(NaN));
+  }
 }
 
-/** Bytes of index that a frame costs. */
-export const INDEX_BYTES = 8 + 8 + 4 + 2 + 2 + 2 + 1 + 1 + 1;
+/** Bytes of index that a frame costs, with its time. */
+export const INDEX_BYTES = 4 + 8 + 4 + 2 + 2 + 1 + 1 + 1;
 
 /** What a filter asks of each frame; an absent field asks nothing. */
 export interface FrameFilter {
@@ -69,33 +86,23 @@ export interface FrameFilter {
 /** The frames of a capture in columns: a filter runs over them without touching a byte of the capture. */
 export class FrameIndex {
   readonly #blocks: Block[] = [];
-  #last: Block | null = null;
   #count = 0;
+  #end = 0;
 
   get count(): number {
     return this.#count;
   }
 
-  add(frame: FrameEntry): number {
-    const at = this.#count++;
-    const i = at % BLOCK;
-    if (i === 0) this.#blocks.push((this.#last = new Block()));
-    const block = this.#last as Block;
-    block.offset[i] = frame.offset;
-    block.timeUs[i] = frame.timeUs;
-    block.partner[i] = frame.partner < 0 ? NOBODY : frame.partner;
-    block.length[i] = frame.length;
-    block.address[i] = frame.address;
-    block.quantity[i] = frame.quantity;
-    block.unit[i] = frame.unit;
-    block.fc[i] = frame.fc;
-    block.flags[i] =
-      (frame.direction === 'response' ? FLAG.response : 0) |
-      (frame.direction === 'junk' ? FLAG.junk : 0) |
-      (frame.fault ? FLAG.fault : 0) |
-      (frame.exception ? FLAG.exception : 0) |
-      (frame.tcp ? FLAG.tcp : 0);
-    return at;
+  /** The block that takes the next frame, at place `count % BLOCK`; what was put there counts once `grow` was called. A new one begins at `base`. */
+  room(base: number): Block {
+    if (this.#count === this.#blocks.length * BLOCK) this.#blocks.push(new Block(base));
+    return this.#blocks[this.#blocks.length - 1] as Block;
+  }
+
+  /** So many frames were put there; the last one ends at `end`. */
+  grow(frames: number, end: number): void {
+    this.#count += frames;
+    this.#end = end;
   }
 
   /** Ties a request to its response. */
@@ -110,10 +117,11 @@ export class FrameIndex {
     const i = place % BLOCK;
     const flags = block.flags[i] as number;
     const partner = block.partner[i] as number;
+    const offset = this.#beginOf(place);
     return {
-      offset: block.offset[i] as number,
-      length: block.length[i] as number,
-      timeUs: block.timeUs[i] as number,
+      offset,
+      length: (place + 1 < this.#count ? this.#beginOf(place + 1) : this.#end) - offset,
+      timeUs: block.times?.[i] ?? NaN,
       unit: block.unit[i] as number,
       fc: block.fc[i] as number,
       direction: flags & FLAG.junk ? 'junk' : flags & FLAG.response ? 'response' : 'request',
@@ -124,6 +132,11 @@ export class FrameIndex {
       quantity: block.quantity[i] as number,
       partner: partner === NOBODY ? -1 : partner,
     };
+  }
+
+  #beginOf(place: number): number {
+    const block = this.#blocks[Math.floor(place / BLOCK)];
+    return block ? block.base + (block.offset[place % BLOCK] as number) : NaN;
   }
 
   /** Places of the frames that a filter lets through, in order: each condition goes once through a column and leaves what has it. */
@@ -140,14 +153,14 @@ export class FrameIndex {
         left = 0;
         for (let k = 0; k < before; k++) if (has(kept[k] as number)) kept[left++] = kept[k] as number;
       };
-      const { flags, partner, timeUs } = block;
+      const { flags, partner, times } = block;
       if (unit !== undefined || fc !== undefined) keep((i) => !((flags[i] as number) & FLAG.junk));
       if (fc !== undefined) keep((i) => block.fc[i] === fc);
       if (only === 'faults') keep((i) => ((flags[i] as number) & FLAG.fault) !== 0);
       if (only === 'exceptions') keep((i) => ((flags[i] as number) & FLAG.exception) !== 0);
       if (only === 'unanswered')
         keep((i) => !((flags[i] as number) & (FLAG.junk | FLAG.response)) && partner[i] === NOBODY);
-      if (timed) keep((i) => (timeUs[i] as number) >= fromUs && (timeUs[i] as number) <= toUs);
+      if (timed) keep((i) => times !== null && (times[i] as number) >= fromUs && (times[i] as number) <= toUs);
       if (register !== undefined) keep((i) => this.#touches(block, i, register));
       for (let k = 0; k < left; k++) found[count++] = b * BLOCK + (kept[k] as number);
     }

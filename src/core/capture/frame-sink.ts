@@ -1,12 +1,42 @@
 import type { Direction } from '../direction';
 
+/** What a stretch of a stream is: a frame of either direction, or bytes that belong to none. */
+export const FOUND = { request: 0, response: 1, junk: 2 } as const;
+export type Found = (typeof FOUND)[keyof typeof FOUND];
+
+const NAMES = ['request', 'response', 'junk'] as const;
+
 /**
- * Takes what a splitter found, in order and without holes: frames, and stretches that belong to none. `bytes[start, end)` is borrowed and
- * changes afterwards; `offset` counts from the stream's beginning.
+ * What a splitter found in its buffer, in order and without holes: each find ends where the next begins. Told together and not one by one: of
+ * frames of a few bytes each a stream has millions, and a call for each would cost more than finding it.
  */
+export class Finds {
+  /** Where each begins, and behind the last one where it ends. */
+  readonly starts: Uint16Array;
+  readonly kinds: Uint8Array;
+  count = 0;
+
+  /** For a buffer of `room` bytes, 65,535 at most. */
+  constructor(room: number) {
+    this.starts = new Uint16Array(room + 1);
+    this.kinds = new Uint8Array(room);
+  }
+
+  add(start: number, end: number, kind: Found): void {
+    this.starts[this.count] = start;
+    this.kinds[this.count] = kind;
+    this.starts[++this.count] = end;
+  }
+
+  each(take: (start: number, end: number, kind: Direction | 'junk') => void): void {
+    for (let i = 0; i < this.count; i++)
+      take(this.starts[i] as number, this.starts[i + 1] as number, NAMES[this.kinds[i] as Found]);
+  }
+}
+
+/** Takes what a splitter found in `bytes`, which begin at `offset` of the stream; both are borrowed and change afterwards. */
 export interface FrameSink {
-  frame(offset: number, bytes: Uint8Array, start: number, end: number, direction: Direction): void;
-  junk(offset: number, bytes: Uint8Array, start: number, end: number): void;
+  take(offset: number, bytes: Uint8Array, finds: Finds): void;
 }
 
 /** Cuts a stream into frames, whatever the chunks. */

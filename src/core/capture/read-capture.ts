@@ -2,7 +2,7 @@ import type { Dialect } from '../dialect/dialect';
 import type { Direction } from '../direction';
 import { CaptureBuilder, GLANCES } from './builder';
 import type { FrameIndex } from './frame-index';
-import type { Splitter } from './frame-sink';
+import type { FrameSink, Splitter } from './frame-sink';
 import { isUserLink, segmentOf, type Segment } from './packet';
 import { PacketFileReader } from './pcap-read';
 import { asciiSplitter, dialectSplitter, tcpSplitter, ussSplitter } from './split-framed';
@@ -59,11 +59,8 @@ function splitterInto(
   builder: CaptureBuilder,
   now: { timeUs: number; direction: Direction | null },
 ): Splitter {
-  const sink = {
-    frame: (offset: number, bytes: Uint8Array, start: number, end: number, direction: Direction) =>
-      builder.frame(offset, bytes, start, end, now.direction ?? direction, now.timeUs),
-    junk: (offset: number, bytes: Uint8Array, start: number, end: number) =>
-      builder.junk(offset, bytes, start, end, now.timeUs),
+  const sink: FrameSink = {
+    take: (offset, bytes, finds) => builder.take(offset, bytes, finds, now.timeUs, now.direction),
   };
   switch (plan.protocol) {
     case 'modbus-rtu':
@@ -192,10 +189,7 @@ function packetReader(plan: CapturePlan, onBytes: (bytes: Uint8Array) => void): 
     const way = (direction: Direction): TcpStream => {
       const now = { timeUs: 0 };
       const splitter = tcpSplitter(
-        {
-          frame: (offset, bytes, start, end) => serial.frame(offset, bytes, start, end, direction, now.timeUs, origin),
-          junk: (offset, bytes, start, end) => serial.junk(offset, bytes, start, end, now.timeUs, true),
-        },
+        { take: (offset, bytes, finds) => serial.take(offset, bytes, finds, now.timeUs, direction, origin) },
         direction,
       );
       ends.push(() => splitter.end());

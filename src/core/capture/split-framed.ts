@@ -8,7 +8,7 @@ import { ASCII, TCP } from '../modbus/framing';
 import { probeAscii, probeTcp } from '../modbus/scan';
 import { TCP_MAX } from '../modbus/tcp';
 import { probeUss, USS_MAX } from '../uss/telegram';
-import type { FrameSink, Splitter } from './frame-sink';
+import { Finds, FOUND, type FrameSink, type Splitter } from './frame-sink';
 import { Turn } from './turn';
 
 /** What a framed protocol needs to be cut out of a stream. */
@@ -27,6 +27,7 @@ class FramedSplitter implements Splitter {
   readonly #sink: FrameSink;
   readonly #room: number;
   readonly #buffer: Uint8Array;
+  readonly #finds: Finds;
   #filled = 0;
   #offset = 0;
   #afterFrame = false;
@@ -36,6 +37,7 @@ class FramedSplitter implements Splitter {
     this.#sink = sink;
     this.#room = 64 * cutting.longest;
     this.#buffer = new Uint8Array(this.#room);
+    this.#finds = new Finds(this.#room);
   }
 
   push(chunk: Uint8Array): void {
@@ -58,7 +60,7 @@ class FramedSplitter implements Splitter {
 
   #look(until: number, isLast: boolean): void {
     const { probe, directionOf, weak } = this.#cutting;
-    const [buffer, end] = [this.#buffer, this.#filled];
+    const [buffer, end, finds] = [this.#buffer, this.#filled, this.#finds];
     let at = 0;
     let junkFrom = 0;
     while (at < until) {
@@ -72,14 +74,16 @@ class FramedSplitter implements Splitter {
         at++;
         continue;
       }
-      if (at > junkFrom) this.#sink.junk(this.#offset + junkFrom, buffer, junkFrom, at);
-      this.#sink.frame(this.#offset + at, buffer, at, at + length, directionOf(buffer.subarray(at, at + length)));
+      if (at > junkFrom) finds.add(junkFrom, at, FOUND.junk);
+      finds.add(at, at + length, FOUND[directionOf(buffer.subarray(at, at + length))]);
       this.#afterFrame = true;
       at += length;
       junkFrom = at;
     }
     const told = isLast ? end : Math.min(at, end);
-    if (told > junkFrom) this.#sink.junk(this.#offset + junkFrom, buffer, junkFrom, told);
+    if (told > junkFrom) finds.add(junkFrom, told, FOUND.junk);
+    this.#sink.take(this.#offset, buffer, finds);
+    finds.count = 0;
     buffer.copyWithin(0, told, end);
     this.#filled = end - told;
     this.#offset += told;

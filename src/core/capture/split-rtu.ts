@@ -4,6 +4,7 @@ import {
   HIGH_BACK,
   isGoodStretch,
   LOW_BACK,
+  nextGoodEnd,
   type StretchSums,
 } from '../checksum/crc16-window';
 import type { Direction } from '../direction';
@@ -26,7 +27,7 @@ import { FUNCTIONS } from '../modbus/functions';
 import { EXCEPTION_BIT } from '../modbus/layout';
 import { RTU_MAX, RTU_MIN } from '../modbus/rtu';
 import { UNIT_MAX } from '../modbus/serial';
-import type { FrameSink, Splitter } from './frame-sink';
+import { Finds, FOUND, type FrameSink, type Splitter } from './frame-sink';
 import { ObjectRuns } from './object-runs';
 import { Turn } from './turn';
 
@@ -37,6 +38,14 @@ const ECHO_TEST = 8;
 const ECHO_LENGTH = 8;
 const TRANSPORT = 43;
 const CHECK = 2;
+/** So many places after a frame are tried one by one. */
+const TRIES = 3;
+
+/** Functions whose frames have no length rule: not in the table, the echo test, or another bus’s transport. */
+const OPEN_FUNCTIONS = Uint8Array.from({ length: 256 }, (_, fc) => {
+  const isOpen = !FUNCTIONS[fc] || fc === ECHO_TEST || fc === TRANSPORT;
+  return isOpen && fc > 0 && fc < EXCEPTION_BIT ? 1 : 0;
+});
 
 const STANDARD_EXCEPTIONS = Uint8Array.from({ length: 256 }, (_, code) => (EXCEPTIONS[code] ? 1 : 0));
 /** A request and its answer of open length: a longer stretch is not looked into. */
@@ -149,6 +158,7 @@ export class RtuSplitter implements Splitter {
   readonly #runs = new ObjectRuns(ROOM);
   readonly #searched: Searched = { bytes: this.#buffer, sums: this.#window, runs: this.#runs };
   readonly #turn = new Turn();
+  readonly #finds = new Finds(ROOM);
   #filled = 0;
   /** Place in the stream of the buffer's first byte. */
   #offset = 0;
@@ -181,12 +191,15 @@ export class RtuSplitter implements Splitter {
     this.#runs.forget();
     let at = 0;
     let junkFrom = 0;
+    let tried = 0;
     while (at < until) {
       const lengths = lengthsAt(searched, at, end);
       if (lengths === 0) {
-        at = nextPlace(searched, at + 1, until, end);
+        // A byte or two of noise between frames are not worth a search.
+        at = ++tried < TRIES ? at + 1 : nextPlace(searched, at + 1, until, end);
         continue;
       }
+      tried = 0;
       this.#junk(junkFrom, at);
       const request = lengths & REQUEST_BITS;
       const response = lengths >>> RESPONSE_AT;
@@ -200,6 +213,8 @@ export class RtuSplitter implements Splitter {
     const isLast = until === end;
     const tellFrom = isLast || at - junkFrom > LONGEST_GAP ? at : junkFrom;
     this.#junk(junkFrom, Math.min(tellFrom, end));
+    this.#sink.take(this.#offset, this.#buffer, this.#finds);
+    this.#finds.count = 0;
     this.#keepFrom(Math.min(tellFrom, end));
   }
 
@@ -218,7 +233,7 @@ export class RtuSplitter implements Splitter {
     const unit = this.#buffer[start] as number;
     const fc = (this.#buffer[start + 1] as number) & ~EXCEPTION_BIT;
     this.#turn.took(direction, unit, fc);
-    this.#sink.frame(this.#offset + start, this.#buffer, start, end, direction);
+    this.#finds.add(start, end, FOUND[direction]);
   }
 
   /** A stretch without frames of known length: frames of open length if such fill it whole, else junk. */
@@ -226,14 +241,11 @@ export class RtuSplitter implements Splitter {
     if (end <= start) return;
     const length = end - start;
     const cuts = length >= RTU_MIN && length <= LONGEST_GAP ? this.#openFrames(start, end) : NO_CUTS;
-    if (cuts.length === 0) return this.#sink.junk(this.#offset + start, this.#buffer, start, end);
+    if (cuts.length === 0) return this.#finds.add(start, end, FOUND.junk);
     let at = start;
     for (const until of cuts) {
-      const unit = this.#buffer[at] as number;
-      const fc = this.#buffer[at + 1] as number;
-      const direction = this.#turn.settle(unit, fc);
-      this.#turn.took(direction, unit, fc);
-      this.#sink.frame(this.#offset + at, this.#buffer, at, until, direction);
+      const direction = this.#turn.settle(this.#buffer[at] as number, this.#buffer[at + 1] as number);
+      this.#tell(at, until, direction);
       at = until;
     }
   }
@@ -246,24 +258,19 @@ export class RtuSplitter implements Splitter {
     const cuts: number[] = [];
     for (let at = start; at < end;) {
       if (!this.#isOpenFunction(at)) return NO_CUTS;
-      const last = Math.min(end, at + RTU_MAX);
-      let until = last === end && this.#isGood(at, end) ? end : at + RTU_MIN;
-      while (until < last && !this.#isGood(at, until)) until++;
-      if (until >= last && !(until === end && this.#isGood(at, end))) return NO_CUTS;
+      // The whole rest at once, where it ends well; else the shortest.
+      const until =
+        end - at <= RTU_MAX && end - at >= RTU_MIN && isGoodStretch(this.#window, at, end)
+          ? end
+          : nextGoodEnd(this.#window, at, at + RTU_MIN, Math.min(end, at + RTU_MAX) - 1);
+      if (until < 0) return NO_CUTS;
       cuts.push(until);
       at = until;
     }
     return cuts;
   }
 
-  #isGood(start: number, end: number): boolean {
-    return end - start >= RTU_MIN && this.#window.isGood(start, end);
-  }
-
-  /** A function whose frames have no length rule: not in the table, the echo test, or another bus’s transport. */
   #isOpenFunction(at: number): boolean {
-    const fc = this.#buffer[at + 1] as number;
-    const isOpen = !FUNCTIONS[fc & ~EXCEPTION_BIT] || fc === ECHO_TEST || fc === TRANSPORT;
-    return isOpen && fc > 0 && fc < EXCEPTION_BIT && (this.#buffer[at] as number) <= UNIT_MAX;
+    return OPEN_FUNCTIONS[this.#buffer[at + 1] as number] === 1 && (this.#buffer[at] as number) <= UNIT_MAX;
   }
 }

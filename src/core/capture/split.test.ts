@@ -26,11 +26,11 @@ interface Found {
 
 function cut(make: (sink: FrameSink) => Splitter, chunks: readonly Uint8Array[]): readonly Found[] {
   const found: Found[] = [];
-  const take = (direction: string) => (offset: number, bytes: Uint8Array, start: number, end: number) =>
-    found.push({ offset, hex: bytesToHex(bytes.subarray(start, end)), direction });
   const splitter = make({
-    frame: (offset, bytes, start, end, direction) => take(direction)(offset, bytes, start, end),
-    junk: take('junk'),
+    take: (offset, bytes, finds) =>
+      finds.each((start, end, direction) =>
+        found.push({ offset: offset + start, hex: bytesToHex(bytes.subarray(start, end)), direction }),
+      ),
   });
   for (const chunk of chunks) splitter.push(chunk);
   splitter.end();

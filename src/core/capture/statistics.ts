@@ -1,5 +1,3 @@
-import type { Direction } from '../direction';
-
 /** What a capture says of one station. Delays in microseconds; NaN where the source has no times. */
 export interface StationStatistics {
   readonly unit: number;
@@ -58,15 +56,15 @@ export class StatisticsTally {
   #firstUs = NaN;
   #lastUs = NaN;
 
-  /** A frame of a station; `askedUs` is when the request was sent that it answers, NaN where there is none. */
-  frame(unit: number, direction: Direction, exception: boolean, timeUs: number, askedUs: number): void {
-    this.#at(timeUs);
-    this.#frames++;
+  request(unit: number): void {
+    this.#of(unit).requests++;
+  }
+
+  /** A response and how long after its request it came; NaN where that is not known. */
+  response(unit: number, refused: boolean, delayUs: number): void {
     const tally = this.#of(unit);
-    if (direction === 'request') tally.requests++;
-    else tally.responses++;
-    if (exception) tally.exceptions++;
-    const delayUs = timeUs - askedUs;
+    tally.responses++;
+    if (refused) tally.exceptions++;
     if (Number.isNaN(delayUs)) return;
     tally.delays++;
     tally.sumUs += delayUs;
@@ -74,14 +72,15 @@ export class StatisticsTally {
     tally.longestUs = Math.max(tally.longestUs, delayUs);
   }
 
-  /** Bytes that belong to no frame. */
-  junk(length: number, timeUs: number): void {
-    this.#at(timeUs);
-    this.#damaged++;
-    this.#junkBytes += length;
+  /** Frames, and stretches that belong to none. */
+  counted(frames: number, damaged: number, damagedBytes: number): void {
+    this.#frames += frames;
+    this.#damaged += damaged;
+    this.#junkBytes += damagedBytes;
   }
 
-  #at(timeUs: number): void {
+  /** Something came at this time. */
+  at(timeUs: number): void {
     if (Number.isNaN(this.#firstUs)) this.#firstUs = timeUs;
     this.#lastUs = timeUs;
   }

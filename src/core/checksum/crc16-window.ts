@@ -60,6 +60,19 @@ export function isGoodStretch({ sums, wholes }: StretchSums, start: number, end:
   );
 }
 
+/** The first place from `from` to `until` at which the stretch from `start` on ends well; -1 where there is none. */
+export function nextGoodEnd({ sums, wholes }: StretchSums, start: number, from: number, until: number): number {
+  const origin = start >>> 8;
+  const begun = (sums[start] as number) ^ (BEGIN_BACK[start & 0xff] as number);
+  for (let end = from; end <= until; end++) {
+    let sum = sums[end] as number;
+    if (end >>> 8 !== origin)
+      sum = (wholes[end >>> 8] as number) ^ (LOW_BACK[sum & 0xff] as number) ^ (HIGH_BACK[sum >>> 8] as number);
+    if (sum === begun) return end;
+  }
+  return -1;
+}
+
 export class Crc16Window implements StretchSums {
   sums = new Uint16Array(0);
   wholes = new Uint16Array(0);
