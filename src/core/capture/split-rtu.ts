@@ -1,6 +1,8 @@
 import {
   BEGIN_BACK,
+  begunAt,
   Crc16Window,
+  endsWell,
   HIGH_BACK,
   isGoodStretch,
   LOW_BACK,
@@ -93,11 +95,12 @@ function lengthsAt(searched: Searched, at: number, end: number): number {
   const look = FIRST_LOOKS[bytes[at + 1] as number] as number;
   if (look === 0) return 0;
   const said = responseLength(look, bytes, at);
-  const answers = isGoodStretch(sums, at, at + said);
+  const begun = begunAt(sums, at);
+  const answers = endsWell(sums, begun, at, at + said);
   if ((bytes[at + 1] as number) >= EXCEPTION_BIT)
     return answers && STANDARD_EXCEPTIONS[bytes[at + 2] as number] === 1 ? said << RESPONSE_AT : 0;
   const asked = requestLength(look, bytes, at);
-  const asks = isGoodStretch(sums, at, at + asked);
+  const asks = endsWell(sums, begun, at, at + asked);
   if (look > 0) return (asks ? asked : 0) | (answers ? said << RESPONSE_AT : 0);
   const list = isListed(bytes, at) ? lengthOfGoodList(searched, at, end) : 0;
   return asks || answers ? closerLook(searched, at, end) : list << RESPONSE_AT;

@@ -50,9 +50,12 @@ export interface StretchSums {
   readonly wholes: Uint16Array;
 }
 
-/** Whether the stretch from `start` to `end` ends with its own good check. At most `WINDOW_MAX` bytes. */
-export function isGoodStretch({ sums, wholes }: StretchSums, start: number, end: number): boolean {
-  const begun = (sums[start] as number) ^ (BEGIN_BACK[start & 0xff] as number);
+/** What the sum at a good end is, for a stretch that begins at `start`. */
+export const begunAt = ({ sums }: StretchSums, start: number): number =>
+  (sums[start] as number) ^ (BEGIN_BACK[start & 0xff] as number);
+
+/** Whether a stretch that begins at `start`, where `begunAt` gave `begun`, ends with its own good check at `end`. At most `WINDOW_MAX` bytes. */
+export function endsWell({ sums, wholes }: StretchSums, begun: number, start: number, end: number): boolean {
   const sum = sums[end] as number;
   if (start >>> 8 === end >>> 8) return begun === sum;
   return (
@@ -60,16 +63,13 @@ export function isGoodStretch({ sums, wholes }: StretchSums, start: number, end:
   );
 }
 
-/** The first place from `from` to `until` at which the stretch from `start` on ends well; -1 where there is none. */
-export function nextGoodEnd({ sums, wholes }: StretchSums, start: number, from: number, until: number): number {
-  const origin = start >>> 8;
-  const begun = (sums[start] as number) ^ (BEGIN_BACK[start & 0xff] as number);
-  for (let end = from; end <= until; end++) {
-    let sum = sums[end] as number;
-    if (end >>> 8 !== origin)
-      sum = (wholes[end >>> 8] as number) ^ (LOW_BACK[sum & 0xff] as number) ^ (HIGH_BACK[sum >>> 8] as number);
-    if (sum === begun) return end;
-  }
+export const isGoodStretch = (window: StretchSums, start: number, end: number): boolean =>
+  endsWell(window, begunAt(window, start), start, end);
+
+/** The first place from `from` to `until` at which a stretch from `start` on ends well; -1 where there is none. */
+export function nextGoodEnd(window: StretchSums, start: number, from: number, until: number): number {
+  const begun = begunAt(window, start);
+  for (let end = from; end <= until; end++) if (endsWell(window, begun, start, end)) return end;
   return -1;
 }
 
