@@ -1,6 +1,8 @@
 import { shippedIndex } from '../../../tests/harness/sheets';
-import { hex } from '../../../tests/harness/bytes';
+import { ascii, hex } from '../../../tests/harness/bytes';
+import { rtu } from '../../../tests/harness/line';
 import { bytesToHex } from '../bytes/hex';
+import { sealDialect } from '../dialect/write';
 import { RTU } from '../modbus/framing';
 import type { ParameterRole } from '../sheet/parameter-section';
 import { PLACES } from '../sheet/places';
@@ -10,6 +12,8 @@ import { registerLink } from './register-link';
 import { askingWord, ussLink } from './uss-link';
 
 const unknown = (): undefined => undefined;
+/** A line of Pipit with its check. */
+const line = (body: string): Uint8Array => sealDialect(shippedIndex('pipit').sheet.dialect!, ascii(`${body}~00\r`));
 const place = (sheet: string, role: ParameterRole) => shippedIndex(sheet).byRole.get(role)!;
 
 describe('registers', () => {
@@ -50,6 +54,54 @@ describe('registers', () => {
     const reply = RTU.encode({ unit: 7, fc: 6, exception: 4 }, 'response');
     expect(reply.ok && link.learned(request, reply.value)).toEqual([]);
     expect(link.writes(request)).toBe(true);
+  });
+});
+
+describe('what a request changes', () => {
+  const wren = registerLink(shippedIndex('wren'), RTU);
+  const dunlin = ussLink(shippedIndex('dunlin'));
+  const pipit = commandLink(shippedIndex('pipit').sheet.dialect!);
+  const uss = (body: string) => sealUss(hex(body));
+  const { processOut, ussParameter } = PLACES;
+  const commandOf = (verb: string) =>
+    PLACES.command + shippedIndex('pipit').sheet.dialect!.commands.findIndex((command) => command.verb === verb);
+
+  it.each([
+    ['one register', wren, rtu('07 06 0398 007F'), [[920, 0x7f]]],
+    [
+      'two registers',
+      wren,
+      rtu('07 10 0398 0002 04 007F 0100'),
+      [
+        [920, 0x7f],
+        [921, 0x100],
+      ],
+    ],
+    ['a mask, with every bit that may be 1', wren, rtu('07 16 0398 FFF0 000F'), [[920, 0xffff]]],
+    ['a read', wren, rtu('07 03 0398 0002'), []],
+    [
+      'process data that the drive looks at',
+      dunlin,
+      uss('02 0E 04 0000 0000 0000 0000 047E 1000 00'),
+      [
+        [processOut, 0x047e],
+        [processOut + 1, 0x1000],
+      ],
+    ],
+    ['process data that it does not look at', dunlin, uss('02 0E 04 0000 0000 0000 0000 0000 1000 00'), []],
+    [
+      'a parameter, with process data that count for nothing',
+      dunlin,
+      uss('02 0E 04 2078 0000 0000 0050 0000 0000 00'),
+      [[ussParameter + 120, 80]],
+    ],
+    ['a parameter that is only read', dunlin, uss('02 0E 04 1078 0000 0000 0000 0000 0000 00'), []],
+    ['a command’s value', pipit, line('05.mod=4'), [[commandOf('mod'), 4]]],
+    ['a command that is only read', pipit, line('05.mod?'), []],
+    ['an act, which has no value', pipit, line('05.rst!'), [[commandOf('rst'), 1]]],
+  ])('%s', (_, link, request, written) => {
+    expect(link.written(request)).toEqual(written);
+    expect(link.writes(request)).toBe(written.length > 0);
   });
 });
 
