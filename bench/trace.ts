@@ -49,9 +49,12 @@ export function traceBench(): void {
   const record = recordOf(COUNT);
   const protocol = modbusProtocol(RTU);
   const search = (text: string): TraceSearch =>
-    new TraceSearch(traceTerms(text), record, (whole, place) => {
-      const entry = entryOf(whole, place);
-      return entry ? textOf(entry, requestOf(whole, place), null, protocol) : '';
+    new TraceSearch(traceTerms(text), record, {
+      meaning: (whole, place) => {
+        const entry = entryOf(whole, place);
+        return entry ? textOf(entry, requestOf(whole, place), null, protocol) : '';
+      },
+      beganAt: () => 0,
     });
   const [plain, ours] = race([
     {

@@ -18,7 +18,7 @@ const entries = (session: string, count: number, seed: number): readonly TraceEn
     sequence,
     line: next(5) === 0 ? 'K2' : 'K1',
     station: next(9),
-    atUs: sequence,
+    atUs: sequence * 1e6,
     direction: (['sent', 'received', 'event'] as const)[next(3)] ?? 'sent',
     bytes: Uint8Array.from({ length: next(12) }, () => next(5)),
     lineFaults: [],
@@ -33,6 +33,9 @@ const meaning = (record: TraceRecord, place: number): string => {
   const entry = entryOf(record, place);
   return entry ? `Speed ${entry.bytes.length} of station ${entry.station}` : '';
 };
+
+/** The second session began ten minutes into the day. */
+const KNOWLEDGE = { meaning, beganAt: (session: string) => (session === 'now' ? 600 : 0) };
 
 /** The filter again, in the plainest way. */
 function plainly(record: TraceRecord, has: (entry: TraceEntry) => boolean): readonly number[] {
@@ -62,13 +65,20 @@ const CASES: readonly (readonly [string, (entry: TraceEntry) => boolean])[] = [
   ['keep', ({ cause }) => cause === 'keep-alive'],
   ['k2, received', ({ line, direction }) => line === 'K2' && direction === 'received'],
   ['speed 7', ({ bytes }) => bytes.length === 7],
+  [
+    '0:10-0:20',
+    ({ session, sequence }) => {
+      const second = KNOWLEDGE.beganAt(session) + sequence;
+      return second >= 600 && second < 1260;
+    },
+  ],
   ['of station 4', ({ station }) => station === 4],
   ['nowhere', () => false],
   [' , ', () => true],
 ];
 
 it.each(CASES)('“%s” finds what a plain look at every entry finds', (text, has) => {
-  const search = new TraceSearch(traceTerms(text), RECORD, meaning);
+  const search = new TraceSearch(traceTerms(text), RECORD, KNOWLEDGE);
   expect(search.step(RECORD, () => false)).toBe(true);
   expect(all(search)).toEqual(plainly(RECORD, has));
   expect(search.looked).toBe(5500);
@@ -79,7 +89,7 @@ it.each(CASES)(
   (text, has) => {
     const older = entries('still older', 900, 3);
     let record = RECORD;
-    const search = new TraceSearch(traceTerms(text), record, meaning);
+    const search = new TraceSearch(traceTerms(text), record, KNOWLEDGE);
     const found: number[] = [];
     let steps = 0;
     while (!search.step(record, () => true)) {
@@ -96,9 +106,12 @@ it.each(CASES)(
 
 it('asks for the meaning only where nothing else has the words', () => {
   const asked: number[] = [];
-  const search = new TraceSearch(traceTerms('station 3, poll'), RECORD, (record, place) => {
-    asked.push(place);
-    return meaning(record, place);
+  const search = new TraceSearch(traceTerms('station 3, poll'), RECORD, {
+    ...KNOWLEDGE,
+    meaning: (record, place) => {
+      asked.push(place);
+      return meaning(record, place);
+    },
   });
   search.step(RECORD, () => false);
   const threes = plainly(RECORD, ({ station, cause }) => station === 3 && cause !== 'poll');

@@ -3,16 +3,18 @@ import { packBlock, type TraceBlock } from './block';
 import { DIRECTIONS, OUTCOMES } from './entry';
 import { blockOf, endOf, firstOf, type TraceRecord } from './record';
 import { FAULTY } from './text';
+import { daySpan, isInSpan, type DaySpan } from './time-term';
 
 /** One thing that an entry must have. Words are looked for in its outcome, its cause, its bytes and its meaning. */
 export type TraceTerm =
   | { readonly kind: 'station'; readonly station: number }
   | { readonly kind: 'faults' }
+  | { readonly kind: 'time'; readonly span: DaySpan }
   | { readonly kind: 'words'; readonly words: string; readonly bytes: Uint8Array | null };
 
 const BYTES = /^[0-9a-f]{2}( [0-9a-f]{2})*$/;
 
-/** What a filter asks for: terms between commas, all of which must hold. `station 3, late`; `02 43`; `faults`. */
+/** What a filter asks for: terms between commas, all of which must hold. `station 3, late`; `02 43`; `faults`; `10:15-10:20`. */
 export function traceTerms(text: string): readonly TraceTerm[] {
   return text
     .toLowerCase()
@@ -23,9 +25,19 @@ export function traceTerms(text: string): readonly TraceTerm[] {
       const station = /^station (\d{1,3})$/.exec(words)?.[1];
       if (station !== undefined) return { kind: 'station', station: parseInt(station, 10) };
       if (words === 'faults') return { kind: 'faults' };
+      const span = daySpan(words);
+      if (span) return { kind: 'time', span };
       const bytes = BYTES.test(words) ? hexToBytes(words) : null;
       return { kind: 'words', words, bytes: bytes?.ok ? bytes.value : null };
     });
+}
+
+/** What only others know of an entry. */
+export interface TraceKnowledge {
+  /** The words of the entry at a place; asked only where nothing else has the words. */
+  readonly meaning: (record: TraceRecord, place: number) => string;
+  /** The second of the day in which a session began. */
+  readonly beganAt: (session: string) => number;
 }
 
 /** Entries gone through between two looks at the clock: columns alone, and where meanings are read too. */
@@ -41,20 +53,15 @@ export class TraceSearch {
   readonly older: number[] = [];
   readonly newer: number[] = [];
   readonly #terms: readonly TraceTerm[];
-  readonly #meaning: (record: TraceRecord, place: number) => string;
+  readonly #knowledge: TraceKnowledge;
   readonly #atOnce: number;
   #low: number;
   #high: number;
   #kept = new Uint32Array(COLUMNS_AT_ONCE);
 
-  /** `meaning` gives the words of the entry at a place; it is asked only where nothing else has the words. */
-  constructor(
-    terms: readonly TraceTerm[],
-    record: TraceRecord,
-    meaning: (record: TraceRecord, place: number) => string,
-  ) {
+  constructor(terms: readonly TraceTerm[], record: TraceRecord, knowledge: TraceKnowledge) {
     this.#terms = terms;
-    this.#meaning = meaning;
+    this.#knowledge = knowledge;
     this.#atOnce = terms.some(({ kind }) => kind === 'words') ? MEANINGS_AT_ONCE : COLUMNS_AT_ONCE;
     this.#low = this.#high = endOf(record);
   }
@@ -119,13 +126,21 @@ export class TraceSearch {
           const i = kept[k] as number;
           if (FAULTY_OUTCOMES[outcome[i] as number]) kept[count++] = i;
         }
+      } else if (term.kind === 'time') {
+        const { atUs } = block;
+        const began = this.#knowledge.beganAt(block.session);
+        for (let k = 0; k < size; k++) {
+          const i = kept[k] as number;
+          if (isInSpan(term.span, began + (atUs[i] as number) / 1e6)) kept[count++] = i;
+        }
       } else {
         const has = wordsIn(block, term.words, term.bytes);
         for (let k = 0; k < size; k++) {
           const i = kept[k] as number;
           if (
             has(i) ||
-            this.#meaning(record, start + i)
+            this.#knowledge
+              .meaning(record, start + i)
               .toLowerCase()
               .includes(term.words)
           )

@@ -3,8 +3,8 @@
 import { useEffect, useState } from 'react';
 import { useBench } from '../../bench/bench-context';
 import { indexOf, protocolOn, type BenchState } from '../../bench/bench-state';
-import { entryOf, requestOf, type TraceRecord } from '../../core/trace/record';
-import { traceTerms, TraceSearch } from '../../core/trace/search';
+import { entryOf, requestOf } from '../../core/trace/record';
+import { traceTerms, TraceSearch, type TraceKnowledge } from '../../core/trace/search';
 import { textOf } from '../../core/trace/text';
 
 /** A search takes this much of the page's thread, then leaves it to the user. */
@@ -22,15 +22,19 @@ export interface Found {
   readonly isOver: boolean;
 }
 
-/** What an entry says, as the list shows it. */
-const meaningOf =
-  (state: () => BenchState) =>
-  (record: TraceRecord, place: number): string => {
+/** What an entry says, as the list shows it, and when its session began. */
+const knowledgeOf = (state: () => BenchState): TraceKnowledge => ({
+  meaning: (record, place) => {
     const entry = entryOf(record, place);
     if (!entry) return '';
     const { line, station } = entry;
     return textOf(entry, requestOf(record, place), indexOf(state(), line, station), protocolOn(state(), line));
-  };
+  },
+  beganAt: (session) => {
+    const began = new Date(state().sessionStartMs.get(session) ?? 0);
+    return 3600 * began.getHours() + 60 * began.getMinutes() + began.getSeconds() + began.getMilliseconds() / 1000;
+  },
+});
 
 /** Goes through the whole record for a filter, and on through what comes; null where the filter asks nothing. */
 export function useTraceSearch(text: string): Found | null {
@@ -40,7 +44,7 @@ export function useTraceSearch(text: string): Found | null {
     const terms = traceTerms(text);
     if (terms.length === 0) return;
     const { getState, subscribe } = bench.state;
-    const search = new TraceSearch(terms, getState().record, meaningOf(getState));
+    const search = new TraceSearch(terms, getState().record, knowledgeOf(getState));
     let timer: ReturnType<typeof setTimeout> | null = null;
     let shownMs = -Infinity;
     const go = (): void => {
