@@ -13,16 +13,16 @@ import type { Direction } from '../direction';
 import { EXCEPTIONS } from '../modbus/exceptions';
 import {
   FIRST_LOOKS,
-  LENGTH_RULES,
   isListed,
   isListHead,
-  LIST_AT,
+  LENGTH_RULES,
   lengthBy,
+  LIST_AT,
   MAY_LIST,
-  TALLY_AT,
   OPEN_LENGTH,
   requestLength,
   responseLength,
+  TALLY_AT,
   type LengthRules,
 } from '../modbus/frame-length';
 import { FUNCTIONS } from '../modbus/functions';
@@ -50,6 +50,7 @@ const OPEN_FUNCTIONS = Uint8Array.from({ length: 256 }, (_, fc) => {
 });
 
 const STANDARD_EXCEPTIONS = Uint8Array.from({ length: 256 }, (_, code) => (EXCEPTIONS[code] ? 1 : 0));
+
 /** A request and its answer of open length: a longer stretch is not looked into. */
 const LONGEST_GAP = 2 * RTU_MAX;
 
@@ -102,7 +103,7 @@ function lengthsAt(searched: Searched, at: number, end: number): number {
   const asked = requestLength(look, bytes, at);
   const asks = endsWell(sums, begun, at, at + asked);
   if (look > 0) return (asks ? asked : 0) | (answers ? said << RESPONSE_AT : 0);
-  const list = isListed(bytes, at) ? lengthOfGoodList(searched, at, end) : 0;
+  const list = (look & MAY_LIST) !== 0 && isListed(bytes, at) ? lengthOfGoodList(searched, at, end) : 0;
   return asks || answers ? closerLook(searched, at, end) : list << RESPONSE_AT;
 }
 
