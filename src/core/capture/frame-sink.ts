@@ -16,10 +16,10 @@ export class Finds {
   readonly kinds: Uint8Array;
   count = 0;
 
-  /** For a buffer of `room` bytes, 65,535 at most. */
-  constructor(room: number) {
-    this.starts = new Uint16Array(room + 1);
-    this.kinds = new Uint8Array(room);
+  /** For so many finds in a buffer of 65,535 bytes at most. */
+  constructor(most: number) {
+    this.starts = new Uint16Array(most + 1);
+    this.kinds = new Uint8Array(most);
   }
 
   add(start: number, end: number, kind: Found): void {

@@ -14,19 +14,18 @@ const PLAIN_STEPS = 4;
  * begin in a stream, and however long they are, every place is walked over once, and a question jumps along the runs.
  */
 export class ObjectRuns {
-  /** Run and entry of each place; 0 where none was walked yet. */
-  readonly #entries: Int32Array;
+  readonly #capacity: number;
+  /** Run and entry of each place; 0 where none was walked yet. Made with the first run: most streams have no list at all. */
+  #entries = new Int32Array(0);
   /** Place of each entry, one run after the other. */
-  readonly #places: Uint16Array;
+  #places = new Uint16Array(0);
   /** Last entry of each run. */
-  readonly #lasts: Uint16Array;
+  #lasts = new Uint16Array(0);
   #entryCount = 0;
   #runCount = 0;
 
   constructor(capacity: number) {
-    this.#entries = new Int32Array(capacity);
-    this.#places = new Uint16Array(capacity + 1);
-    this.#lasts = new Uint16Array(capacity + 1);
+    this.#capacity = capacity;
   }
 
   /** The buffer's bytes are others now. */
@@ -38,9 +37,10 @@ export class ObjectRuns {
 
   /** As `objectsSize` says it; more than a frame can have, or than there is, where the list does not end in one. */
   sizeOf(bytes: Uint8Array, start: number, end: number, tally: number): number {
-    const entries = this.#entries;
     // An object has two bytes at least.
     if (2 * tally > RTU_MAX) return 2 * tally;
+    if (this.#entries.length === 0) this.#make();
+    const entries = this.#entries;
     let at = start;
     let left = tally;
     // A list that meets a run at once, or is short, is not worth a run of its own.
@@ -59,6 +59,12 @@ export class ObjectRuns {
       at = objectEnd(bytes, this.#places[last] as number);
     }
     return at - start;
+  }
+
+  #make(): void {
+    this.#entries = new Int32Array(this.#capacity);
+    this.#places = new Uint16Array(this.#capacity + 1);
+    this.#lasts = new Uint16Array(this.#capacity + 1);
   }
 
   /** Begins a run at `from`, as far as the bytes go or to where another run is met; run and entry of `from`. */

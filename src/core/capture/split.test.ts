@@ -9,7 +9,14 @@ import { Crc16Window } from '../checksum/crc16-window';
 import { crc16 } from '../checksum/crc16';
 import { wrapAscii } from '../modbus/ascii';
 import { encodeTcp } from '../modbus/encode';
-import { FIRST_LOOKS, frameLengthAt, isListed, MAY_LIST, requestLength, responseLength } from '../modbus/frame-length';
+import {
+  FIRST_LOOKS,
+  frameLengthAt,
+  isListHead,
+  MAY_LIST,
+  requestLength,
+  responseLength,
+} from '../modbus/frame-length';
 import { LRC_CHECK } from '../modbus/serial-check';
 import { seededRandom } from '../random/random';
 import { loadSheet } from '../sheet/load-sheet';
@@ -87,7 +94,7 @@ it('the first look at a place misses no frame of known length', () => {
       const length = frameLengthAt(bytes, 0, frame.length, way === 0 ? 'request' : 'response');
       const look = FIRST_LOOKS[bytes[1] as number] as number;
       const first = (way === 0 ? requestLength : responseLength)(look, bytes, 0);
-      const mayList = (look & MAY_LIST) !== 0 && isListed(bytes, 0);
+      const mayList = (look & MAY_LIST) !== 0 && isListHead(bytes, 0);
       if (length > 0 && first !== length && !mayList) missed.push(bytesToHex(frame));
     }
   expect(missed).toEqual([]);

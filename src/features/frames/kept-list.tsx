@@ -17,7 +17,7 @@ import {
 } from '@dnd-kit/sortable';
 import Button from '@mui/material/Button';
 import { defaultRangeExtractor, useVirtualizer } from '@tanstack/react-virtual';
-import { useRef, useState } from 'react';
+import { useCallback, useRef, useState } from 'react';
 import { useBench } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/use-current';
 import { keptBytes } from '../../core/job/frames-file';
@@ -118,6 +118,14 @@ function KeptRow({
   const bench = useBench();
   const { key, line, protocol, index } = useCurrent();
   const { attributes, listeners, setNodeRef, transform, transition } = useSortable({ id: frame.id });
+  // One and the same function: with another at each drawing the list would be measured anew in the middle of a move.
+  const attach = useCallback(
+    (node: HTMLElement | null) => {
+      setNodeRef(node);
+      measure(node);
+    },
+    [setNodeRef, measure],
+  );
   const fits = frame.protocol === line?.protocol;
   const bytes = keptBytes(frame);
   const load = (): void => {
@@ -128,10 +136,7 @@ function KeptRow({
   };
   return (
     <li
-      ref={(node) => {
-        setNodeRef(node);
-        measure(node);
-      }}
+      ref={attach}
       data-index={place}
       style={{ top, transform: transform ? `translate3d(0, ${transform.y}px, 0)` : undefined, transition }}
       aria-label={frame.name}
