@@ -1,5 +1,6 @@
 import {
   BEGIN_BACK,
+  begunAt,
   Crc16Window,
   endsWell,
   HIGH_BACK,
@@ -38,6 +39,8 @@ const ECHO_TEST = 8;
 const ECHO_LENGTH = 8;
 const TRANSPORT = 43;
 const CHECK = 2;
+/** So many places after a frame are tried one by one. */
+const TRIES = 3;
 
 /** Functions whose frames have no length rule: not in the table, the echo test, or another bus’s transport. */
 const OPEN_FUNCTIONS = Uint8Array.from({ length: 256 }, (_, fc) => {
@@ -74,17 +77,43 @@ function lengthOfGood({ bytes, sums }: Searched, at: number, end: number, rules:
   return isGoodStretch(sums, at, at + ECHO_LENGTH) ? ECHO_LENGTH : 0;
 }
 
-/** Which ways a frame at a place ends well, in the bits below the place. */
-const ASKS = 1;
-const ANSWERS = 2;
-const PLACE_AT = 2;
+/** Length of the identification's response that may begin at `at`, if its check is good; 0 where it is not. */
+function lengthOfGoodList({ bytes, sums, runs }: Searched, at: number, end: number): number {
+  const length = LIST_AT + CHECK + runs.sizeOf(bytes, at + LIST_AT, end, bytes[at + TALLY_AT] as number);
+  return length <= RTU_MAX && isGoodStretch(sums, at, at + length) ? length : 0;
+}
+
+/** Where a frame reads both ways, its length as a response stands above its length as a request. */
+const RESPONSE_AT = 10;
+const REQUEST_BITS = (1 << RESPONSE_AT) - 1;
+
+/** The lengths of the request and of the response that begin at `at` with a good check; a clean stream is nothing but these. */
+function lengthsAt(searched: Searched, at: number, end: number): number {
+  const { bytes, sums } = searched;
+  // Near the end a length may not be there yet.
+  if (at + RTU_MAX > end) return closerLook(searched, at, end);
+  const look = FIRST_LOOKS[bytes[at + 1] as number] as number;
+  if (look === 0) return 0;
+  const said = responseLength(look, bytes, at);
+  const begun = begunAt(sums, at);
+  const answers = endsWell(sums, begun, at, at + said);
+  if ((bytes[at + 1] as number) >= EXCEPTION_BIT)
+    return answers && STANDARD_EXCEPTIONS[bytes[at + 2] as number] === 1 ? said << RESPONSE_AT : 0;
+  const asked = requestLength(look, bytes, at);
+  const asks = endsWell(sums, begun, at, at + asked);
+  if (look > 0) return (asks ? asked : 0) | (answers ? said << RESPONSE_AT : 0);
+  const list = (look & MAY_LIST) !== 0 && isListHead(bytes, at) ? lengthOfGoodList(searched, at, end) : 0;
+  return asks || answers ? closerLook(searched, at, end) : list << RESPONSE_AT;
+}
+
+const closerLook = (searched: Searched, at: number, end: number): number =>
+  lengthOfGood(searched, at, end, REQUEST) | (lengthOfGood(searched, at, end, RESPONSE) << RESPONSE_AT);
 
 /**
- * The next place from `from` on where a frame may begin whose check is good, with its ways. Every byte in which nothing is found comes by here,
- * and the first of every frame.
+ * The next place from `from` on where a frame may begin whose check is good. Over bytes in which nothing is found this loop is all that runs.
  */
 function nextPlace({ bytes, sums: window, runs }: Searched, from: number, until: number, end: number): number {
-  // All at hand: a look outside this function would cost as much as all the rest.
+  // At hand, as every byte of a stream comes by here: a look outside this function would cost as much as all the rest.
   const looks = FIRST_LOOKS;
   const beginBack = BEGIN_BACK;
   const lowBack = LOW_BACK;
@@ -99,41 +128,25 @@ function nextPlace({ bytes, sums: window, runs }: Searched, from: number, until:
     const origin = at >>> 8;
     const begun = (sums[at] as number) ^ (beginBack[at & 0xff] as number);
     const asked = at + requestLength(look, bytes, at);
-    const said = at + responseLength(look, bytes, at);
     let sum = sums[asked] as number;
     if (asked >>> 8 !== origin)
       sum = (wholes[asked >>> 8] as number) ^ (lowBack[sum & 0xff] as number) ^ (highBack[sum >>> 8] as number);
-    if (sum === begun) return (at << PLACE_AT) | ASKS | (endsWell(window, begun, at, said) ? ANSWERS : 0);
+    if (sum === begun) return at;
+    const said = at + responseLength(look, bytes, at);
     sum = sums[said] as number;
     if (said >>> 8 !== origin)
       sum = (wholes[said >>> 8] as number) ^ (lowBack[sum & 0xff] as number) ^ (highBack[sum >>> 8] as number);
-    if (sum === begun) return (at << PLACE_AT) | ANSWERS;
+    if (sum === begun) return at;
     if ((look & MAY_LIST) !== 0 && isListHead(bytes, at)) {
       const listed = at + LIST_AT + CHECK + runs.sizeOf(bytes, at + LIST_AT, end, bytes[at + TALLY_AT] as number);
-      if (listed - at <= RTU_MAX && endsWell(window, begun, at, listed)) return (at << PLACE_AT) | ANSWERS;
+      if (listed - at > RTU_MAX) continue;
+      sum = sums[listed] as number;
+      if (listed >>> 8 !== origin)
+        sum = (wholes[listed >>> 8] as number) ^ (lowBack[sum & 0xff] as number) ^ (highBack[sum >>> 8] as number);
+      if (sum === begun) return at;
     }
   }
-  return (at << PLACE_AT) | ASKS | ANSWERS;
-}
-
-/** Where a frame reads both ways, its length as a response stands above its length as a request. */
-const RESPONSE_AT = 10;
-const REQUEST_BITS = (1 << RESPONSE_AT) - 1;
-
-/** The lengths of the frame at a place that `nextPlace` found; 0 where it is none. */
-function lengthsAt(searched: Searched, at: number, ways: number, end: number): number {
-  const { bytes } = searched;
-  const code = bytes[at + 1] as number;
-  const look = FIRST_LOOKS[code] as number;
-  const isWhole = at + RTU_MAX <= end;
-  if (isWhole && look > 0)
-    return (
-      ((ways & ASKS) !== 0 ? requestLength(look, bytes, at) : 0) |
-      ((ways & ANSWERS) !== 0 ? responseLength(look, bytes, at) << RESPONSE_AT : 0)
-    );
-  if (isWhole && code >= EXCEPTION_BIT)
-    return STANDARD_EXCEPTIONS[bytes[at + 2] as number] === 1 ? responseLength(look, bytes, at) << RESPONSE_AT : 0;
-  return lengthOfGood(searched, at, end, REQUEST) | (lengthOfGood(searched, at, end, RESPONSE) << RESPONSE_AT);
+  return at;
 }
 
 /**
@@ -182,15 +195,15 @@ export class RtuSplitter implements Splitter {
     this.#runs.forget();
     let at = 0;
     let junkFrom = 0;
+    let tried = 0;
     while (at < until) {
-      const place = nextPlace(searched, at, until, end);
-      at = place >>> PLACE_AT;
-      if (at >= until) break;
-      const lengths = lengthsAt(searched, at, place & (ASKS | ANSWERS), end);
+      const lengths = lengthsAt(searched, at, end);
       if (lengths === 0) {
-        at++;
+        // A byte or two of noise between frames are not worth a search.
+        at = ++tried < TRIES ? at + 1 : nextPlace(searched, at + 1, until, end);
         continue;
       }
+      tried = 0;
       this.#junk(junkFrom, at);
       const request = lengths & REQUEST_BITS;
       const response = lengths >>> RESPONSE_AT;
