@@ -3,7 +3,7 @@ import { captureReader, type CapturePlan } from '../src/core/capture/read-captur
 import { pick, seededRandom } from '../src/core/random/random';
 import { frameIndexOf } from '../tests/harness/frame-index';
 import { exchangeOf } from '../tests/harness/streams';
-import { claim, note, race } from './measure';
+import { claim, note, race, ratioOf } from './measure';
 
 const MB = 1 << 20;
 const PLAN: CapturePlan = { form: 'binary', protocol: 'modbus-rtu', ports: [], gapUs: 0 };
@@ -87,20 +87,23 @@ export function captureBench(): void {
   claim('split and decode of 64 MB of raw RTU against one table-CRC pass', ms / crc.ms, { atMost: 8 });
   claim('memory beside the stream, MB', (after.rss - before.rss) / MB, { atMost: 300 - 64 });
   const twice = streamOf(128 * MB);
-  const double = best(() => read(twice), 2);
-  claim('twice the input against its time', double.ms / ms, { atMost: 2.2 });
+  // In turns, so that a slow moment of the machine meets both.
+  const rounds = Array.from({ length: 3 }, () => [best(() => read(stream), 1).ms, best(() => read(twice), 1).ms]);
+  const [once = NaN, double = NaN] = [0, 1].map((i) => Math.min(...rounds.map((round) => round[i] ?? NaN)));
+  claim('twice the input against its time', double / once, { atMost: 2.2 });
   filterBench();
 }
 
 export function worstBench(): void {
   for (const [name, byteAt] of Object.entries(WORST)) {
     const bytes = Uint8Array.from({ length: 64 * 1024 }, (_, at) => byteAt(at));
-    // Many times over, so that the clock sees it.
-    const [pass, work] = race([
-      { name: 'CRC passes', work: () => Array.from({ length: 20 }, () => crc16(bytes)).length },
-      { name: 'splitting', work: () => Array.from({ length: 20 }, () => read(bytes)).length },
-    ]);
-    claim(`64 kB of the worst input: ${name}`, (work?.bestMs ?? NaN) / (pass?.bestMs ?? NaN), { atMost: 8 });
+    // Some times over, so that the clock sees it.
+    const times = <T>(work: () => T) => Array.from({ length: 4 }, work).length;
+    const ratio = ratioOf(
+      () => times(() => read(bytes)),
+      () => times(() => crc16(bytes)),
+    );
+    claim(`64 kB of the worst input: ${name}`, ratio, { atMost: 8 });
   }
 }
 

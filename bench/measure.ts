@@ -29,6 +29,27 @@ export function race(contenders: readonly Contender[]): readonly Timing[] {
   return contenders.map(({ name }, i) => ({ name, bestMs: best[i] ?? Infinity }));
 }
 
+const PAIRS = 60;
+
+/**
+ * What `work` costs in terms of `base`: both in short turns, one beside the other, and the middle one of all ratios. For work that is so short
+ * that a slow moment of the machine would meet only one of the two.
+ */
+export function ratioOf(work: () => number, base: () => number): number {
+  const timeOf = (turn: () => number): number => {
+    const start = performance.now();
+    turn();
+    return performance.now() - start;
+  };
+  for (let i = 0; i < PAIRS; i++) timeOf(work);
+  const ratios = Array.from({ length: PAIRS }, () => {
+    const before = timeOf(base);
+    const own = timeOf(work);
+    return own / ((before + timeOf(base)) / 2);
+  });
+  return ratios.sort((a, b) => a - b)[PAIRS / 2] ?? NaN;
+}
+
 export interface Claim {
   readonly text: string;
   readonly value: number;

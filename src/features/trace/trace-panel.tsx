@@ -39,7 +39,7 @@ export function TracePanel() {
               <input
                 value={filter}
                 onChange={(event) => setFilter(event.target.value)}
-                placeholder="station 3, late, 10:15-10:20"
+                placeholder="station 3, 10:15-10:20"
                 title="Terms between commas, all of which an entry must have: station 3; faults; a time of day or a span of it; bytes; words of its outcome, cause or meaning"
                 aria-label="Filter the trace"
               />
