@@ -69,7 +69,7 @@ export function DialectPart() {
   };
   const dialects = [...sheets.values()].filter(({ sheet }) => sheet.dialect);
   return (
-    <div className={styles.stack} onKeyDown={stepByKey}>
+    <div className={styles.stack}>
       <StageHead title={dialect.name} aside={frameHelp(dialect)}>
         <ChoiceField
           label="Begin anew from"
@@ -103,10 +103,13 @@ export function DialectPart() {
           </Warning>
         ))}
       <DialectSamples dialect={dialect} />
-      <DialectFrame dialect={dialect} onChange={put} />
-      <DialectCommands dialect={dialect} faults={built.ok ? NO_FAULTS : built.error} onChange={put} />
-      <DialectErrors errors={dialect.errors ?? []} onChange={(errors) => put({ errors })} />
-      <DialectMotion motion={dialect.motion} onChange={(motion) => put({ motion })} />
+      {/* Sample lines are no part of the description: there the keys are the browser's own. */}
+      <div className={styles.stack} onKeyDown={stepByKey}>
+        <DialectFrame dialect={dialect} onChange={put} />
+        <DialectCommands dialect={dialect} faults={built.ok ? NO_FAULTS : built.error} onChange={put} />
+        <DialectErrors errors={dialect.errors ?? []} onChange={(errors) => put({ errors })} />
+        <DialectMotion motion={dialect.motion} onChange={(motion) => put({ motion })} />
+      </div>
       <Panel title="Help, made from this description">
         <dl className={styles.help}>
           {dialect.commands
