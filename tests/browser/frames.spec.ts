@@ -107,6 +107,8 @@ test('a dialect made from nothing is used: a sample says where it stops, the dri
   await page.getByLabel('Name', { exact: true }).fill('Sawmill words');
   await page.getByLabel('Closing').fill('<CR><LF>');
   await page.getByLabel('Verb', { exact: true }).fill('RATE');
+  await page.getByLabel('Least', { exact: true }).pressSequentially('-1');
+  await expect(page.getByLabel('Least', { exact: true })).toHaveValue('-1');
   await page.getByLabel('Least', { exact: true }).fill('1');
   await page.getByLabel('Most', { exact: true }).fill('500');
   const samples = page.getByLabel('Sample lines, one a row');

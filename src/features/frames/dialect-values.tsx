@@ -3,6 +3,7 @@
 import Button from '@mui/material/Button';
 import type { DialectField } from '../../core/dialect/dialect';
 import { ChoiceField, TypedField } from '../../ui/fields';
+import { useTypedOver } from '../../ui/use-typed-over';
 import styles from './frames.module.css';
 
 const SIGNS = [
@@ -29,11 +30,14 @@ const without = (field: DialectField, key: Optional): DialectField => {
 
 const isWhole = (text: string): boolean => /^-?\d{1,15}$/.test(text.trim());
 
-/** The same field without what an empty text leaves out. */
-function withNumber(field: DialectField, key: 'width' | 'decimals' | 'min' | 'max', text: string): DialectField {
+const withNumber = (
+  field: DialectField,
+  key: 'width' | 'decimals' | 'min' | 'max',
+  value: number | undefined,
+): DialectField => {
   const rest = without(field, key);
-  return isWhole(text) ? { ...rest, [key]: Number(text) } : rest;
-}
+  return value === undefined ? rest : { ...rest, [key]: value };
+};
 
 const withText = (field: DialectField, key: 'unit' | 'perCount', text: string): DialectField => {
   const rest = without(field, key);
@@ -44,6 +48,35 @@ const withChoices = (field: DialectField, choices: readonly Choice[]): DialectFi
   const rest = without(field, 'choices');
   return choices.length === 0 ? rest : { ...rest, choices: [...choices] };
 };
+
+/** A whole number, or none where it is empty. What is half typed, a minus sign alone, stays and is named. */
+function NumberEntry({
+  label,
+  width,
+  value,
+  onChange,
+}: {
+  readonly label: string;
+  readonly width: number;
+  readonly value: number | undefined;
+  readonly onChange: (value: number | undefined) => void;
+}) {
+  const meaning = (text: string): string | null =>
+    isWhole(text) ? String(Number(text)) : text.trim() === '' ? '' : null;
+  const [text, setText] = useTypedOver(String(value ?? ''), meaning);
+  return (
+    <TypedField
+      label={label}
+      width={width}
+      value={text}
+      error={meaning(text) === null ? 'a whole number' : ''}
+      onChange={(typed) => {
+        setText(typed);
+        if (meaning(typed) !== null) onChange(isWhole(typed) ? Number(typed) : undefined);
+      }}
+    />
+  );
+}
 
 interface DialectValueProps {
   readonly field: DialectField;
@@ -57,11 +90,11 @@ interface DialectValueProps {
 export function DialectValueRow({ field, onChange, onRemove, factory }: DialectValueProps) {
   const { choices = [] } = field;
   const number = (label: string, key: 'width' | 'decimals' | 'min' | 'max', width: number) => (
-    <TypedField
+    <NumberEntry
       label={label}
       width={width}
-      value={String(field[key] ?? '')}
-      onChange={(text) => onChange(withNumber(field, key, text))}
+      value={field[key]}
+      onChange={(value) => onChange(withNumber(field, key, value))}
     />
   );
   const text = (label: string, key: 'unit' | 'perCount', width: number) => (
@@ -100,12 +133,7 @@ export function DialectValueRow({ field, onChange, onRemove, factory }: DialectV
         {text('Unit', 'unit', 70)}
         {text('One count is', 'perCount', 98)}
         {factory && (
-          <TypedField
-            label="From the factory"
-            width={106}
-            value={String(factory.value ?? '')}
-            onChange={(typed) => factory.onChange(isWhole(typed) ? Number(typed) : undefined)}
-          />
+          <NumberEntry label="From the factory" width={106} value={factory.value} onChange={factory.onChange} />
         )}
         <Button
           variant="text"
