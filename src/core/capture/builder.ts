@@ -142,52 +142,59 @@ export class CaptureBuilder {
     const block = this.index.room(onBytes ? this.#kept : offset + (starts[from] as number));
     const own = offset - block.base;
     const first = place % BLOCK;
+    let lineOpen = this.#lineOpen;
     let damaged = 0;
     let damagedBytes = 0;
     if (!Number.isNaN(timeUs)) block.timed.fill(timeUs, first, first + until - from);
-    for (let i = from, at = first; i < until; i++, at++, place++) {
-      const start = starts[i] as number;
-      const end = starts[i + 1] as number;
+    const { offset: offsets, flags, unit: units, fc: codes } = block;
+    const { junk } = FOUND;
+    let start = starts[from] as number;
+    let end = start;
+    for (let i = from, at = first; i < until; i++, at++, place++, start = end) {
+      end = starts[i + 1] as number;
       if (onBytes) {
-        block.offset[at] = this.#kept - block.base;
+        offsets[at] = this.#kept - block.base;
         onBytes(bytes.slice(start, end));
         this.#kept += end - start;
-      } else block.offset[at] = own + start;
-      if (kinds[i] === FOUND.junk) {
-        block.flags[at] = source | FLAG.junk | FLAG.fault;
+      } else offsets[at] = own + start;
+      if (kinds[i] === junk) {
+        flags[at] = source | FLAG.junk | FLAG.fault;
         damaged++;
         damagedBytes += end - start;
         continue;
       }
       const isResponse = known === null ? kinds[i] === FOUND.response : known === 'response';
       const unit = unitOf(bytes, start, end);
-      block.unit[at] = unit;
-      block.fc[at] = fcOf(bytes, start, end);
+      units[at] = unit;
+      codes[at] = fcOf(bytes, start, end);
       const conversation = tcp ? `${connection} ${word(bytes, start)}` : '';
-      const open = tcp ? (this.#tcpOpen.get(conversation) ?? null) : this.#lineOpen;
+      const open = tcp ? (this.#tcpOpen.get(conversation) ?? null) : lineOpen;
       if (isResponse) {
         const refused = isException(bytes, start);
-        block.flags[at] = source | FLAG.response | (refused ? FLAG.exception : 0);
-        const asked = open !== null && open.unit === unit ? open : null;
-        tally.response(unit, refused, asked === null ? NaN : timeUs - asked.timeUs);
-        if (asked === null) continue;
-        block.partner[at] = asked.place;
-        this.index.tie(asked.place, place);
+        flags[at] = source | FLAG.response | (refused ? FLAG.exception : 0);
+        if (open === null || open.unit !== unit) {
+          tally.response(unit, refused, NaN);
+          continue;
+        }
+        tally.response(unit, refused, timeUs - open.timeUs);
+        block.partner[at] = open.place;
+        this.index.tie(open.place, place);
         if (tcp) this.#tcpOpen.delete(conversation);
-        else this.#lineOpen = null;
+        else lineOpen = null;
         continue;
       }
       const address = addressOf(bytes, start, end);
       const quantity = quantityOf(bytes, start, end);
       block.address[at] = address;
       block.quantity[at] = quantity;
-      block.flags[at] = source;
+      flags[at] = source;
       tally.request(unit);
       const asked: Open = { place, timeUs, unit, fc: block.fc[at] as number, address, quantity, length: end - start };
       if (open) tally.unanswered(open.unit, sameRequest(open, asked));
       if (tcp) this.#tcpOpen.set(conversation, asked);
-      else this.#lineOpen = asked;
+      else lineOpen = asked;
     }
+    this.#lineOpen = lineOpen;
     this.index.grow(until - from, onBytes ? this.#kept : offset + (starts[until] as number));
     tally.counted(until - from - damaged, damaged, damagedBytes);
   }

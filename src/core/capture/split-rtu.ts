@@ -1,46 +1,34 @@
 import {
-  BEGIN_BACK,
-  begunAt,
-  Crc16Window,
-  endsWell,
-  HIGH_BACK,
+  BEGIN_AT,
+  crc16Window,
+  HIGH_AT,
   isGoodStretch,
-  LOW_BACK,
+  loadWindow,
+  LOW_AT,
   nextGoodEnd,
-  type StretchSums,
+  SUMS_AT,
+  WHOLES_AT,
 } from '../checksum/crc16-window';
-import type { Direction } from '../direction';
-import { EXCEPTIONS } from '../modbus/exceptions';
-import {
-  FIRST_LOOKS,
-  isListHead,
-  LENGTH_RULES,
-  lengthBy,
-  LIST_AT,
-  MAY_LIST,
-  OPEN_LENGTH,
-  requestLength,
-  responseLength,
-  TALLY_AT,
-  type LengthRules,
-} from '../modbus/frame-length';
+import { FIRST_LOOKS, isListHead, MAY_LIST } from '../modbus/frame-length';
 import { FUNCTIONS } from '../modbus/functions';
 import { EXCEPTION_BIT } from '../modbus/layout';
 import { RTU_MAX, RTU_MIN } from '../modbus/rtu';
 import { UNIT_MAX } from '../modbus/serial';
 import { Finds, FOUND, type FrameSink, type Splitter } from './frame-sink';
 import { ObjectRuns } from './object-runs';
+import {
+  ECHO_TEST,
+  lengthOfGoodList,
+  lengthsAhead,
+  lengthsAt,
+  REQUEST_BITS,
+  RESPONSE_AT,
+  type Searched,
+} from './rtu-lengths';
 import { Turn } from './turn';
 
-const { request: REQUEST, response: RESPONSE } = LENGTH_RULES;
-
 const NO_CUTS: readonly number[] = [];
-const ECHO_TEST = 8;
-const ECHO_LENGTH = 8;
 const TRANSPORT = 43;
-const CHECK = 2;
-/** So many places after a frame are tried one by one. */
-const TRIES = 3;
 
 /** Functions whose frames have no length rule: not in the table, the echo test, or another bus’s transport. */
 const OPEN_FUNCTIONS = Uint8Array.from({ length: 256 }, (_, fc) => {
@@ -48,105 +36,21 @@ const OPEN_FUNCTIONS = Uint8Array.from({ length: 256 }, (_, fc) => {
   return isOpen && fc > 0 && fc < EXCEPTION_BIT ? 1 : 0;
 });
 
-const STANDARD_EXCEPTIONS = Uint8Array.from({ length: 256 }, (_, code) => (EXCEPTIONS[code] ? 1 : 0));
-
 /** A request and its answer of open length: a longer stretch is not looked into. */
 const LONGEST_GAP = 2 * RTU_MAX;
 
 /** Bytes looked at in one go; what a frame could still need is carried over. */
 const ROOM = 1 << 14;
 
-/** What a search needs: the bytes, their sums, and the lists that may begin in them. */
-interface Searched {
-  readonly bytes: Uint8Array;
-  readonly sums: StretchSums;
-  readonly runs: ObjectRuns;
-}
-
-/** Length of the frame that begins at `at` and whose check is good, by the rules of one direction; 0 where there is none. */
-function lengthOfGood({ bytes, sums }: Searched, at: number, end: number, rules: LengthRules): number {
-  const length = lengthBy(rules, bytes, at, end);
-  if (length > 0) {
-    if (at + length > end || length < RTU_MIN || !isGoodStretch(sums, at, at + length)) return 0;
-    // An exception is so short that noise often ends well as one: only those of the standard count.
-    const isException = ((bytes[at + 1] as number) & EXCEPTION_BIT) !== 0;
-    return isException && STANDARD_EXCEPTIONS[bytes[at + 2] as number] !== 1 ? 0 : length;
-  }
-  // The usual echo test carries one word; a longer one, and other open frames, show as a stretch between frames.
-  if (length !== OPEN_LENGTH || bytes[at + 1] !== ECHO_TEST || at + ECHO_LENGTH > end) return 0;
-  return isGoodStretch(sums, at, at + ECHO_LENGTH) ? ECHO_LENGTH : 0;
-}
-
-/** Length of the identification's response that may begin at `at`, if its check is good; 0 where it is not. */
-function lengthOfGoodList({ bytes, sums, runs }: Searched, at: number, end: number): number {
-  const length = LIST_AT + CHECK + runs.sizeOf(bytes, at + LIST_AT, end, bytes[at + TALLY_AT] as number);
-  return length <= RTU_MAX && isGoodStretch(sums, at, at + length) ? length : 0;
-}
-
-/** Where a frame reads both ways, its length as a response stands above its length as a request. */
-const RESPONSE_AT = 10;
-const REQUEST_BITS = (1 << RESPONSE_AT) - 1;
-
-/** The lengths of the request and of the response that begin at `at` with a good check; a clean stream is nothing but these. */
-function lengthsAt(searched: Searched, at: number, end: number): number {
-  const { bytes, sums } = searched;
-  // Near the end a length may not be there yet.
-  if (at + RTU_MAX > end) return closerLook(searched, at, end);
-  const look = FIRST_LOOKS[bytes[at + 1] as number] as number;
-  if (look === 0) return 0;
-  const said = responseLength(look, bytes, at);
-  const begun = begunAt(sums, at);
-  const answers = endsWell(sums, begun, at, at + said);
-  if ((bytes[at + 1] as number) >= EXCEPTION_BIT)
-    return answers && STANDARD_EXCEPTIONS[bytes[at + 2] as number] === 1 ? said << RESPONSE_AT : 0;
-  const asked = requestLength(look, bytes, at);
-  const asks = endsWell(sums, begun, at, at + asked);
-  if (look > 0) return (asks ? asked : 0) | (answers ? said << RESPONSE_AT : 0);
-  const list = (look & MAY_LIST) !== 0 && isListHead(bytes, at) ? lengthOfGoodList(searched, at, end) : 0;
-  return asks || answers ? closerLook(searched, at, end) : list << RESPONSE_AT;
-}
-
-const closerLook = (searched: Searched, at: number, end: number): number =>
-  lengthOfGood(searched, at, end, REQUEST) | (lengthOfGood(searched, at, end, RESPONSE) << RESPONSE_AT);
-
-/**
- * The next place from `from` on where a frame may begin whose check is good. Over bytes in which nothing is found this loop is all that runs.
- */
-function nextPlace({ bytes, sums: window, runs }: Searched, from: number, until: number, end: number): number {
-  // At hand, as every byte of a stream comes by here: a look outside this function would cost as much as all the rest.
-  const looks = FIRST_LOOKS;
-  const beginBack = BEGIN_BACK;
-  const lowBack = LOW_BACK;
-  const highBack = HIGH_BACK;
-  const { sums, wholes } = window;
-  // Near the end a length may not be there yet.
-  const whole = Math.min(until, end - RTU_MAX);
-  let at = from;
-  for (; at < whole; at++) {
-    const look = looks[bytes[at + 1] as number] as number;
-    if (look === 0) continue;
-    const origin = at >>> 8;
-    const begun = (sums[at] as number) ^ (beginBack[at & 0xff] as number);
-    const asked = at + requestLength(look, bytes, at);
-    let sum = sums[asked] as number;
-    if (asked >>> 8 !== origin)
-      sum = (wholes[asked >>> 8] as number) ^ (lowBack[sum & 0xff] as number) ^ (highBack[sum >>> 8] as number);
-    if (sum === begun) return at;
-    const said = at + responseLength(look, bytes, at);
-    sum = sums[said] as number;
-    if (said >>> 8 !== origin)
-      sum = (wholes[said >>> 8] as number) ^ (lowBack[sum & 0xff] as number) ^ (highBack[sum >>> 8] as number);
-    if (sum === begun) return at;
-    if ((look & MAY_LIST) !== 0 && isListHead(bytes, at)) {
-      const listed = at + LIST_AT + CHECK + runs.sizeOf(bytes, at + LIST_AT, end, bytes[at + TALLY_AT] as number);
-      if (listed - at > RTU_MAX) continue;
-      sum = sums[listed] as number;
-      if (listed >>> 8 !== origin)
-        sum = (wholes[listed >>> 8] as number) ^ (lowBack[sum & 0xff] as number) ^ (highBack[sum >>> 8] as number);
-      if (sum === begun) return at;
-    }
-  }
-  return at;
+/** Takes a frame of one of these lengths, 0 for none; where both readings end well, the one whose turn it is counts. Where it ends. */
+function tell(bytes: Uint8Array, turn: Turn, finds: Finds, start: number, request: number, response: number): number {
+  const unit = bytes[start] as number;
+  const fc = (bytes[start + 1] as number) & ~EXCEPTION_BIT;
+  const isRequest = response === 0 || (request !== 0 && turn.settle(unit, fc) === 'request');
+  const end = start + (isRequest ? request : response);
+  turn.took(isRequest ? 'request' : 'response', unit, fc);
+  finds.add(start, end, isRequest ? FOUND.request : FOUND.response);
+  return end;
 }
 
 /**
@@ -157,9 +61,9 @@ function nextPlace({ bytes, sums: window, runs }: Searched, from: number, until:
 export class RtuSplitter implements Splitter {
   readonly #sink: FrameSink;
   readonly #buffer = new Uint8Array(ROOM);
-  readonly #window = new Crc16Window(ROOM);
+  readonly #window = crc16Window(ROOM);
   readonly #runs = new ObjectRuns(ROOM);
-  readonly #searched: Searched = { bytes: this.#buffer, sums: this.#window, runs: this.#runs };
+  readonly #searched: Searched = { bytes: this.#buffer, window: this.#window, runs: this.#runs };
   readonly #turn = new Turn();
   /** A frame has four bytes at least, and noise stands between two of them. */
   readonly #finds = new Finds(ROOM / 2);
@@ -187,39 +91,75 @@ export class RtuSplitter implements Splitter {
     this.#look(this.#filled);
   }
 
-  /** Cuts all that begins before `until`; what comes after stays for the next look. */
+  /**
+   * Cuts all that begins before `until`; what comes after stays for the next look. Every byte of a stream comes by the inner loop, and over bytes
+   * in which nothing is found it is all that runs: so what it needs is at hand, and a first look (`requestLength`) and the end of a stretch
+   * (`endsWell`) are written out in it.
+   */
   #look(until: number): void {
-    const end = this.#filled;
+    const bytes = this.#buffer;
+    const window = this.#window;
     const searched = this.#searched;
-    this.#window.load(this.#buffer, end);
+    const finds = this.#finds;
+    const turn = this.#turn;
+    const end = this.#filled;
+    loadWindow(window, bytes, end);
     this.#runs.forget();
+    // A constant of another module is looked up at each use, and without `| 0` checked at each use for being a whole number.
+    const looks = FIRST_LOOKS;
+    const sums = SUMS_AT | 0;
+    const begins = BEGIN_AT | 0;
+    const wholes = WHOLES_AT | 0;
+    const low = LOW_AT | 0;
+    const high = HIGH_AT | 0;
+    const mayList = MAY_LIST | 0;
+    // From here on a length may not be there yet.
+    const whole = Math.min(until, end - RTU_MAX) | 0;
     let at = 0;
     let junkFrom = 0;
-    let tried = 0;
     while (at < until) {
-      const lengths = lengthsAt(searched, at, end);
+      for (; at < whole; at = (at + 1) | 0) {
+        const look = looks[bytes[at + 1] as number] as number;
+        if (look === 0) continue;
+        const origin = at >>> 8;
+        const begun = (window[sums + at] as number) ^ (window[begins + (at & 0xff)] as number);
+        const asked = (at + (look & 1023) + ((bytes[at + ((look >>> 10) & 15)] as number) & -((look >>> 14) & 1))) | 0;
+        let sum = window[sums + asked] as number;
+        if (asked >>> 8 !== origin)
+          sum =
+            (window[wholes + (asked >>> 8)] as number) ^
+            (window[low + (sum & 0xff)] as number) ^
+            (window[high + (sum >>> 8)] as number);
+        if (sum === begun) break;
+        const said =
+          (at + ((look >>> 15) & 1023) + ((bytes[at + ((look >>> 25) & 15)] as number) & -((look >>> 29) & 1))) | 0;
+        sum = window[sums + said] as number;
+        if (said >>> 8 !== origin)
+          sum =
+            (window[wholes + (said >>> 8)] as number) ^
+            (window[low + (sum & 0xff)] as number) ^
+            (window[high + (sum >>> 8)] as number);
+        if (sum === begun) break;
+        if ((look & mayList) !== 0 && isListHead(bytes, at) && lengthOfGoodList(searched, at, end) > 0) break;
+      }
+      const lengths = at < whole ? lengthsAhead(searched, at, end) : lengthsAt(searched, at, end);
       if (lengths === 0) {
-        // A byte or two of noise between frames are not worth a search.
-        at = ++tried < TRIES ? at + 1 : nextPlace(searched, at + 1, until, end);
+        at++;
         continue;
       }
-      tried = 0;
-      this.#junk(junkFrom, at);
-      const request = lengths & REQUEST_BITS;
-      const response = lengths >>> RESPONSE_AT;
-      const direction = response === 0 ? 'request' : request === 0 ? 'response' : this.#whoseTurn(at);
-      const length = direction === 'request' ? request : response;
-      this.#tell(at, at + length, direction);
-      at += length;
-      junkFrom = at;
+      if (at - junkFrom >= RTU_MIN) this.#junk(junkFrom, at);
+      else if (at > junkFrom) finds.add(junkFrom, at, FOUND.junk);
+      junkFrom = tell(bytes, turn, finds, at, lengths & REQUEST_BITS, lengths >>> RESPONSE_AT);
+      at = junkFrom;
     }
     // A stretch of junk is told as soon as it cannot be a frame without a length rule any more.
     const isLast = until === end;
     const tellFrom = isLast || at - junkFrom > LONGEST_GAP ? at : junkFrom;
-    this.#junk(junkFrom, Math.min(tellFrom, end));
-    this.#sink.take(this.#offset, this.#buffer, this.#finds);
+    const told = Math.min(tellFrom, end);
+    if (told > junkFrom) this.#junk(junkFrom, told);
+    this.#sink.take(this.#offset, bytes, this.#finds);
     this.#finds.count = 0;
-    this.#keepFrom(Math.min(tellFrom, end));
+    this.#keepFrom(told);
   }
 
   #keepFrom(at: number): void {
@@ -228,30 +168,14 @@ export class RtuSplitter implements Splitter {
     this.#offset += at;
   }
 
-  /** Where both readings end well, the one whose turn it is counts. */
-  #whoseTurn(at: number): Direction {
-    return this.#turn.settle(this.#buffer[at] as number, (this.#buffer[at + 1] as number) & ~EXCEPTION_BIT);
-  }
-
-  #tell(start: number, end: number, direction: Direction): void {
-    const unit = this.#buffer[start] as number;
-    const fc = (this.#buffer[start + 1] as number) & ~EXCEPTION_BIT;
-    this.#turn.took(direction, unit, fc);
-    this.#finds.add(start, end, FOUND[direction]);
-  }
-
   /** A stretch without frames of known length: frames of open length if such fill it whole, else junk. */
   #junk(start: number, end: number): void {
-    if (end <= start) return;
     const length = end - start;
-    const cuts = length >= RTU_MIN && length <= LONGEST_GAP ? this.#openFrames(start, end) : NO_CUTS;
+    const mayBeOpen = length >= RTU_MIN && length <= LONGEST_GAP && this.#isOpenFunction(start);
+    const cuts = mayBeOpen ? this.#openFrames(start, end) : NO_CUTS;
     if (cuts.length === 0) return this.#finds.add(start, end, FOUND.junk);
     let at = start;
-    for (const until of cuts) {
-      const direction = this.#turn.settle(this.#buffer[at] as number, this.#buffer[at + 1] as number);
-      this.#tell(at, until, direction);
-      at = until;
-    }
+    for (const until of cuts) at = tell(this.#buffer, this.#turn, this.#finds, at, until - at, until - at);
   }
 
   /**

@@ -28,84 +28,85 @@ function stepBack(register: number): number {
 
 /** Every byte carried back over 0 to 255 bytes. */
 const BYTE_BACK = new Uint16Array(ORIGIN * 256);
-/** A sum's low and high byte carried back from one origin to the one before. */
-export const LOW_BACK = new Uint16Array(256);
-export const HIGH_BACK = new Uint16Array(256);
+
+/**
+ * Where in a window what stands: a sum's low and high byte carried back from one origin to the one before; FFFF, with which a register begins,
+ * carried back over 0 to 255 bytes; the sum up to each origin from the one before, for buffers of up to 64 kB; the sum up to each place from
+ * the origin before it. All in one array, because each further one would have to be checked and looked up for every byte of a stream.
+ */
+export const LOW_AT = 0;
+export const HIGH_AT = 256;
+export const BEGIN_AT = 512;
+export const WHOLES_AT = 768;
+export const SUMS_AT = 1040;
+
+/** What is the same in every window. */
+const HEAD = new Uint16Array(WHOLES_AT).fill(0xffff, BEGIN_AT, BEGIN_AT + 1);
 for (let byte = 0; byte < 256; byte++) {
   let [low, high] = [byte, byte << 8];
   for (let bytes = 0; bytes < ORIGIN; bytes++) {
     BYTE_BACK[(bytes << 8) | byte] = low;
     [low, high] = [stepBack(low), stepBack(high)];
   }
-  LOW_BACK[byte] = low;
-  HIGH_BACK[byte] = high;
+  HEAD[LOW_AT + byte] = low;
+  HEAD[HIGH_AT + byte] = high;
 }
-/** FFFF, with which a register begins, carried back over 0 to 255 bytes. */
-export const BEGIN_BACK = new Uint16Array(ORIGIN).fill(0xffff);
-for (let bytes = 1; bytes < ORIGIN; bytes++) BEGIN_BACK[bytes] = stepBack(BEGIN_BACK[bytes - 1] as number);
-
-/** The sums of a buffer: up to each place from the origin before it, and up to each origin from the one before. */
-export interface StretchSums {
-  readonly sums: Uint16Array;
-  readonly wholes: Uint16Array;
-}
+for (let bytes = 1; bytes < ORIGIN; bytes++) HEAD[BEGIN_AT + bytes] = stepBack(HEAD[BEGIN_AT + bytes - 1] as number);
 
 /** What the sum at a good end is, for a stretch that begins at `start`. */
-export const begunAt = ({ sums }: StretchSums, start: number): number =>
-  (sums[start] as number) ^ (BEGIN_BACK[start & 0xff] as number);
+export const begunAt = (window: Uint16Array, start: number): number =>
+  (window[SUMS_AT + start] as number) ^ (window[BEGIN_AT + (start & 0xff)] as number);
 
 /** Whether a stretch that begins at `start`, where `begunAt` gave `begun`, ends with its own good check at `end`. At most `WINDOW_MAX` bytes. */
-export function endsWell({ sums, wholes }: StretchSums, begun: number, start: number, end: number): boolean {
-  const sum = sums[end] as number;
+export function endsWell(window: Uint16Array, begun: number, start: number, end: number): boolean {
+  const sum = window[SUMS_AT + end] as number;
   if (start >>> 8 === end >>> 8) return begun === sum;
   return (
-    begun === ((wholes[end >>> 8] as number) ^ (LOW_BACK[sum & 0xff] as number) ^ (HIGH_BACK[sum >>> 8] as number))
+    begun ===
+    ((window[WHOLES_AT + (end >>> 8)] as number) ^
+      (window[LOW_AT + (sum & 0xff)] as number) ^
+      (window[HIGH_AT + (sum >>> 8)] as number))
   );
 }
 
-export const isGoodStretch = (window: StretchSums, start: number, end: number): boolean =>
+export const isGoodStretch = (window: Uint16Array, start: number, end: number): boolean =>
   endsWell(window, begunAt(window, start), start, end);
 
 /** The first place from `from` to `until` at which a stretch from `start` on ends well; -1 where there is none. */
-export function nextGoodEnd(window: StretchSums, start: number, from: number, until: number): number {
+export function nextGoodEnd(window: Uint16Array, start: number, from: number, until: number): number {
   const begun = begunAt(window, start);
   for (let end = from; end <= until; end++) if (endsWell(window, begun, start, end)) return end;
   return -1;
 }
 
-export class Crc16Window implements StretchSums {
-  sums = new Uint16Array(0);
-  wholes = new Uint16Array(0);
+/** A window for buffers of so many bytes, 65,536 at most, with room for a look beyond them. */
+export function crc16Window(capacity: number): Uint16Array {
+  const window = new Uint16Array(SUMS_AT + capacity + 1 + 2 * WINDOW_MAX);
+  window.set(HEAD);
+  return window;
+}
 
-  constructor(capacity: number) {
-    this.#make(capacity);
-  }
-
-  /** Takes `bytes[0, end)`; what was taken before is forgotten. */
-  load(bytes: Uint8Array, end: number): void {
-    if (this.sums.length <= end) this.#make(end);
-    const { sums, wholes } = this;
-    const byteBack = BYTE_BACK;
-    let sum = 0;
-    for (let origin = 0; origin <= end; origin += ORIGIN) {
-      wholes[origin >>> 8] = sum;
-      sum = 0;
-      const until = Math.min(origin + ORIGIN, end);
-      for (let at = origin; at < until; at++) {
-        sums[at] = sum;
-        sum ^= byteBack[((at & 0xff) << 8) | (bytes[at] as number)] as number;
-      }
-      if (until === end) sums[end] = end === origin + ORIGIN ? 0 : sum;
+/** Takes `bytes[0, end)`; what was taken before is forgotten. */
+export function loadWindow(window: Uint16Array, bytes: Uint8Array, end: number): void {
+  const back = BYTE_BACK;
+  const sums = SUMS_AT | 0;
+  let sum = 0;
+  for (let origin = 0; origin <= end; origin += ORIGIN) {
+    window[WHOLES_AT + (origin >>> 8)] = sum;
+    sum = 0;
+    const until = Math.min(origin + ORIGIN, end);
+    let at = origin;
+    // Two at a time: to look up the arrays costs as much as a step.
+    for (; at + 1 < until; at += 2) {
+      window[sums + at] = sum;
+      sum ^= back[((at & 0xff) << 8) | (bytes[at] as number)] as number;
+      window[sums + at + 1] = sum;
+      sum ^= back[(((at + 1) & 0xff) << 8) | (bytes[at + 1] as number)] as number;
     }
-  }
-
-  isGood(start: number, end: number): boolean {
-    return isGoodStretch(this, start, end);
-  }
-
-  /** Room for places up to `capacity`, and for a look beyond them. */
-  #make(capacity: number): void {
-    this.sums = new Uint16Array(capacity + 1 + 2 * WINDOW_MAX);
-    this.wholes = new Uint16Array(((capacity + 1 + 2 * WINDOW_MAX) >>> 8) + 1);
+    if (at < until) {
+      window[sums + at] = sum;
+      sum ^= back[((at & 0xff) << 8) | (bytes[at] as number)] as number;
+    }
+    if (until === end) window[sums + end] = end === origin + ORIGIN ? 0 : sum;
   }
 }

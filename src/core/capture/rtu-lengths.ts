@@ -1,0 +1,77 @@
+import { begunAt, endsWell, isGoodStretch } from '../checksum/crc16-window';
+import { EXCEPTIONS } from '../modbus/exceptions';
+import {
+  FIRST_LOOKS,
+  isListHead,
+  LENGTH_RULES,
+  lengthBy,
+  LIST_AT,
+  MAY_LIST,
+  OPEN_LENGTH,
+  requestLength,
+  responseLength,
+  TALLY_AT,
+  type LengthRules,
+} from '../modbus/frame-length';
+import { EXCEPTION_BIT } from '../modbus/layout';
+import { RTU_MAX, RTU_MIN } from '../modbus/rtu';
+import type { ObjectRuns } from './object-runs';
+
+const { request: REQUEST, response: RESPONSE } = LENGTH_RULES;
+
+export const ECHO_TEST = 8;
+const ECHO_LENGTH = 8;
+const CHECK = 2;
+
+const STANDARD_EXCEPTIONS = Uint8Array.from({ length: 256 }, (_, code) => (EXCEPTIONS[code] ? 1 : 0));
+
+/** What is searched for frames: bytes, their sums, and the lists that may begin in them. */
+export interface Searched {
+  readonly bytes: Uint8Array;
+  readonly window: Uint16Array;
+  readonly runs: ObjectRuns;
+}
+
+/** Length of the frame that begins at `at` and whose check is good, by the rules of one direction; 0 where there is none. */
+function lengthOfGood({ bytes, window }: Searched, at: number, end: number, rules: LengthRules): number {
+  const length = lengthBy(rules, bytes, at, end);
+  if (length > 0) {
+    if (at + length > end || length < RTU_MIN || !isGoodStretch(window, at, at + length)) return 0;
+    // An exception is so short that noise often ends well as one: only those of the standard count.
+    const isException = ((bytes[at + 1] as number) & EXCEPTION_BIT) !== 0;
+    return isException && STANDARD_EXCEPTIONS[bytes[at + 2] as number] !== 1 ? 0 : length;
+  }
+  // The usual echo test carries one word; a longer one, and other open frames, show as a stretch between frames.
+  if (length !== OPEN_LENGTH || bytes[at + 1] !== ECHO_TEST || at + ECHO_LENGTH > end) return 0;
+  return isGoodStretch(window, at, at + ECHO_LENGTH) ? ECHO_LENGTH : 0;
+}
+
+/** Length of the identification's response that may begin at `at`, if its check is good; 0 where it is not. */
+export function lengthOfGoodList({ bytes, window, runs }: Searched, at: number, end: number): number {
+  const length = LIST_AT + CHECK + runs.sizeOf(bytes, at + LIST_AT, end, bytes[at + TALLY_AT] as number);
+  return length <= RTU_MAX && isGoodStretch(window, at, at + length) ? length : 0;
+}
+
+/** Where a frame reads both ways, its length as a response stands above its length as a request. */
+export const RESPONSE_AT = 10;
+export const REQUEST_BITS = 1023;
+
+/** The lengths of the request and of the response that begin at `at`, end before `end` and have a good check; 0 for none. */
+export const lengthsAt = (searched: Searched, at: number, end: number): number =>
+  lengthOfGood(searched, at, end, REQUEST) | (lengthOfGood(searched, at, end, RESPONSE) << RESPONSE_AT);
+
+/** The same, faster, where the longest frame has room before `end`. */
+export function lengthsAhead(searched: Searched, at: number, end: number): number {
+  const { bytes, window } = searched;
+  const look = FIRST_LOOKS[bytes[at + 1] as number] as number;
+  const said = responseLength(look, bytes, at);
+  const begun = begunAt(window, at);
+  const answers = said <= RTU_MAX && endsWell(window, begun, at, at + said);
+  if ((bytes[at + 1] as number) >= EXCEPTION_BIT)
+    return answers && STANDARD_EXCEPTIONS[bytes[at + 2] as number] === 1 ? said << RESPONSE_AT : 0;
+  const asked = requestLength(look, bytes, at);
+  const asks = asked <= RTU_MAX && endsWell(window, begun, at, at + asked);
+  if (look > 0) return (asks ? asked : 0) | (answers ? said << RESPONSE_AT : 0);
+  if (asks || answers) return lengthsAt(searched, at, end);
+  return (look & MAY_LIST) !== 0 && isListHead(bytes, at) ? lengthOfGoodList(searched, at, end) << RESPONSE_AT : 0;
+}
