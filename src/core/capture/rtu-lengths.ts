@@ -1,12 +1,10 @@
-import { begunAt, endsWell, isGoodStretch } from '../checksum/crc16-window';
+import { isGoodStretch } from '../checksum/crc16-window';
 import { EXCEPTIONS } from '../modbus/exceptions';
 import {
   FIRST_LOOKS,
-  isListHead,
   LENGTH_RULES,
   lengthBy,
   LIST_AT,
-  MAY_LIST,
   OPEN_LENGTH,
   requestLength,
   responseLength,
@@ -60,18 +58,22 @@ export const REQUEST_BITS = 1023;
 export const lengthsAt = (searched: Searched, at: number, end: number): number =>
   lengthOfGood(searched, at, end, REQUEST) | (lengthOfGood(searched, at, end, RESPONSE) << RESPONSE_AT);
 
-/** The same, faster, where the longest frame has room before `end`. */
-export function lengthsAhead(searched: Searched, at: number, end: number): number {
+/** The same, where a first look found that a request of `asked` bytes ends well, or that a list of objects does. */
+export function lengthsOfAsked(searched: Searched, at: number, end: number): number {
   const { bytes, window } = searched;
   const look = FIRST_LOOKS[bytes[at + 1] as number] as number;
-  const said = responseLength(look, bytes, at);
-  const begun = begunAt(window, at);
-  const answers = said <= RTU_MAX && endsWell(window, begun, at, at + said);
-  if ((bytes[at + 1] as number) >= EXCEPTION_BIT)
-    return answers && STANDARD_EXCEPTIONS[bytes[at + 2] as number] === 1 ? said << RESPONSE_AT : 0;
+  if (look < 0) return lengthsAt(searched, at, end);
   const asked = requestLength(look, bytes, at);
-  const asks = asked <= RTU_MAX && endsWell(window, begun, at, at + asked);
-  if (look > 0) return (asks ? asked : 0) | (answers ? said << RESPONSE_AT : 0);
-  if (asks || answers) return lengthsAt(searched, at, end);
-  return (look & MAY_LIST) !== 0 && isListHead(bytes, at) ? lengthOfGoodList(searched, at, end) << RESPONSE_AT : 0;
+  const said = responseLength(look, bytes, at);
+  const answers = said <= RTU_MAX && isGoodStretch(window, at, at + said);
+  return (asked <= RTU_MAX ? asked : 0) | (answers ? said << RESPONSE_AT : 0);
+}
+
+/** The same, where a first look found that a response of `said` bytes ends well, and no request does. */
+export function lengthsOfSaid(searched: Searched, at: number, end: number, said: number): number {
+  const { bytes } = searched;
+  const code = bytes[at + 1] as number;
+  if (code >= EXCEPTION_BIT) return STANDARD_EXCEPTIONS[bytes[at + 2] as number] === 1 ? said << RESPONSE_AT : 0;
+  if ((FIRST_LOOKS[code] as number) < 0) return lengthsAt(searched, at, end);
+  return said <= RTU_MAX ? said << RESPONSE_AT : 0;
 }

@@ -19,8 +19,9 @@ import { ObjectRuns } from './object-runs';
 import {
   ECHO_TEST,
   lengthOfGoodList,
-  lengthsAhead,
   lengthsAt,
+  lengthsOfAsked,
+  lengthsOfSaid,
   REQUEST_BITS,
   RESPONSE_AT,
   type Searched,
@@ -118,6 +119,7 @@ export class RtuSplitter implements Splitter {
     let at = 0;
     let junkFrom = 0;
     while (at < until) {
+      let said = 0;
       for (; at < whole; at = (at + 1) | 0) {
         const look = looks[bytes[at + 1] as number] as number;
         if (look === 0) continue;
@@ -131,18 +133,26 @@ export class RtuSplitter implements Splitter {
             (window[low + (sum & 0xff)] as number) ^
             (window[high + (sum >>> 8)] as number);
         if (sum === begun) break;
-        const said =
+        const ends =
           (at + ((look >>> 15) & 1023) + ((bytes[at + ((look >>> 25) & 15)] as number) & -((look >>> 29) & 1))) | 0;
-        sum = window[sums + said] as number;
-        if (said >>> 8 !== origin)
+        sum = window[sums + ends] as number;
+        if (ends >>> 8 !== origin)
           sum =
-            (window[wholes + (said >>> 8)] as number) ^
+            (window[wholes + (ends >>> 8)] as number) ^
             (window[low + (sum & 0xff)] as number) ^
             (window[high + (sum >>> 8)] as number);
-        if (sum === begun) break;
+        if (sum === begun) {
+          said = ends - at;
+          break;
+        }
         if ((look & mayList) !== 0 && isListHead(bytes, at) && lengthOfGoodList(searched, at, end) > 0) break;
       }
-      const lengths = at < whole ? lengthsAhead(searched, at, end) : lengthsAt(searched, at, end);
+      const lengths =
+        said > 0
+          ? lengthsOfSaid(searched, at, end, said)
+          : at < whole
+            ? lengthsOfAsked(searched, at, end)
+            : lengthsAt(searched, at, end);
       if (lengths === 0) {
         at++;
         continue;
