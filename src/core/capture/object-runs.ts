@@ -37,21 +37,20 @@ export class ObjectRuns {
 
   /** As `objectsSize` says it; more than a frame can have, or than there is, where the list does not end in one. */
   sizeOf(bytes: Uint8Array, start: number, end: number, tally: number): number {
-    // An object has two bytes at least.
     const most = RTU_MAX | 0;
+    // An object has two bytes at least.
     if (2 * tally > most) return 2 * tally;
+    if (this.#entries.length === 0) this.#make();
+    const entries = this.#entries;
     const whole = (end - 1) | 0;
     let at = start | 0;
     let left = tally | 0;
     // A list that meets a run at once, or is short, is not worth a run of its own.
     const plainly = Math.max(left - PLAIN_STEPS, 0) | 0;
-    while (left > plainly && at < whole) {
+    while (left > plainly && at < whole && entries[at] === 0) {
       at = (at + 2 + (bytes[at + 1] as number)) | 0;
       left = (left - 1) | 0;
     }
-    if (left === 0) return at - start;
-    if (this.#entries.length === 0) this.#make();
-    const entries = this.#entries;
     while (left > 0 && at - start <= most) {
       if (at + 1 >= end) return Math.max(at + 2, end + 1) - start;
       const entryAndRun = (entries[at] as number) || this.#walk(bytes, at, end);

@@ -6,8 +6,11 @@ import { ChoiceField, TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
 import { removed, replaced } from './dialect-values';
 import styles from './frames.module.css';
+import { NumberEntry } from './number-entry';
 
 type DialectError = NonNullable<Dialect['errors']>[number];
+
+const CODE_MAX = 65535;
 
 /** Why a drive refuses, in words. */
 const ROLE_TEXT: Readonly<Record<ErrorRole, string>> = {
@@ -43,13 +46,13 @@ export function DialectErrors({
       <ul className={styles.errors} aria-label="Errors">
         {errors.map((error, i) => (
           <li key={`${i}`} className={styles.mark}>
-            <TypedField
+            <NumberEntry
               label="Number"
               width={80}
-              value={String(error.code)}
-              onChange={(text) =>
-                /^\d{1,5}$/.test(text) && onChange(replaced(errors, i, { ...error, code: Number(text) }))
-              }
+              least={0}
+              most={CODE_MAX}
+              value={error.code}
+              onChange={(code) => onChange(replaced(errors, i, { ...error, code }))}
             />
             <TypedField
               label="Meaning"

@@ -6,6 +6,7 @@ import { ChoiceField, TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
 import { removed, replaced } from './dialect-values';
 import styles from './frames.module.css';
+import { NumberEntry } from './number-entry';
 
 type Motion = NonNullable<Dialect['motion']>;
 type MotionBit = Motion['bits'][number];
@@ -60,11 +61,13 @@ export function DialectMotion({
           const change = (next: Partial<MotionBit>): void => put(replaced(bits, i, { ...bit, ...next }));
           return (
             <li key={`${i}`} className={styles.mark}>
-              <TypedField
+              <NumberEntry
                 label="Bit"
                 width={60}
-                value={String(bit.bit)}
-                onChange={(text) => /^\d{1,2}$/.test(text) && change({ bit: Number(text) })}
+                least={0}
+                most={motion.width - 1}
+                value={bit.bit}
+                onChange={(place) => change({ bit: place })}
               />
               <TypedField label="Name" width={130} value={bit.name} onChange={(name) => change({ name })} />
               <TypedField label="At 1" width={200} value={bit.one} onChange={(one) => change({ one })} />

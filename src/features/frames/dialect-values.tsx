@@ -3,8 +3,8 @@
 import Button from '@mui/material/Button';
 import type { DialectField } from '../../core/dialect/dialect';
 import { ChoiceField, TypedField } from '../../ui/fields';
-import { useTypedOver } from '../../ui/use-typed-over';
 import styles from './frames.module.css';
+import { NumberEntry, OptionalNumberEntry } from './number-entry';
 
 const SIGNS = [
   ['', 'no sign'],
@@ -28,8 +28,6 @@ const without = (field: DialectField, key: Optional): DialectField => {
   return rest;
 };
 
-const isWhole = (text: string): boolean => /^-?\d{1,15}$/.test(text.trim());
-
 const withNumber = (
   field: DialectField,
   key: 'width' | 'decimals' | 'min' | 'max',
@@ -49,35 +47,6 @@ const withChoices = (field: DialectField, choices: readonly Choice[]): DialectFi
   return choices.length === 0 ? rest : { ...rest, choices: [...choices] };
 };
 
-/** A whole number, or none where it is empty. What is half typed, a minus sign alone, stays and is named. */
-function NumberEntry({
-  label,
-  width,
-  value,
-  onChange,
-}: {
-  readonly label: string;
-  readonly width: number;
-  readonly value: number | undefined;
-  readonly onChange: (value: number | undefined) => void;
-}) {
-  const meaning = (text: string): string | null =>
-    isWhole(text) ? String(Number(text)) : text.trim() === '' ? '' : null;
-  const [text, setText] = useTypedOver(String(value ?? ''), meaning);
-  return (
-    <TypedField
-      label={label}
-      width={width}
-      value={text}
-      error={meaning(text) === null ? 'a whole number' : ''}
-      onChange={(typed) => {
-        setText(typed);
-        if (meaning(typed) !== null) onChange(isWhole(typed) ? Number(typed) : undefined);
-      }}
-    />
-  );
-}
-
 interface DialectValueProps {
   readonly field: DialectField;
   readonly onChange: (field: DialectField) => void;
@@ -90,7 +59,7 @@ interface DialectValueProps {
 export function DialectValueRow({ field, onChange, onRemove, factory }: DialectValueProps) {
   const { choices = [] } = field;
   const number = (label: string, key: 'width' | 'decimals' | 'min' | 'max', width: number) => (
-    <NumberEntry
+    <OptionalNumberEntry
       label={label}
       width={width}
       value={field[key]}
@@ -133,7 +102,7 @@ export function DialectValueRow({ field, onChange, onRemove, factory }: DialectV
         {text('Unit', 'unit', 70)}
         {text('One count is', 'perCount', 98)}
         {factory && (
-          <NumberEntry label="From the factory" width={106} value={factory.value} onChange={factory.onChange} />
+          <OptionalNumberEntry label="From the factory" width={106} value={factory.value} onChange={factory.onChange} />
         )}
         <Button
           variant="text"
@@ -151,14 +120,11 @@ export function DialectValueRow({ field, onChange, onRemove, factory }: DialectV
         <ul className={styles.choices} aria-label={`Named numbers of ${field.name}`}>
           {choices.map((choice, at) => (
             <li key={`${at}`} className={styles.mark}>
-              <TypedField
+              <NumberEntry
                 label="Number"
                 width={80}
-                value={String(choice.value)}
-                onChange={(typed) =>
-                  isWhole(typed) &&
-                  onChange(withChoices(field, replaced(choices, at, { ...choice, value: Number(typed) })))
-                }
+                value={choice.value}
+                onChange={(value) => onChange(withChoices(field, replaced(choices, at, { ...choice, value })))}
               />
               <TypedField
                 label="Means"
