@@ -82,7 +82,7 @@ export class RtuSplitter implements Splitter {
       this.#buffer.set(chunk.subarray(at, at + part), this.#filled);
       this.#filled += part;
       at += part;
-      if (this.#filled === ROOM) this.#look(ROOM - LONGEST_GAP);
+      if (this.#filled === ROOM) this.#look(ROOM - RTU_MAX);
     }
   }
 
