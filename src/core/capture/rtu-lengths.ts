@@ -58,7 +58,7 @@ export const REQUEST_BITS = 1023;
 export const lengthsAt = (searched: Searched, at: number, end: number): number =>
   lengthOfGood(searched, at, end, REQUEST) | (lengthOfGood(searched, at, end, RESPONSE) << RESPONSE_AT);
 
-/** The same, where a first look found that a request of `asked` bytes ends well, or that a list of objects does. */
+/** The same, where a first look found that a request ends well, or a list of objects; the longest frame has room before `end`. */
 export function lengthsOfAsked(searched: Searched, at: number, end: number): number {
   const { bytes, window } = searched;
   const look = FIRST_LOOKS[bytes[at + 1] as number] as number;
@@ -69,7 +69,7 @@ export function lengthsOfAsked(searched: Searched, at: number, end: number): num
   return (asked <= RTU_MAX ? asked : 0) | (answers ? said << RESPONSE_AT : 0);
 }
 
-/** The same, where a first look found that a response of `said` bytes ends well, and no request does. */
+/** The same, where a first look found that a response of `said` bytes ends well and no request does. */
 export function lengthsOfSaid(searched: Searched, at: number, end: number, said: number): number {
   const { bytes } = searched;
   const code = bytes[at + 1] as number;
