@@ -1,4 +1,4 @@
-import { objectEnd, objectsSize } from '../modbus/objects';
+import { objectEnd } from '../modbus/objects';
 import { RTU_MAX } from '../modbus/rtu';
 
 /** A place's entry and its run in one number, so that a walk writes little. */
@@ -40,14 +40,13 @@ export class ObjectRuns {
     const most = RTU_MAX | 0;
     // An object has two bytes at least.
     if (2 * tally > most) return 2 * tally;
-    if (tally <= PLAIN_STEPS) return objectsSize(bytes, start, end, tally);
     if (this.#entries.length === 0) this.#make();
     const entries = this.#entries;
     const whole = (end - 1) | 0;
     let at = start | 0;
     let left = tally | 0;
     // A list that meets a run soon is not worth a run of its own.
-    const plainly = (left - PLAIN_STEPS) | 0;
+    const plainly = Math.max(left - PLAIN_STEPS, 0) | 0;
     while (left > plainly && at < whole && entries[at] === 0) {
       at = (at + 2 + (bytes[at + 1] as number)) | 0;
       left = (left - 1) | 0;

@@ -44,10 +44,24 @@ function lengthOfGood({ bytes, window }: Searched, at: number, end: number, rule
   return isGoodStretch(window, at, at + ECHO_LENGTH) ? ECHO_LENGTH : 0;
 }
 
+/** A list of so many objects is walked as it is. */
+const SHORT = 4;
+
 /** Length of the identification's response that may begin at `at`, if its check is good; 0 where it is not. */
 export function lengthOfGoodList({ bytes, window, runs }: Searched, at: number, end: number): number {
-  const length = LIST_AT + CHECK + runs.sizeOf(bytes, at + LIST_AT, end, bytes[at + TALLY_AT] as number);
-  return length <= RTU_MAX && isGoodStretch(window, at, at + length) ? length : 0;
+  const list = (at + LIST_AT) | 0;
+  const most = RTU_MAX | 0;
+  const tally = bytes[at + TALLY_AT] as number;
+  let place = list;
+  if (tally > SHORT) {
+    // The first two objects already say of most long lists that they do not fit: each other one has two bytes at least.
+    const second = (list + 2 + (bytes[list + 1] as number)) | 0;
+    if (second - at > most - 4 || second + 2 + (bytes[second + 1] as number) - at + 2 * tally > most + 2) return 0;
+    place = second + runs.sizeOf(bytes, second, end, tally - 1);
+  } else
+    for (let left = tally; left > 0 && place + 1 < end; left--) place = (place + 2 + (bytes[place + 1] as number)) | 0;
+  const length = place + CHECK - at;
+  return length <= most && isGoodStretch(window, at, at + length) ? length : 0;
 }
 
 /** Where a frame reads both ways, its length as a response stands above its length as a request. */
