@@ -196,3 +196,36 @@ describe('other streams', () => {
     expect(kinds(found)).toEqual(['request 8', 'response 6', 'response 7']);
   });
 });
+
+/** An identification with so many objects of this many bytes, between noise; what comes behind it decides how it is looked at. */
+const listed = (tally: number, length: number, behind: number): readonly Uint8Array[] => {
+  const objects = Array.from({ length: tally }, (_, id) => [id, length, ...Array<number>(length).fill(0x41)]).flat();
+  const head = bytesToHex(Uint8Array.of(3, 0x2b, 0x0e, 1, 1, 0, 0, tally, ...objects));
+  return [Uint8Array.of(0x55, 0x55), rtu(head), new Uint8Array(behind).fill(0x55)];
+};
+
+it.each([0, 600])('lists of any tally are found whole, with %s bytes behind them', (behind) => {
+  for (let tally = 0; tally <= 123; tally++)
+    for (const length of [0, 1, 2, 5, 40]) {
+      const stream = listed(tally, length, behind);
+      const size = stream[1]?.length ?? 0;
+      const kept = kinds(cut(rtuSplitter, stream)).includes(`response ${size}`);
+      // Limit of Modbus over Serial Line V1.02: 256 bytes a frame.
+      expect([tally, length, kept]).toEqual([tally, length, size <= 256]);
+    }
+});
+
+it.each([0, 600])('a response that counts more than a frame can have is none, with %s bytes behind it', (behind) => {
+  for (const [count, fits] of [
+    [250, true],
+    [251, true],
+    [252, false],
+    [255, false],
+  ] as const) {
+    const stream = [
+      rtu(bytesToHex(Uint8Array.of(3, 3, count, ...new Uint8Array(count)))),
+      new Uint8Array(behind).fill(0xff),
+    ];
+    expect([count, kinds(cut(rtuSplitter, stream)).includes(`response ${count + 5}`)]).toEqual([count, fits]);
+  }
+});
