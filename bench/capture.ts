@@ -48,6 +48,16 @@ const repeated =
 /** The shortest frame of all, an exception with its check. */
 const SHORTEST = [207, 144, 1, 236, 63];
 
+/** Heads, one as close behind the other as can be, whose first object ends where one and the same list of others begins. */
+function headsOfOneList(heads: number, tally: number, value: readonly number[]): readonly number[] {
+  const head = (_: unknown, i: number): readonly number[] => {
+    const behind = 9 * (heads - 1 - i);
+    return [0x2b, 0x0e, 3, 1, 255, 255, tally + 1, 0, behind];
+  };
+  const objects = Array.from({ length: tally }, (_, i) => [i + 1, value.length, ...value]);
+  return [...Array.from({ length: heads }, head), ...objects].flat();
+}
+
 /** Streams that cost most: in which every place looks as if a frame could begin there, and of frames and noise as short as can be. */
 const WORST: Readonly<Record<string, (at: number) => number>> = {
   'echo tests without end': repeated([3, 8, 0, 0]),
@@ -57,9 +67,12 @@ const WORST: Readonly<Record<string, (at: number) => number>> = {
   'device identification among coils': repeated([3, 0x2b, 0x0e, 1, 1, 0, 0, 80], 1, 23),
   'a list every two bytes': repeated([0x2b, 0x0e]),
   'a list every three bytes': repeated([0x2b, 0x0e, 1]),
-  'a list every five bytes': repeated([0x2b, 0x0e, 1, 1, 0]),
-  'a list every six bytes': repeated([0x2b, 0x0e, 1, 1, 0, 1]),
-  'a list every seven bytes': repeated([0x2b, 0x0e, 1, 1, 0, 2, 73]),
+  'a list every five bytes': repeated([0x2b, 0x0e, 3, 1, 255]),
+  'a list every six bytes': repeated([0x2b, 0x0e, 1, 4, 255, 1]),
+  'a list every seven bytes': repeated([0x2b, 0x0e, 3, 1, 255, 2, 73]),
+  'many heads of one list of empty objects': repeated(headsOfOneList(13, 60, [])),
+  'many heads of one list of short objects': repeated(headsOfOneList(13, 41, [3])),
+  'few heads of one list of short objects': repeated(headsOfOneList(5, 60, [3])),
   'the longest reads': (at) => (at % 3 === 2 ? 250 : 3),
   'one code everywhere': () => 16,
   zeros: () => 0,

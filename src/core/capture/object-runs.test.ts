@@ -1,10 +1,18 @@
-import { objectsSize } from '../modbus/objects';
 import { RTU_MAX } from '../modbus/rtu';
 import { pick, seededRandom } from '../random/random';
 import { ObjectRuns } from './object-runs';
 
-/** A list that does not end in the bytes, or not in a frame, may be said to be of any length that is too long. */
-const ended = (size: number, left: number): number => (size > RTU_MAX || size > left ? Infinity : size);
+/** The same by a plain walk. */
+function plainEnd(bytes: Uint8Array, start: number, tally: number, most: number): number {
+  let at = start;
+  for (let left = tally, before = -1; left > 0; left--) {
+    const [id = 256, length = 256] = bytes.subarray(at, at + 2);
+    if (id <= before) return 0;
+    before = id;
+    at += 2 + length;
+  }
+  return at <= most ? at : 0;
+}
 
 /** Asks at many places of `bytes`; the places where the answer differs from a plain walk. */
 function wrongPlaces(bytes: Uint8Array, tallies: readonly number[]): readonly string[] {
@@ -12,14 +20,14 @@ function wrongPlaces(bytes: Uint8Array, tallies: readonly number[]): readonly st
   const wrong: string[] = [];
   for (let at = 0; at < bytes.length; at++)
     for (const tally of tallies) {
-      const left = bytes.length - at;
-      const found = ended(runs.sizeOf(bytes, at, bytes.length, tally), left);
-      if (found !== ended(objectsSize(bytes, at, bytes.length, tally), left)) wrong.push(`${tally} objects at ${at}`);
+      const most = Math.min(bytes.length, at + RTU_MAX);
+      if (runs.endOf(bytes, at, bytes.length, tally, most) !== plainEnd(bytes, at, tally, most))
+        wrong.push(`${tally} objects at ${at}`);
     }
   return wrong;
 }
 
-const TALLIES = [0, 1, 2, 3, 4, 5, 6, 14, 43, 90, 127, 128, 255];
+const TALLIES = [1, 2, 3, 4, 5, 6, 14, 43, 90, 127, 128, 255];
 
 describe('lists of objects, walked over once', () => {
   it.each([
@@ -29,6 +37,8 @@ describe('lists of objects, walked over once', () => {
     ['paths that never meet for long', (at: number) => [0x2b, 0x0e, 1, 1, 0][at % 5] as number],
     ['paths that meet at once', (at: number) => [0x2b, 0x0e, 1, 1, 0, 2, 73][at % 7] as number],
     ['the longest objects', () => 255],
+    ['empty objects in order', (at: number) => (at % 2 === 0 ? (at >> 1) % 120 : 0)],
+    ['objects in order, on three paths that meet', (at: number) => (at % 2 === 0 ? (at >> 1) % 120 : 2 * (at % 3))],
   ])('%s', (_, byteAt) => {
     expect(
       wrongPlaces(
@@ -42,8 +52,12 @@ describe('lists of objects, walked over once', () => {
     const random = seededRandom(91);
     for (let round = 0; round < 40; round++) {
       const most = 1 + pick(random, round % 2 === 0 ? 6 : 256);
-      const bytes = Uint8Array.from({ length: 400 + pick(random, 400) }, () => pick(random, most));
-      expect([round, wrongPlaces(bytes, [pick(random, 256), pick(random, 20)])]).toEqual([round, []]);
+      const isOrdered = round % 3 > 0;
+      const bytes = Uint8Array.from({ length: 400 + pick(random, 400) }, (_, at) =>
+        isOrdered && at % 2 === 0 ? (at >> 1) % 128 : pick(random, most),
+      );
+      const tallies = [1 + pick(random, 255), 1 + pick(random, 20), 1 + pick(random, 4)];
+      expect([round, wrongPlaces(bytes, tallies)]).toEqual([round, []]);
     }
   });
 
@@ -51,8 +65,8 @@ describe('lists of objects, walked over once', () => {
     const runs = new ObjectRuns(600);
     const random = seededRandom(5);
     for (let round = 0; round < 5; round++) {
-      const bytes = Uint8Array.from({ length: 600 }, () => pick(random, 7));
-      expect(runs.sizeOf(bytes, 10, 600, 30)).toBe(objectsSize(bytes, 10, 600, 30));
+      const bytes = Uint8Array.from({ length: 600 }, (_, at) => (at % 2 === 0 ? at >> 1 : 2 * pick(random, 4)));
+      expect(runs.endOf(bytes, 10, 600, 14, 600)).toBe(plainEnd(bytes, 10, 14, 600));
       runs.forget();
     }
   });

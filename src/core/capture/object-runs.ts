@@ -1,21 +1,17 @@
 import { objectEnd } from '../modbus/objects';
-import { RTU_MAX } from '../modbus/rtu';
 
 /** A place's entry and its run in one number, so that a walk writes little. */
 const RUN_AT = 16;
 const ENTRY_BITS = (1 << RUN_AT) - 1;
 
-/** Objects that are stepped over without being remembered. */
-const PLAIN_STEPS = 4;
-
 /**
- * How long lists of identification objects are that may begin at any place of one buffer of up to 32 kB. Each object says where the next begins,
- * so a list is a path over places, and paths that meet go on as one. They are kept as runs, each place in one run: however many lists seem to
- * begin in a stream, and however long they are, every place is walked over once, and a question jumps along the runs.
+ * Where lists of identification objects end that may begin at any place of one buffer of up to 32 kB. Each object says where the next begins, so a
+ * list is a path over places, and paths that meet go on as one. They are kept as runs, each place in one run: however many lists seem to begin
+ * in a stream, and however long they are, every place is walked over once, and a question jumps along the runs.
  */
 export class ObjectRuns {
   readonly #capacity: number;
-  /** Run and entry of each place; 0 where none was walked yet. Made with the first run: most streams have no list at all. */
+  /** Run and entry of each place, where the entry has that place; else of bytes that were here before. Made with the first run: most streams have none. */
   #entries = new Int32Array(0);
   /** Place of each entry, one run after the other. */
   #places = new Uint16Array(0);
@@ -30,37 +26,30 @@ export class ObjectRuns {
 
   /** The buffer's bytes are others now. */
   forget(): void {
-    if (this.#runCount > 0) this.#entries.fill(0);
     this.#entryCount = 0;
     this.#runCount = 0;
   }
 
-  /** As `objectsSize` says it; more than a frame can have, or than there is, where the list does not end in one. */
-  sizeOf(bytes: Uint8Array, start: number, end: number, tally: number): number {
-    const most = RTU_MAX | 0;
-    // An object has two bytes at least.
-    if (2 * tally > most) return 2 * tally;
+  /** Where a list of `tally` objects, one at least, that begins at `start` ends; 0 where their numbers do not ascend, or they go on beyond `most`. */
+  endOf(bytes: Uint8Array, start: number, end: number, tally: number, most: number): number {
     if (this.#entries.length === 0) this.#make();
-    const entries = this.#entries;
-    const whole = (end - 1) | 0;
-    let at = start | 0;
-    let left = tally | 0;
-    // A list that meets a run soon is not worth a run of its own.
-    const plainly = Math.max(left - PLAIN_STEPS, 0) | 0;
-    while (left > plainly && at < whole && entries[at] === 0) {
-      at = (at + 2 + (bytes[at + 1] as number)) | 0;
-      left = (left - 1) | 0;
-    }
-    while (left > 0 && at - start <= most) {
-      if (at + 1 >= end) return Math.max(at + 2, end + 1) - start;
-      const entryAndRun = (entries[at] as number) || this.#walk(bytes, at, end);
+    let at = start;
+    // An object has two bytes at least.
+    for (let left = tally; at + 2 * left <= most;) {
+      const entryAndRun = this.#known(at) || this.#walk(bytes, at, end);
       const entry = (entryAndRun & ENTRY_BITS) + left;
       const last = this.#lasts[entryAndRun >>> RUN_AT] as number;
-      if (entry <= last) return (this.#places[entry] as number) - start;
+      if (entry <= last) {
+        at = this.#places[entry] as number;
+        return at <= most ? at : 0;
+      }
       left = entry - last - 1;
-      at = objectEnd(bytes, this.#places[last] as number);
+      const before = this.#places[last] as number;
+      at = objectEnd(bytes, before);
+      if (left === 0) return at <= most ? at : 0;
+      if ((bytes[at] as number) <= (bytes[before] as number)) return 0;
     }
-    return at - start;
+    return 0;
   }
 
   #make(): void {
@@ -69,16 +58,25 @@ export class ObjectRuns {
     this.#lasts = new Uint16Array(this.#capacity + 1);
   }
 
-  /** Begins a run at `from`, as far as the bytes go or to where another run is met; run and entry of `from`. */
+  /** Run and entry of a place that was walked over; else 0. */
+  #known(at: number): number {
+    const entryAndRun = this.#entries[at] as number;
+    const entry = entryAndRun & ENTRY_BITS;
+    return entry <= this.#entryCount && this.#places[entry] === at ? entryAndRun : 0;
+  }
+
+  /** Begins a run at `from`, as far as the numbers ascend, or to where another run is met; run and entry of `from`. */
   #walk(bytes: Uint8Array, from: number, end: number): number {
-    const entries = this.#entries;
-    const places = this.#places;
     const run = ++this.#runCount << RUN_AT;
     let entry = this.#entryCount;
     const first = run | (entry + 1);
-    for (let at = from; at + 1 < end && entries[at] === 0; at = objectEnd(bytes, at)) {
-      entries[at] = run | ++entry;
-      places[entry] = at;
+    let before = -1;
+    for (let at = from; at + 1 < end && this.#known(at) === 0; at = objectEnd(bytes, at)) {
+      const id = bytes[at] as number;
+      if (id <= before) break;
+      before = id;
+      this.#entries[at] = run | ++entry;
+      this.#places[entry] = at;
     }
     this.#lasts[this.#runCount] = entry;
     this.#entryCount = entry;

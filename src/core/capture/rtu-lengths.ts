@@ -2,9 +2,11 @@ import { isGoodStretch } from '../checksum/crc16-window';
 import { EXCEPTIONS } from '../modbus/exceptions';
 import {
   FIRST_LOOKS,
+  isListHead,
   LENGTH_RULES,
   lengthBy,
   LIST_AT,
+  MAY_LIST,
   OPEN_LENGTH,
   requestLength,
   responseLength,
@@ -44,24 +46,32 @@ function lengthOfGood({ bytes, window }: Searched, at: number, end: number, rule
   return isGoodStretch(window, at, at + ECHO_LENGTH) ? ECHO_LENGTH : 0;
 }
 
-/** A list of so many objects is walked as it is. */
+/** So many objects of a list are walked over as they are: noise that looks like a list hardly has more. */
 const SHORT = 4;
 
-/** Length of the identification's response that may begin at `at`, if its check is good; 0 where it is not. */
+/**
+ * Length of the identification's response whose head stands at `at` (`isListHead`), if its check is good; 0 where it is not. Its objects stand in
+ * the order of their numbers: an answer that is not whole says only with which number the next one goes on (V1.1b3, 6.21).
+ */
 export function lengthOfGoodList({ bytes, window, runs }: Searched, at: number, end: number): number {
-  const list = (at + LIST_AT) | 0;
-  const most = RTU_MAX | 0;
+  const most = (Math.min(end, at + RTU_MAX) - CHECK) | 0;
   const tally = bytes[at + TALLY_AT] as number;
-  let place = list;
-  if (tally > SHORT) {
-    // The first two objects already say of most long lists that they do not fit: each other one has two bytes at least.
-    const second = (list + 2 + (bytes[list + 1] as number)) | 0;
-    if (second - at > most - 4 || second + 2 + (bytes[second + 1] as number) - at + 2 * tally > most + 2) return 0;
-    place = second + runs.sizeOf(bytes, second, end, tally - 1);
-  } else
-    for (let left = tally; left > 0 && place + 1 < end; left--) place = (place + 2 + (bytes[place + 1] as number)) | 0;
-  const length = place + CHECK - at;
-  return length <= most && isGoodStretch(window, at, at + length) ? length : 0;
+  let place = (at + LIST_AT) | 0;
+  // An object has two bytes at least.
+  if (place + 2 * tally > most) return 0;
+  let before = -1;
+  for (let left = tally; left > 0; left--) {
+    const id = bytes[place] as number;
+    if (id <= before) return 0;
+    if (tally - left === SHORT) {
+      place = runs.endOf(bytes, place, end, left, most);
+      break;
+    }
+    before = id;
+    place = (place + 2 + (bytes[place + 1] as number)) | 0;
+    if (place > most) return 0;
+  }
+  return place > 0 && isGoodStretch(window, at, place + CHECK) ? place + CHECK - at : 0;
 }
 
 /** Where a frame reads both ways, its length as a response stands above its length as a request. */
@@ -69,8 +79,15 @@ export const RESPONSE_AT = 10;
 export const REQUEST_BITS = 1023;
 
 /** The lengths of the request and of the response that begin at `at`, end before `end` and have a good check; 0 for none. */
-export const lengthsAt = (searched: Searched, at: number, end: number): number =>
-  lengthOfGood(searched, at, end, REQUEST) | (lengthOfGood(searched, at, end, RESPONSE) << RESPONSE_AT);
+export function lengthsAt(searched: Searched, at: number, end: number): number {
+  const { bytes } = searched;
+  let response = 0;
+  // All that has a length in a function with lists is a list.
+  if (((FIRST_LOOKS[bytes[at + 1] as number] as number) & MAY_LIST) === 0)
+    response = lengthOfGood(searched, at, end, RESPONSE);
+  else if (isListHead(bytes, at)) response = lengthOfGoodList(searched, at, end);
+  return lengthOfGood(searched, at, end, REQUEST) | (response << RESPONSE_AT);
+}
 
 /** The same, where a first look found that a request ends well, or a list of objects; the longest frame has room before `end`. */
 export function lengthsOfAsked(searched: Searched, at: number, end: number): number {

@@ -215,6 +215,27 @@ it.each([0, 600])('lists of any tally are found whole, with %s bytes behind them
     }
 });
 
+/** Heads of an identification with two objects; by V1.1b3, 6.21, the next object is 0 where no more follow. */
+it.each([
+  ['as it should be', '03 2B 0E 01 01 00 00 02 00 01 41 01 01 42', true],
+  ['more follow', '03 2B 0E 01 01 FF 02 02 00 01 41 01 01 42', true],
+  ['not in order', '03 2B 0E 01 01 00 00 02 01 01 41 00 01 42', false],
+  ['one object twice', '03 2B 0E 01 01 00 00 02 01 01 41 01 01 42', false],
+  ['a next object though none follows', '03 2B 0E 01 01 00 05 02 00 01 41 01 01 42', false],
+  ['a flag that is neither', '03 2B 0E 01 01 01 00 02 00 01 41 01 01 42', false],
+  ['a read code beyond 4', '03 2B 0E 05 01 00 00 02 00 01 41 01 01 42', false],
+])('an identification in noise, %s', (_, frame, isTold) => {
+  // Before the last 256 bytes of a stream and in them: two ways to look for it, one answer.
+  for (const behind of [0, 600]) {
+    const noise = Uint8Array.of(0x55, 0x55);
+    const found = kinds(cut(rtuSplitter, [noise, rtu(frame), new Uint8Array(behind).fill(0x55)]));
+    expect([behind, found.includes('response 16')]).toEqual([behind, isTold]);
+    // Between frames nothing stands beside it: then its check alone tells it.
+    const between = kinds(cut(rtuSplitter, [rtu('03 03 0182 0001'), rtu(frame), rtu('03 06 0001 0002')]));
+    expect(between).toEqual(['request 8', isTold ? 'response 16' : 'request 16', 'request 8']);
+  }
+});
+
 it.each([0, 600])('a response that counts more than a frame can have is none, with %s bytes behind it', (behind) => {
   for (const [count, fits] of [
     [250, true],

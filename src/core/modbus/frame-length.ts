@@ -165,12 +165,12 @@ export const LIST_AT = 8;
 
 /**
  * Whether such a frame may begin at `start`, whose function code says that it may hold a list: chosen by its transport, with a read code and a
- * flag that the standard has. With others no list is defined that could be walked.
+ * flag that the standard has, and without a next object where nothing follows. With others no list is defined that could be walked.
  */
 export const isListHead = (bytes: Uint8Array, start: number): boolean =>
   bytes[start + 2] === 14 &&
   ((bytes[start + 3] as number) - 1) >>> 0 < 4 &&
-  (((bytes[start + 5] as number) + 1) & 0xfe) === 0;
+  (bytes[start + 5] === 0xff || ((bytes[start + 5] as number) | (bytes[start + 6] as number)) === 0);
 
 /** The first looks of both directions by function code; 0 where no frame of known length begins. */
 export const FIRST_LOOKS = Int32Array.from({ length: 256 }, (_, code) => {
