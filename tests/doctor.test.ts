@@ -13,7 +13,7 @@ import { ModbusCare } from '../src/link/modbus-care';
 import { modbusSpeech } from '../src/link/speech';
 import { TcpPort } from '../src/link/tcp-port';
 import { CALM, type Disturbance } from '../src/standin/disturbance';
-import { shippedSheets } from '../src/store/shipped';
+import { shippedSheets } from './harness/shipped';
 import { NetworkYard, YARD_PORTS } from '../src/yard/network-yard';
 import { bridgePair, realClock, until } from './harness/bridge';
 import { K1, k1 } from './harness/line';

@@ -8,7 +8,7 @@ import type { ExchangeResult } from '../src/link/request';
 import { ModbusCare } from '../src/link/modbus-care';
 import { modbusSpeech } from '../src/link/speech';
 import { TcpPort } from '../src/link/tcp-port';
-import { shippedSheets } from '../src/store/shipped';
+import { shippedSheets } from './harness/shipped';
 import { NetworkYard, YARD_PORTS } from '../src/yard/network-yard';
 import { bridgePair, realClock, until } from './harness/bridge';
 import { K1, rtu } from './harness/line';

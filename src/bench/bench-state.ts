@@ -1,8 +1,4 @@
 import type { Job, JobLine, JobStation } from '../core/job/job';
-import { framingOf, type ModbusFraming } from '../core/modbus/framing';
-import { protocolOfLine } from '../core/protocol/choose';
-import type { PlaceLink } from '../core/places/place-link';
-import type { LineProtocol } from '../core/protocol/line-protocol';
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { TraceEntry } from '../core/trace/entry';
 import { EMPTY_RECORD, withNewer, withoutOldest, type TraceRecord } from '../core/trace/record';
@@ -117,34 +113,11 @@ export const lineOf = (state: BenchState): JobLine | null =>
 export const stationOf = (state: BenchState): JobStation | null =>
   lineOf(state)?.stations.find(({ station }) => station === state.station) ?? null;
 
+/** A station as views name it. */
+export const stationName = ({ station, name }: JobStation): string => `${station} · ${name}`;
+
 export const viewOf = (state: BenchState, line = state.lineId, station = state.station): StationView =>
   state.views.get(stationKey(line, station)) ?? UNKNOWN_STATION;
-
-const protocols = new WeakMap<
-  JobLine,
-  { readonly sheets: BenchState['sheets']; readonly protocol: LineProtocol | null }
->();
-
-/** What a line speaks; made once for each line and set of sheets, since views compare it by identity. */
-export function protocolOn(state: BenchState, line: string): LineProtocol | null {
-  const found = state.job?.lines.find(({ id }) => id === line);
-  if (!found) return null;
-  const known = protocols.get(found);
-  if (known?.sheets === state.sheets) return known.protocol;
-  const protocol = protocolOfLine(found, state.sheets);
-  protocols.set(found, { sheets: state.sheets, protocol });
-  return protocol;
-}
-
-/** How the values of a station are read and written; null where its line or its sheet does not say. */
-export function placesOn(state: BenchState, line = state.lineId, station = state.station): PlaceLink | null {
-  const index = indexOf(state, line, station);
-  return (index && protocolOn(state, line)?.placesOf(index)) ?? null;
-}
-
-/** How Modbus is packed on a line. */
-export const framingOfLine = (state: BenchState, line: string): ModbusFraming =>
-  framingOf(state.job?.lines.find(({ id }) => id === line)?.protocol);
 
 /** The pinned sheet of a station, or null where it has none. */
 export function indexOf(state: BenchState, line = state.lineId, station = state.station): SheetIndex | null {
@@ -189,10 +162,9 @@ function stopsAfter(stops: BenchState['stops'], news: LineBatch['stops']): Bench
 function viewsAfter(state: BenchState, exchanges: LineBatch['exchanges']): BenchState['views'] {
   if (exchanges.length === 0) return state.views;
   const after = new Map(state.views);
-  for (const { line, result } of exchanges) {
+  for (const { line, result, learned } of exchanges) {
     const key = stationKey(line, result.request.station);
-    const places = placesOn(state, line, result.request.station);
-    after.set(key, afterExchange(after.get(key) ?? UNKNOWN_STATION, result, places));
+    after.set(key, afterExchange(after.get(key) ?? UNKNOWN_STATION, result, learned));
   }
   return after;
 }

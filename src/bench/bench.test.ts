@@ -8,7 +8,8 @@ import { FIRST_STATE, takeBatch, TRACE_WINDOW, viewOf } from './bench-state';
 import { createDrafts } from './drafts';
 import { knownState, liveOf } from './known-state';
 import { lineLoad } from './line-load';
-import { afterExchange, UNKNOWN_STATION } from './live-values';
+import { learnedFrom } from '../link/learned';
+import { afterExchange, UNKNOWN_STATION, type StationView } from './live-values';
 import { begin, change, changedLeaf, redo, typedOn, undo } from './undo';
 
 const index = ternIndex();
@@ -30,6 +31,9 @@ const result = (
 });
 const STATUS = result('03 03 0182 0004', '03 03 08 2A0D 0000 001C 0F43');
 
+const after = (view: StationView, finished: ExchangeResult): StationView =>
+  afterExchange(view, finished, learnedFrom(finished, null));
+
 const batch = (part: Partial<LineBatch>): LineBatch => ({
   number: 0,
   nowUs: 0,
@@ -48,42 +52,32 @@ const batch = (part: Partial<LineBatch>): LineBatch => ({
 
 describe('live values', () => {
   it('come from certain answers only', () => {
-    const view = afterExchange(UNKNOWN_STATION, STATUS, null);
+    const view = after(UNKNOWN_STATION, STATUS);
     expect(liveOf(index, view, 'actual-speed')).toEqual({ word: 3907, atUs: 1_000_000 });
-    const unsure = afterExchange(
-      view,
-      {
-        ...result('03 03 0182 0004', '03 03 08 0000 0000 0000 0000', 'may-be-late'),
-        endedUs: 2_000_000,
-      },
-      null,
-    );
+    const unsure = after(view, {
+      ...result('03 03 0182 0004', '03 03 08 0000 0000 0000 0000', 'may-be-late'),
+      endedUs: 2_000_000,
+    });
     expect(liveOf(index, unsure, 'actual-speed')?.word).toBe(3907);
     expect(unsure.misses).toBe(1);
   });
 
   it('take a confirmed write as what the register holds', () => {
     expect(
-      liveOf(
-        index,
-        afterExchange(UNKNOWN_STATION, result('03 06 0243 0F45', '03 06 0243 0F45'), null),
-        'speed-reference',
-      )?.word,
+      liveOf(index, after(UNKNOWN_STATION, result('03 06 0243 0F45', '03 06 0243 0F45')), 'speed-reference')?.word,
     ).toBe(3909);
-    expect(afterExchange(UNKNOWN_STATION, result('03 06 0243 0F45', '03 86 03', 'exception'), null).values.size).toBe(
-      0,
-    );
+    expect(after(UNKNOWN_STATION, result('03 06 0243 0F45', '03 86 03', 'exception')).values.size).toBe(0);
   });
 
   it('grey out and say so after two misses, or when they are old', () => {
-    let view = afterExchange(UNKNOWN_STATION, STATUS, null);
+    let view = after(UNKNOWN_STATION, STATUS);
     expect(knownState(index, view, 1_500_000)).toEqual({
       text: 'in remote, running forward, 17.489 Hz',
       ageUs: 500_000,
       stale: false,
     });
     expect(knownState(index, view, 60_000_000).stale).toBe(true);
-    for (let i = 0; i < 2; i++) view = afterExchange(view, result('03 03 0182 0004', null, 'timeout'), null);
+    for (let i = 0; i < 2; i++) view = after(view, result('03 03 0182 0004', null, 'timeout'));
     expect(knownState(index, view, 1_500_000)).toMatchObject({
       text: 'no answer for 2 tries; was in remote, running forward, 17.489 Hz',
       stale: true,
@@ -115,7 +109,7 @@ describe('the bench’s state', () => {
     const many = Array.from({ length: TRACE_WINDOW + 10 }, (_, i) => entry(i));
     const state = takeBatch(
       { ...FIRST_STATE, lineId: 'K1', station: 3 },
-      batch({ entries: many, exchanges: [{ line: 'K1', result: STATUS }] }),
+      batch({ entries: many, exchanges: [{ line: 'K1', result: STATUS, learned: learnedFrom(STATUS, null) }] }),
     );
     expect(state.entries).toHaveLength(TRACE_WINDOW);
     expect(state.entries[0]?.sequence).toBe(10);

@@ -9,7 +9,7 @@ import { sizeOf, withOlder } from '../core/trace/record';
 import type { PollItem } from '../link/poll-source';
 import { BujoDatabase } from '../store/database';
 import { keepJob, readShelf } from '../store/jobs';
-import { demoJob, shippedSheets } from '../store/shipped';
+import { fetchShipped, type Shipped } from '../store/shipped';
 import { indexed, keepSheet, readSheets } from '../store/sheets';
 import { readTrace } from '../store/trace-reader';
 import { FIRST_STATE, RECORD_MOST, takeBatch, TRACE_WINDOW, type BenchState } from './bench-state';
@@ -51,6 +51,7 @@ export function createBench(): Bench {
   const session = uuidV7<'session'>(Date.now(), crypto.getRandomValues(new Uint8Array(10)));
   const drafts = createDrafts();
   const database = new BujoDatabase();
+  const asked = fetchShipped();
   let ticket = 0;
 
   void begin();
@@ -61,19 +62,25 @@ export function createBench(): Bench {
 
   async function begin(): Promise<void> {
     const wallMs = Date.now();
+    let shipped: Shipped;
+    try {
+      shipped = await asked;
+    } catch (error) {
+      return set({ phase: { kind: 'failed', reason: error instanceof Error ? error.message : String(error) } });
+    }
     let job: Job;
     let jobs: readonly Job[] = [];
     let trouble = '';
     try {
-      ({ open: job, all: jobs } = await readShelf(database));
+      ({ open: job, all: jobs } = await readShelf(database, shipped.demo));
     } catch (error) {
-      job = demoJob();
+      job = shipped.demo;
       trouble = error instanceof Error ? error.message : String(error);
     }
     const first = job.lines[0];
-    let sheets = indexed(shippedSheets());
+    let sheets = indexed(shipped.sheets);
     try {
-      const read = await readSheets(database);
+      const read = await readSheets(database, shipped.sheets);
       sheets = read.sheets;
       trouble ||= read.faults.join('; ');
     } catch (error) {
@@ -137,7 +144,7 @@ export function createBench(): Bench {
   return {
     state,
     drafts,
-    jobs: createJobShelf(database, state, () => location.reload()),
+    jobs: createJobShelf(database, asked, state, () => location.reload()),
     select: (lineId, station) => set({ lineId, station }),
     open: (line) => worker.post({ kind: 'open', line }),
     close: (line) => worker.post({ kind: 'close', line }),
@@ -162,7 +169,7 @@ export function createBench(): Bench {
       changeJob((job) => withLine(job, line, (own) => ({ ...own, serial })));
     },
     keepSheet: async (sheet) => {
-      await keepSheet(database, sheet);
+      await keepSheet(database, (await asked).sheets, sheet);
       const { job, sheets: before } = get();
       const sheets = new Map([...before, [sheet.slug, indexSheet(sheet)] as const]);
       set({ sheets });

@@ -4,6 +4,7 @@ import { JOB_FORMAT, type Job } from '../core/job/job';
 import { copyOfJob, jobFileText } from '../core/job/load-job';
 import type { BujoDatabase } from '../store/database';
 import { chooseJob, keepJob, readShelf, removeJob } from '../store/jobs';
+import type { Shipped } from '../store/shipped';
 import { askFileWorker, fileName, saveFile } from './ask-file-worker';
 import type { BenchState, ShelfNews } from './bench-state';
 
@@ -26,9 +27,15 @@ export interface JobShelf {
 
 const newId = (): string => uuidV7(Date.now(), crypto.getRandomValues(new Uint8Array(10)));
 
-export function createJobShelf(database: BujoDatabase, state: StoreApi<BenchState>, restart: () => void): JobShelf {
+export function createJobShelf(
+  database: BujoDatabase,
+  shipped: Promise<Shipped>,
+  state: StoreApi<BenchState>,
+  restart: () => void,
+): JobShelf {
   const tell = (news: ShelfNews | null): void => state.setState({ shelfNews: news });
-  const refresh = async (): Promise<void> => state.setState({ jobs: (await readShelf(database)).all });
+  const all = async (): Promise<readonly Job[]> => (await readShelf(database, (await shipped).demo)).all;
+  const refresh = async (): Promise<void> => state.setState({ jobs: await all() });
   /** Does something to the database and says how it went. */
   const act = (text: string, work: () => Promise<Partial<ShelfNews> | void>): void => {
     work()
@@ -82,7 +89,7 @@ export function createJobShelf(database: BujoDatabase, state: StoreApi<BenchStat
             text: `${file.name} was not taken, and nothing was changed. ${faultText(told.kind === 'faults' ? told.faults : [])}`,
             bad: true,
           });
-        const known = (await readShelf(database)).all.find(({ id }) => id === told.job.id);
+        const known = (await all()).find(({ id }) => id === told.job.id);
         if (known) tell({ text: `${known.name} is here already.`, bad: false, ask: told.job });
         else act(`Imported ${told.job.name}.`, () => keepJob(database, told.job));
       });

@@ -8,7 +8,8 @@ import { compareRestart, type RestartRow } from '../core/sheet/restart';
 import { isCertain, type ExchangeResult } from '../link/request';
 import { ask } from './ask';
 import type { Bench } from './bench';
-import { placesOn, protocolOn, type BenchState } from './bench-state';
+import type { BenchState } from './bench-state';
+import { placesOn, protocolOn } from './line-protocol';
 import { writtenSinceStart } from './restart-pending';
 import type { LinkWork, WorkStep } from './link-work-state';
 

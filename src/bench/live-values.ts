@@ -1,5 +1,4 @@
-import { learnedRegisters } from '../core/modbus/touched';
-import type { PlaceLink } from '../core/places/place-link';
+import type { Learned } from '../link/learned';
 import { isCertain, type ExchangeResult } from '../link/request';
 
 /** A place's word as it was last seen or confirmed, and when; line clock, microseconds. */
@@ -23,19 +22,13 @@ export const MISSES_UNTIL_STALE = 2;
 
 const NO_ANSWER = new Set<ExchangeResult['outcome']>(['timeout', 'damaged', 'foreign', 'may-be-late']);
 
-/** The view of a station after one more exchange. An uncertain reply changes no value. `places` reads what is not Modbus. */
-export function afterExchange(view: StationView, result: ExchangeResult, places: PlaceLink | null): StationView {
+/** The view of a station after one more exchange, which told so much. An uncertain reply changes no value. */
+export function afterExchange(view: StationView, result: ExchangeResult, learned: Learned): StationView {
   if (NO_ANSWER.has(result.outcome)) return { ...view, misses: view.misses + 1 };
   if (!isCertain(result)) return view;
   const answered = { ...view, misses: 0, lastAnswerUs: result.endedUs };
-  const learned = result.outcome === 'answered' ? learnedFrom(result, places) : [];
   if (learned.length === 0) return answered;
   const values = new Map(view.values);
   for (const [address, word] of learned) values.set(address, { word, atUs: result.endedUs });
   return { ...answered, values };
-}
-
-function learnedFrom({ asked, said, request, reply }: ExchangeResult, places: PlaceLink | null) {
-  if (asked && said) return learnedRegisters(asked, said);
-  return (reply && places?.learned(request.bytes, reply)) ?? [];
 }

@@ -4,7 +4,8 @@ import { framingOf } from '../core/modbus/framing';
 import { useMemo } from 'react';
 import { useBenchState } from './bench-context';
 import { inPresentMode } from './known-state';
-import { indexOf, lineOf, protocolOn, stationKey, stationOf, viewOf } from './bench-state';
+import { indexOf, lineOf, stationKey, stationName, stationOf, viewOf } from './bench-state';
+import { protocolOn } from './line-protocol';
 
 /** The line and station that the bench is set to, with what is known of them. */
 export function useCurrent() {
@@ -16,7 +17,7 @@ export function useCurrent() {
   const protocol = useBenchState((state) => protocolOn(state, state.lineId));
   const lineState = useBenchState((state) => state.lines.get(state.lineId) ?? null);
   const key = stationKey(line?.id ?? '', station?.station ?? 0);
-  const name = station ? `${station.station} · ${station.name}` : 'no station';
+  const name = station ? stationName(station) : 'no station';
   return {
     line,
     station,

@@ -6,6 +6,7 @@ import type { TraceEntry } from '../core/trace/entry';
 import type { Disturbance } from '../standin/disturbance';
 import type { Hands } from '../standin/yard-drive';
 import type { IpSweepPlan, IpSweepState } from './ip-sweep';
+import type { Learned } from './learned';
 import type { LineSnapshot } from './line-owner';
 import type { PollItem } from './poll-source';
 import type { PortSignals } from './port';
@@ -104,13 +105,20 @@ export interface StopReport {
   readonly over: boolean;
 }
 
+/** An exchange that is over, and what it told of the station's values; worked out where the bytes came in, not on the page's thread. */
+export interface FinishedExchange {
+  readonly line: string;
+  readonly result: ExchangeResult;
+  readonly learned: Learned;
+}
+
 /** What happened since the last batch; at most 20 a second, none before the last one is drawn, and one each 200 ms even when nothing happened, as a sign of life. */
 export interface LineBatch {
   readonly number: number;
   /** The line clock, microseconds since the session began. */
   readonly nowUs: number;
   readonly entries: readonly TraceEntry[];
-  readonly exchanges: readonly { readonly line: string; readonly result: ExchangeResult }[];
+  readonly exchanges: readonly FinishedExchange[];
   readonly lines: readonly LineState[];
   readonly stops: readonly StopReport[];
   /** All entries up to this sequence number are committed; -1 before the first. */

@@ -1,6 +1,5 @@
 import type { Job } from '../core/job/job';
 import type { BujoDatabase } from './database';
-import { demoJob } from './shipped';
 
 /** The job to open and all that there are. */
 export interface Shelf {
@@ -11,12 +10,12 @@ export interface Shelf {
 const byName = (a: Job, b: Job): number => a.name.localeCompare(b.name);
 
 /** Reads the shelf; the demo job is put there on the first start. Afterwards whatever people made of it stays. */
-export async function readShelf(database: BujoDatabase): Promise<Shelf> {
+export async function readShelf(database: BujoDatabase, demo: Job): Promise<Shelf> {
   return database.transaction('rw', database.jobs, database.settings, async () => {
-    if ((await database.jobs.count()) === 0) await database.jobs.add(demoJob());
+    if ((await database.jobs.count()) === 0) await database.jobs.add(demo);
     const all = (await database.jobs.toArray()).sort(byName);
     const chosen = await database.settings.get('current-job');
-    const open = all.find(({ id }) => id === chosen?.value) ?? all[0] ?? demoJob();
+    const open = all.find(({ id }) => id === chosen?.value) ?? all[0] ?? demo;
     return { open, all };
   });
 }

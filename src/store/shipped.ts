@@ -1,35 +1,40 @@
 import * as v from 'valibot';
-import alderFord from '../../demo/alder-ford.json';
-import curlew from '../../sheets/curlew.json';
-import dunlin from '../../sheets/dunlin.json';
-import linnet from '../../sheets/linnet.json';
-import pipit from '../../sheets/pipit.json';
-import siskin from '../../sheets/siskin.json';
-import tern from '../../sheets/tern.json';
-import wren from '../../sheets/wren.json';
 import { JobSchema, type Job } from '../core/job/job';
 import { loadSheet } from '../core/sheet/load-sheet';
 import type { Sheet } from '../core/sheet/sheet';
 
+/** Where the local server gives what ships. */
+const PLACE = '/shipped';
+
+const ShippedFilesSchema = v.object({
+  /** Sheets by their names. */
+  sheets: v.record(v.string(), v.unknown()),
+  /** The demo job *Alder Ford*, with its fixed ids. */
+  demo: v.unknown(),
+});
+
+/** Sheets that come with the program, read-only (an edit makes a copy), and the demo job. */
+export interface Shipped {
+  readonly sheets: readonly Sheet[];
+  readonly demo: Job;
+}
+
 /** What ships is read like any import, so a broken file stops the start with its place and not later with a blank view. */
-function shipped(name: string, file: unknown): Sheet {
-  const loaded = loadSheet(file);
-  if (!loaded.ok)
-    throw new Error(
-      `the shipped sheet ${name} is broken: ${loaded.error.map(({ path, text }) => `${path}: ${text}`).join('; ')}`,
-    );
-  return loaded.value;
+export function readShipped({ sheets, demo }: v.InferOutput<typeof ShippedFilesSchema>): Shipped {
+  return {
+    sheets: Object.entries(sheets).map(([name, file]) => {
+      const loaded = loadSheet(file);
+      if (loaded.ok) return loaded.value;
+      const why = loaded.error.map(({ path, text }) => `${path}: ${text}`).join('; ');
+      throw new Error(`the shipped sheet ${name} is broken: ${why}`);
+    }),
+    demo: v.parse(JobSchema, demo),
+  };
 }
 
-let read: readonly Sheet[] | null = null;
-
-/** Sheets that come with the program; read once, read-only, an edit makes a copy. */
-export function shippedSheets(): readonly Sheet[] {
-  read ??= Object.entries({ tern, wren, curlew, dunlin, pipit, siskin, linnet }).map(([name, file]) =>
-    shipped(name, file),
-  );
-  return read;
+/** Asks the local server. Rejects with a sentence where it does not answer. */
+export async function fetchShipped(): Promise<Shipped> {
+  const answer = await fetch(PLACE);
+  if (!answer.ok) throw new Error(`the local server has no sheets: it answers ${answer.status}`);
+  return readShipped(v.parse(ShippedFilesSchema, await answer.json()));
 }
-
-/** The demo job *Alder Ford*, with its fixed ids. */
-export const demoJob = (): Job => v.parse(JobSchema, alderFord);

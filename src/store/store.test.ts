@@ -2,13 +2,15 @@ import 'fake-indexeddb/auto';
 import Dexie from 'dexie';
 import Papa from 'papaparse';
 import { rtu } from '../../tests/harness/line';
+import { demoJob, shippedSheets } from '../../tests/harness/shipped';
 import { packBlock, unpackBlock } from '../core/trace/block';
 import { EXPORT_COLUMNS } from '../core/trace/export';
 import type { TraceEntry } from '../core/trace/entry';
 import { BujoDatabase } from './database';
 import { chooseJob, keepJob, readShelf, removeJob } from './jobs';
-import { demoJob, shippedSheets } from './shipped';
 import { keepSheet, readSheets } from './sheets';
+import { fetchShipped } from './shipped';
+import { GET as shippedRoute } from '../app/shipped/route';
 import { readTrace } from './trace-reader';
 import { exportTrace } from './trace-export';
 import { TraceWriter } from './trace-writer';
@@ -126,27 +128,27 @@ it('says so when writing fails, keeps the entries and writes them later', async 
 describe('the shelf of jobs', () => {
   it('has the demo job on the first start, and then whatever people made of it', async () => {
     const database = fresh();
-    expect(await readShelf(database)).toEqual({ open: demoJob(), all: [demoJob()] });
+    expect(await readShelf(database, demoJob())).toEqual({ open: demoJob(), all: [demoJob()] });
     await keepJob(database, { ...demoJob(), name: 'renamed' });
-    expect((await readShelf(database)).all.map(({ name }) => name)).toEqual(['renamed']);
+    expect((await readShelf(database, demoJob())).all.map(({ name }) => name)).toEqual(['renamed']);
   });
 
   it('remembers which job is open, by name in order', async () => {
     const database = fresh();
-    await readShelf(database);
+    await readShelf(database, demoJob());
     await keepJob(database, { ...demoJob(), id: 'z', name: 'Zinc Lane' });
     await chooseJob(database, 'z');
-    const shelf = await readShelf(database);
+    const shelf = await readShelf(database, demoJob());
     expect([shelf.open.name, shelf.all.map(({ name }) => name)]).toEqual(['Zinc Lane', ['Alder Ford', 'Zinc Lane']]);
   });
 
   it('gives back what was deleted', async () => {
     const database = fresh();
-    const { open } = await readShelf(database);
+    const { open } = await readShelf(database, demoJob());
     const removed = await removeJob(database, open.id);
     expect(await database.jobs.count()).toBe(0);
     await keepJob(database, removed!);
-    expect((await readShelf(database)).open).toEqual(open);
+    expect((await readShelf(database, demoJob())).open).toEqual(open);
   });
 });
 
@@ -164,7 +166,7 @@ it('migrates a database of version 1 and keeps all that is in it', async () => {
   await old.table('traceBlocks').put(packBlock([entry('s', 0)]));
   old.close();
   const database = new BujoDatabase(name);
-  expect((await readShelf(database)).open.name).toBe('an old evening');
+  expect((await readShelf(database, demoJob())).open.name).toBe('an old evening');
   expect((await database.nonvolatile.get(['K1', 3]))?.values).toEqual({ '9.02': 90 });
   expect((await database.traceBlocks.toArray())[0]?.count).toBe(1);
 });
@@ -183,12 +185,12 @@ it('migrates a database of version 2 and keeps its open job; sheets of the userâ
   await old.table('settings').put({ key: 'current-job', value: demoJob().id });
   old.close();
   const database = new BujoDatabase(name);
-  expect((await readShelf(database)).open.name).toBe('yesterday');
+  expect((await readShelf(database, demoJob())).open.name).toBe('yesterday');
   const linnet = shippedSheets().find(({ slug }) => slug === 'linnet')!;
-  await keepSheet(database, { ...linnet, slug: 'mine', name: 'Mine' });
-  await expect(keepSheet(database, linnet)).rejects.toThrow('ships with the program');
+  await keepSheet(database, shippedSheets(), { ...linnet, slug: 'mine', name: 'Mine' });
+  await expect(keepSheet(database, shippedSheets(), linnet)).rejects.toThrow('ships with the program');
   await database.sheets.put({ slug: 'broken', sheet: { format: 1, slug: 'broken' } });
-  const { sheets, faults } = await readSheets(database);
+  const { sheets, faults } = await readSheets(database, shippedSheets());
   expect(sheets.get('mine')?.sheet.dialect?.commands).toHaveLength(5);
   expect(faults).toEqual([expect.stringMatching(/^sheet broken: /)]);
 });
@@ -207,7 +209,7 @@ describe('export of the trace', () => {
     await database.sessions.put({ id: 'other', startedAtMs: 0, job: 'another job' });
     await database.traceBlocks.put(packBlock(frames.map((part, i) => ({ ...entry('s', i), line: lineId, ...part }))));
     await database.traceBlocks.put(packBlock([entry('other', 0)]));
-    const { blob, entries } = await exportTrace(database, demoJob(), form);
+    const { blob, entries } = await exportTrace(database, demoJob(), form, shippedSheets());
     expect(entries).toBe(3);
     return new TextDecoder().decode(await blob.arrayBuffer());
   }
@@ -242,6 +244,23 @@ describe('export of the trace', () => {
       [2, 'answered'],
     ]);
     for (const row of rows) expect(Object.keys(row)).toEqual([...EXPORT_COLUMNS]);
+  });
+});
+
+describe('what ships', () => {
+  const answering = (answer: Response): void => void jest.spyOn(globalThis, 'fetch').mockResolvedValueOnce(answer);
+  afterEach(() => jest.restoreAllMocks());
+
+  it('comes from the local server as it stands in its files', async () => {
+    answering(shippedRoute());
+    expect(await fetchShipped()).toEqual({ sheets: shippedSheets(), demo: demoJob() });
+  });
+
+  it('is refused with the sheet and the place where a file is broken, or where the server has none', async () => {
+    answering(Response.json({ sheets: { tern: { format: 1, slug: 'tern' } }, demo: demoJob() }));
+    await expect(fetchShipped()).rejects.toThrow('the shipped sheet tern is broken: revision:');
+    answering(new Response('', { status: 503 }));
+    await expect(fetchShipped()).rejects.toThrow('the local server has no sheets: it answers 503');
   });
 });
 

@@ -2,6 +2,7 @@ import Dexie from 'dexie';
 import Papa from 'papaparse';
 import type { Job } from '../core/job/job';
 import { protocolOfLine } from '../core/protocol/choose';
+import type { Sheet } from '../core/sheet/sheet';
 import { unpackBlock } from '../core/trace/block';
 import { EXPORT_COLUMNS, exporter, type ExportRow } from '../core/trace/export';
 import type { BujoDatabase } from './database';
@@ -31,9 +32,10 @@ export async function exportTrace(
   database: BujoDatabase,
   job: Job,
   form: 'csv' | 'jsonl',
+  shipped: readonly Sheet[],
 ): Promise<{ readonly blob: Blob; readonly entries: number }> {
   const { type, head, text } = FORMS[form];
-  const { sheets } = await readSheets(database);
+  const { sheets } = await readSheets(database, shipped);
   const lines = new Map(job.lines.map((line) => [line.id, line]));
   const protocols = new Map(job.lines.map((line) => [line.id, protocolOfLine(line, sheets)]));
   const parts: BlobPart[] = [head];

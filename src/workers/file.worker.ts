@@ -3,6 +3,7 @@ import { readFramesText } from '../core/job/frames-file';
 import { LARGEST_JOB_FILE, readJobText } from '../core/job/load-job';
 import { BujoDatabase } from '../store/database';
 import type { FileAnswer, FileQuestion } from '../store/file-messages';
+import { fetchShipped } from '../store/shipped';
 import { exportTrace } from '../store/trace-export';
 
 declare const self: DedicatedWorkerGlobalScope;
@@ -33,7 +34,7 @@ async function answer(question: FileQuestion): Promise<FileAnswer> {
   if (question.kind === 'read-job') return readJob(question.file);
   if (question.kind === 'read-frames') return readFrames(question.file);
   const database = new BujoDatabase();
-  const { blob, entries } = await exportTrace(database, question.job, question.form);
+  const { blob, entries } = await exportTrace(database, question.job, question.form, (await fetchShipped()).sheets);
   database.close();
   return { kind: 'file', blob, entries };
 }

@@ -8,11 +8,19 @@ import type { BridgeClient } from '../link/bridge-client';
 import { IpSweep, type IpSweepState } from '../link/ip-sweep';
 import { LineMaster } from '../link/line-master';
 import type { LineListener, LineOwner } from '../link/line-owner';
-import type { Holder, LineBatch, LineCommand, LinePlan, LineState, StopReport } from '../link/messages';
+import type {
+  FinishedExchange,
+  Holder,
+  LineBatch,
+  LineCommand,
+  LinePlan,
+  LineState,
+  StopReport,
+} from '../link/messages';
 import type { PollItem } from '../link/poll-source';
 import type { LinkPort } from '../link/port';
 import { RawLine } from '../link/raw-line';
-import type { ExchangeResult } from '../link/request';
+import { learnedFrom } from '../link/learned';
 import { SerialPort, type BrowserSerialPort } from '../link/serial-port';
 import { StandinPort } from '../link/standin-port';
 import { speechOf } from '../link/speech';
@@ -79,7 +87,7 @@ export class LineHost {
   #session = '';
   #sequence = 0;
   #entries: TraceEntry[] = [];
-  #exchanges: { line: string; result: ExchangeResult }[] = [];
+  #exchanges: FinishedExchange[] = [];
   #stops: StopReport[] = [];
   #changed = new Set<string>();
   #seed = 0;
@@ -282,19 +290,27 @@ export class LineHost {
   #ownerOf(plan: LinePlan, port: LinkPort | null): LineOwner {
     const { clock } = this.#ports;
     const { id } = plan;
-    const listener: LineListener = {
-      entry: (entry) => this.#record(id, entry),
-      exchange: (result) => this.#exchanges.push({ line: id, result }),
-      changed: () => this.#changed.add(id),
-      stop: (outcomes, over) => this.#stopHappened({ line: id, outcomes, over }),
-      closed: (why) => this.#went(id, why),
-    };
-    const way = port ?? new NoPort();
     const stations = plan.stations.map(({ station, sheet }) => ({ station, index: sheet && indexSheet(sheet) }));
     const speech = speechOf(
       plan.protocol,
       stations.map(({ index }) => index),
     );
+    const places = new Map(
+      stations.map(({ station, index }) => [station, (index && speech?.protocol.placesOf(index)) ?? null]),
+    );
+    const listener: LineListener = {
+      entry: (entry) => this.#record(id, entry),
+      exchange: (result) =>
+        this.#exchanges.push({
+          line: id,
+          result,
+          learned: learnedFrom(result, places.get(result.request.station) ?? null),
+        }),
+      changed: () => this.#changed.add(id),
+      stop: (outcomes, over) => this.#stopHappened({ line: id, outcomes, over }),
+      closed: (why) => this.#went(id, why),
+    };
+    const way = port ?? new NoPort();
     if (!speech) return new RawLine(clock, way, listener);
     const profiles = stations.map(({ station, index }) => speech.careOf(station, index));
     return new LineMaster(clock, way, speech, profiles, listener);

@@ -1,10 +1,8 @@
-import curlew from '../../sheets/curlew.json';
-import tern from '../../sheets/tern.json';
-import wren from '../../sheets/wren.json';
 import type { SerialSettings } from '../core/line/settings';
 import { seededRandom } from '../core/random/random';
 import { indexSheet, type SheetIndex } from '../core/sheet/index-sheet';
 import { loadSheet } from '../core/sheet/load-sheet';
+import { SHIPPED_FILES } from '../core/shipped/files';
 import { LiveClock } from '../core/time/live-clock';
 import { Godwit } from '../standin/godwit';
 import { Cia402Drive } from '../standin/cia402-drive';
@@ -25,9 +23,9 @@ const ROOM = { K1: 1, E1: 2, D1: 1 } as const;
 
 type Serve = (say: (bytes: Uint8Array) => void, hangUp: () => void) => Session;
 
-function indexOf(file: unknown): SheetIndex {
-  const loaded = loadSheet(file);
-  if (!loaded.ok) throw new Error(`a shipped sheet is broken: ${loaded.error[0]?.text ?? ''}`);
+function indexOf(slug: string): SheetIndex {
+  const loaded = loadSheet(SHIPPED_FILES.sheets[slug]);
+  if (!loaded.ok) throw new Error(`the shipped sheet ${slug} is broken: ${loaded.error[0]?.text ?? ''}`);
   return indexSheet(loaded.value);
 }
 
@@ -37,7 +35,7 @@ const NO_SERIAL_END = { station: 1, settings: K1_SETTINGS };
 /** E1: a stacker lift over Modbus TCP. A restart closes its connections and refuses new ones for as long as the drive starts. */
 function lift(clock: LiveClock, device: () => TcpDevice): Serve {
   const drive = new Cia402Drive(
-    indexOf(curlew),
+    indexOf('curlew'),
     clock,
     {},
     NO_SERIAL_END,
@@ -65,8 +63,8 @@ function lift(clock: LiveClock, device: () => TcpDevice): Serve {
 /** K1 behind its device server: a line and drives of its own, which are not those in a page. */
 function deviceServer(clock: LiveClock): Serve {
   const plans: readonly DrivePlan[] = [
-    { station: 3, index: indexOf(tern), kept: { '2.01': 2, '2.02': 2, '5.01': 3 } },
-    { station: 7, index: indexOf(wren), kept: { '10': 7 } },
+    { station: 3, index: indexOf('tern'), kept: { '2.01': 2, '2.02': 2, '5.01': 3 } },
+    { station: 7, index: indexOf('wren'), kept: { '10': 7 } },
   ];
   const yard = new YardLine(clock, seededRandom(1), K1_SETTINGS, plans, () => undefined);
   return (say) => {

@@ -7,7 +7,7 @@ import { FIRST_STATE, stationKey, type BenchState } from '../../src/bench/bench-
 import { createDrafts } from '../../src/bench/drafts';
 import type { ParameterRole } from '../../src/core/sheet/parameter-section';
 import type { LineState } from '../../src/link/messages';
-import { demoJob, shippedSheets } from '../../src/store/shipped';
+import { demoJob, shippedSheets } from './shipped';
 import { indexed } from '../../src/store/sheets';
 
 /** A bench without worker and database at one station of the demo job: its state is set by the test, what it is asked is kept. */

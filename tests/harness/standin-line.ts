@@ -10,7 +10,7 @@ import { speechOf } from '../../src/link/speech';
 import { StandinPort } from '../../src/link/standin-port';
 import type { StationStop } from '../../src/link/stop-run';
 import { YardLine } from '../../src/standin/yard';
-import { shippedSheets } from '../../src/store/shipped';
+import { shippedSheets } from './shipped';
 
 export function shippedIndex(slug: string): SheetIndex {
   const sheet = shippedSheets().find((one) => one.slug === slug);

@@ -4,7 +4,7 @@ import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { BEHAVIOUR_TEXT, makeBehave, useNetworkYard } from '../../bench/network-yard';
-import { useCurrent } from '../../bench/use-current';
+import { lineOf, stationName, stationOf } from '../../bench/bench-state';
 import { CALM, type Disturbance } from '../../link/messages';
 import { Panel } from '../../ui/panel';
 import styles from './job.module.css';
@@ -36,7 +36,8 @@ const SPEEDS = [1, 10] as const;
 /** The hands of the person at the stand-in: what no network can do. None of it exists for a real drive. */
 export function YardPanel() {
   const bench = useBench();
-  const { line, station, name } = useCurrent();
+  const line = useBenchState(lineOf);
+  const station = useBenchState(stationOf);
   const speed = useBenchState((state) => state.yardSpeed);
   const turning = useBenchState((state) => state.turning.length);
   const realTime = useBenchState((state) => state.realTime);
@@ -74,7 +75,7 @@ export function YardPanel() {
             </Button>
           ))}
         </div>
-        <span>At {name}</span>
+        <span>At {stationName(station)}</span>
         <div>
           <Button variant="outlined" color="inherit" onClick={() => turn(stands === 'remote' ? 'local' : 'remote', 0)}>
             Turn the selector to {stands === 'remote' ? 'local' : 'remote'}

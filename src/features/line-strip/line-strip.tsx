@@ -2,7 +2,7 @@
 
 import Button from '@mui/material/Button';
 import { useBench, useBenchState } from '../../bench/bench-context';
-import { indexOf, lineOf, stationOf, viewOf } from '../../bench/bench-state';
+import { indexOf, lineOf, stationName, stationOf, viewOf } from '../../bench/bench-state';
 import { knownState } from '../../bench/known-state';
 import { useNetworkYard } from '../../bench/network-yard';
 import { lineLoad } from '../../bench/line-load';
@@ -139,7 +139,7 @@ function FarEnd() {
   const text = known.slice(1);
   return (
     <div className={`${styles.end} ${styles.far} ${standin ? styles.standin : ''}`} role="status" aria-label="Drive">
-      <strong>{station ? `${station.station} · ${station.name}` : 'no station'}</strong>
+      <strong>{station ? stationName(station) : 'no station'}</strong>
       <span className={known.startsWith('1') ? styles.stale : ''} title={text}>
         {text}
       </span>

@@ -2,7 +2,7 @@
 
 import Button from '@mui/material/Button';
 import { useBench, useBenchState } from '../../bench/bench-context';
-import { indexOf, viewOf, type BenchState } from '../../bench/bench-state';
+import { indexOf, stationName, viewOf, type BenchState } from '../../bench/bench-state';
 import { identityOf, identityWarning } from '../../core/sheet/identity';
 import type { StationStop, StopOutcome } from '../../link/stop-run';
 import { useLeaveGuard } from './use-leave-guard';
@@ -29,7 +29,7 @@ export function Notices() {
 
 const nameOf = (job: BenchState['job'], line: string, station: number): string => {
   const found = job?.lines.find(({ id }) => id === line)?.stations.find((candidate) => candidate.station === station);
-  return found ? `${station} · ${found.name}` : `station ${station}`;
+  return found ? stationName(found) : `station ${station}`;
 };
 
 function StopNotice() {

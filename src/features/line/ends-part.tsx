@@ -3,6 +3,7 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
+import { stationName } from '../../bench/bench-state';
 import { changeBothEnds, restartDrive } from '../../bench/link-work';
 import { OUTCOME_TEXT, isGood } from '../../bench/outcome-text';
 import { useCurrent } from '../../bench/use-current';
@@ -31,7 +32,7 @@ export function EndsPart() {
     <div className={styles.stack}>
       <Panel
         title="This end and the drive’s"
-        aside={station ? `${station.station} · ${station.name}` : 'no station chosen'}
+        aside={station ? stationName(station) : 'no station chosen'}
         tools={
           <Button variant="text" color="inherit" onClick={() => setEditing(!editing)} aria-expanded={editing}>
             {editing ? 'Put the set-up away' : 'Set up the line'}

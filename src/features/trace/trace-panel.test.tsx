@@ -37,7 +37,7 @@ function exchanges(line: string, session: string, count: number): readonly Trace
   });
 }
 
-function panelWith(count: number) {
+async function panelWith(count: number) {
   const { bench, show } = benchAt('K1', 3);
   const { lineId } = bench.state.getState();
   const earlier = exchanges(lineId, 'earlier', count);
@@ -45,13 +45,14 @@ function panelWith(count: number) {
   const record = withNewer(withOlder(EMPTY_RECORD, [packBlock(earlier)]), now);
   bench.state.setState({ record, entries: now, recordRead: 'whole', keptUpTo: 59 });
   show(<TracePanel />);
+  await screen.findByRole('list');
   return { bench, lineId };
 }
 
 const rows = () => within(screen.getByRole('region', { name: 'Entries of the trace' })).queryAllByRole('listitem');
 
-it('holds the whole record and shows its end only, a reply with the time after its request', () => {
-  panelWith(20_000);
+it('holds the whole record and shows its end only, a reply with the time after its request', async () => {
+  await panelWith(20_000);
   expect(screen.getByTestId('trace-kept')).toHaveTextContent('40,060 entries · kept');
   expect(rows().length).toBeGreaterThanOrEqual(ROWS);
   expect(rows().length).toBeLessThan(2.5 * ROWS);
@@ -60,8 +61,8 @@ it('holds the whole record and shows its end only, a reply with the time after i
   expect(rows()[rows().length - 3]).toHaveTextContent('+ 20.0 ms');
 });
 
-it('says what is not kept yet, and that earlier entries are still read', () => {
-  const { bench } = panelWith(10);
+it('says what is not kept yet, and that earlier entries are still read', async () => {
+  const { bench } = await panelWith(10);
   act(() => bench.state.setState({ keptUpTo: 50, recordRead: 'reading' }));
   expect(screen.getByTestId('trace-kept')).toHaveTextContent(
     '80 entries, earlier ones are being read · 9 not kept yet',
@@ -69,7 +70,7 @@ it('says what is not kept yet, and that earlier entries are still read', () => {
 });
 
 it('a filter goes through all of it, and on through what comes', async () => {
-  const { bench, lineId } = panelWith(1000);
+  const { bench, lineId } = await panelWith(1000);
   await userEvent.type(screen.getByLabelText('Filter the trace'), 'faults');
   expect(await screen.findByText('103 found')).toBeInTheDocument();
   for (const row of rows()) expect(row).toHaveTextContent('no answer');
@@ -83,9 +84,19 @@ it('a filter goes through all of it, and on through what comes', async () => {
 });
 
 it('folds to its last entry by its key', async () => {
-  panelWith(10);
+  await panelWith(10);
   await userEvent.keyboard('t');
   await userEvent.keyboard('t');
   expect(screen.queryByRole('region', { name: 'Entries of the trace' })).not.toBeInTheDocument();
   expect(screen.getByLabelText('Trace')).toHaveTextContent('no answer within the time-out');
+});
+
+it('says what it is for while nothing has crossed a line, and has nothing to filter', () => {
+  const { show } = benchAt('K1', 3);
+  show(<TracePanel />);
+  expect(screen.getByTestId('trace-kept')).toHaveTextContent('0 entries');
+  expect(screen.getByRole('region', { name: 'Entries of the trace' })).toHaveTextContent(
+    'Open a line and send a frame',
+  );
+  expect(screen.queryByLabelText('Filter the trace')).not.toBeInTheDocument();
 });

@@ -2,7 +2,8 @@
 
 import { useEffect, useState } from 'react';
 import { useBench } from '../../bench/bench-context';
-import { indexOf, protocolOn, type BenchState } from '../../bench/bench-state';
+import { indexOf, type BenchState } from '../../bench/bench-state';
+import { protocolOn } from '../../bench/line-protocol';
 import { entryOf, requestOf } from '../../core/trace/record';
 import { traceTerms, TraceSearch, type TraceKnowledge } from '../../core/trace/search';
 import { textOf } from '../../core/trace/text';

@@ -1,7 +1,8 @@
 'use client';
 
 import { useBenchState } from '../../bench/bench-context';
-import { placesOn, viewOf } from '../../bench/bench-state';
+import { viewOf } from '../../bench/bench-state';
+import { placesOn } from '../../bench/line-protocol';
 import { knownState, liveOf } from '../../bench/known-state';
 import { hexNumber } from '../../core/bytes/hex';
 import { meaningOf } from '../../core/sheet/describe';

@@ -1,0 +1,64 @@
+'use client';
+
+import { useState } from 'react';
+import { useBenchState, useDrafts } from '../../bench/bench-context';
+import { endOf, firstOf, sizeOf, type TraceRecord } from '../../core/trace/record';
+import { counted, TraceFrame } from './trace-frame';
+import styles from './trace-panel.module.css';
+import { LastRow, TraceRows, type ShownPlaces } from './trace-rows';
+import { useTraceSearch, type Found } from './use-trace-search';
+
+/** The trace with its entries and its filter; folded, its newest entry. */
+export function TraceTray() {
+  const size = useDrafts((drafts) => drafts.traceSize);
+  const [filter, setFilter] = useState('');
+  const record = useBenchState((state) => state.record);
+  const found = useTraceSearch(size === 'last' ? '' : filter);
+  const head =
+    size === 'last' ? (
+      <span className={styles.last}>
+        <LastRow record={record} place={endOf(record) - 1} />
+      </span>
+    ) : (
+      <>
+        <label>
+          filter{' '}
+          <input
+            value={filter}
+            onChange={(event) => setFilter(event.target.value)}
+            placeholder="station 3, 10:15-10:20"
+            title="Terms between commas, all of which an entry must have: station 3; faults; a time of day or a span of it; bytes; words of its outcome, cause or meaning"
+            aria-label="Filter the trace"
+          />
+        </label>
+        {found && (
+          <span className={styles.soft} role="status" data-testid="trace-found">
+            {counted(found.older + found.newer)} found
+            {found.isOver ? '' : `, ${Math.floor((100 * found.looked) / Math.max(1, sizeOf(record)))} % looked through`}
+          </span>
+        )}
+      </>
+    );
+  return (
+    <TraceFrame head={head}>
+      <TraceRows
+        // A list of other entries begins at its newest one again.
+        key={found ? filter : ''}
+        record={record}
+        places={found ? foundPlaces(found) : allPlaces(record)}
+        empty={found?.isOver === false ? 'Nothing found yet; the search goes on.' : 'No entry has this in it.'}
+      />
+    </TraceFrame>
+  );
+}
+
+const allPlaces = (record: TraceRecord): ShownPlaces => {
+  const first = firstOf(record);
+  return { count: sizeOf(record), before: -first, placeAt: (row) => first + row };
+};
+
+const foundPlaces = ({ search, older, newer }: Found): ShownPlaces => ({
+  count: older + newer,
+  before: older,
+  placeAt: (row) => (row < older ? search.older[older - 1 - row] : search.newer[row - older]) ?? NaN,
+});
