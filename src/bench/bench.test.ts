@@ -62,6 +62,20 @@ describe('live values', () => {
     expect(unsure.misses).toBe(1);
   });
 
+  it('know the last other word, however long ago it was read', () => {
+    const statusAt = (word: string, endedUs: number): ExchangeResult =>
+      result('03 03 0182 0001', `03 03 02 ${word}`, 'answered', endedUs);
+    let view = after(UNKNOWN_STATION, statusAt('2201', 1));
+    expect(liveOf(index, view, 'status-word')).toEqual({ word: 0x2201, atUs: 1, change: undefined });
+    view = after(view, statusAt('2A0D', 2));
+    for (let atUs = 3; atUs < 2000; atUs++) view = after(view, statusAt('2A0D', atUs));
+    expect(liveOf(index, view, 'status-word')).toEqual({
+      word: 0x2a0d,
+      atUs: 1999,
+      change: { from: 0x2201, seenUs: 2 },
+    });
+  });
+
   it('take a confirmed write as what the register holds', () => {
     expect(
       liveOf(index, after(UNKNOWN_STATION, result('03 06 0243 0F45', '03 06 0243 0F45')), 'speed-reference')?.word,

@@ -5,6 +5,8 @@ import { isCertain, type ExchangeResult } from '../link/request';
 export interface LiveValue {
   readonly word: number;
   readonly atUs: number;
+  /** The last other word, and when this one was first seen in its place; absent while no other was seen. */
+  readonly change?: { readonly from: number; readonly seenUs: number } | undefined;
 }
 
 /** What is known of one station from certain exchanges only. */
@@ -29,6 +31,11 @@ export function afterExchange(view: StationView, result: ExchangeResult, learned
   const answered = { ...view, misses: 0, lastAnswerUs: result.endedUs };
   if (learned.length === 0) return answered;
   const values = new Map(view.values);
-  for (const [address, word] of learned) values.set(address, { word, atUs: result.endedUs });
+  const atUs = result.endedUs;
+  for (const [address, word] of learned) {
+    const known = values.get(address);
+    const change = known && known.word !== word ? { from: known.word, seenUs: atUs } : known?.change;
+    values.set(address, { word, atUs, change });
+  }
   return { ...answered, values };
 }
