@@ -19,7 +19,7 @@ const countBatches = (): void => {
 const ROWS = 1200;
 
 base(
-  'at ten times the line’s rate: at most 20 batches a second, every row arrives, at most 80 of them in the page',
+  'at ten times the line’s rate: at most 20 batches a second, every row arrives, at most 80 of them in the page, the newest in sight',
   async ({ page }) => {
     await page.addInitScript(countBatches);
     const bench = new BenchPage(page);
@@ -43,5 +43,15 @@ base(
     expect(
       await page.getByRole('region', { name: 'Entries of the trace' }).getByRole('listitem').count(),
     ).toBeLessThanOrEqual(80);
+
+    // The list follows the newest entry at this rate too, and lets itself be held.
+    const belowEnd = () =>
+      bench.trace().evaluate(({ scrollHeight, scrollTop, clientHeight }) => scrollHeight - scrollTop - clientHeight);
+    await expect.poll(belowEnd).toBeLessThan(44);
+    await bench.trace().evaluate((list) => list.scrollBy(0, -600));
+    const held = await bench.trace().evaluate(({ scrollTop }) => scrollTop);
+    const grown = await read();
+    await expect.poll(async () => (await read()).rows - grown.rows).toBeGreaterThan(40);
+    expect(await bench.trace().evaluate(({ scrollTop }) => scrollTop)).toBe(held);
   },
 );

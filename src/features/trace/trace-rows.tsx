@@ -13,8 +13,8 @@ import { clockText } from '../../ui/format';
 import styles from './trace-panel.module.css';
 
 const ROW_PX = 22;
-/** More than there are rows on the screen at any size. */
-const ROW_SLOTS = 128;
+/** Rows are made in such steps. */
+const SLOT_STEP = 8;
 
 /** Which entries a list shows, oldest first. */
 export interface ShownPlaces {
@@ -50,20 +50,40 @@ export function TraceRows({
     estimateSize: () => ROW_PX,
     overscan: 6,
     rangeExtractor: follows ? lastRows : defaultRangeExtractor,
+    useFlushSync: !follows,
   });
   const knownBefore = useRef(before);
+  const followedTo = useRef(0);
   useLayoutEffect(() => {
     const added = before - knownBefore.current;
     knownBefore.current = before;
     const box = list.current;
     if (!box) return;
-    if (follows) box.scrollTop = count * ROW_PX;
-    else if (added !== 0) box.scrollTop += added * ROW_PX;
+    if (!follows) {
+      if (added !== 0) box.scrollTop += added * ROW_PX;
+      return;
+    }
+    const toEnd = (): void => {
+      // Somebody goes up in this very frame.
+      if (box.scrollTop < followedTo.current) return;
+      box.scrollTop = count * ROW_PX;
+      followedTo.current = box.scrollTop;
+    };
+    if (followedTo.current === 0) return toEnd();
+    // To scroll lays the page out; in the frame that is done once, and not in the middle of a batch.
+    const frame = requestAnimationFrame(toEnd);
+    return () => cancelAnimationFrame(frame);
   }, [count, before, follows]);
   const scrolled = (): void => {
     const box = list.current;
-    if (box) setFollows(box.scrollHeight - box.scrollTop - box.clientHeight < 2 * ROW_PX);
+    if (!box) return;
+    const isAtEnd = box.scrollHeight - box.scrollTop - box.clientHeight < 2 * ROW_PX;
+    // What came since the last frame lies below the end that was scrolled to: only who goes up leaves it.
+    setFollows(isAtEnd || (follows && box.scrollTop >= followedTo.current));
+    if (isAtEnd) followedTo.current = box.scrollTop;
   };
+  const shown = virtual.getVirtualItems();
+  const slots = follows ? shown.length : SLOT_STEP * Math.ceil(shown.length / SLOT_STEP);
   return (
     <div
       ref={list}
@@ -77,13 +97,13 @@ export function TraceRows({
         <div className={styles.empty}>{empty}</div>
       ) : (
         <ol className={styles.rows} style={{ height: virtual.getTotalSize() }}>
-          {virtual.getVirtualItems().map(({ index, start }) => {
+          {shown.map(({ index, start }) => {
             const place = placeAt(index);
             const entry = entryOf(record, place);
             return entry ? (
               <Row
-                // Rows are reused as the list moves on: making new ones with each batch costs the page's thread far more.
-                key={index % ROW_SLOTS}
+                // Rows are reused as the list moves on, however far: making new ones with each batch costs the page's thread far more.
+                key={index % slots}
                 entry={entry}
                 request={requestOf(record, place)}
                 previous={index > 0 ? entryOf(record, placeAt(index - 1)) : null}
