@@ -164,7 +164,8 @@ function viewsAfter(state: BenchState, exchanges: LineBatch['exchanges']): Bench
   const after = new Map(state.views);
   for (const { line, result, learned } of exchanges) {
     const key = stationKey(line, result.request.station);
-    after.set(key, afterExchange(after.get(key) ?? UNKNOWN_STATION, result, learned));
+    const index = indexOf(state, line, result.request.station);
+    after.set(key, afterExchange(after.get(key) ?? UNKNOWN_STATION, result, learned, index));
   }
   return after;
 }

@@ -32,7 +32,7 @@ const result = (
 const STATUS = result('03 03 0182 0004', '03 03 08 2A0D 0000 001C 0F43');
 
 const after = (view: StationView, finished: ExchangeResult): StationView =>
-  afterExchange(view, finished, learnedFrom(finished, null));
+  afterExchange(view, finished, learnedFrom(finished, null), index);
 
 const batch = (part: Partial<LineBatch>): LineBatch => ({
   number: 0,
@@ -68,9 +68,10 @@ describe('live values', () => {
     let view = after(UNKNOWN_STATION, statusAt('2201', 1));
     expect(liveOf(index, view, 'status-word')).toEqual({ word: 0x2201, atUs: 1, change: undefined });
     view = after(view, statusAt('2A0D', 2));
-    for (let atUs = 3; atUs < 2000; atUs++) view = after(view, statusAt('2A0D', atUs));
+    // Bit 15 of this sheet is a heartbeat.
+    for (let atUs = 3; atUs < 2000; atUs++) view = after(view, statusAt(atUs % 2 === 0 ? '2A0D' : 'AA0D', atUs));
     expect(liveOf(index, view, 'status-word')).toEqual({
-      word: 0x2a0d,
+      word: 0xaa0d,
       atUs: 1999,
       change: { from: 0x2201, seenUs: 2 },
     });

@@ -1,3 +1,5 @@
+import type { SheetIndex } from '../core/sheet/index-sheet';
+import { maskOf } from '../core/words/read';
 import type { Learned } from '../link/learned';
 import { isCertain, type ExchangeResult } from '../link/request';
 
@@ -5,7 +7,7 @@ import { isCertain, type ExchangeResult } from '../link/request';
 export interface LiveValue {
   readonly word: number;
   readonly atUs: number;
-  /** The last other word, and when this one was first seen in its place; absent while no other was seen. */
+  /** The last other word, and when this one was first seen in its place; absent while no other was seen. A heartbeat makes no other word. */
   readonly change?: { readonly from: number; readonly seenUs: number } | undefined;
 }
 
@@ -25,7 +27,12 @@ export const MISSES_UNTIL_STALE = 2;
 const NO_ANSWER = new Set<ExchangeResult['outcome']>(['timeout', 'damaged', 'foreign', 'may-be-late']);
 
 /** The view of a station after one more exchange, which told so much. An uncertain reply changes no value. */
-export function afterExchange(view: StationView, result: ExchangeResult, learned: Learned): StationView {
+export function afterExchange(
+  view: StationView,
+  result: ExchangeResult,
+  learned: Learned,
+  index: SheetIndex | null,
+): StationView {
   if (NO_ANSWER.has(result.outcome)) return { ...view, misses: view.misses + 1 };
   if (!isCertain(result)) return view;
   const answered = { ...view, misses: 0, lastAnswerUs: result.endedUs };
@@ -34,8 +41,15 @@ export function afterExchange(view: StationView, result: ExchangeResult, learned
   const atUs = result.endedUs;
   for (const [address, word] of learned) {
     const known = values.get(address);
-    const change = known && known.word !== word ? { from: known.word, seenUs: atUs } : known?.change;
+    const isOther = known && ((known.word ^ word) & comparedBits(index, address)) !== 0;
+    const change = isOther ? { from: known.word, seenUs: atUs } : known?.change;
     values.set(address, { word, atUs, change });
   }
   return { ...answered, values };
+}
+
+/** The bits of a place that count where two of its words are compared. */
+function comparedBits(index: SheetIndex | null, address: number): number {
+  const isStatus = index?.words && index.byRole.get('status-word')?.address === address;
+  return isStatus ? maskOf(index.words.status) : -1;
 }
