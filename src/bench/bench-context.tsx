@@ -40,7 +40,7 @@ const serverBench = (): Bench => ({
   poll: nothing,
   stop: nothing,
   dismissStop: nothing,
-  changeJob: nothing,
+  changeJob: () => false,
   setEnd: nothing,
   keepSheet: () => Promise.resolve(),
   post: nothing,

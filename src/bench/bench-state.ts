@@ -65,6 +65,8 @@ export interface BenchState {
   readonly keepTrouble: string;
   /** Why this page could not read its jobs or the earlier trace; it stays, for nothing will read them again. */
   readonly readTrouble: string;
+  /** Why the last change of the job was not made; empty when it was. */
+  readonly refused: string;
   readonly yardSpeed: number;
   readonly turning: LineBatch['turning'];
   /** A real link is open, so the yard's time does not run faster than life. */
@@ -98,6 +100,7 @@ export const FIRST_STATE: BenchState = {
   keptUpTo: -1,
   keepTrouble: '',
   readTrouble: '',
+  refused: '',
   yardSpeed: 1,
   turning: [],
   realTime: false,

@@ -8,6 +8,7 @@ import { FIRST_STATE, takeBatch, TRACE_WINDOW, viewOf } from './bench-state';
 import { createDrafts } from './drafts';
 import { knownState, liveOf } from './known-state';
 import { lineLoad } from './line-load';
+import { whyKeptOpen } from './line-plans';
 import { learnedFrom } from '../link/learned';
 import { afterExchange, UNKNOWN_STATION, type StationView } from './live-values';
 import { begin, change, changedLeaf, redo, typedOn, undo } from './undo';
@@ -212,4 +213,15 @@ describe('undo', () => {
     drafts.getState().clearWords();
     expect(drafts.getState().words.size).toBe(0);
   });
+});
+
+it('no change closes a line on which a drive is in motion', () => {
+  const lines = new Map([
+    ['K1', { driven: [3] }],
+    ['K2', { driven: [] }],
+  ]);
+  expect(whyKeptOpen({ job: null, lines }, ['K2', 'new'])).toBe('');
+  expect(whyKeptOpen({ job: null, lines }, ['K1', 'K2'])).toBe(
+    'Not done: it would close K1, on which this bench set a drive in motion. Press Stop first, or close the line.',
+  );
 });

@@ -15,7 +15,7 @@ import { readTrace } from '../store/trace-reader';
 import { FIRST_STATE, RECORD_MOST, takeBatch, TRACE_WINDOW, type BenchState } from './bench-state';
 import { createDrafts, type DraftStore } from './drafts';
 import { createJobShelf, type JobShelf } from './job-shelf';
-import { changedPlans, plansOf } from './line-plans';
+import { changedPlans, plansOf, whyKeptOpen } from './line-plans';
 import { startLineWorker, type WorkerLink } from './worker-link';
 
 /** The worker is called silent after this long. */
@@ -34,11 +34,11 @@ export interface Bench {
   readonly poll: (items: readonly PollItem[]) => void;
   readonly stop: () => void;
   readonly dismissStop: () => void;
-  /** Changes the open job and keeps it; lines that it concerns are built anew, which closes them. */
-  readonly changeJob: (change: (job: Job) => Job) => void;
+  /** Changes the open job and keeps it; lines that it concerns are built anew, which closes them. False, and said, where a drive is in motion there. */
+  readonly changeJob: (change: (job: Job) => Job) => boolean;
   /** New settings for this end of a line, at once; the job keeps them. */
   readonly setEnd: (line: string, serial: SerialSettings) => void;
-  /** Keeps a sheet of the user's own; lines that use it are built anew. Rejects where it cannot be kept. */
+  /** Keeps a sheet of the user's own; lines that use it are built anew. Rejects where it cannot be kept, or a drive is in motion there. */
   readonly keepSheet: (sheet: Sheet) => Promise<void>;
   readonly post: WorkerLink['post'];
 }
@@ -128,17 +128,21 @@ export function createBench(): Bench {
     set({ recordRead: isCut ? 'cut' : 'whole' });
   }
 
-  function changeJob(change: (job: Job) => Job): void {
+  function changeJob(change: (job: Job) => Job): boolean {
     const { job, sheets } = get();
-    if (!job) return;
+    if (!job) return false;
     const next = change(job);
     const { plans, gone } = changedPlans(job, next, sheets);
+    const refused = whyKeptOpen(get(), [...gone, ...plans.map(({ id }) => id)]);
+    set({ refused });
+    if (refused !== '') return false;
     for (const line of gone) worker.post({ kind: 'unplan', line });
     for (const plan of plans) worker.post({ kind: 'plan', line: plan.id, plan });
     set(({ jobs }) => ({ job: next, jobs: jobs.map((known) => (known.id === next.id ? next : known)) }));
     keepJob(database, next).catch((error: unknown) =>
       set({ readTrouble: `the job could not be kept: ${error instanceof Error ? error.message : String(error)}` }),
     );
+    return true;
   }
 
   return {
@@ -169,14 +173,18 @@ export function createBench(): Bench {
       changeJob((job) => withLine(job, line, (own) => ({ ...own, serial })));
     },
     keepSheet: async (sheet) => {
-      await keepSheet(database, (await asked).sheets, sheet);
       const { job, sheets: before } = get();
       const sheets = new Map([...before, [sheet.slug, indexSheet(sheet)] as const]);
+      const known = new Set(job ? plansOf(job, before).map((plan) => JSON.stringify(plan)) : []);
+      const plans = job ? plansOf(job, sheets).filter((plan) => !known.has(JSON.stringify(plan))) : [];
+      const refused = whyKeptOpen(
+        get(),
+        plans.map(({ id }) => id),
+      );
+      if (refused !== '') throw new Error(refused);
+      await keepSheet(database, (await asked).sheets, sheet);
       set({ sheets });
-      if (!job) return;
-      const known = new Set(plansOf(job, before).map((plan) => JSON.stringify(plan)));
-      for (const plan of plansOf(job, sheets))
-        if (!known.has(JSON.stringify(plan))) worker.post({ kind: 'plan', line: plan.id, plan });
+      for (const plan of plans) worker.post({ kind: 'plan', line: plan.id, plan });
     },
     post: worker.post,
   };

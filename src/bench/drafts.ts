@@ -1,5 +1,6 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { Dialect } from '../core/dialect/dialect';
+import type { ChainDraft } from '../core/scaling/chain-draft';
 import { begin, change, redo, typedOn, undo, type Undoable } from './undo';
 
 /** How much of the trace is shown: its last entry, a few rows, or many. */
@@ -17,6 +18,8 @@ export interface Drafts {
   readonly words: ReadonlyMap<string, number>;
   /** Speed reference as typed, by station. */
   readonly references: ReadonlyMap<string, string>;
+  /** Changed chain of the speed reference, by station. */
+  readonly chains: ReadonlyMap<string, ChainDraft>;
   readonly traceSize: TraceSize;
   /** Which part of the Line and of the Frames stage is shown. */
   readonly linePart: string;
@@ -39,6 +42,8 @@ export interface DraftActions {
   readonly clearWords: () => void;
   readonly setTraceSize: (size: TraceSize) => void;
   readonly setReference: (key: string, text: string) => void;
+  /** Null goes back to the sheet's. */
+  readonly setChain: (key: string, chain: ChainDraft | null) => void;
   readonly setLinePart: (part: string) => void;
   readonly setFramesPart: (part: string) => void;
   readonly setTyped: (key: string, text: string) => void;
@@ -66,6 +71,7 @@ export const createDrafts = (): DraftStore =>
       asked: new Map(),
       words: new Map(),
       references: new Map(),
+      chains: new Map(),
       traceSize: 'rows',
       linePart: 'ends',
       framesPart: 'compose',
@@ -87,6 +93,10 @@ export const createDrafts = (): DraftStore =>
       putDialect: (next, from) => set(({ dialect }) => ({ dialect: typedOn(dialect ?? begin(from), next) })),
       undoDialect: () => set(({ dialect }) => ({ dialect: dialect && undo(dialect) })),
       redoDialect: () => set(({ dialect }) => ({ dialect: dialect && redo(dialect) })),
+      setChain: (key, chain) =>
+        set(({ chains }) => ({
+          chains: chain ? put(chains, key, chain) : new Map([...chains].filter(([other]) => other !== key)),
+        })),
       setReference: (key, text) => set(({ references }) => ({ references: put(references, key, text) })),
     };
   });

@@ -1,6 +1,6 @@
 import type { Job, JobLine } from '../core/job/job';
 import type { SheetIndex } from '../core/sheet/index-sheet';
-import type { FarEnd, LinePlan } from '../link/messages';
+import type { FarEnd, LinePlan, LineState } from '../link/messages';
 
 function farOf({ far, tcp }: JobLine): FarEnd | null {
   switch (far) {
@@ -50,4 +50,15 @@ export function changedPlans(
     plans: plans.filter((plan) => old.get(plan.id) !== textOf(plan)),
     gone: [...old.keys()].filter((id) => !kept.has(id)),
   };
+}
+
+/** Why these lines are not closed by a change: one of them has a drive in motion. Empty where none has. */
+export function whyKeptOpen(
+  { job, lines }: { readonly job: Job | null; readonly lines: ReadonlyMap<string, Pick<LineState, 'driven'>> },
+  ids: readonly string[],
+): string {
+  const moving = ids.filter((id) => (lines.get(id)?.driven.length ?? 0) > 0);
+  if (moving.length === 0) return '';
+  const names = moving.map((id) => job?.lines.find((line) => line.id === id)?.name ?? id);
+  return `Not done: it would close ${names.join(', ')}, on which this bench set a drive in motion. Press Stop first, or close the line.`;
 }

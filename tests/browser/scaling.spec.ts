@@ -80,3 +80,51 @@ test('points, the plot of rounding, and the word card as a file', async ({ bench
   const text = readFileSync(await file.path(), 'utf8');
   expect(text).toContain('run forward,0x000D,13,0000 0000 0000 1101,03 06 02 41 00 0D 18 41');
 });
+
+test('a chain is changed, tried and kept as a sheet of one’s own, but not while the drive moves', async ({
+  bench,
+  page,
+}) => {
+  await bench.openK1();
+  await bench.hurry();
+  await bench.stage('Words');
+  await bench.takeCommand();
+  await bench.press('Watch');
+  await bench.press('make ready');
+  await bench.press(/^Send 0x0005 to 3 · kiln fan/);
+  await bench.press('run forward');
+  await bench.press(/^Send 0x000D to 3 · kiln fan/);
+  await expect(page.getByTestId('status-sentence')).toContainText('running forward');
+
+  await bench.stage('Scaling');
+  await page.getByLabel('wanted, Hz').fill('17.5');
+  await page.getByRole('tab', { name: 'Usual scales' }).click();
+  await bench.press('Take into the chain');
+  const chains = page.getByRole('list', { name: 'Chain of working' });
+  await expect(chains).toHaveCount(2);
+  await page.getByLabel('unit', { exact: true }).fill('Hz');
+  await page.getByLabel('step 1').selectOption('full scale');
+  await page.getByLabel('value', { exact: true }).fill('60');
+  await page.getByLabel('counts', { exact: true }).fill('12000');
+  await expect(chains.nth(1)).toContainText('17.5 / 60 × 12000= 3500');
+  await bench.press('Keep as a sheet of yours');
+  await expect(page.getByText(/it would close K1 kiln, on which this bench set a drive in motion/)).toBeVisible();
+  await expect(bench.drive()).toContainText('running forward');
+
+  // Nor does any other change of the job cut the line to it.
+  await bench.stage('Line');
+  await bench.press('Set up the line');
+  await bench.press('Delete K1 kiln');
+  await expect(page.getByTestId('refused')).toContainText('Not done: it would close K1 kiln');
+  await expect(bench.drive()).toContainText('running forward');
+  await bench.stage('Scaling');
+
+  await page.keyboard.press('Control+.');
+  await expect(bench.stopReport()).toContainText('✓ stopped');
+  await page.getByLabel('counts', { exact: true }).fill('12001');
+  await bench.press('Keep as a sheet of yours');
+  await expect(page.getByText(/^Kept as sheet “Tern \(mine\)”, revision 1; this station uses it now/)).toBeVisible();
+  await expect(page.getByTestId('refused')).toHaveCount(0);
+  await expect(page.getByLabel('decimal', { exact: true })).toHaveValue('3500');
+  await expect(page.getByLabel('counts', { exact: true })).toHaveValue('12001');
+});

@@ -23,6 +23,7 @@ export function Notices() {
       <StopNotice />
       <IdentityNotice />
       <TroubleNotice />
+      <RefusedNotice />
     </>
   );
 }
@@ -80,6 +81,16 @@ function IdentityNotice() {
   return text === '' ? null : (
     <div className={styles.notice} role="status" data-testid="identity-warning">
       <span>{text}</span>
+    </div>
+  );
+}
+
+/** A change that would have cut the line to a drive in motion; gone with the next change that is made. */
+function RefusedNotice() {
+  const refused = useBenchState((state) => state.refused);
+  return refused === '' ? null : (
+    <div className={styles.notice} role="alert" data-testid="refused">
+      <span>{refused}</span>
     </div>
   );
 }

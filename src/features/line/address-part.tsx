@@ -17,7 +17,7 @@ const MARK = { fault: '✗', warning: '!', good: '✓' } as const;
 export function AddressPart() {
   const bench = useBench();
   const plan = useBenchState((state) => state.job?.ipPlan ?? null);
-  const put = (ipPlan: readonly IpHost[]): void => bench.changeJob((job) => ({ ...job, ipPlan: [...ipPlan] }));
+  const put = (ipPlan: readonly IpHost[]): void => void bench.changeJob((job) => ({ ...job, ipPlan: [...ipPlan] }));
   const hosts = plan ?? [];
   const notes = checkIpPlan(hosts);
   const bad = notes.filter(({ weight }) => weight === 'fault').length;

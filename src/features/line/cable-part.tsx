@@ -39,7 +39,8 @@ export function CablePart() {
   const bench = useBench();
   const { line, station } = useCurrent();
   if (!line) return null;
-  const put = (cable: Cable): void => bench.changeJob((job) => withLine(job, line.id, (own) => ({ ...own, cable })));
+  const put = (cable: Cable): void =>
+    void bench.changeJob((job) => withLine(job, line.id, (own) => ({ ...own, cable })));
   if (!line.cable)
     return (
       <Panel title="Cable" aside="no cable is planned for this line yet">

@@ -23,7 +23,7 @@ export function KeypadPart() {
   const steps = keypadCard(index, line.serial ?? null, station.station, (address) => view.values.get(address));
   const ticked = new Set(station.ticked ?? []);
   const put = (change: (own: JobStation) => JobStation): void =>
-    bench.changeJob((job) => withStation(job, line.id, station.station, change));
+    void bench.changeJob((job) => withStation(job, line.id, station.station, change));
   const tick = (at: number): void =>
     put((own) => ({ ...own, ticked: ticked.has(at) ? [...ticked].filter((other) => other !== at) : [...ticked, at] }));
   const verify = (): void => {

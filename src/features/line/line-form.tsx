@@ -27,7 +27,7 @@ export function LineForm() {
   const { line } = useCurrent();
   if (!line) return null;
   const put = (change: Partial<JobLine>): void =>
-    bench.changeJob((job) => withLine(job, line.id, (own) => ({ ...own, ...change })));
+    void bench.changeJob((job) => withLine(job, line.id, (own) => ({ ...own, ...change })));
   return (
     <div className={styles.stack}>
       <div className={styles.row}>
@@ -61,7 +61,7 @@ export function LineForm() {
           variant="outlined"
           color="inherit"
           onClick={() => {
-            bench.changeJob((job) => ({ ...job, lines: job.lines.filter(({ id }) => id !== line.id) }));
+            if (!bench.changeJob((job) => ({ ...job, lines: job.lines.filter(({ id }) => id !== line.id) }))) return;
             const next = bench.state.getState().job?.lines[0];
             if (next) bench.select(next.id, next.stations[0]?.station ?? 0);
           }}

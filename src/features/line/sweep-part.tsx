@@ -213,7 +213,7 @@ function StationSweep() {
     untilFound: false,
   } as const;
   const add = ({ station }: SweepFinding): void =>
-    bench.changeJob((job) =>
+    void bench.changeJob((job) =>
       withLine(job, line.id, (own) => ({
         ...own,
         stations: [...own.stations, { id: newId(), station, name: `found ${station}` }],

@@ -4,9 +4,12 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useBench, useDrafts } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/use-current';
+import { exactText } from '../../core/scaling/rational';
 import { fitScale, rawBeside, type Observed } from '../../core/scaling/fit';
 import { parseWord } from '../../core/words/parse-word';
 import { Warning } from '../../ui/panel';
+import { useTakeChain } from './chain-drafting';
+import type { PartProps } from './parts';
 import styles from './scaling.module.css';
 
 const LEAST = 3;
@@ -15,9 +18,10 @@ const MOST = 12;
 const WIDTH = 32;
 
 /** Pairs of what the display showed and what was on the wire; from them the scale that explains them, and how sure that is. */
-export function FitPart() {
+export function FitPart({ scale: { chain } }: PartProps) {
   const bench = useBench();
   const { key } = useCurrent();
+  const take = useTakeChain();
   const typed = useDrafts((drafts) => drafts.typed);
   const { setTyped } = bench.drafts.getState();
   const count = Math.min(MOST, parseInt(typed.get(`${key} fit rows`) ?? '', 10) || LEAST);
@@ -74,8 +78,25 @@ export function FitPart() {
           <>
             <p>{found.value.sure}</p>
             <ul className={styles.scales}>
-              {found.value.scales.map(({ text }) => (
-                <li key={text}>{text}</li>
+              {found.value.scales.map(({ text, value, raw }) => (
+                <li key={text}>
+                  {text}
+                  {found.value.offset.num === 0n && (
+                    <Button
+                      size="small"
+                      variant="text"
+                      color="inherit"
+                      onClick={() =>
+                        take({
+                          ...chain,
+                          steps: [{ kind: 'full-scale', value: exactText(value), raw: exactText(raw) }],
+                        })
+                      }
+                    >
+                      Take into the chain
+                    </Button>
+                  )}
+                </li>
               ))}
             </ul>
           </>

@@ -1,5 +1,6 @@
 'use client';
 
+import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useBench, useDrafts } from '../../bench/bench-context';
@@ -8,7 +9,8 @@ import { SCALE_PRESETS } from '../../core/scaling/presets';
 import { parseRational } from '../../core/scaling/rational';
 import { toRaw } from '../../core/scaling/scale';
 import { Warning } from '../../ui/panel';
-import { ChainBoxes } from './chain-part';
+import { ChainBoxes } from './chain-boxes';
+import { useTakeChain } from './chain-drafting';
 import styles from './scaling.module.css';
 
 /** Usual full scales beside the sheet's own: a value through any of their chains, with every sum. */
@@ -21,6 +23,7 @@ export function PresetsPart() {
   const preset = SCALE_PRESETS.find((known) => known.id === id) ?? SCALE_PRESETS[0];
   const value = parseRational(text);
   const scaled = preset && value.ok ? toRaw(preset.chain, value.value) : null;
+  const take = useTakeChain();
   if (!preset) return null;
   return (
     <>
@@ -50,6 +53,9 @@ export function PresetsPart() {
       {value.ok && scaled?.ok && (
         <ChainBoxes chain={preset.chain} wanted={value.value} scaled={scaled.value} number="raw" />
       )}
+      <Button variant="outlined" color="inherit" onClick={() => take(preset.chain)}>
+        Take into the chain
+      </Button>
       {scaled?.ok && scaled.value.faults.map(({ text: why }) => <Warning key={why}>{why}.</Warning>)}
     </>
   );

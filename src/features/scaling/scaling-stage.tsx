@@ -9,7 +9,7 @@ import { useCurrent } from '../../bench/use-current';
 import { useWatch } from '../../bench/use-watch';
 import { useWrite } from '../../bench/use-write';
 import { compare, decimalText, exactText, parseRational, ratio, type Rational } from '../../core/scaling/rational';
-import { toRaw, toValue, type Scaled } from '../../core/scaling/scale';
+import { toRaw, toValue } from '../../core/scaling/scale';
 import {
   drawn,
   readingText,
@@ -28,6 +28,7 @@ import { Tabs } from '../../ui/tabs';
 import { useKeys } from '../../ui/use-keys';
 import { WatchButtons } from '../../ui/watch-buttons';
 import { CardPart } from './card-part';
+import { PART } from './chain-drafting';
 import { ChainPart } from './chain-part';
 import { FitPart } from './fit-part';
 import { PointsPart } from './points-part';
@@ -36,6 +37,7 @@ import { RampPart } from './ramp-part';
 import { ReadBackPart } from './read-back-part';
 import { ReadingEntry } from './reading-entry';
 import { RoundingPart } from './rounding-part';
+import { limitTrouble } from './limit-trouble';
 import { limitText, ScalePicture, type Limit, type Range } from './scale-picture';
 import styles from './scaling.module.css';
 
@@ -100,7 +102,7 @@ export function ScalingStage() {
   const drafts = bench.drafts.getState();
   const machineUnit = useDrafts((all) => all.typed.get(`${key} machine unit`) ?? '');
   const machinePer = useDrafts((all) => all.typed.get(`${key} machine per`) ?? '');
-  const part = useDrafts((all) => all.typed.get('scaling part') ?? 'chain');
+  const part = useDrafts((all) => all.typed.get(PART) ?? 'chain');
   const [zoomed, setZoomed] = useState<Range | null>(null);
   const poles = valueOf('motor-poles');
   const scale = useMemo(
@@ -111,7 +113,7 @@ export function ScalingStage() {
   const wanted = parsed.ok ? parsed.value : ZERO;
   const scaled = scale && toRaw(scale.chain, wanted);
   const place = index?.byRole.get('speed-reference');
-  const trouble = scaled?.ok && place ? limitTrouble(scaled.value, place.min, place.max) : '';
+  const trouble = scaled?.ok && place ? limitTrouble(scaled.value, place) : '';
   const ready = scaled?.ok && isOpen && trouble === '' ? scaled.value : null;
 
   const setWanted = (value: Rational): void => bench.drafts.getState().setReference(key, exactText(value));
@@ -224,7 +226,7 @@ export function ScalingStage() {
         </div>
         {trouble !== '' && <Warning>{trouble}</Warning>}
       </Panel>
-      <Tabs label="Below the scales" tabs={PARTS} chosen={part} onChoose={(id) => drafts.setTyped('scaling part', id)}>
+      <Tabs label="Below the scales" tabs={PARTS} chosen={part} onChoose={(id) => drafts.setTyped(PART, id)}>
         <Panel title={PARTS.find(({ id }) => id === part)?.title ?? ''}>
           <Body index={index} place={place} scale={scale} wanted={wanted} scaled={scaled.value} onWanted={setWanted} />
         </Panel>
@@ -251,13 +253,6 @@ function closer(range: Range, whole: Range, at: number, by: number, { fullValue,
   const span = Math.max(least, (range.high - range.low) * by);
   if (span >= whole.high - whole.low) return null;
   return { low: at - span / 2, high: at + span / 2 };
-}
-
-function limitTrouble({ raw, faults }: Scaled, min: number, max: number): string {
-  if (faults[0]) return faults[0].text;
-  return raw < BigInt(min) || raw > BigInt(max)
-    ? `${raw} counts are outside the sheet’s limits, ${min} to ${max}: not sent.`
-    : '';
 }
 
 function limitsOf({ fullValue, chain }: SpeedScale, least: Rational | null, most: Rational | null): readonly Limit[] {

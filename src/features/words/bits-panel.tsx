@@ -2,14 +2,10 @@
 
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
-import { useState } from 'react';
-import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
+import { useBench, useDrafts } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/use-current';
-import { withStation } from '../../core/job/job';
+import { useOwnSheet } from '../../bench/use-own-sheet';
 import type { DriveWords, SheetIndex } from '../../core/sheet/index-sheet';
-import { loadSheet } from '../../core/sheet/load-sheet';
-import { sheetFile } from '../../core/sheet/sheet-file';
-import type { Sheet } from '../../core/sheet/sheet';
 import { changedBits, lostRoles, withBits } from '../../core/words/adopt-bits';
 import { bitTableText, readBitTable } from '../../core/words/bit-table';
 import type { WordSpec } from '../../core/words/spec';
@@ -36,43 +32,17 @@ function wordsToKeep(
 /** The bits of a word as a table to paste over, such as one copied from a manual's page; kept as a sheet of the user's own. */
 export function BitsPanel({ index }: { readonly index: SheetIndex }) {
   const bench = useBench();
-  const { key, line, station } = useCurrent();
-  const sheets = useBenchState((state) => state.sheets);
+  const { key } = useCurrent();
+  const { said, keep } = useOwnSheet();
   const which =
     useDrafts((drafts) => drafts.typed.get(`${key} bits of`) ?? 'control') === 'status' ? 'status' : 'control';
   const typed = useDrafts((drafts) => drafts.typed.get(`${key} bits ${which}`));
-  const [said, setSaid] = useState('');
   const { words } = index;
   if (!words) return null;
   const spec = words[which];
   const text = typed ?? bitTableText(spec.bits, spec.fields);
   const table = readBitTable(text, spec.width);
   const setTyped = (id: string, value: string): void => bench.drafts.getState().setTyped(`${key} ${id}`, value);
-  const keep = async (): Promise<void> => {
-    const { sheet } = index;
-    const slug = sheet.base ? sheet.slug : `${sheet.slug}-mine`.slice(0, 60);
-    const revision = (sheets.get(slug)?.sheet.revision ?? 0) + 1;
-    const changed = {
-      ...sheet,
-      slug,
-      revision,
-      name: sheet.base ? sheet.name : `${sheet.name} (mine)`,
-      base: sheet.base ?? { slug: sheet.slug, revision: sheet.revision },
-      words: wordsToKeep(index, words, which, withBits<string>(spec, table)),
-    };
-    const made = loadSheet(sheetFile(changed as Sheet));
-    if (!made.ok) return setSaid(made.error.map(({ path, text: why }) => `${path}: ${why}`).join('; '));
-    try {
-      await bench.keepSheet(made.value);
-    } catch (error) {
-      return setSaid(error instanceof Error ? error.message : String(error));
-    }
-    if (line && station)
-      bench.changeJob((job) =>
-        withStation(job, line.id, station.station, (own) => ({ ...own, sheet: { slug, revision } })),
-      );
-    setSaid(`Kept as sheet “${changed.name}”, revision ${revision}; this station uses it now.`);
-  };
   return (
     <Panel
       title="Bits from the manual’s page"
@@ -127,7 +97,9 @@ export function BitsPanel({ index }: { readonly index: SheetIndex }) {
         <Button
           variant="outlined"
           disabled={table.faults.length > 0 || table.bits.length + table.fields.length === 0}
-          onClick={() => void keep()}
+          onClick={() =>
+            void keep(index.sheet, { words: wordsToKeep(index, words, which, withBits<string>(spec, table)) })
+          }
         >
           Keep as a sheet of yours
         </Button>

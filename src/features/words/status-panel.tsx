@@ -12,6 +12,9 @@ import { Panel } from '../../ui/panel';
 import { SwitchRows, WordBases } from '../../ui/switch-rows';
 import styles from './words.module.css';
 
+/** A bit is marked as new for so long. */
+const NEW_US = 10_000_000;
+
 /** The status word bit by bit and in words, what changed, and the actual speed; every value with its age. */
 export function StatusPanel({ index }: { readonly index: SheetIndex }) {
   const view = useBenchState((state) => viewOf(state));
@@ -43,7 +46,7 @@ export function StatusPanel({ index }: { readonly index: SheetIndex }) {
         label="Bits of the status word"
         spec={words.status}
         word={status.word}
-        changed={new Set(changes.map(({ bit }) => bit))}
+        changed={new Set(change && nowUs - change.seenUs < NEW_US ? changes.map(({ bit }) => bit) : [])}
       />
       {change && changes.length > 0 && (
         <p data-testid="status-change">
