@@ -40,6 +40,7 @@ const serverBench = (): Bench => ({
   poll: nothing,
   stop: nothing,
   dismissStop: nothing,
+  dismissRefused: nothing,
   changeJob: () => false,
   setEnd: nothing,
   keepSheet: () => Promise.resolve(),

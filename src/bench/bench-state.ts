@@ -65,7 +65,7 @@ export interface BenchState {
   readonly keepTrouble: string;
   /** Why this page could not read its jobs or the earlier trace; it stays, for nothing will read them again. */
   readonly readTrouble: string;
-  /** Why the last change of the job was not made; empty when it was. */
+  /** Why the last change of the job was not made; empty when it was, or when that was seen. */
   readonly refused: string;
   readonly yardSpeed: number;
   readonly turning: LineBatch['turning'];

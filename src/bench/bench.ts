@@ -34,6 +34,7 @@ export interface Bench {
   readonly poll: (items: readonly PollItem[]) => void;
   readonly stop: () => void;
   readonly dismissStop: () => void;
+  readonly dismissRefused: () => void;
   /** Changes the open job and keeps it; lines that it concerns are built anew, which closes them. False, and said, where a drive is in motion there. */
   readonly changeJob: (change: (job: Job) => Job) => boolean;
   /** New settings for this end of a line, at once; the job keeps them. */
@@ -161,10 +162,11 @@ export function createBench(): Bench {
     stop: () => {
       const { lineId: line, station } = get();
       drafts.getState().clearWords();
-      set({ stops: [{ line, outcomes: [], over: false }] });
+      set({ stops: [{ line, outcomes: [], over: false }], refused: '' });
       worker.post({ kind: 'stop', line, station });
     },
     dismissStop: () => set({ stops: [] }),
+    dismissRefused: () => set({ refused: '' }),
     changeJob,
     setEnd: (line, serial) => {
       worker.post({ kind: 'reconfigure', line, settings: serial });

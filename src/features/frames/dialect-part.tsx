@@ -59,12 +59,15 @@ export function DialectPart() {
       return setSaid(error instanceof Error ? error.message : String(error));
     }
     const { slug, revision, name } = built.value;
-    if (use && line && station)
+    const isSpoken =
+      use &&
+      line &&
+      station &&
       bench.changeJob((job) =>
         withStation(job, line.id, station.station, (own) => ({ ...own, sheet: { slug, revision } })),
       );
     setSaid(
-      `kept as sheet “${name}”${use ? `, and station ${station?.station ?? ''} of ${line?.name ?? ''} speaks it now` : ''}`,
+      `kept as sheet “${name}”${isSpoken ? `, and station ${station.station} of ${line.name} speaks it now` : ''}`,
     );
   };
   const dialects = [...sheets.values()].filter(({ sheet }) => sheet.dialect);

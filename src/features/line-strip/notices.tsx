@@ -85,12 +85,16 @@ function IdentityNotice() {
   );
 }
 
-/** A change that would have cut the line to a drive in motion; gone with the next change that is made. */
+/** A change that would have cut the line to a drive in motion. */
 function RefusedNotice() {
+  const bench = useBench();
   const refused = useBenchState((state) => state.refused);
   return refused === '' ? null : (
     <div className={styles.notice} role="alert" data-testid="refused">
       <span>{refused}</span>
+      <Button variant="outlined" color="inherit" onClick={bench.dismissRefused}>
+        Seen
+      </Button>
     </div>
   );
 }

@@ -86,6 +86,7 @@ export function FitPart({ scale: { chain } }: PartProps) {
                       size="small"
                       variant="text"
                       color="inherit"
+                      aria-label={`Take into the chain: ${text}`}
                       onClick={() =>
                         take({
                           ...chain,

@@ -26,7 +26,7 @@ export function PresetsPart() {
   const take = useTakeChain();
   if (!preset) return null;
   return (
-    <>
+    <div className={styles.stack}>
       <div className={styles.pairs}>
         <TextField
           select
@@ -53,10 +53,12 @@ export function PresetsPart() {
       {value.ok && scaled?.ok && (
         <ChainBoxes chain={preset.chain} wanted={value.value} scaled={scaled.value} number="raw" />
       )}
-      <Button variant="outlined" color="inherit" onClick={() => take(preset.chain)}>
-        Take into the chain
-      </Button>
+      <div>
+        <Button variant="outlined" color="inherit" onClick={() => take(preset.chain)}>
+          Take into the chain
+        </Button>
+      </div>
       {scaled?.ok && scaled.value.faults.map(({ text: why }) => <Warning key={why}>{why}.</Warning>)}
-    </>
+    </div>
   );
 }
