@@ -11,7 +11,10 @@ const ENTRY_BITS = (1 << RUN_AT) - 1;
  */
 export class ObjectRuns {
   readonly #capacity: number;
-  /** Run and entry of each place, where the entry has that place; else of bytes that were here before. Made with the first run: most streams have none. */
+  /**
+   * Run and entry of each place, where the entry has that place; else they are of bytes that were here before. Made with the first question: most
+   * streams have none.
+   */
   #entries = new Int32Array(0);
   /** Place of each entry, one run after the other. */
   #places = new Uint16Array(0);

@@ -165,7 +165,7 @@ export const LIST_AT = 8;
 
 /**
  * Whether such a frame may begin at `start`, whose function code says that it may hold a list: chosen by its transport, with a read code and a
- * flag that the standard has, and without a next object where nothing follows. With others no list is defined that could be walked.
+ * flag that the standard has, and without a next object where nothing follows (V1.1b3, 6.21). With others no list is defined that could be walked.
  */
 export const isListHead = (bytes: Uint8Array, start: number): boolean =>
   bytes[start + 2] === 14 &&

@@ -52,7 +52,8 @@ function Kept() {
   });
   return (
     <span className={styles.soft} data-testid="trace-kept" data-kept={kept}>
-      {counted(count)} entries{read}
+      {counted(count)} {count === 1 ? 'entry' : 'entries'}
+      {read}
       {text === '' ? '' : ` · ${text}`}
     </span>
   );
