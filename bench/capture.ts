@@ -82,6 +82,12 @@ const WORST: Readonly<Record<string, (at: number) => number>> = {
   'the shortest frames, each with noise like reads': repeated([...SHORTEST, 3, 3, 3, 3]),
   'the shortest frames, each with a byte like a read': repeated([...SHORTEST, 3]),
   'the shortest frames, each with the head of a list': repeated([...SHORTEST, 1, 0x2b, 0x0e, 1, 1, 0, 0, 40]),
+  'the shortest frames, each with noise like open ones': repeated([...SHORTEST, 23, 0x2b, 23, 255, 6, 1]),
+  'the shortest frames, each with a head and noise': repeated([
+    ...SHORTEST,
+    ...[25, 0x2b, 0x0e, 1, 1, 255, 255, 45, 16, 18, 0, 0x2b, 23, 250],
+  ]),
+  'the shortest frames, each with heads of one list': repeated([...SHORTEST, ...headsOfOneList(3, 7, [250])]),
   'the shortest frames, each with a long list': repeated([...SHORTEST, 1, 0x2b, 0x0e, 0, 3, 1, 4, 82, 2, 1]),
 };
 

@@ -181,8 +181,7 @@ export class RtuSplitter implements Splitter {
   /** A stretch without frames of known length: frames of open length if such fill it whole, else junk. */
   #junk(start: number, end: number): void {
     const length = end - start;
-    const mayBeOpen = length >= RTU_MIN && length <= LONGEST_GAP && this.#isOpenFunction(start);
-    const cuts = mayBeOpen ? this.#openFrames(start, end) : NO_CUTS;
+    const cuts = length >= RTU_MIN && length <= LONGEST_GAP ? this.#openFrames(start, end) : NO_CUTS;
     if (cuts.length === 0) return this.#finds.add(start, end, FOUND.junk);
     let at = start;
     for (const until of cuts) at = tell(this.#buffer, this.#turn, this.#finds, at, until - at, until - at);
@@ -193,22 +192,22 @@ export class RtuSplitter implements Splitter {
    * each place is tried once, so that the cost stays with the length.
    */
   #openFrames(start: number, end: number): readonly number[] {
-    const cuts: number[] = [];
+    const bytes = this.#buffer;
+    const window = this.#window;
+    const open = OPEN_FUNCTIONS;
+    // Most stretches are noise: a list is made for those only in which something is found.
+    let cuts: number[] | null = null;
     for (let at = start; at < end;) {
-      if (!this.#isOpenFunction(at)) return NO_CUTS;
-      // The whole rest at once, where it ends well; else the shortest.
-      const until =
-        end - at <= RTU_MAX && end - at >= RTU_MIN && isGoodStretch(this.#window, at, end)
-          ? end
-          : nextGoodEnd(this.#window, at, at + RTU_MIN, Math.min(end, at + RTU_MAX) - 1);
+      if (open[bytes[at + 1] as number] === 0 || (bytes[at] as number) > UNIT_MAX) return NO_CUTS;
+      const most = Math.min(end, at + RTU_MAX);
+      let until = nextGoodEnd(window, at, at + RTU_MIN, most);
       if (until < 0) return NO_CUTS;
-      cuts.push(until);
+      // The whole rest at once, where it ends well; else the shortest.
+      if (most === end && isGoodStretch(window, at, end)) until = end;
+      if (cuts) cuts.push(until);
+      else cuts = [until];
       at = until;
     }
-    return cuts;
-  }
-
-  #isOpenFunction(at: number): boolean {
-    return OPEN_FUNCTIONS[this.#buffer[at + 1] as number] === 1 && (this.#buffer[at] as number) <= UNIT_MAX;
+    return cuts ?? NO_CUTS;
   }
 }

@@ -113,6 +113,11 @@ describe('a raw RTU stream without times', () => {
       ['03 03 0182 0001', '03 41 010203', '03 06 0001 0002'],
       ['request 8', 'request 7', 'request 8'],
     ],
+    [
+      'two user-defined ones as long as a frame can be',
+      ['03 03 0182 0001', `03 41 ${'55'.repeat(252)}`, `03 41 ${'AA'.repeat(252)}`, '03 06 0001 0002'],
+      ['request 8', 'request 256', 'response 256', 'request 8'],
+    ],
     ['an echo test that looks like a list', ['03 08 0E01 0100 0001 0000'], ['request 12']],
     ['device identification', ['03 2B 0E 01 00', '03 2B 0E 01 01 00 00 01 00 03 414243'], ['request 7', 'response 15']],
   ])('%s', (_, frames, expected) => {

@@ -72,10 +72,17 @@ export function endsWell(window: Uint16Array, begun: number, start: number, end:
 export const isGoodStretch = (window: Uint16Array, start: number, end: number): boolean =>
   endsWell(window, begunAt(window, start), start, end);
 
-/** The first place from `from` to `until` at which a stretch from `start` on ends well; -1 where there is none. */
+/**
+ * The first place from `from` to `until` at which a stretch from `start` on ends well; -1 where there is none. As `endsWell` in a loop, with
+ * what it needs at hand: every stretch of noise comes by here.
+ */
 export function nextGoodEnd(window: Uint16Array, start: number, from: number, until: number): number {
+  const sums = SUMS_AT | 0;
   const begun = begunAt(window, start);
-  for (let end = from; end <= until; end++) if (endsWell(window, begun, start, end)) return end;
+  const untilOrigin = Math.min(until, start | 0xff) | 0;
+  let end = from | 0;
+  for (; end <= untilOrigin; end = (end + 1) | 0) if (window[sums + end] === begun) return end;
+  for (; end <= until; end = (end + 1) | 0) if (endsWell(window, begun, start, end)) return end;
   return -1;
 }
 
