@@ -30,6 +30,14 @@ export class BenchPage {
     await expect(this.page).toHaveTitle('Bujo');
   }
 
+  /** The kiln fan's line open in a hurry, and the fan watched in Words. */
+  async watchFan(): Promise<void> {
+    await this.openK1();
+    await this.hurry();
+    await this.stage('Words');
+    await this.press('Watch');
+  }
+
   /** Puts the network in command of the current drive, which the demo's fan does not start with. */
   async takeCommand(): Promise<void> {
     await this.page.getByRole('tab', { name: 'Why it does not run' }).click();

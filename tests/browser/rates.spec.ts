@@ -24,10 +24,7 @@ base(
     await page.addInitScript(countBatches);
     const bench = new BenchPage(page);
     await bench.start();
-    await bench.openK1();
-    await bench.hurry();
-    await bench.stage('Words');
-    await bench.press('Watch');
+    await bench.watchFan();
     await expect(page.getByTestId('status-sentence')).toContainText('standing');
     const read = async () => ({
       ...(await page.evaluate(() => ({

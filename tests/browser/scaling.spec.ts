@@ -85,11 +85,8 @@ test('a chain is changed, tried and kept as a sheet of one’s own, but not whil
   bench,
   page,
 }) => {
-  await bench.openK1();
-  await bench.hurry();
-  await bench.stage('Words');
+  await bench.watchFan();
   await bench.takeCommand();
-  await bench.press('Watch');
   await bench.press('make ready');
   await bench.press(/^Send 0x0005 to 3 · kiln fan/);
   await bench.press('run forward');

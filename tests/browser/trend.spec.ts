@@ -4,10 +4,7 @@ test('the trend follows the present until somebody zooms or pans, and goes back 
   bench,
   page,
 }) => {
-  await bench.openK1();
-  await bench.hurry();
-  await bench.stage('Words');
-  await bench.press('Watch');
+  await bench.watchFan();
   await page.getByRole('tab', { name: 'Trend' }).click();
   const chart = page.getByRole('img', { name: /^Reference and actual/ });
   await expect(chart).toBeVisible();

@@ -75,10 +75,7 @@ test('plain bits: cold to running by route, reverse by bit, by sign and both, ti
   bench,
   page,
 }) => {
-  await bench.openK1();
-  await bench.hurry();
-  await bench.stage('Words');
-  await bench.press('Watch');
+  await bench.watchFan();
   await bench.takeCommand();
   await page.getByLabel('wanted, Hz').fill('10');
   await bench.press(/^Send 0x08BA/);
