@@ -57,8 +57,8 @@ export function lengthOfGoodList({ bytes, window, runs }: Searched, at: number, 
   const most = (Math.min(end, at + RTU_MAX) - CHECK) | 0;
   const tally = bytes[at + TALLY_AT] as number;
   let place = (at + LIST_AT) | 0;
-  // An object has two bytes at least.
-  if (place + 2 * tally > most) return 0;
+  // An object has two bytes at least. The tally itself may lie behind the last byte of the buffer, and is no number then.
+  if (!(place + 2 * tally <= most)) return 0;
   let before = -1;
   for (let left = tally; left > 0; left--) {
     const id = bytes[place] as number;
