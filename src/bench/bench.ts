@@ -175,16 +175,23 @@ export function createBench(): Bench {
       changeJob((job) => withLine(job, line, (own) => ({ ...own, serial })));
     },
     keepSheet: async (sheet) => {
-      const { job, sheets: before } = get();
-      const sheets = new Map([...before, [sheet.slug, indexSheet(sheet)] as const]);
-      const known = new Set(job ? plansOf(job, before).map((plan) => JSON.stringify(plan)) : []);
-      const plans = job ? plansOf(job, sheets).filter((plan) => !known.has(JSON.stringify(plan))) : [];
-      const refused = whyKeptOpen(
-        get(),
-        plans.map(({ id }) => id),
-      );
-      if (refused !== '') throw new Error(refused);
+      const index = indexSheet(sheet);
+      // Asked before it is kept and once more after: meanwhile a drive may have been set in motion, or another sheet kept.
+      const next = () => {
+        const { job, sheets: before } = get();
+        const sheets = new Map([...before, [sheet.slug, index] as const]);
+        const known = new Set(job ? plansOf(job, before).map((plan) => JSON.stringify(plan)) : []);
+        const plans = job ? plansOf(job, sheets).filter((plan) => !known.has(JSON.stringify(plan))) : [];
+        const refused = whyKeptOpen(
+          get(),
+          plans.map(({ id }) => id),
+        );
+        if (refused !== '') throw new Error(refused);
+        return { sheets, plans };
+      };
+      next();
       await keepSheet(database, (await asked).sheets, sheet);
+      const { sheets, plans } = next();
       set({ sheets });
       for (const plan of plans) worker.post({ kind: 'plan', line: plan.id, plan });
     },

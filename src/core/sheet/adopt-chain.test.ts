@@ -40,6 +40,15 @@ it('another chain in the place of the sheet’s, for all that it scales', () => 
   expect(made.sheet.scalings).toHaveLength(made.before.scalings?.length ?? 0);
 });
 
+it.each(
+  shippedSheets()
+    .filter((sheet) => indexSheet(sheet).byRole.get('speed-reference')?.scale)
+    .map(({ slug }) => slug)
+    .filter((slug) => slug !== 'pipit'),
+)('%s takes another chain for its speed reference', (slug) => {
+  expect(changed(slug, 'speed-reference')).toMatchObject({ chain: CHAIN });
+});
+
 it('a chain of its own where only the size of a count was known', () => {
   const index = indexOf('tern');
   const place = index.byRole.get('current')!;
