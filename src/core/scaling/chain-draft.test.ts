@@ -56,9 +56,10 @@ it('says at which step and field something is wrong, all of it at once, and make
     ['limit', { min: '9', max: '1' }],
     ['factor', {}],
   );
-  expect(chainOfDraft(typed)).toEqual({
+  expect(chainOfDraft({ ...typed, unit: ' ' })).toEqual({
     chain: null,
     faults: [
+      { step: null, field: 'unit', text: 'a unit is missing' },
       { step: 0, field: 'value', text: expect.stringMatching(/^“fifty” is no number/) as string },
       { step: 0, field: 'raw', text: 'a number is missing' },
       { step: 2, field: '', text: '3 poles: a motor has 2, 4, 6 … poles' },

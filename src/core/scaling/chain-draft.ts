@@ -62,9 +62,9 @@ export interface ChainDraft {
   readonly word: WireWord;
 }
 
-/** What is wrong with a step; `field` is empty where its numbers do not go together. */
+/** What is wrong with a step, or with the chain itself where `step` is null; `field` is empty where a step's numbers do not go together. */
 export interface ChainFault {
-  readonly step: number;
+  readonly step: number | null;
   readonly field: string;
   readonly text: string;
 }
@@ -97,11 +97,13 @@ export function chainOfDraft({ unit, steps, rounding, word }: ChainDraft): {
   readonly faults: readonly ChainFault[];
 } {
   const read = steps.map(stepOf);
-  const faults = read.flatMap(({ step, faults: own }, i): readonly ChainFault[] => {
+  const stepFaults = read.flatMap(({ step, faults: own }, i): readonly ChainFault[] => {
     if (!step) return own.map((fault) => ({ step: i, ...fault }));
     const stage = stageOf(step);
     return stage.ok ? [] : [{ step: i, field: '', text: stage.error.text }];
   });
+  const noUnit = unit.trim() === '' ? [{ step: null, field: 'unit', text: 'a unit is missing' }] : [];
+  const faults = [...noUnit, ...stepFaults];
   const chain = { unit: unit.trim(), steps: read.flatMap(({ step }) => step ?? []), rounding, word };
   return { chain: faults.length === 0 ? chain : null, faults };
 }

@@ -57,7 +57,13 @@ export function ChainEditor({ index, place, scale, wanted }: PartProps) {
     <div className={styles.stack}>
       <Steps steps={draft.steps} faults={faults} onChange={(steps) => put({ steps })} />
       <div className={styles.fields}>
-        <TypedField label="unit" width={90} value={draft.unit} onChange={(unit) => put({ unit })} />
+        <TypedField
+          label="unit"
+          width={90}
+          value={draft.unit}
+          error={faults.find(({ step }) => step === null)?.text ?? ''}
+          onChange={(unit) => put({ unit })}
+        />
         <ChoiceField
           label="rounding"
           width={260}
