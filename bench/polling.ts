@@ -8,7 +8,7 @@ import { loadSheet } from '../src/core/sheet/load-sheet';
 import { VirtualClock } from '../src/core/time/clock';
 import { LineMaster } from '../src/link/line-master';
 import { StandinPort } from '../src/link/standin-port';
-import { ModbusCare } from '../src/link/modbus-care';
+import { ModbusControl } from '../src/link/modbus-control';
 import { modbusSpeech } from '../src/link/speech';
 import { YardLine } from '../src/standin/yard';
 import { claim, note } from './measure';
@@ -35,11 +35,12 @@ async function polledLine() {
     clock,
     new StandinPort(yard.bus, clock, SETTINGS),
     modbusSpeech(RTU),
-    [new ModbusCare(STATION, index, RTU)],
+    [new ModbusControl(STATION, index, RTU)],
     {
       entry: () => undefined,
       exchange: ({ outcome }) => (outcome === 'answered' ? counts.answered++ : counts.other++),
       changed: () => undefined,
+      procedure: () => undefined,
       stop: () => undefined,
       closed: () => undefined,
     },

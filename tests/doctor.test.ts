@@ -9,7 +9,7 @@ import { indexSheet } from '../src/core/sheet/index-sheet';
 import type { TraceEntry } from '../src/core/trace/entry';
 import type { EntryDraft } from '../src/link/exchanger';
 import { LineMaster } from '../src/link/line-master';
-import { ModbusCare } from '../src/link/modbus-care';
+import { ModbusControl } from '../src/link/modbus-control';
 import { modbusSpeech } from '../src/link/speech';
 import { TcpPort } from '../src/link/tcp-port';
 import { CALM, type Disturbance } from '../src/standin/disturbance';
@@ -294,11 +294,12 @@ async function tcpLine(port: number, protocol: 'modbus-tcp' | 'modbus-rtu', host
     clock,
     new TcpPort(client, clock, host, port, protocol === 'modbus-rtu' ? K1 : null),
     modbusSpeech(framing),
-    [new ModbusCare(1, index, framing)],
+    [new ModbusControl(1, index, framing)],
     {
       entry: (entry) => drafts.push(entry),
       exchange: () => exchanges++,
       changed: () => undefined,
+      procedure: () => undefined,
       stop: () => undefined,
       closed: (trouble) => (why = trouble),
     },

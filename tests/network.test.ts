@@ -5,7 +5,7 @@ import { indexSheet } from '../src/core/sheet/index-sheet';
 import { LineMaster } from '../src/link/line-master';
 import type { LineSnapshot } from '../src/link/line-owner';
 import type { ExchangeResult } from '../src/link/request';
-import { ModbusCare } from '../src/link/modbus-care';
+import { ModbusControl } from '../src/link/modbus-control';
 import { modbusSpeech } from '../src/link/speech';
 import { TcpPort } from '../src/link/tcp-port';
 import { shippedSheets } from './harness/shipped';
@@ -42,11 +42,12 @@ async function bench(port: number, protocol: 'modbus-tcp' | 'modbus-rtu', slug: 
     clock,
     new TcpPort(client, clock, '127.0.0.1', port, protocol === 'modbus-rtu' ? K1 : null),
     modbusSpeech(framing),
-    [1, 3].map((station) => new ModbusCare(station, sheet ? indexSheet(sheet) : null, framing)),
+    [1, 3].map((station) => new ModbusControl(station, sheet ? indexSheet(sheet) : null, framing)),
     {
       entry: () => undefined,
       exchange: (result) => results.push(result),
       changed: () => undefined,
+      procedure: () => undefined,
       stop: () => undefined,
       closed: ({ kind }) => closed.push(kind),
     },

@@ -7,7 +7,7 @@ import { VirtualClock } from '../src/core/time/clock';
 import { LineMaster } from '../src/link/line-master';
 import { StandinPort } from '../src/link/standin-port';
 import { PROVES_LINK } from '../src/link/sweep-run';
-import { ModbusCare } from '../src/link/modbus-care';
+import { ModbusControl } from '../src/link/modbus-control';
 import { modbusSpeech } from '../src/link/speech';
 import { RtuStation, type SerialDrive } from '../src/standin/rtu-station';
 import { SerialBus } from '../src/standin/serial-bus';
@@ -35,11 +35,12 @@ async function sweepFor(drive: SerialSettings) {
     clock,
     new StandinPort(bus, clock, K1),
     modbusSpeech(RTU),
-    [new ModbusCare(3, null, RTU)],
+    [new ModbusControl(3, null, RTU)],
     {
       entry: () => undefined,
       exchange: () => undefined,
       changed: () => undefined,
+      procedure: () => undefined,
       stop: () => undefined,
       closed: () => undefined,
     },
@@ -87,6 +88,7 @@ it('a sweep that is stopped goes on from where it was, and Stop ends it', async 
     entry: () => undefined,
     exchange: () => undefined,
     changed: () => undefined,
+    procedure: () => undefined,
     stop: () => undefined,
     closed: () => undefined,
   });

@@ -1,7 +1,7 @@
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import { maskOf } from '../core/words/read';
 import type { Learned } from '../link/learned';
-import { isCertain, type ExchangeResult } from '../link/request';
+import { isHeard, type ExchangeResult } from '../link/request';
 
 /** A place's word as it was last seen or confirmed, and when; line clock, microseconds. */
 export interface LiveValue {
@@ -34,7 +34,7 @@ export function afterExchange(
   index: SheetIndex | null,
 ): StationView {
   if (NO_ANSWER.has(result.outcome)) return { ...view, misses: view.misses + 1 };
-  if (!isCertain(result)) return view;
+  if (!isHeard(result)) return view;
   const answered = { ...view, misses: 0, lastAnswerUs: result.endedUs };
   if (learned.length === 0) return answered;
   const values = new Map(view.values);

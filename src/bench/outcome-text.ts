@@ -4,6 +4,7 @@ import type { ExchangeOutcome } from '../link/request';
 export const OUTCOME_TEXT: Readonly<Record<ExchangeOutcome, string>> = {
   answered: '✓ answered',
   exception: '✗ refused',
+  unconfirmed: '✗ answered, but not to this task: whether it was done is not known',
   'may-be-late': '✗ may be late: it fits an earlier request too, so no value was taken from it',
   timeout: '✗ no answer within the time-out',
   damaged: '✗ only damaged bytes came',

@@ -3,10 +3,10 @@ import type { Clock, Due } from '../core/time/clock';
 import type { LineFault, Outcome, TraceEntry } from '../core/trace/entry';
 import { concatBytes } from '../core/bytes/concat';
 import type { LinkPort } from './port';
-import type { ExchangeOutcome, ExchangeResult, LineRequest } from './request';
+import { isHeard, type ExchangeOutcome, type ExchangeResult, type LineRequest } from './request';
 
 /** A request that got no certain answer may still be answered for this many time-outs. */
-const HORIZON_TIMEOUTS = 4;
+export const HORIZON_TIMEOUTS = 4;
 const NO_BYTES = new Uint8Array(0);
 /** Time that a broadcast gives the stations (Modbus over Serial Line V1.02, 2.4.1: 100 to 200 ms). */
 const TURNAROUND_US = 100_000;
@@ -32,16 +32,19 @@ interface InFlight {
 /** A request without a certain answer, whose answer may still come. */
 interface Outstanding {
   readonly bytes: Uint8Array;
-  readonly station: number;
   readonly exchange: number;
   readonly untilUs: number;
 }
 
 type Phase = 'idle' | 'sending' | 'waiting' | 'settling';
 
+/** What a reply that fits is told as. */
+const TOLD = { answer: 'answered', exception: 'exception', pending: 'unconfirmed' } as const;
+
 /**
  * One exchange at a time on a half-duplex line: sends, waits, tells the reply from late, foreign and damaged ones, and keeps the silences.
  * After a time-out the line stays quiet for one more time-out; bytes then, and bytes before the next request's end, belong to the old one.
+ * Doubt ends by itself: `clearUs` says from when on the answer to a request could be no older one's, and who can wait for that waits.
  */
 export class Exchanger {
   readonly #clock: Clock;
@@ -82,6 +85,21 @@ export class Exchanger {
 
   isIdle(): boolean {
     return this.#phase === 'idle' && this.#buffer.length === 0;
+  }
+
+  /**
+   * From when on a good answer to this request could be no older request's, in microseconds of the line clock; 0 where nothing older is in its
+   * way. No answer is waited for longer than its horizon, so this is never far off.
+   */
+  clearUs(bytes: Uint8Array): number {
+    const now = this.#clock.now();
+    return this.#outstanding.reduce(
+      (latest, older) =>
+        older.untilUs > Math.max(latest, now) && this.#protocol.shareAnswer(older.bytes, bytes)
+          ? older.untilUs
+          : latest,
+      0,
+    );
   }
 
   /** Whether the adapter hears what it sends. Without this a write's echo could pass for its answer, since both are the same bytes. */
@@ -276,8 +294,7 @@ export class Exchanger {
     const flight = this.#flight;
     if (flight?.whole && this.#isForThisRequest()) {
       const pairing = this.#protocol.pair(flight.request.bytes, frame);
-      if (pairing.kind !== 'other')
-        return this.#answered(frame, pairing.kind === 'exception' ? 'exception' : 'answered', older);
+      if (pairing.kind !== 'other') return this.#answered(frame, TOLD[pairing.kind], older);
       if (!older) flight.heard = 'foreign';
     }
     this.#note(
@@ -292,11 +309,11 @@ export class Exchanger {
   }
 
   /** A reply that fits this request: certain, unless an older request without an answer is fitted as well. */
-  #answered(frame: Uint8Array, outcome: 'answered' | 'exception', older: Outstanding | undefined): void {
+  #answered(frame: Uint8Array, outcome: ExchangeOutcome & Outcome, older: Outstanding | undefined): void {
     const told = older ? 'may-be-late' : outcome;
     this.#note('received', frame, told);
     if (older) this.#forget(older);
-    this.#conclude(told, frame);
+    this.#conclude(told, frame, older?.exchange);
     this.#settle(this.#silenceUs());
   }
 
@@ -314,16 +331,15 @@ export class Exchanger {
   }
 
   /** Tells the result. A request without a certain answer stays outstanding: its answer may still come. */
-  #conclude(outcome: ExchangeOutcome, reply: Uint8Array | null): void {
+  #conclude(outcome: ExchangeOutcome, reply: Uint8Array | null, older?: number): void {
     const flight = this.#flight;
     if (!flight) return;
     this.#cancelTimers();
     this.#flight = null;
     const { request, exchange, whole, sentUs, timeoutUs } = flight;
-    if (whole && outcome !== 'answered' && outcome !== 'exception' && outcome !== 'sent')
+    if (whole && !isHeard({ outcome }) && outcome !== 'sent')
       this.#outstanding.push({
         bytes: request.bytes,
-        station: request.station,
         exchange,
         untilUs: sentUs + HORIZON_TIMEOUTS * timeoutUs,
       });
@@ -335,6 +351,7 @@ export class Exchanger {
       reply,
       asked: whole ? this.#protocol.read(request.bytes, 'request').modbus : null,
       said: reply ? this.#protocol.read(reply, 'response', request.bytes).modbus : null,
+      ...(older === undefined ? {} : { older }),
       sentUs,
       endedUs: this.#clock.now(),
     });

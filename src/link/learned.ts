@@ -12,7 +12,7 @@ export function learnedFrom(
   { outcome, asked, said, request, reply }: ExchangeResult,
   places: PlaceLink | null,
 ): Learned {
-  if (outcome !== 'answered') return NOTHING;
+  if (outcome !== 'answered' && outcome !== 'unconfirmed') return NOTHING;
   if (asked && said) return learnedRegisters(asked, said);
   return (reply && places?.learned(request.bytes, reply)) ?? NOTHING;
 }

@@ -1,52 +1,84 @@
 import { settingsText, type SerialSettings } from '../core/line/settings';
 import type { Trouble } from '../core/line/trouble';
+import type { PlaceLink } from '../core/places/place-link';
+import type { Procedure } from '../core/procedure/procedure';
+import type { ExchangeReport } from '../core/procedure/run';
 import type { Clock, Due } from '../core/time/clock';
 import type { Outcome } from '../core/trace/entry';
+import { roleActive } from '../core/words/read';
 import { Exchanger } from './exchanger';
 import { KeepAliveSource } from './keep-alive-source';
+import { learnedFrom } from './learned';
 import { PollSource, type PollItem } from './poll-source';
-import type { LineListener, LineOwner, LineSnapshot } from './line-owner';
+import type { KeepAliveEnd, LineListener, LineOwner, LineSnapshot, SendOptions } from './line-owner';
 import type { LinkPort, PortSignals } from './port';
-import { isCertain, type ExchangeResult, type LineRequest } from './request';
-import type { Source } from './source';
+import { ProcedureRun } from './procedure-run';
+import { isCertain, isHeard, type ExchangeResult, type LineRequest } from './request';
+import type { Gate, Source } from './source';
 import type { Speech } from './speech';
-import type { StationCare } from './station-care';
+import type { StationControl } from './station-control';
 import { StopRun, type StationStop } from './stop-run';
 import { SweepRun, type SweepPlan } from './sweep-run';
 import { UserSource } from './user-source';
 
 /** A press of Stop waits this long for a reply that has not begun. */
 const STOP_GRACE_US = 30_000;
+/** A task that is answered but not done yet is repeated this often (USS: until the answer to it comes). */
+const REPEATS_MOST = 25;
+/** Priorities behind which a person stands: what they send may set a shaft in motion. */
+const DELIBERATE: ReadonlySet<LineRequest['priority']> = new Set(['user', 'procedure']);
+
+/** A request that is sent again as it is, until its task is done. */
+interface Repeat {
+  readonly source: Source;
+  readonly request: LineRequest;
+  readonly left: number;
+}
 
 /**
- * The owner of one line: decides who may send next (Stop, user, keep-alive by deadline, poll), remembers which drives it set in motion,
- * keeps their watchdogs calm and stops them. Opening sends nothing.
+ * The owner of one line: decides who may send next (Stop, user, procedure, keep-alive by deadline, poll), remembers which drives it set in
+ * motion, keeps their watchdogs calm and stops them. Opening sends nothing, and nothing that was due while the page slept is made up for.
  */
 export class LineMaster implements LineOwner {
   readonly #clock: Clock;
   readonly #port: LinkPort;
   readonly #listener: LineListener;
   readonly #speech: Speech;
-  readonly #profiles: ReadonlyMap<number, StationCare>;
+  readonly #controls: ReadonlyMap<number, StationControl>;
+  readonly #places: ReadonlyMap<number, PlaceLink>;
   readonly #exchanger: Exchanger;
   readonly #user = new UserSource();
   readonly #poll = new PollSource();
-  readonly #keepAlive = new KeepAliveSource();
+  readonly #keepAlive = new KeepAliveSource((station, why) => this.#keepAliveEnded(station, why));
   #stopRun: StopRun | null = null;
+  #procedure: ProcedureRun | null = null;
+  #repeat: Repeat | null = null;
   #driven: readonly number[] = [];
+  #ended: readonly KeepAliveEnd[] = [];
   #sweep: SweepRun | null = null;
   #signals: PortSignals = {};
   /** What must wait until the frame on the wire has ended. */
   #atRest: (() => void)[] = [];
   #open = false;
+  #asleep = false;
+  #lastSource: Source | null = null;
   #wake: Due | null = null;
 
-  constructor(clock: Clock, port: LinkPort, speech: Speech, profiles: readonly StationCare[], listener: LineListener) {
+  constructor(
+    clock: Clock,
+    port: LinkPort,
+    speech: Speech,
+    controls: readonly StationControl[],
+    listener: LineListener,
+  ) {
     this.#clock = clock;
     this.#port = port;
     this.#listener = listener;
     this.#speech = speech;
-    this.#profiles = new Map(profiles.map((profile) => [profile.station, profile]));
+    this.#controls = new Map(controls.map((control) => [control.station, control]));
+    this.#places = new Map(
+      controls.flatMap(({ station, index }) => (index ? [[station, speech.protocol.placesOf(index)] as const] : [])),
+    );
     this.#exchanger = new Exchanger(
       clock,
       port,
@@ -61,6 +93,7 @@ export class LineMaster implements LineOwner {
       open: this.#open,
       polled: this.#poll.stations(),
       keepAlives: this.#keepAlive.list(),
+      ended: this.#ended,
       driven: this.#driven,
       stopping: this.#stopRun?.pending() ?? [],
       sweep: this.#sweep?.state() ?? null,
@@ -82,11 +115,14 @@ export class LineMaster implements LineOwner {
     this.#open = true;
     this.#event('opened', 'line');
     this.#listener.changed();
+    this.#pump();
     return null;
   }
 
   async close(): Promise<void> {
     if (this.#open) this.#shut('closed by the user');
+    this.#procedure?.end('closed', 'the line was closed');
+    this.#driven = [];
     await this.#port.close();
   }
 
@@ -94,13 +130,42 @@ export class LineMaster implements LineOwner {
    * Queues one request of the user's press. A run word in it starts this station's keep-alive, a later
    * word replaces it; while Stop is under way a run word is not taken.
    */
-  send(station: number, bytes: Uint8Array, cause: string, ticket: number): void {
-    const request: LineRequest = { station, bytes, priority: 'user', cause, ticket };
+  send(station: number, bytes: Uint8Array, cause: string, ticket: number, options: SendOptions = {}): void {
+    const request: LineRequest = { station, bytes, priority: 'user', cause, ticket, asTyped: options.asTyped === true };
     if (!this.#open) return this.#tellUnsent(request, 'closed');
     this.endSweep();
-    const profile = this.#profiles.get(station);
-    if (this.#stopRun && profile?.mayTurn(profile.actOf(bytes))) return this.#tellUnsent(request, 'abandoned');
+    const control = this.#controls.get(station);
+    const turns = control?.mayTurn(control.actOf(bytes)) === true;
+    if (turns && this.#stopRun && !this.#stopRun.isOver()) return this.#tellUnsent(request, 'abandoned');
+    if (turns) this.#stopRun?.leave(station);
     this.#user.add(request);
+    this.#pump();
+  }
+
+  /** Runs a procedure; the one before it on this line ends. */
+  startProcedure(procedure: Procedure, id: string): void {
+    this.#procedure?.end('replaced', 'another one was begun');
+    this.endSweep();
+    const run = new ProcedureRun(procedure, id, {
+      nowUs: () => this.#clock.now(),
+      report: (result) => this.#reportOf(result),
+      setEnd: (settings) => this.#setEnd(settings),
+      driven: () => this.#driven,
+      changed: (state) => this.#listener.procedure(state),
+    });
+    this.#procedure = run;
+    if (!this.#open) return run.end('closed', 'the line is closed');
+    if (this.#stopRun && !this.#stopRun.isOver()) return run.end('stop', 'Stop is under way');
+    this.#pump();
+  }
+
+  tellProcedure(id: string, told: Parameters<LineOwner['tellProcedure']>[1]): void {
+    const run = this.#procedure;
+    if (run?.state().id !== id) return;
+    if (told.kind === 'end') run.end('by-hand', 'ended by hand');
+    else if (told.kind === 'pause') run.pause();
+    else if (told.kind === 'resume') run.resume();
+    else run.answer(told.said);
     this.#pump();
   }
 
@@ -113,26 +178,63 @@ export class LineMaster implements LineOwner {
 
   /**
    * Stops every drive that this bench set in motion, `current` first. What is queued is dropped, the frame on the wire ends, keep-alives go on
-   * with the stop word only. The outcomes come through the listener.
+   * with the stop word only. The outcomes come through the listener; a second press begins anew.
    */
-  stop(current: number): void {
+  stop(current: number, cause = 'Stop'): void {
     const stations = [current, ...this.#driven.filter((station) => station !== current)];
     if (!this.#open) {
+      this.#procedure?.end('stop', 'Stop was pressed');
       this.#listener.stop(
-        stations.map((station) => ({ station, outcome: 'not-sent', why: 'the line is closed' })),
+        stations.map((station) => ({ station, outcome: 'not-sent', why: 'the line is closed', atUs: null })),
         true,
       );
       return;
     }
-    this.#event('stop-pressed', 'Stop');
+    this.#event('stop-pressed', cause);
+    this.endSweep();
+    this.#procedure?.end('stop', cause === 'Stop' ? 'Stop was pressed' : `stopped: ${cause}`);
+    for (const request of this.#user.clear()) this.#tellUnsent(request, 'abandoned');
+    this.#dropRepeat();
+    const controls = stations.map((station) => this.#controls.get(station) ?? this.#speech.controlOf(station, null));
+    for (const control of controls) this.#keepAliveWithStop(control);
+    const run: StopRun = new StopRun(
+      controls,
+      this.#clock.now(),
+      (result) => this.#refusalOf(result),
+      () => this.#stopChanged(run),
+    );
+    this.#stopRun = run;
+    this.#stopChanged(run);
+    this.#exchanger.abandon(STOP_GRACE_US);
+    this.#pump();
+  }
+
+  /** A person saw the shaft stand: the drive is not counted as set in motion any more, and not asked on. */
+  seenStanding(station: number): void {
+    this.#driven = this.#driven.filter((driven) => driven !== station);
+    this.#stopRun?.leave(station);
+    this.#keepAlive.end(station);
+    this.#event('stop-done', `station ${station}: a person saw its shaft stand`);
+    this.#listener.changed();
+  }
+
+  /** The page, or the whole computer, was away for so long: nothing of what was due then is sent. Time runs on only after `awoke`. */
+  fellAsleep(seconds: number): void {
+    if (!this.#open) return;
+    this.#asleep = true;
+    this.#keepAlive.endAll(`asleep for ${seconds} s`);
+    this.#procedure?.end('asleep', `this computer was asleep for ${seconds} s`);
     this.endSweep();
     for (const request of this.#user.clear()) this.#tellUnsent(request, 'abandoned');
-    const profiles = stations.map((station) => this.#profiles.get(station) ?? this.#speech.careOf(station, null));
-    for (const profile of profiles) this.#keepAliveWithStop(profile);
-    this.#stopRun = new StopRun(profiles, (outcomes, over) => this.#stopChanged(outcomes, over));
+    this.#dropRepeat();
+    this.#event('asleep', `asleep for ${seconds} s; what was due meanwhile is not sent`);
     this.#listener.changed();
-    if (this.#stopRun.isOver()) this.#stopChanged(this.#stopRun.outcomes(), true);
-    this.#exchanger.abandon(STOP_GRACE_US);
+  }
+
+  awoke(): void {
+    if (!this.#asleep) return;
+    this.#asleep = false;
+    this.#poll.skipTo(this.#clock.now());
     this.#pump();
   }
 
@@ -169,8 +271,9 @@ export class LineMaster implements LineOwner {
   }
 
   startSweep(plan: SweepPlan): void {
-    if (!this.#open || this.#stopRun || this.#refusesWhileDriving('a sweep')) return;
+    if (!this.#open || (this.#stopRun && !this.#stopRun.isOver()) || this.#refusesWhileDriving('a sweep')) return;
     this.#sweep?.end();
+    this.#procedure?.end('replaced', 'a sweep was begun');
     this.#poll.set([], this.#clock.now());
     this.#sweep = new SweepRun(
       plan,
@@ -210,38 +313,87 @@ export class LineMaster implements LineOwner {
     });
   }
 
-  #keepAliveWithStop(profile: StationCare): void {
-    const words = profile.index?.sheet.commands?.stop.words ?? [];
+  #keepAliveWithStop(control: StationControl): void {
+    const words = control.index?.sheet.commands?.stop.words ?? [];
     const word = words[words.length - 1];
-    if (word !== undefined && this.#keepAlive.list().some(({ station }) => station === profile.station))
-      this.#setKeepAlive(profile, word);
-    else this.#keepAlive.end(profile.station);
+    control.noteRunEnded();
+    if (word !== undefined && this.#keepAlive.list().some(({ station }) => station === control.station))
+      this.#setKeepAlive(control, word);
+    else this.#keepAlive.end(control.station);
   }
 
-  #stopChanged(outcomes: readonly StationStop[], over: boolean): void {
-    for (const { station, outcome } of outcomes) if (outcome === 'stopped') this.#keepAlive.end(station);
-    if (over) {
-      this.#stopRun = null;
-      this.#driven = this.#driven.filter(
-        (station) => !outcomes.some((stop) => stop.station === station && stop.outcome === 'stopped'),
-      );
-      this.#event('stop-done', `Stop: ${outcomes.map(({ station, outcome }) => `${station} ${outcome}`).join(', ')}`);
-    }
-    this.#listener.stop(outcomes, over);
+  #keepAliveEnded(station: number, why: string): void {
+    this.#controls.get(station)?.noteRunEnded();
+    this.#ended = [...this.#ended.filter((end) => end.station !== station), { station, why, atUs: this.#clock.now() }];
+    this.#event('keep-alive-ended', `the run word of station ${station} is not repeated any more: ${why}`);
     this.#listener.changed();
+  }
+
+  /** An older press that still has an exchange on the wire tells nothing any more. */
+  #stopChanged(run: StopRun): void {
+    if (this.#stopRun !== run) return;
+    const outcomes = run.outcomes();
+    const wasDriven = this.#driven;
+    const stopped = new Set(outcomes.filter(({ outcome }) => outcome === 'stopped').map(({ station }) => station));
+    for (const station of stopped) this.#keepAlive.end(station);
+    this.#driven = wasDriven.filter((station) => !stopped.has(station));
+    if (run.isOver()) this.#noteStop(outcomes);
+    this.#listener.stop(outcomes, run.isOver());
+    this.#listener.changed();
+  }
+
+  #noted = '';
+
+  #noteStop(outcomes: readonly StationStop[]): void {
+    const text = `Stop: ${outcomes.map(({ station, outcome }) => `${station} ${outcome}`).join(', ')}`;
+    if (text !== this.#noted) this.#event('stop-done', text);
+    this.#noted = text;
+  }
+
+  #gate(): Gate {
+    return { nowUs: this.#clock.now(), clearUs: (bytes) => this.#exchanger.clearUs(bytes) };
   }
 
   /** Sends what is due next, or sets an alarm for when something will be. */
   #pump(): void {
-    if (!this.#open || !this.#exchanger.isIdle()) return;
+    if (!this.#open || this.#asleep || !this.#exchanger.isIdle()) return;
     for (const action of this.#atRest.splice(0)) action();
-    const now = this.#clock.now();
-    const sources: readonly (Source | null)[] = [this.#stopRun, this.#user, this.#keepAlive, this.#sweep, this.#poll];
+    if (this.#sendRepeat()) return;
+    const gate = this.#gate();
+    const sources: readonly (Source | null)[] = [
+      this.#stopRun,
+      this.#user,
+      this.#procedure,
+      this.#keepAlive,
+      this.#sweep,
+      this.#poll,
+    ];
+    if (this.#keepAliveAhead(gate, sources)) return;
     for (const source of sources) {
-      const request = source?.next(now);
+      const request = source?.next(gate);
       if (source && request) return this.#launch(source, request);
     }
-    this.#alarm(sources.flatMap((source) => source?.dueUs() ?? []));
+    this.#alarm(sources.flatMap((source) => source?.dueUs(gate) ?? []));
+  }
+
+  /**
+   * An exchange that fails takes its time-out and as much quiet again. Where that could make a running drive's watchdog run out, the drive gets
+   * its word first; never twice in a row, so that the others come to their turn on the slowest link too.
+   */
+  #keepAliveAhead(gate: Gate, sources: readonly (Source | null)[]): boolean {
+    if (this.#lastSource === this.#keepAlive) return false;
+    const waits = sources.some(
+      (source) => source !== this.#keepAlive && (source?.dueUs(gate) ?? Infinity) <= gate.nowUs,
+    );
+    const request = waits ? this.#keepAlive.ahead(gate, gate.nowUs + this.#longestUs()) : null;
+    if (request) this.#launch(this.#keepAlive, request);
+    return request !== null;
+  }
+
+  /** How long the line may be taken by one exchange that fails, by the slowest of its stations. */
+  #longestUs(): number {
+    const slowest = Math.max(0, ...[...this.#controls.values()].map(({ timeoutUs }) => timeoutUs));
+    return 2 * (slowest + this.#port.pace().allowanceUs);
   }
 
   #alarm(dues: readonly number[]): void {
@@ -254,49 +406,117 @@ export class LineMaster implements LineOwner {
     });
   }
 
-  #launch(source: Source, request: LineRequest): void {
-    const profile = this.#profiles.get(request.station) ?? this.#speech.careOf(request.station, null);
-    if (request.priority === 'user') this.#noteActs(request);
+  #launch(source: Source, asked: LineRequest): void {
+    const control = this.#controls.get(asked.station) ?? this.#speech.controlOf(asked.station, null);
+    const request = asked.asTyped === true ? asked : { ...asked, bytes: control.asSent(asked.bytes) };
+    if (DELIBERATE.has(request.priority)) this.#noteActs(request);
+    if (request.priority === 'stop') control.noteSent(control.actOf(request.bytes));
+    this.#lastSource = source;
     const timeoutUs =
-      source === this.#sweep && this.#sweep ? this.#sweep.timeoutUs : profile.timeoutUs + this.#port.pace().allowanceUs;
-    this.#exchanger.start(request, timeoutUs, (result) => this.#finished(source, profile, result));
+      source === this.#sweep && this.#sweep ? this.#sweep.timeoutUs : control.timeoutUs + this.#port.pace().allowanceUs;
+    this.#exchanger.start(request, timeoutUs, (result) => this.#finished(source, control, result));
   }
 
   /** What a user's request sets in motion is remembered as it leaves, whether or not an answer comes. A broadcast concerns everyone. */
   #noteActs({ station, bytes }: LineRequest): void {
     const concerned = this.#speech.protocol.answers(bytes)
-      ? [this.#profiles.get(station)].filter((profile) => profile !== undefined)
-      : [...this.#profiles.values()];
-    for (const profile of concerned) {
-      const act = profile.actOf(bytes);
-      if (profile.mayTurn(act) || (act.reference !== undefined && act.reference !== 0))
-        this.#driven = [...new Set([...this.#driven, profile.station])];
-      profile.noteSent(act);
-      if (act.control !== undefined && !act.masked) this.#setKeepAlive(profile, act.control);
+      ? [this.#controls.get(station)].filter((control) => control !== undefined)
+      : [...this.#controls.values()];
+    for (const control of concerned) {
+      const act = control.actOf(bytes);
+      const turns = control.mayTurn(act);
+      if (turns || (act.reference !== undefined && act.reference !== 0))
+        this.#driven = [...new Set([...this.#driven, control.station])];
+      if (turns) this.#ended = this.#ended.filter((end) => end.station !== control.station);
+      control.noteSent(act);
+      if (act.control !== undefined && !act.masked) this.#setKeepAlive(control, act.control);
     }
     this.#listener.changed();
   }
 
   /** A word that asks to turn is repeated until further notice; any other only while the shaft may still be coming to rest. */
-  #setKeepAlive(profile: StationCare, word: number): void {
-    const everyUs = profile.keepAliveEveryUs();
-    const bytes = profile.controlWrite(word);
-    const running = this.#keepAlive.list().some(({ station }) => station === profile.station);
-    const turns = profile.mayTurn({ control: word });
-    if (everyUs === null || !bytes || (!turns && !running)) return this.#keepAlive.end(profile.station);
+  #setKeepAlive(control: StationControl, word: number): void {
+    const { station } = control;
+    const everyUs = control.keepAliveEveryUs();
+    const bytes = control.controlWrite(word);
+    const running = this.#keepAlive.list().some((known) => known.station === station);
+    const turns = control.mayTurn({ control: word });
+    if (everyUs === null || !bytes || (!turns && !running)) return this.#keepAlive.end(station);
     const now = this.#clock.now();
     this.#keepAlive.start(
-      { station: profile.station, word, everyUs, untilUs: turns ? null : now + profile.standstillWithinUs() },
-      bytes,
+      {
+        station,
+        word,
+        everyUs,
+        untilUs: turns ? null : now + control.standstillWithinUs(),
+        bytes,
+        holdRead: control.holdRead(),
+        holds: (result) => control.holds(result, word),
+        statusRead: turns ? control.statusWordRead() : null,
+      },
       now,
     );
   }
 
-  #finished(source: Source, profile: StationCare, result: ExchangeResult): void {
-    if (isCertain(result)) profile.learn(result);
+  #finished(source: Source, control: StationControl, result: ExchangeResult): void {
+    if (isCertain(result)) control.learn(result);
+    if (isHeard(result)) this.#lookAtStatus(control, result);
+    if (this.#repeats(source, result)) return;
     source.took(result);
     this.#listener.exchange(result);
     if (result.request.priority === 'keep-alive') this.#listener.changed();
+  }
+
+  /** A fault ends what was repeated: the run word must not set the drive going again once somebody has cleared it. */
+  #lookAtStatus({ station, index }: StationControl, result: ExchangeResult): void {
+    const place = index?.byRole.get('status-word');
+    if (!index?.words || !place) return;
+    const learned = learnedFrom(result, this.#places.get(station) ?? null);
+    const status = learned.find(([address]) => address === place.address)?.[1];
+    if (status === undefined) return;
+    this.#keepAlive.sawStatus(station, result.endedUs);
+    if (roleActive(index.words.status, 'fault', status) === true)
+      this.#keepAlive.endFor(station, 'the drive reports a fault');
+  }
+
+  /** The same request is sent once more where its task is answered but not done. */
+  #repeats(source: Source, result: ExchangeResult): boolean {
+    const { request, outcome } = result;
+    const left = this.#repeat?.request === request ? this.#repeat.left - 1 : REPEATS_MOST;
+    this.#repeat = null;
+    if (outcome !== 'unconfirmed' || !DELIBERATE.has(request.priority) || left === 0) return false;
+    if (this.#stopRun && !this.#stopRun.isOver()) return false;
+    this.#repeat = { source, request, left };
+    return true;
+  }
+
+  #sendRepeat(): boolean {
+    if (!this.#repeat || (this.#stopRun && !this.#stopRun.isOver())) return false;
+    this.#launch(this.#repeat.source, this.#repeat.request);
+    return true;
+  }
+
+  #dropRepeat(): void {
+    if (!this.#repeat) return;
+    const { source, request } = this.#repeat;
+    this.#repeat = null;
+    if (source === this.#user) this.#tellUnsent(request, 'abandoned');
+  }
+
+  #refusalOf({ request, reply }: ExchangeResult): string {
+    const pairing = reply && this.#speech.protocol.pair(request.bytes, reply);
+    return pairing?.kind === 'exception' ? this.#speech.protocol.refusal(pairing.code).text : '';
+  }
+
+  #reportOf(result: ExchangeResult): ExchangeReport {
+    const { outcome, exchange, endedUs, request } = result;
+    return {
+      outcome: outcome === 'answered' || outcome === 'sent' ? outcome : outcome === 'exception' ? 'refused' : 'silent',
+      refusal: this.#refusalOf(result),
+      words: learnedFrom(result, this.#places.get(request.station) ?? null),
+      exchange,
+      endedUs,
+    };
   }
 
   #lost(why: Trouble): void {
@@ -307,22 +527,19 @@ export class LineMaster implements LineOwner {
 
   #shut(reason: string): void {
     for (const request of this.#user.clear()) this.#tellUnsent(request, 'abandoned');
+    this.#dropRepeat();
     this.#poll.set([], this.#clock.now());
-    this.#keepAlive.endAll();
+    if (!this.#procedure?.expectsLoss()) this.#procedure?.end('lost', `the line went away: ${reason}`);
     this.endSweep();
     this.#atRest = [];
+    this.#keepAlive.endAll(reason);
+    for (const control of this.#controls.values()) control.noteRunEnded();
     this.#exchanger.shut();
-    const stopping = this.#stopRun;
-    this.#stopRun = null;
-    if (stopping && !stopping.isOver()) {
-      const cut: readonly StationStop[] = stopping.pending().map((station) => ({
-        station,
-        outcome: 'no-answer',
-        why: `the line closed before the drive stood: ${reason}`,
-      }));
-      this.#listener.stop([...stopping.outcomes(), ...cut], true);
+    if (this.#stopRun && !this.#stopRun.isOver()) {
+      this.#stopRun.cut(`the line closed before the drive stood: ${reason}`);
+      this.#listener.stop(this.#stopRun.outcomes(), true);
     }
-    this.#driven = [];
+    this.#stopRun = null;
     this.#alarm([]);
     this.#open = false;
     this.#event('closed', reason);

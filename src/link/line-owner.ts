@@ -1,5 +1,7 @@
 import type { SerialSettings } from '../core/line/settings';
 import type { Trouble } from '../core/line/trouble';
+import type { Procedure } from '../core/procedure/procedure';
+import type { RunState } from '../core/procedure/run';
 import type { EntryDraft } from './exchanger';
 import type { KeepAlive } from './keep-alive-source';
 import type { PollItem } from './poll-source';
@@ -15,14 +17,38 @@ export interface LineListener {
   /** Open, polling, keep-alives, a sweep or the stop run changed. */
   changed(): void;
   stop(outcomes: readonly StationStop[], over: boolean): void;
+  /** A procedure on this line went on, or ended. */
+  procedure(run: RunState): void;
   closed(why: Trouble): void;
 }
+
+/** Why a run word is not repeated any more; it stays until the next one is sent. */
+export interface KeepAliveEnd {
+  readonly station: number;
+  readonly why: string;
+  /** Line clock, microseconds. */
+  readonly atUs: number;
+}
+
+export interface SendOptions {
+  /** The bytes go out as they are, and carry nothing along that was sent before. */
+  readonly asTyped?: boolean;
+}
+
+/** What a person tells a procedure that runs. */
+export type ProcedureTold =
+  | { readonly kind: 'end' }
+  | { readonly kind: 'pause' }
+  | { readonly kind: 'resume' }
+  | { readonly kind: 'answer'; readonly said: string };
 
 export interface LineSnapshot {
   readonly open: boolean;
   /** Stations that are read over and over now. */
   readonly polled: readonly number[];
   readonly keepAlives: readonly KeepAlive[];
+  /** Run words that were kept alive and are not any more, with the reason. */
+  readonly ended: readonly KeepAliveEnd[];
   /** Stations that got a run word or a reference from this bench since the line opened. */
   readonly driven: readonly number[];
   readonly stopping: readonly number[];
@@ -36,6 +62,7 @@ export const QUIET: LineSnapshot = {
   open: false,
   polled: [],
   keepAlives: [],
+  ended: [],
   driven: [],
   stopping: [],
   sweep: null,
@@ -48,9 +75,17 @@ export interface LineOwner {
   /** Opens the port; tells why where it could not be. */
   open(): Promise<Trouble | null>;
   close(): Promise<void>;
-  send(station: number, bytes: Uint8Array, cause: string, ticket: number): void;
+  send(station: number, bytes: Uint8Array, cause: string, ticket: number, options?: SendOptions): void;
+  startProcedure(procedure: Procedure, id: string): void;
+  tellProcedure(id: string, told: ProcedureTold): void;
   setPoll(items: readonly PollItem[]): void;
-  stop(current: number): void;
+  /** Stops what this bench set in motion; `cause` names what asked for it, where that was no press of Stop. */
+  stop(current: number, cause?: string): void;
+  /** A person saw this station's shaft stand. */
+  seenStanding(station: number): void;
+  /** The clock jumped: what was due is dropped, and nothing is sent until `awoke`. */
+  fellAsleep(seconds: number): void;
+  awoke(): void;
   /** New settings for this end; a sweep or an exchange under way ends first. */
   reconfigure(settings: SerialSettings): void;
   /** Holds the line low for so many milliseconds. */

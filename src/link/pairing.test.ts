@@ -35,8 +35,8 @@ describe('pairing under delays of 0 to 3 time-outs, drops, corruption and foreig
     }
     expect(wrong).toEqual([]);
     // The test is worth something only when all kinds occurred.
-    expect(Object.keys(outcomes).sort()).toEqual(['answered', 'damaged', 'foreign', 'may-be-late', 'timeout']);
-    expect(outcomes.answered).toBeGreaterThan(500);
+    expect(Object.keys(outcomes).sort()).toEqual(['answered', 'damaged', 'foreign', 'timeout']);
+    expect(outcomes.answered).toBeGreaterThan(2_000);
     expect(line.entries.some(({ outcome }) => outcome === 'late')).toBe(true);
   }, 120_000);
 

@@ -3,7 +3,9 @@ import { settingsText } from '../core/line/settings';
 import type { Trouble } from '../core/line/trouble';
 import type { Clock, Due } from '../core/time/clock';
 import type { LineFault, TraceEntry } from '../core/trace/entry';
-import { QUIET, type LineListener, type LineOwner, type LineSnapshot } from './line-owner';
+import type { Procedure } from '../core/procedure/procedure';
+import { ProcedureRun } from './procedure-run';
+import { QUIET, type ProcedureTold, type LineListener, type LineOwner, type LineSnapshot } from './line-owner';
 import type { LinkPort, PortSignals } from './port';
 
 /** Bytes that come within this time are one entry of the trace. */
@@ -21,6 +23,8 @@ export class RawLine implements LineOwner {
   #gathered: number[] = [];
   #faults: LineFault[] = [];
   #due: Due | null = null;
+  #run: ProcedureRun | null = null;
+  #runDue: Due | null = null;
 
   constructor(clock: Clock, port: LinkPort, listener: LineListener) {
     this.#clock = clock;
@@ -54,17 +58,84 @@ export class RawLine implements LineOwner {
 
   async close(): Promise<void> {
     if (this.#open) this.#shut('closed by the user');
+    this.#run?.end('closed', 'the line was closed');
     await this.#port.close();
   }
 
   send(_station: number, bytes: Uint8Array, cause: string): void {
-    if (!this.#open) return;
+    if (this.#open) this.#write(bytes, cause);
+  }
+
+  #write(bytes: Uint8Array, cause: string): number {
     this.#flush();
-    this.#port.write(bytes);
+    const leftUs = this.#port.write(bytes);
     this.#note('sent', bytes, 'none', cause);
+    return leftUs;
   }
 
   setPoll(): void {}
+
+  /** Nobody answers on such a line, so every request of a procedure is over when it was sent. */
+  startProcedure(procedure: Procedure, id: string): void {
+    this.#run?.end('replaced', 'another one was begun');
+    this.#run = new ProcedureRun(procedure, id, {
+      nowUs: () => this.#clock.now(),
+      report: ({ endedUs }) => ({ outcome: 'sent', refusal: '', words: [], exchange: 0, endedUs }),
+      setEnd: (settings) => this.reconfigure(settings),
+      driven: () => [],
+      changed: (run) => this.#listener.procedure(run),
+    });
+    if (!this.#open) this.#run.end('closed', 'the line is closed');
+    this.#goOn();
+  }
+
+  tellProcedure(id: string, told: ProcedureTold): void {
+    const run = this.#run;
+    if (run?.state().id !== id) return;
+    if (told.kind === 'end') run.end('by-hand', 'ended by hand');
+    else if (told.kind === 'pause') run.pause();
+    else if (told.kind === 'resume') run.resume();
+    else run.answer(told.said);
+    this.#goOn();
+  }
+
+  #goOn(): void {
+    if (this.#runDue !== null) this.#clock.cancel(this.#runDue);
+    this.#runDue = null;
+    const run = this.#run;
+    if (!run || !this.#open) return;
+    const gate = { nowUs: this.#clock.now(), clearUs: () => 0 };
+    const request = run.next(gate);
+    if (request) {
+      const sentUs = this.#write(request.bytes, request.cause);
+      run.took({
+        request,
+        exchange: 0,
+        outcome: 'sent',
+        reply: null,
+        asked: null,
+        said: null,
+        sentUs,
+        endedUs: sentUs,
+      });
+    }
+    const dueUs = run.dueUs(gate);
+    if (dueUs !== null)
+      this.#runDue = this.#clock.at(Math.max(dueUs, this.#clock.now() + 1), () => {
+        this.#runDue = null;
+        this.#goOn();
+      });
+  }
+
+  seenStanding(): void {}
+
+  /** What is typed is sent at once, so nothing can be due from before. */
+  fellAsleep(seconds: number): void {
+    this.#run?.end('asleep', `this computer was asleep for ${seconds} s`);
+    if (this.#open) this.#note('event', new Uint8Array(0), 'asleep', `asleep for ${seconds} s`);
+  }
+
+  awoke(): void {}
 
   /** On plain text an echo is wanted: it shows what the drive took. */
   setEcho(): void {}
@@ -75,10 +146,12 @@ export class RawLine implements LineOwner {
 
   /** No sheet says how a text menu is stopped; that is said, and nothing is sent. */
   stop(current: number): void {
+    this.#run?.end('stop', 'Stop was pressed');
     this.#listener.stop(
       [
         {
           station: current,
+          atUs: null,
           outcome: 'not-sent',
           why: 'this line is plain text; no sheet says how the drive is stopped over it: use the stop at the drive',
         },
@@ -119,6 +192,7 @@ export class RawLine implements LineOwner {
 
   #shut(reason: string): void {
     this.#flush();
+    this.#run?.end('lost', `the line went away: ${reason}`);
     this.#open = false;
     this.#note('event', new Uint8Array(0), 'closed', reason);
     this.#listener.changed();

@@ -11,7 +11,7 @@ import type { EntryDraft } from './exchanger';
 import { LineMaster } from './line-master';
 import type { ExchangeResult } from './request';
 import { SerialPort, serialOptions, type BrowserSerialOptions, type BrowserSerialPort } from './serial-port';
-import { ModbusCare } from './modbus-care';
+import { ModbusControl } from './modbus-control';
 import { modbusSpeech } from './speech';
 
 const named = (name: string, text = name): DOMException => new DOMException(text, name);
@@ -123,10 +123,11 @@ function bench({ choose = true }: { choose?: boolean } = {}) {
   const closed: string[] = [];
   const present = { now: () => clock.now(), catchUp: () => undefined };
   const port = new SerialPort(() => Promise.resolve(choose ? serial : null), present, K1);
-  const master = new LineMaster(clock, port, modbusSpeech(RTU), [new ModbusCare(3, index, RTU)], {
+  const master = new LineMaster(clock, port, modbusSpeech(RTU), [new ModbusControl(3, index, RTU)], {
     entry: (entry) => entries.push(entry),
     exchange: (result) => results.push(result),
     changed: () => undefined,
+    procedure: () => undefined,
     stop: () => undefined,
     closed: ({ kind }) => closed.push(kind),
   });

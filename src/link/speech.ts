@@ -4,21 +4,21 @@ import { modbusProtocol } from '../core/protocol/modbus-protocol';
 import { ussProtocol } from '../core/protocol/uss-protocol';
 import { framingOf, type ModbusFraming } from '../core/modbus/framing';
 import type { SheetIndex } from '../core/sheet/index-sheet';
-import { DialectCare } from './dialect-care';
+import { DialectControl } from './dialect-control';
 import type { LinePlan } from './messages';
-import { ModbusCare } from './modbus-care';
-import type { StationCare } from './station-care';
-import { UssCare } from './uss-care';
+import { ModbusControl } from './modbus-control';
+import type { StationControl } from './station-control';
+import { UssControl } from './uss-control';
 
 /** How a line speaks: its frames, and what each of its stations needs to be stopped and kept running. */
 export interface Speech {
   readonly protocol: LineProtocol;
-  readonly careOf: (station: number, index: SheetIndex | null) => StationCare;
+  readonly controlOf: (station: number, index: SheetIndex | null) => StationControl;
 }
 
 export const modbusSpeech = (framing: ModbusFraming): Speech => ({
   protocol: modbusProtocol(framing),
-  careOf: (station, index) => new ModbusCare(station, index, framing),
+  controlOf: (station, index) => new ModbusControl(station, index, framing),
 });
 
 /** Null where bytes can only be sent and shown: plain text, or commands of which no sheet describes the dialect. */
@@ -31,14 +31,14 @@ export function speechOf(protocol: LinePlan['protocol'], indices: readonly (Shee
     case 'uss':
       return {
         protocol: ussProtocol(indices.find((index) => index?.sheet.uss)?.sheet.uss ?? null),
-        careOf: (station, index) => new UssCare(station, index),
+        controlOf: (station, index) => new UssControl(station, index),
       };
     case 'ascii': {
       const dialect = indices.find((index) => index?.sheet.dialect)?.sheet.dialect;
       if (!dialect) return null;
       return {
         protocol: dialectProtocol(dialect),
-        careOf: (station, index) => new DialectCare(station, index, dialect),
+        controlOf: (station, index) => new DialectControl(station, index, dialect),
       };
     }
     case 'raw':

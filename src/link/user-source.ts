@@ -1,27 +1,40 @@
 import type { ExchangeResult, LineRequest } from './request';
-import type { Source } from './source';
+import type { Gate, Source } from './source';
 
-/** What people asked for, first come first served. */
+/** No press waits longer than this for an older answer to be out of its way; its own is told as `may-be-late` then. */
+const LONGEST_HOLD_US = 5_000_000;
+
+interface Waiting {
+  readonly request: LineRequest;
+  /** When it came to the head of the queue; null before. */
+  sinceUs: number | null;
+}
+
+/** What people asked for, first come first served. The first one waits until its answer can be told from an older request's. */
 export class UserSource implements Source {
-  #queue: LineRequest[] = [];
+  #queue: Waiting[] = [];
 
   add(request: LineRequest): void {
-    this.#queue.push(request);
+    this.#queue.push({ request, sinceUs: null });
   }
 
   /** Takes everything back that has not been sent; Stop and closing do this. */
   clear(): readonly LineRequest[] {
     const dropped = this.#queue;
     this.#queue = [];
-    return dropped;
+    return dropped.map(({ request }) => request);
   }
 
-  next(): LineRequest | null {
-    return this.#queue.shift() ?? null;
+  next(gate: Gate): LineRequest | null {
+    const dueUs = this.dueUs(gate);
+    return dueUs === null || dueUs > gate.nowUs ? null : (this.#queue.shift()?.request ?? null);
   }
 
-  dueUs(): number | null {
-    return this.#queue.length > 0 ? 0 : null;
+  dueUs({ nowUs, clearUs }: Gate): number | null {
+    const [head] = this.#queue;
+    if (!head) return null;
+    head.sinceUs ??= nowUs;
+    return Math.min(clearUs(head.request.bytes), head.sinceUs + LONGEST_HOLD_US);
   }
 
   took(_result: ExchangeResult): void {}

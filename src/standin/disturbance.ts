@@ -9,6 +9,8 @@ export interface Disturbance {
   /** Shortest and longest extra delay of a reply in microseconds, evenly spread between them. */
   readonly delayFromUs: number;
   readonly delayReplyUs: number;
+  /** Share of replies that are sent twice, the second right behind the first. */
+  readonly doubleReply: number;
   /** Share of replies that name another station than the one that was asked. */
   readonly foreignReply: number;
   /** Where the cable of the bench is open; on a two-wire line it is open both ways. */
@@ -31,6 +33,7 @@ export const CALM: Disturbance = {
   loseReply: 0,
   delayFromUs: 0,
   delayReplyUs: 0,
+  doubleReply: 0,
   foreignReply: 0,
   open: 'nowhere',
   swapped: false,

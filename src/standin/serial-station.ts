@@ -65,13 +65,14 @@ export abstract class SerialStation<Drive extends OnLine> implements Party {
     foreign: (reply: Uint8Array) => Uint8Array,
   ): void {
     const random = this.#random;
-    const { loseReply, delayFromUs, delayReplyUs, foreignReply } = this.bus.disturbance;
+    const { loseReply, delayFromUs, delayReplyUs, foreignReply, doubleReply } = this.bus.disturbance;
     if (loseReply > 0 && random() < loseReply) return;
     const bytes = foreignReply > 0 && random() < foreignReply ? foreign(reply) : reply;
     const thinkUs = shortestUs + pick(random, longestUs - shortestUs);
     const extraUs = delayFromUs + (delayReplyUs > delayFromUs ? pick(random, delayReplyUs - delayFromUs) : 0);
+    const times = doubleReply > 0 && random() < doubleReply ? 2 : 1;
     this.#clock.at(this.#clock.now() + thinkUs + extraUs, () => {
-      if (this.drive.isUp()) this.bus.transmit(this, bytes);
+      for (let i = 0; i < times && this.drive.isUp(); i++) this.bus.transmit(this, bytes);
     });
   }
 }

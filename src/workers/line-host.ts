@@ -312,7 +312,7 @@ export class LineHost {
     };
     const way = port ?? new NoPort();
     if (!speech) return new RawLine(clock, way, listener);
-    const profiles = stations.map(({ station, index }) => speech.careOf(station, index));
+    const profiles = stations.map(({ station, index }) => speech.controlOf(station, index));
     return new LineMaster(clock, way, speech, profiles, listener);
   }
 

@@ -4,11 +4,12 @@ import { RTU } from '../../src/core/modbus/framing';
 import { sealRtu } from '../../src/core/modbus/rtu';
 import { seededRandom } from '../../src/core/random/random';
 import { VirtualClock } from '../../src/core/time/clock';
+import type { RunState } from '../../src/core/procedure/run';
 import type { EntryDraft } from '../../src/link/exchanger';
 import { LineMaster } from '../../src/link/line-master';
 import type { ExchangeResult } from '../../src/link/request';
 import { StandinPort } from '../../src/link/standin-port';
-import { ModbusCare } from '../../src/link/modbus-care';
+import { ModbusControl } from '../../src/link/modbus-control';
 import { modbusSpeech } from '../../src/link/speech';
 import type { StationStop } from '../../src/link/stop-run';
 import { Inverter } from '../../src/standin/inverter';
@@ -38,17 +39,19 @@ export async function k1({
   const yard = new YardLine(clock, seededRandom(seed), K1, plans, (station, values) => (kept[station] = values));
   const entries: EntryDraft[] = [];
   const results: ExchangeResult[] = [];
+  const runs: RunState[] = [];
   const stops: { outcomes: readonly StationStop[]; over: boolean }[] = [];
   const closed: string[] = [];
   const master = new LineMaster(
     clock,
     new StandinPort(yard.bus, clock, end),
     modbusSpeech(RTU),
-    [3, 7].map((station) => new ModbusCare(station, index, RTU)),
+    [3, 7].map((station) => new ModbusControl(station, index, RTU)),
     {
       entry: (entry) => entries.push(entry),
       exchange: (result) => results.push(result),
       changed: () => undefined,
+      procedure: (run) => runs.push(run),
       stop: (outcomes, over) => stops.push({ outcomes, over }),
       closed: ({ text }) => closed.push(text),
     },
@@ -65,6 +68,7 @@ export async function k1({
     master,
     entries,
     results,
+    runs,
     stops,
     closed,
     kept,

@@ -2,6 +2,7 @@ import type { SerialSettings } from '../../src/core/line/settings';
 import { seededRandom } from '../../src/core/random/random';
 import { indexSheet, type SheetIndex } from '../../src/core/sheet/index-sheet';
 import { VirtualClock } from '../../src/core/time/clock';
+import type { RunState } from '../../src/core/procedure/run';
 import type { EntryDraft } from '../../src/link/exchanger';
 import { LineMaster } from '../../src/link/line-master';
 import type { LinePlan } from '../../src/link/messages';
@@ -37,16 +38,18 @@ export async function standinLine(
   if (!speech) throw new Error('nothing to speak');
   const entries: EntryDraft[] = [];
   const results: ExchangeResult[] = [];
+  const runs: RunState[] = [];
   const stops: { outcomes: readonly StationStop[]; over: boolean }[] = [];
   const master = new LineMaster(
     clock,
     new StandinPort(yard.bus, clock, end),
     speech,
-    stations.map((station) => speech.careOf(station, index)),
+    stations.map((station) => speech.controlOf(station, index)),
     {
       entry: (entry) => entries.push(entry),
       exchange: (result) => results.push(result),
       changed: () => undefined,
+      procedure: (run) => runs.push(run),
       stop: (outcomes, over) => stops.push({ outcomes, over }),
       closed: () => undefined,
     },
@@ -59,6 +62,7 @@ export async function standinLine(
     master,
     entries,
     results,
+    runs,
     stops,
     kept,
     protocol: speech.protocol,

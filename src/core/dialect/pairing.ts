@@ -14,3 +14,10 @@ export function pairDialect(dialect: Dialect, request: DialectMessage, reply: Di
   if (dialect.reply.verb && reply.command !== request.command) return other('the value of another command came');
   return { kind: 'answer' };
 }
+
+/** Whether the same answer, refusals left out, would fit both requests: few dialects repeat more than the station and the verb of a value. */
+export function answersAlike(dialect: Dialect, one: DialectMessage, another: DialectMessage): boolean {
+  if (dialect.reply.station === true && one.station !== another.station) return false;
+  if ((one.kind === 'read') !== (another.kind === 'read')) return false;
+  return one.kind !== 'read' || dialect.reply.verb !== true || one.command === another.command;
+}

@@ -17,19 +17,34 @@ const REPEATED: Readonly<Partial<Record<number, readonly (keyof ModbusMessage)[]
   43: ['meiType', 'readCode'],
 };
 
-/** How much a reply must bring, by function: what came, what was asked, and the noun. */
-const AMOUNTS: Readonly<
-  Partial<Record<number, (request: ModbusMessage, reply: ModbusMessage) => readonly [number, number, string]>>
-> = {
-  1: (request, reply) => [octets(reply.coils?.length), octets(request.quantity), 'byte'],
-  2: (request, reply) => [octets(reply.coils?.length), octets(request.quantity), 'byte'],
-  3: (request, reply) => [reply.values?.length ?? 0, request.quantity ?? 0, 'register'],
-  4: (request, reply) => [reply.values?.length ?? 0, request.quantity ?? 0, 'register'],
-  20: (request, reply) => [reply.records?.length ?? 0, request.records?.length ?? 0, 'record'],
-  23: (request, reply) => [reply.values?.length ?? 0, request.readQuantity ?? 0, 'register'],
-};
+interface Amount {
+  readonly noun: string;
+  readonly asked: (request: ModbusMessage) => number;
+  readonly came: (reply: ModbusMessage) => number;
+}
 
 const octets = (coils: number | undefined): number => Math.ceil((coils ?? 0) / 8);
+
+const COIL_BYTES: Amount = {
+  noun: 'byte',
+  asked: ({ quantity }) => octets(quantity),
+  came: ({ coils }) => octets(coils?.length),
+};
+const REGISTERS: Amount = {
+  noun: 'register',
+  asked: ({ quantity }) => quantity ?? 0,
+  came: ({ values }) => values?.length ?? 0,
+};
+
+/** How much a reply must bring, by function. */
+const AMOUNTS: Readonly<Partial<Record<number, Amount>>> = {
+  1: COIL_BYTES,
+  2: COIL_BYTES,
+  3: REGISTERS,
+  4: REGISTERS,
+  20: { noun: 'record', asked: ({ records }) => records?.length ?? 0, came: ({ records }) => records?.length ?? 0 },
+  23: { ...REGISTERS, asked: ({ readQuantity }) => readQuantity ?? 0 },
+};
 
 const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
 
@@ -49,13 +64,25 @@ export function pairModbus(request: ModbusMessage, reply: ModbusMessage): Pairin
   if (reply.unit !== request.unit) return other(`station ${reply.unit} answered, ${request.unit} was asked`);
   if (reply.fc !== request.fc) return other(`the reply is for function ${reply.fc}, ${request.fc} was asked`);
   if (reply.exception !== undefined) return { kind: 'exception', code: reply.exception };
-  const differs = [...(REPEATED[request.fc] ?? []), ...(echoesData(request) ? (['values'] as const) : [])].find(
-    (field) => !same(request[field], reply[field]),
-  );
+  const differs = repeatedOf(request).find((field) => !same(request[field], reply[field]));
   if (differs) return other(`the reply repeats another ${NOUNS[differs] ?? differs} than was sent`);
-  const amount = AMOUNTS[request.fc]?.(request, reply);
-  if (!amount || amount[0] === amount[1]) return { kind: 'answer' };
-  return other(`${counted(amount[0], amount[2])} came, ${amount[1]} were asked for`);
+  const amount = AMOUNTS[request.fc];
+  if (!amount || amount.came(reply) === amount.asked(request)) return { kind: 'answer' };
+  return other(`${counted(amount.came(reply), amount.noun)} came, ${amount.asked(request)} were asked for`);
+}
+
+const repeatedOf = (request: ModbusMessage): readonly (keyof ModbusMessage)[] => [
+  ...(REPEATED[request.fc] ?? []),
+  ...(echoesData(request) ? (['values'] as const) : []),
+];
+
+/** Whether the same answer, refusals left out, would fit both requests: nothing that it repeats or implies tells them apart. */
+export function answersAlike(one: ModbusMessage, another: ModbusMessage): boolean {
+  const amount = AMOUNTS[one.fc];
+  return (
+    (['transactionId', 'unit', 'fc', ...repeatedOf(one)] as const).every((field) => same(one[field], another[field])) &&
+    (!amount || amount.asked(one) === amount.asked(another))
+  );
 }
 
 const NOUNS: Readonly<Partial<Record<keyof ModbusMessage, string>>> = {

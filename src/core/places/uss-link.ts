@@ -110,7 +110,7 @@ export function ussLink(index: SheetIndex): PlaceLink {
       const place = said.pnu === undefined || said.ind === undefined ? null : numberOf(rule, said.pnu, said.ind);
       const value = said.pwe && numberIn(said.pwe);
       const parameter =
-        isAnswer && place?.element === 0 && value !== undefined && channelState(asked, said).kind !== 'older'
+        isAnswer && place?.element === 0 && value !== undefined && channelState(asked, said).kind === 'done'
           ? [[PLACES.ussParameter + place.number, value] as const]
           : [];
       return [...sent, ...words(said.pzd, PLACES.processIn), ...parameter];

@@ -1,6 +1,6 @@
 import type { Direction } from '../direction';
 import type { Dialect, DialectMessage, ErrorRole } from '../dialect/dialect';
-import { pairDialect } from '../dialect/pairing';
+import { answersAlike, pairDialect } from '../dialect/pairing';
 import { LINE_MAX, probeDialect } from '../dialect/probe';
 import { ACCESS_NAMES, errorText, readDialect, valueText, type DialectReading } from '../dialect/read';
 import { firstRead, sealDialect } from '../dialect/write';
@@ -40,6 +40,10 @@ export function dialectProtocol(dialect: Dialect): LineProtocol {
     pair: (request, reply) => {
       const [asked, said] = [open(request, 'request').message, open(reply, 'response', request).message];
       return asked && said ? pairDialect(dialect, asked, said) : { kind: 'other', why: 'one of the two says nothing' };
+    },
+    shareAnswer: (one, other) => {
+      const [a, b] = [open(one, 'request').message, open(other, 'request').message];
+      return a !== null && b !== null && answersAlike(dialect, a, b);
     },
     answers: () => true,
     stationOf: (bytes) => open(bytes, 'request').message?.station ?? null,

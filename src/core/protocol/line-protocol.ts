@@ -35,6 +35,8 @@ export interface LineProtocol {
   /** Length of the reply that begins at `start`: 0 while it may still become one, -1 when none begins here. */
   readonly probe: (bytes: Uint8Array, start: number, end: number) => number;
   readonly pair: (request: Uint8Array, reply: Uint8Array) => Pairing;
+  /** Whether one good answer could belong to either of two requests, so that only time tells them apart. */
+  readonly shareAnswer: (one: Uint8Array, other: Uint8Array) => boolean;
   /** Whether anybody answers this request; nobody answers a broadcast. */
   readonly answers: (request: Uint8Array) => boolean;
   /** The station that a request goes to, or null where it names none. */

@@ -1,6 +1,6 @@
 import { exceptionName } from '../modbus/exceptions';
 import type { ModbusFraming } from '../modbus/framing';
-import { pairModbus } from '../modbus/pairing';
+import { answersAlike, pairModbus } from '../modbus/pairing';
 import { withTransaction } from '../modbus/tcp';
 import { registerLink } from '../places/register-link';
 import { replySentence, requestSentence } from '../sheet/sentence';
@@ -41,6 +41,10 @@ export function modbusProtocol(framing: ModbusFraming): LineProtocol {
     pair: (request, reply) => {
       const [asked, said] = [framing.read(request, 'request').message, framing.read(reply, 'response').message];
       return asked && said ? pairModbus(asked, said) : { kind: 'other', why: 'one of the two says nothing' };
+    },
+    shareAnswer: (one, other) => {
+      const [a, b] = [framing.read(one, 'request').message, framing.read(other, 'request').message];
+      return a !== null && b !== null && answersAlike(a, b);
     },
     answers: (request) => {
       const { message } = framing.read(request, 'request');

@@ -4,7 +4,7 @@ import { anatomyUss } from '../uss/anatomy';
 import { encodeUss } from '../uss/encode';
 import { ussLink } from '../places/uss-link';
 import type { UssMessage } from '../uss/message';
-import { channelState, pairUss } from '../uss/pairing';
+import { answersAlike, channelState, pairUss } from '../uss/pairing';
 import { refusalText } from '../uss/tables';
 import { numberOf, type UssRule } from '../uss/parameter';
 import { probeUss, readUss, sealUss, STATION_MAX, USS_MAX } from '../uss/telegram';
@@ -57,6 +57,10 @@ export function ussProtocol(rule: UssRule | null): LineProtocol {
     pair: (request, reply) => {
       const [asked, said] = [open(request).message, open(reply).message];
       return asked && said ? pairUss(asked, said) : { kind: 'other', why: 'one of the two says nothing' };
+    },
+    shareAnswer: (one, other) => {
+      const [a, b] = [open(one).message, open(other).message];
+      return a !== null && b !== null && answersAlike(a, b);
     },
     answers: (request) => open(request).message?.broadcast !== true,
     stationOf: (bytes) => open(bytes).message?.address ?? null,

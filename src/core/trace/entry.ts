@@ -3,8 +3,10 @@ export const DIRECTIONS = ['sent', 'received', 'event'] as const;
 export type TraceDirection = (typeof DIRECTIONS)[number];
 
 /**
+ * Blocks hold the place in this list: new ones go to its end.
  * What the line worker made of an entry when it happened. It cannot be worked out later from the bytes alone, so it is kept.
  * `may-be-late`: fits this request and an earlier one that timed out; it never feeds live values.
+ * `unconfirmed`: the station answered, but the task that it was given is not done yet.
  */
 export const OUTCOMES = [
   'none',
@@ -24,6 +26,10 @@ export const OUTCOMES = [
   'settings',
   'break',
   'trouble',
+  'unconfirmed',
+  'keep-alive-ended',
+  'asleep',
+  'procedure',
 ] as const;
 export type Outcome = (typeof OUTCOMES)[number];
 

@@ -4,6 +4,7 @@ import { OUTCOMES, type Outcome, type TraceEntry } from './entry';
 
 /** What each outcome adds to a row; a row with a mark is tinted, and the words say why. */
 const NOTES: Readonly<Partial<Record<Outcome, string>>> = {
+  unconfirmed: 'answered, the task is not done yet',
   'may-be-late': 'may be late: it fits this request and an earlier one; not used for live values',
   late: 'late: answers a request that was given up',
   foreign: 'another station or function than was asked',

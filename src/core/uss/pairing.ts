@@ -22,8 +22,26 @@ export function pairUss(request: UssMessage, reply: UssMessage): Pairing {
   if (reply.pkwWords !== request.pkwWords)
     return other(`a channel of ${reply.pkwWords} words came, ${request.pkwWords} were sent`);
   const state = channelState(request, reply);
-  return state.kind === 'refused' ? { kind: 'exception', code: state.code } : { kind: 'answer' };
+  switch (state.kind) {
+    case 'refused':
+      return { kind: 'exception', code: state.code };
+    case 'not-yet':
+    case 'older':
+    case 'report':
+      return request.ak === undefined || request.ak === 0
+        ? { kind: 'answer' }
+        : { kind: 'pending', why: state.text };
+    default:
+      return { kind: 'answer' };
+  }
 }
+
+/** Whether the same answer would fit both telegrams: the process data of any answer fit any request of its size, whatever its task is. */
+export const answersAlike = (one: UssMessage, another: UssMessage): boolean =>
+  one.address === another.address &&
+  one.special === another.special &&
+  one.pkwWords === another.pkwWords &&
+  (one.mirror || another.mirror ? same(one, another) : true);
 
 const same = (a: UssMessage, b: UssMessage): boolean => JSON.stringify(a) === JSON.stringify(b);
 

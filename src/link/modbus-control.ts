@@ -5,12 +5,12 @@ import { actOf, mayTurn, type DriveAct } from '../core/sheet/acts';
 import type { PlacedParameter, SheetIndex } from '../core/sheet/index-sheet';
 import type { ParameterRole } from '../core/sheet/parameter-section';
 import type { ExchangeResult } from './request';
-import { timeoutOf, type StationCare } from './station-care';
+import { timeoutOf, type StationControl } from './station-control';
 import { WatchdogTime } from './watchdog-time';
 import { turningBy, turningRole } from '../core/sheet/turning';
 
 /** A drive behind Modbus registers. */
-export class ModbusCare implements StationCare {
+export class ModbusControl implements StationControl {
   readonly station: number;
   readonly index: SheetIndex | null;
   readonly timeoutUs: number;
@@ -44,6 +44,25 @@ export class ModbusCare implements StationCare {
 
   noteSent(): void {}
 
+  noteRunEnded(): void {}
+
+  asSent(bytes: Uint8Array): Uint8Array {
+    return bytes;
+  }
+
+  holdRead(): Uint8Array | null {
+    return this.#readOf('control-word');
+  }
+
+  holds({ said }: ExchangeResult, word: number): boolean | null {
+    const held = said?.fc === 3 ? said.values?.[0] : undefined;
+    return held === undefined ? null : held === word;
+  }
+
+  statusWordRead(): Uint8Array | null {
+    return this.#readOf('status-word');
+  }
+
   controlWrite(word: number): Uint8Array | null {
     const place = this.#place('control-word');
     return place ? this.#frameOf({ unit: this.station, fc: 6, address: place.address, values: [word] }) : null;
@@ -62,8 +81,7 @@ export class ModbusCare implements StationCare {
   }
 
   statusRead(): Uint8Array | null {
-    const place = this.index && this.#place(turningRole(this.index));
-    return place ? this.#frameOf({ unit: this.station, fc: 3, address: place.address, quantity: 1 }) : null;
+    return this.index && this.#readOf(turningRole(this.index));
   }
 
   /** Whether a reply to `statusRead` says that the shaft turns; null when it does not tell. */
@@ -72,6 +90,11 @@ export class ModbusCare implements StationCare {
     const { index } = this;
     if (word === undefined || !index) return null;
     return turningBy(index, (role) => (role === turningRole(index) ? word : undefined));
+  }
+
+  #readOf(role: ParameterRole): Uint8Array | null {
+    const place = this.#place(role);
+    return place ? this.#frameOf({ unit: this.station, fc: 3, address: place.address, quantity: 1 }) : null;
   }
 
   #frameOf(message: ModbusMessage): Uint8Array | null {

@@ -5,7 +5,7 @@ import type { DriveAct } from '../core/sheet/acts';
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import { roleActive } from '../core/words/read';
 import type { ExchangeResult } from './request';
-import { timeoutOf, type StationCare } from './station-care';
+import { timeoutOf, type StationControl } from './station-control';
 
 /** Acts that set the shaft in motion. */
 const MOVES: ReadonlySet<CommandRole | undefined> = new Set<CommandRole>(['move-absolute', 'move-relative']);
@@ -15,7 +15,7 @@ const MOVE_WORD = 1;
 const STANDSTILL_WITHIN_US = 10_000_000;
 
 /** A drive that takes commands as lines of text. */
-export class DialectCare implements StationCare {
+export class DialectControl implements StationControl {
   readonly station: number;
   readonly index: SheetIndex | null;
   readonly timeoutUs: number;
@@ -37,6 +37,16 @@ export class DialectCare implements StationCare {
   readonly mayTurn = (act: DriveAct): boolean => act.control !== undefined;
 
   readonly noteSent = (): void => undefined;
+
+  readonly noteRunEnded = (): void => undefined;
+
+  readonly asSent = (bytes: Uint8Array): Uint8Array => bytes;
+
+  readonly holdRead = (): null => null;
+
+  readonly holds = (): null => null;
+
+  readonly statusWordRead = (): null => null;
 
   readonly learn = (): void => undefined;
 

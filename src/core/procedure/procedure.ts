@@ -1,0 +1,88 @@
+import type { SerialSettings } from '../line/settings';
+import type { Pattern } from '../profile/profile';
+
+/** What a word must look like: any of these patterns, and none of those. `place` is where the sheet has the word. */
+export interface WordCondition {
+  readonly place: number;
+  readonly any: readonly Pattern[];
+  readonly none?: readonly Pattern[];
+}
+
+interface Worded {
+  /** What is done, in a line for people. */
+  readonly text: string;
+}
+
+interface Asked extends Worded {
+  readonly station: number;
+  readonly bytes: Uint8Array;
+}
+
+/** Sends one request. `answer` takes nothing but a good answer; `end` goes on whatever came of it. */
+export interface RequestStep extends Asked {
+  readonly kind: 'request';
+  readonly needs: 'answer' | 'end';
+  /** What the answer tells is kept under this name. */
+  readonly keeps?: string;
+}
+
+/** Asks again and again until a word looks as it should. */
+export interface WatchStep extends Asked {
+  readonly kind: 'watch';
+  readonly everyUs: number;
+  /** Counted from the end of the step before. */
+  readonly withinUs: number;
+  readonly until: WordCondition;
+  /** What must not be seen meanwhile, and how that is told. */
+  readonly never?: { readonly when: WordCondition; readonly why: string };
+  /** What is told when the time is over. */
+  readonly overdue: string;
+}
+
+/** Waits until a station answers again: silence, garbage and a lost connection are expected here. */
+export interface ReturnStep extends Asked {
+  readonly kind: 'return';
+  readonly fromUs: number;
+  readonly everyUs: number;
+  readonly withinUs: number;
+}
+
+export interface PauseStep extends Worded {
+  readonly kind: 'pause';
+  readonly us: number;
+}
+
+/** This end of the line gets other settings. */
+export interface SettingsStep extends Worded {
+  readonly kind: 'settings';
+  readonly settings: SerialSettings;
+}
+
+/** Asks a person; goes on with the answer, and ends where that is `no`. */
+export interface PersonStep extends Worded {
+  readonly kind: 'person';
+  readonly question: string;
+  /** What can be answered, by name; a number where there are none. */
+  readonly choices: readonly { readonly name: string; readonly goesOn: boolean }[];
+}
+
+export type ProcedureStep = RequestStep | WatchStep | ReturnStep | PauseStep | SettingsStep | PersonStep;
+
+export const PROCEDURE_KINDS = ['route', 'both-ends', 'restart', 'list', 'listing'] as const;
+export type ProcedureKind = (typeof PROCEDURE_KINDS)[number];
+
+/** Something that takes several exchanges, as data: the worker of the line runs it, whoever made it. */
+export interface Procedure {
+  readonly kind: ProcedureKind;
+  readonly title: string;
+  /** The station that it is about, for the page; each step says its own. */
+  readonly station: number;
+  readonly steps: readonly ProcedureStep[];
+  /** How often all steps are done; null = until it is ended. */
+  readonly rounds: number | null;
+  /** It would cut the bench off from a shaft in motion, so it is not done while one turns. */
+  readonly standsStill: boolean;
+}
+
+/** Most steps of one procedure: a listing of some length fits, a file that was taken for one does not. */
+export const STEPS_MOST = 20_000;

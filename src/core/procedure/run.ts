@@ -1,0 +1,230 @@
+import { fitsPattern } from '../profile/profile';
+import { hexNumber } from '../bytes/hex';
+import type { SerialSettings } from '../line/settings';
+import type { PersonStep, Procedure, ProcedureStep, WatchStep, WordCondition } from './procedure';
+
+/** How a run ended. Only `done` means that all its steps were done. */
+export const RUN_ENDS = [
+  'done',
+  'surprise',
+  'stop',
+  'by-hand',
+  'replaced',
+  'closed',
+  'lost',
+  'asleep',
+  'reload',
+  'refused',
+] as const;
+export type RunEnd = (typeof RUN_ENDS)[number];
+
+/** What became of one step in the present round. */
+export interface StepRecord {
+  readonly step: number;
+  readonly good: boolean;
+  /** The word that a watch saw last; null where none was seen. */
+  readonly seen: number | null;
+  /** When the step before ended, and when this one did; line clock, microseconds. */
+  readonly fromUs: number;
+  readonly toUs: number;
+  /** The exchange on which it rests; 0 where there was none. */
+  readonly exchange: number;
+  /** A person's answer, or what went wrong; empty otherwise. */
+  readonly said: string;
+}
+
+/** Where a run is. Plain data: it goes to the page and into the database as it is. */
+export interface RunState {
+  readonly id: string;
+  /** Place of the step under way, or of the one at which it ended. */
+  readonly at: number;
+  readonly round: number;
+  readonly phase: 'running' | 'paused' | 'over';
+  /** When the step under way began, and when it wants to act next; line clock, microseconds. */
+  readonly sinceUs: number;
+  readonly dueUs: number;
+  /** Counted over all rounds. */
+  readonly sent: number;
+  readonly answered: number;
+  readonly records: readonly StepRecord[];
+  /** The last word that a watch under way saw. */
+  readonly seen: number | null;
+  /** What steps kept, by name: places and their words. */
+  readonly kept: Readonly<Record<string, readonly (readonly [number, number])[]>>;
+  readonly end: RunEnd | null;
+  /** Why it ended before its end; empty otherwise. */
+  readonly why: string;
+}
+
+/** What a run wants of its line now. */
+export type Want =
+  | { readonly kind: 'request'; readonly station: number; readonly bytes: Uint8Array }
+  | { readonly kind: 'settings'; readonly settings: SerialSettings }
+  | { readonly kind: 'wait'; readonly untilUs: number }
+  | { readonly kind: 'person'; readonly step: PersonStep }
+  | { readonly kind: 'nothing' };
+
+/** An exchange of the run that is over. */
+export interface ExchangeReport {
+  /** `silent`: nothing sure came back. `sent`: nobody was to answer. */
+  readonly outcome: 'answered' | 'refused' | 'sent' | 'silent';
+  /** What the refusal means; empty where there was none. */
+  readonly refusal: string;
+  readonly words: readonly (readonly [number, number])[];
+  readonly exchange: number;
+  readonly endedUs: number;
+}
+
+export function beginRun(procedure: Procedure, id: string, nowUs: number): RunState {
+  const run: RunState = {
+    id,
+    at: 0,
+    round: 0,
+    phase: 'running',
+    sinceUs: nowUs,
+    dueUs: nowUs,
+    sent: 0,
+    answered: 0,
+    records: [],
+    seen: null,
+    kept: {},
+    end: null,
+    why: '',
+  };
+  return procedure.steps.length === 0
+    ? endRun(run, 'refused', 'there is nothing to do')
+    : { ...run, dueUs: firstDueUs(procedure.steps[0], nowUs) };
+}
+
+export const endRun = (run: RunState, end: RunEnd, why: string): RunState =>
+  run.phase === 'over' ? run : { ...run, phase: 'over', end, why };
+
+export const pauseRun = (run: RunState): RunState => (run.phase === 'running' ? { ...run, phase: 'paused' } : run);
+
+/** Goes on after a pause; the time of the pause does not count. */
+export const resumeRun = (run: RunState, nowUs: number): RunState =>
+  run.phase === 'paused' ? { ...run, phase: 'running', sinceUs: nowUs, dueUs: Math.max(run.dueUs, nowUs) } : run;
+
+export const stepOf = ({ steps }: Procedure, { at }: RunState): ProcedureStep | undefined => steps[at];
+
+export function wants(procedure: Procedure, run: RunState, nowUs: number): Want {
+  const step = stepOf(procedure, run);
+  if (run.phase !== 'running' || !step) return { kind: 'nothing' };
+  if (step.kind === 'person') return { kind: 'person', step };
+  if (run.dueUs > nowUs) return { kind: 'wait', untilUs: run.dueUs };
+  switch (step.kind) {
+    case 'settings':
+      return { kind: 'settings', settings: step.settings };
+    case 'pause':
+      return { kind: 'wait', untilUs: run.dueUs };
+    default:
+      return { kind: 'request', station: step.station, bytes: step.bytes };
+  }
+}
+
+/** A pause that is over, settings that were made: the step is done. */
+export const afterAct = (procedure: Procedure, run: RunState, nowUs: number): RunState =>
+  advanced(procedure, run, { good: true, seen: null, toUs: nowUs, exchange: 0, said: '' });
+
+/** A person answered the question of the step under way. */
+export function afterPerson(procedure: Procedure, run: RunState, said: string, nowUs: number): RunState {
+  const step = stepOf(procedure, run);
+  if (run.phase !== 'running' || step?.kind !== 'person') return run;
+  const choice = step.choices.find(({ name }) => name === said);
+  if (step.choices.length > 0 && !choice) return run;
+  const record = { good: choice?.goesOn !== false, seen: null, toUs: nowUs, exchange: 0, said };
+  return record.good
+    ? advanced(procedure, run, record)
+    : endRun(recorded(run, record), 'surprise', `${step.text}: ${said}`);
+}
+
+/** What an exchange of the run led to. */
+export function afterReport(procedure: Procedure, before: RunState, report: ExchangeReport): RunState {
+  const step = stepOf(procedure, before);
+  if (before.phase === 'over' || !step) return before;
+  const run = {
+    ...before,
+    sent: before.sent + 1,
+    answered: before.answered + (report.outcome === 'answered' ? 1 : 0),
+  };
+  switch (step.kind) {
+    case 'request': {
+      const good = report.outcome === 'answered' || report.outcome === 'sent';
+      const record = { good, seen: null, toUs: report.endedUs, exchange: report.exchange, said: troubleOf(report) };
+      const kept = step.keeps === undefined ? run : withKept(run, step.keeps, report);
+      return good || step.needs === 'end'
+        ? advanced(procedure, kept, record)
+        : endRun(recorded(kept, record), 'surprise', `${step.text}: ${troubleOf(report)}`);
+    }
+    case 'watch':
+      return afterWatch(procedure, run, step, report);
+    case 'return':
+      if (report.outcome === 'answered' || report.outcome === 'refused')
+        return advanced(procedure, run, {
+          good: true,
+          seen: null,
+          toUs: report.endedUs,
+          exchange: report.exchange,
+          said: '',
+        });
+      return report.endedUs - run.sinceUs > step.withinUs
+        ? endRun(run, 'surprise', `${step.text}: nothing answered within ${step.withinUs / 1e6} s`)
+        : { ...run, dueUs: report.endedUs + step.everyUs };
+    default:
+      return run;
+  }
+}
+
+const troubleOf = ({ outcome, refusal }: ExchangeReport): string =>
+  outcome === 'refused' ? `the drive refused it: ${refusal}` : outcome === 'silent' ? 'no sure answer came' : '';
+
+const withKept = (run: RunState, name: string, { words }: ExchangeReport): RunState => ({
+  ...run,
+  kept: { ...run.kept, [name]: [...(run.kept[name] ?? []), ...words] },
+});
+
+const holds = ({ any, none = [] }: WordCondition, word: number): boolean =>
+  any.some((pattern) => fitsPattern(pattern, word)) && !none.some((pattern) => fitsPattern(pattern, word));
+
+function afterWatch(procedure: Procedure, before: RunState, step: WatchStep, report: ExchangeReport): RunState {
+  const wordAt = (place: number): number | undefined => report.words.find(([at]) => at === place)?.[1];
+  const seen = wordAt(step.until.place) ?? null;
+  const run = { ...before, seen: seen ?? before.seen };
+  const record = { good: true, seen, toUs: report.endedUs, exchange: report.exchange, said: '' };
+  if (seen !== null && holds(step.until, seen)) return advanced(procedure, run, record);
+  const bad = step.never && wordAt(step.never.when.place);
+  if (step.never && bad !== undefined && holds(step.never.when, bad))
+    return endRun(recorded(run, { ...record, good: false }), 'surprise', `${step.never.why}: ${hexNumber(bad)}`);
+  if (report.endedUs - run.sinceUs > step.withinUs) return endRun(run, 'surprise', step.overdue);
+  return { ...run, dueUs: report.endedUs + step.everyUs };
+}
+
+type Noted = Omit<StepRecord, 'step' | 'fromUs'>;
+
+const recorded = (run: RunState, record: Noted): RunState => ({
+  ...run,
+  records: [...run.records, { ...record, step: run.at, fromUs: run.sinceUs }],
+});
+
+/** Notes a step that is done and goes to the next one, to the next round, or to the end. */
+function advanced(procedure: Procedure, run: RunState, record: Noted): RunState {
+  const noted = recorded(run, record);
+  const last = run.at + 1 >= procedure.steps.length;
+  const round = run.round + (last ? 1 : 0);
+  if (last && procedure.rounds !== null && round >= procedure.rounds)
+    return { ...noted, round, phase: 'over', end: 'done' };
+  const at = last ? 0 : run.at + 1;
+  return {
+    ...noted,
+    // Only the present round is kept step by step: an endless run must not grow.
+    records: last ? [] : noted.records,
+    at,
+    round,
+    seen: null,
+    sinceUs: record.toUs,
+    dueUs: firstDueUs(procedure.steps[at], record.toUs),
+  };
+}
+
+const firstDueUs = (step: ProcedureStep | undefined, nowUs: number): number =>
+  nowUs + (step?.kind === 'pause' ? step.us : step?.kind === 'return' ? step.fromUs : 0);

@@ -1,0 +1,136 @@
+import type { SerialSettings } from '../core/line/settings';
+import type { Procedure } from '../core/procedure/procedure';
+import {
+  afterAct,
+  afterPerson,
+  afterReport,
+  beginRun,
+  endRun,
+  pauseRun,
+  resumeRun,
+  stepOf,
+  wants,
+  type ExchangeReport,
+  type RunEnd,
+  type RunState,
+} from '../core/procedure/run';
+import type { ExchangeResult, LineRequest } from './request';
+import type { Gate, Source } from './source';
+
+/** What a run needs of its line. */
+export interface ProcedurePorts {
+  readonly nowUs: () => number;
+  readonly report: (result: ExchangeResult) => ExchangeReport;
+  readonly setEnd: (settings: SerialSettings) => void;
+  /** Stations that this bench set in motion. */
+  readonly driven: () => readonly number[];
+  readonly changed: (run: RunState) => void;
+}
+
+const CAUSES: Readonly<Record<Procedure['kind'], string>> = {
+  route: 'route',
+  'both-ends': 'change of both ends',
+  restart: 'restart',
+  list: 'list',
+  listing: 'Terminal',
+};
+
+/** Runs a procedure on a line, at the line's pace. It begins with a press; Stop, closing, loss and surprise end it alike. */
+export class ProcedureRun implements Source {
+  readonly #procedure: Procedure;
+  readonly #ports: ProcedurePorts;
+  #run: RunState;
+  #asked = false;
+
+  constructor(procedure: Procedure, id: string, ports: ProcedurePorts) {
+    this.#procedure = procedure;
+    this.#ports = ports;
+    this.#run = beginRun(procedure, id, ports.nowUs());
+    this.#change(this.#run);
+  }
+
+  isOver(): boolean {
+    return this.#run.phase === 'over';
+  }
+
+  state(): RunState {
+    return this.#run;
+  }
+
+  /** A lost connection is expected just now: the drive was asked to restart. */
+  expectsLoss(): boolean {
+    return !this.isOver() && stepOf(this.#procedure, this.#run)?.kind === 'return';
+  }
+
+  end(end: RunEnd, why: string): void {
+    if (!this.isOver()) this.#change(endRun(this.#run, end, why));
+  }
+
+  pause(): void {
+    this.#change(pauseRun(this.#run));
+  }
+
+  resume(): void {
+    this.#change(resumeRun(this.#run, this.#ports.nowUs()));
+  }
+
+  /** A person's answer to the question under way. */
+  answer(said: string): void {
+    this.#change(afterPerson(this.#procedure, this.#run, said, this.#ports.nowUs()));
+  }
+
+  next({ nowUs, clearUs }: Gate): LineRequest | null {
+    if (this.#asked) return null;
+    for (;;) {
+      const want = wants(this.#procedure, this.#run, nowUs);
+      if (want.kind === 'wait' && want.untilUs <= nowUs) this.#change(afterAct(this.#procedure, this.#run, nowUs));
+      else if (want.kind === 'settings') {
+        this.#ports.setEnd(want.settings);
+        this.#change(afterAct(this.#procedure, this.#run, nowUs));
+      } else if (want.kind !== 'request' || clearUs(want.bytes) > nowUs || this.#mustNot()) return null;
+      else {
+        this.#asked = true;
+        const { station, bytes } = want;
+        return { station, bytes, priority: 'procedure', cause: this.#cause(), ticket: 0 };
+      }
+    }
+  }
+
+  dueUs({ nowUs, clearUs }: Gate): number | null {
+    const want = this.#asked ? null : wants(this.#procedure, this.#run, nowUs);
+    switch (want?.kind) {
+      case 'wait':
+        return want.untilUs;
+      case 'settings':
+        return nowUs;
+      case 'request':
+        return clearUs(want.bytes);
+      default:
+        return null;
+    }
+  }
+
+  took(result: ExchangeResult): void {
+    if (!this.#asked) return;
+    this.#asked = false;
+    if (result.outcome === 'abandoned' || result.outcome === 'closed') return;
+    this.#change(afterReport(this.#procedure, this.#run, this.#ports.report(result)));
+  }
+
+  #cause(): string {
+    const { kind, title } = this.#procedure;
+    return kind === 'list' ? `list: ${stepOf(this.#procedure, this.#run)?.text ?? title}` : CAUSES[kind];
+  }
+
+  #mustNot(): boolean {
+    const driven = this.#procedure.standsStill ? this.#ports.driven() : [];
+    if (driven.length > 0)
+      this.end('refused', `this bench set station ${driven.join(', ')} in motion; press Stop first`);
+    return driven.length > 0;
+  }
+
+  #change(run: RunState): void {
+    this.#run = run;
+    this.#ports.changed(run);
+  }
+}
