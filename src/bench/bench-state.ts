@@ -4,9 +4,7 @@ import type { TraceEntry } from '../core/trace/entry';
 import { EMPTY_RECORD, withNewer, withoutOldest, type TraceRecord } from '../core/trace/record';
 import type { LineBatch, LineState, StopReport } from '../link/messages';
 import type { ExchangeResult } from '../link/request';
-import type { FrameRun } from './frame-run-state';
-import type { Walk } from './walk-state';
-import type { LinkWork } from './link-work-state';
+import { runsAfter, type RunView } from './runs';
 import { afterExchange, UNKNOWN_STATION, type StationView } from './live-values';
 
 /** The newest entries, unpacked, for views that look back over a short time; the whole record is `record`. */
@@ -54,11 +52,8 @@ export interface BenchState {
   readonly results: ReadonlyMap<number, ExchangeResult>;
   /** How the last press of Stop goes, a report a line; empty when it was put away. */
   readonly stops: readonly StopReport[];
-  /** Work on the link that takes several exchanges, under way or just done. */
-  readonly linkWork: LinkWork | null;
-  /** Frames that are sent from a list, or one that is repeated; the last run stays until the next. */
-  readonly frameRun: FrameRun | null;
-  readonly walk: Walk | null;
+  /** Procedures that run on a line, or ran, the newest last. */
+  readonly runs: readonly RunView[];
   readonly nowUs: number;
   readonly keptUpTo: number;
   /** Why the worker cannot keep the trace just now; empty when it can. */
@@ -93,9 +88,7 @@ export const FIRST_STATE: BenchState = {
   recordRead: 'not-asked',
   results: new Map(),
   stops: [],
-  linkWork: null,
-  frameRun: null,
-  walk: null,
+  runs: [],
   nowUs: 0,
   keptUpTo: -1,
   keepTrouble: '',
@@ -107,6 +100,12 @@ export const FIRST_STATE: BenchState = {
   ipSweep: null,
   silent: false,
 };
+
+/** One drive of the job. Whatever is sent carries this from its press on: another drive may be looked at meanwhile. */
+export interface DriveRef {
+  readonly line: string;
+  readonly station: number;
+}
 
 export const stationKey = (line: string, station: number): string => `${line} ${station}`;
 
@@ -146,6 +145,7 @@ export function takeBatch(state: BenchState, batch: LineBatch): BenchState {
     recordRead: record === grown ? state.recordRead : 'cut',
     results: resultsAfter(state.results, batch.exchanges),
     stops: stopsAfter(state.stops, batch.stops),
+    runs: runsAfter(state.runs, batch.runs),
     nowUs: Math.floor(batch.nowUs / CLOCK_STEP_US) * CLOCK_STEP_US,
     keptUpTo: batch.keptUpTo,
     keepTrouble: batch.keepTrouble,

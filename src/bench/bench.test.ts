@@ -36,12 +36,14 @@ const after = (view: StationView, finished: ExchangeResult): StationView =>
   afterExchange(view, finished, learnedFrom(finished, null), index);
 
 const batch = (part: Partial<LineBatch>): LineBatch => ({
+  kind: 'batch',
   number: 0,
   nowUs: 0,
   entries: [],
   exchanges: [],
   lines: [],
   stops: [],
+  runs: [],
   keptUpTo: -1,
   keepTrouble: '',
   yardSpeed: 1,

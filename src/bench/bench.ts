@@ -1,21 +1,25 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { uuidV7 } from '../core/id';
 import { withLine, type Job } from '../core/job/job';
+import type { Procedure } from '../core/procedure/procedure';
 import type { SerialSettings } from '../core/line/settings';
 import { indexSheet } from '../core/sheet/index-sheet';
 import type { Sheet } from '../core/sheet/sheet';
 import { unpackBlock } from '../core/trace/block';
 import { sizeOf, withOlder } from '../core/trace/record';
+import type { ProcedureTold, SendOptions } from '../link/line-owner';
 import type { PollItem } from '../link/poll-source';
 import { BujoDatabase } from '../store/database';
 import { keepJob, readShelf } from '../store/jobs';
 import { fetchShipped, type Shipped } from '../store/shipped';
 import { indexed, keepSheet, readSheets } from '../store/sheets';
 import { readTrace } from '../store/trace-reader';
-import { FIRST_STATE, RECORD_MOST, takeBatch, TRACE_WINDOW, type BenchState } from './bench-state';
+import { FIRST_STATE, RECORD_MOST, takeBatch, TRACE_WINDOW, type BenchState, type DriveRef } from './bench-state';
 import { createDrafts, type DraftStore } from './drafts';
 import { createJobShelf, type JobShelf } from './job-shelf';
 import { changedPlans, plansOf, whyKeptOpen } from './line-plans';
+import { RUNS_KEPT, type RunAbout } from './runs';
+import { unansweredStops } from './unanswered-stops';
 import { startLineWorker, type WorkerLink } from './worker-link';
 
 /** The worker is called silent after this long. */
@@ -29,11 +33,20 @@ export interface Bench {
   readonly select: (line: string, station: number) => void;
   readonly open: (line: string) => void;
   readonly close: (line: string) => void;
-  /** Sends bytes to a station of the current line; the ticket finds the result in `results`. */
-  readonly send: (station: number, bytes: Uint8Array, cause: string) => number;
-  readonly poll: (items: readonly PollItem[]) => void;
+  /** Sends bytes to a drive, whatever is looked at; the ticket finds the result in `results`. */
+  readonly send: (to: DriveRef, bytes: Uint8Array, cause: string, options?: SendOptions) => number;
+  readonly poll: (line: string, items: readonly PollItem[]) => void;
+  /** Begins a procedure on a line; its run is in `runs` under the id that is returned. */
+  readonly start: (line: string, procedure: Procedure, about?: RunAbout) => string;
+  readonly tell: (run: string, told: ProcedureTold) => void;
+  /** A run that is over is not shown any more. */
+  readonly putAway: (run: string) => void;
   readonly stop: () => void;
   readonly dismissStop: () => void;
+  /** A person saw this drive's shaft stand, which no answer tells. */
+  readonly seenStanding: (drive: DriveRef) => void;
+  /** A key that lets this drive's shaft turn is held down, or was let go; to be said over and over while it is held. */
+  readonly held: (drive: DriveRef, down: boolean) => void;
   readonly dismissRefused: () => void;
   /** Changes the open job and keeps it; lines that it concerns are built anew, which closes them. False, and said, where a drive is in motion there. */
   readonly changeJob: (change: (job: Job) => Job) => boolean;
@@ -54,11 +67,14 @@ export function createBench(): Bench {
   const database = new BujoDatabase();
   const asked = fetchShipped();
   let ticket = 0;
+  /** The drive at which Stop was pressed last. */
+  let stoppedAt = 0;
 
   void begin();
   setInterval(() => {
     const silent = performance.now() - worker.lastHeardMs() > SILENT_MS;
     if (silent !== get().silent) set({ silent });
+    if (silent) set(({ stops, lines }) => ({ stops: unansweredStops(stops, lines, stoppedAt) }));
   }, SILENT_MS / 2);
 
   async function begin(): Promise<void> {
@@ -87,7 +103,7 @@ export function createBench(): Bench {
     } catch (error) {
       trouble ||= error instanceof Error ? error.message : String(error);
     }
-    worker.post({ kind: 'begin', session, job: job.id, wallMs, seed: wallMs % 2 ** 32, lines: plansOf(job, sheets) });
+    worker.post({ kind: 'begin', session, job: job.id, wallMs, seed: wallMs % 2 ** 32, lines: plansOf(job, sheets), jobLines: job.lines });
     const sessionStartMs = new Map([[session, wallMs]]);
     set({
       phase: { kind: 'ready' },
@@ -139,6 +155,7 @@ export function createBench(): Bench {
     if (refused !== '') return false;
     for (const line of gone) worker.post({ kind: 'unplan', line });
     for (const plan of plans) worker.post({ kind: 'plan', line: plan.id, plan });
+    if (plans.length + gone.length > 0) worker.post({ kind: 'job-lines', lines: next.lines });
     set(({ jobs }) => ({ job: next, jobs: jobs.map((known) => (known.id === next.id ? next : known)) }));
     keepJob(database, next).catch((error: unknown) =>
       set({ readTrouble: `the job could not be kept: ${error instanceof Error ? error.message : String(error)}` }),
@@ -153,19 +170,33 @@ export function createBench(): Bench {
     select: (lineId, station) => set({ lineId, station }),
     open: (line) => worker.post({ kind: 'open', line }),
     close: (line) => worker.post({ kind: 'close', line }),
-    send: (station, bytes, cause) => {
+    send: ({ line, station }, bytes, cause, options) => {
       ticket++;
-      worker.post({ kind: 'send', line: get().lineId, station, bytes, cause, ticket });
+      worker.post({ kind: 'send', line, station, bytes, cause, ticket, ...(options ? { options } : {}) });
       return ticket;
     },
-    poll: (items) => worker.post({ kind: 'poll', line: get().lineId, items }),
+    poll: (line, items) => worker.post({ kind: 'poll', line, items }),
+    start: (line, procedure, about = { kind: 'none' }) => {
+      const id = uuidV7(Date.now(), crypto.getRandomValues(new Uint8Array(10)));
+      set(({ runs }) => ({ runs: [...runs, { id, line, procedure, about, run: null }].slice(-RUNS_KEPT) }));
+      worker.post({ kind: 'procedure', line, procedure, id });
+      return id;
+    },
+    tell: (id, told) => {
+      const view = get().runs.find((one) => one.id === id);
+      if (view) worker.post({ kind: 'procedure-told', line: view.line, id, told });
+    },
+    putAway: (id) => set(({ runs }) => ({ runs: runs.filter((view) => view.id !== id) })),
     stop: () => {
       const { lineId: line, station } = get();
+      stoppedAt = station;
       drafts.getState().clearWords();
       set({ stops: [{ line, outcomes: [], over: false }], refused: '' });
       worker.post({ kind: 'stop', line, station });
     },
     dismissStop: () => set({ stops: [] }),
+    seenStanding: ({ line, station }) => worker.post({ kind: 'seen-standing', line, station }),
+    held: ({ line, station }, down) => worker.post({ kind: 'held', line, station, down }),
     dismissRefused: () => set({ refused: '' }),
     changeJob,
     setEnd: (line, serial) => {

@@ -4,7 +4,7 @@ import { framingOf } from '../core/modbus/framing';
 import { useMemo } from 'react';
 import { useBenchState } from './bench-context';
 import { inPresentMode } from './known-state';
-import { indexOf, lineOf, stationKey, stationName, stationOf, viewOf } from './bench-state';
+import { indexOf, lineOf, stationKey, stationName, stationOf, viewOf, type DriveRef } from './bench-state';
 import { protocolOn } from './line-protocol';
 
 /** The line and station that the bench is set to, with what is known of them. */
@@ -32,5 +32,10 @@ export function useCurrent() {
     places: useMemo(() => (sheetIndex && protocol?.placesOf(sheetIndex)) ?? null, [sheetIndex, protocol]),
     framing: framingOf(line?.protocol),
     isOpen: lineState?.open === true,
+    /** The drive that is looked at now, to be carried by whatever is sent to it. */
+    drive: useMemo(
+      (): DriveRef | null => (line && station ? { line: line.id, station: station.station } : null),
+      [line, station],
+    ),
   };
 }

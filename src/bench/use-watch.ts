@@ -10,19 +10,21 @@ const EVERY_US = 200_000;
 /** Reading the current station once, or over and over until it is ended; both start by a press and only read. */
 export function useWatch(cause: string) {
   const bench = useBench();
-  const { station, index, lineState, places } = useCurrent();
+  const { station, drive, index, lineState, places } = useCurrent();
   const reads = station && index && places ? watchReads(station.station, index, places) : [];
   const watching = station !== null && lineState?.polled.includes(station.station) === true;
   return {
     watching,
     readOnce: (): void => {
-      if (!station || !index || !places) return;
-      for (const bytes of [...reads, ...identityReads(station.station, index, places)])
-        bench.send(station.station, bytes, cause);
+      if (!station || !drive || !index || !places) return;
+      for (const bytes of [...reads, ...identityReads(station.station, index, places)]) bench.send(drive, bytes, cause);
     },
     toggle: (): void => {
-      if (station)
-        bench.poll(watching ? [] : reads.map((bytes) => ({ station: station.station, bytes, everyUs: EVERY_US })));
+      if (drive)
+        bench.poll(
+          drive.line,
+          watching ? [] : reads.map((bytes) => ({ station: drive.station, bytes, everyUs: EVERY_US })),
+        );
     },
   };
 }

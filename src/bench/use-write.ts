@@ -8,11 +8,11 @@ import { useCurrent } from './use-current';
 /** Writes one word to the place with a role at the current station; the ticket of the request, 0 where nothing could be sent. */
 export function useWrite(cause: string): (role: ParameterRole, word: number) => number {
   const bench = useBench();
-  const { station, index, view, places, isOpen } = useCurrent();
+  const { drive, index, view, places, isOpen } = useCurrent();
   return (role, word) => {
     const place = index?.byRole.get(role);
-    if (!place || !station || !places || !isOpen) return 0;
-    const bytes = places.write(station.station, place, word, (other) => liveOf(index, view, other)?.word);
-    return bytes ? bench.send(station.station, bytes, cause) : 0;
+    if (!place || !drive || !places || !isOpen) return 0;
+    const bytes = places.write(drive.station, place, word, (other) => liveOf(index, view, other)?.word);
+    return bytes ? bench.send(drive, bytes, cause) : 0;
   };
 }

@@ -1,4 +1,4 @@
-import type { BatchDrawn, LineBatch, LineCommand } from '../link/messages';
+import type { BatchDrawn, LineBatch, LineCommand, LineNews, PageHere } from '../link/messages';
 
 /** The page's end of the line worker. */
 export interface WorkerLink {
@@ -18,7 +18,9 @@ export function startLineWorker(take: (batch: LineBatch) => void): WorkerLink {
   });
   // It takes a while to start, and that is no silence.
   let heardMs = performance.now() + START_MS;
-  worker.addEventListener('message', ({ data }: MessageEvent<LineBatch>) => {
+  worker.addEventListener('message', ({ data }: MessageEvent<LineNews>) => {
+    // At once, and apart from the batches: it tells that this thread is alive, however long the drawing takes.
+    if (data.kind === 'ping') return worker.postMessage({ kind: 'here' } satisfies PageHere);
     const tookMs = performance.now();
     // While the page draws it is the worker that waits: that is no silence either.
     heardMs = Infinity;

@@ -1,13 +1,15 @@
 import type { JobLine } from '../core/job/job';
 import type { SerialSettings } from '../core/line/settings';
-import type { TroubleKind } from '../core/line/trouble';
+import type { Procedure } from '../core/procedure/procedure';
+import type { RunState } from '../core/procedure/run';
 import type { Sheet } from '../core/sheet/sheet';
 import type { TraceEntry } from '../core/trace/entry';
 import type { Disturbance } from '../standin/disturbance';
 import type { Hands } from '../standin/yard-drive';
 import type { IpSweepPlan, IpSweepState } from './ip-sweep';
 import type { Learned } from './learned';
-import type { LineSnapshot } from './line-owner';
+import type { LineLife } from './line-life';
+import type { LineSnapshot, ProcedureTold, SendOptions } from './line-owner';
 import type { PollItem } from './poll-source';
 import type { PortSignals } from './port';
 import type { ExchangeResult } from './request';
@@ -53,7 +55,11 @@ export type LineCommand =
       readonly wallMs: number;
       readonly seed: number;
       readonly lines: readonly LinePlan[];
+      /** The same lines as the job has them, kept with the session so that its trace can be read later. */
+      readonly jobLines: readonly JobLine[];
     }
+  /** The job's lines changed. */
+  | { readonly kind: 'job-lines'; readonly lines: readonly JobLine[] }
   /** A line that is new, or that was changed in the job; it is closed by that. */
   | OfLine<'plan', { readonly plan: LinePlan }>
   | OfLine<'unplan'>
@@ -61,10 +67,22 @@ export type LineCommand =
   | OfLine<'close'>
   | OfLine<
       'send',
-      { readonly station: number; readonly bytes: Uint8Array; readonly cause: string; readonly ticket: number }
+      {
+        readonly station: number;
+        readonly bytes: Uint8Array;
+        readonly cause: string;
+        readonly ticket: number;
+        readonly options?: SendOptions;
+      }
     >
   | OfLine<'poll', { readonly items: readonly PollItem[] }>
   | OfLine<'stop', { readonly station: number }>
+  /** A person saw the shaft stand, which no answer tells. */
+  | OfLine<'seen-standing', { readonly station: number }>
+  | OfLine<'procedure', { readonly procedure: Procedure; readonly id: string }>
+  | OfLine<'procedure-told', { readonly id: string; readonly told: ProcedureTold }>
+  /** A key or button that lets a shaft turn is held down, said over and over while it is; once more when it is let go. */
+  | OfLine<'held', { readonly station: number; readonly down: boolean }>
   | OfLine<'reconfigure', { readonly settings: SerialSettings }>
   | OfLine<'echo', { readonly on: boolean }>
   | OfLine<'break', { readonly ms: number }>
@@ -86,17 +104,20 @@ export interface BatchDrawn {
   readonly number: number;
 }
 
-/** Who has a line: nobody, this tab, or another one that this tab looks on to. */
-export type Holder = 'nobody' | 'this-tab' | 'another-tab';
+/** The page answers each `ping` at once: its thread is alive, and so is who looks at it. */
+export interface PageHere {
+  readonly kind: 'here';
+}
 
 export interface LineState extends LineSnapshot {
   readonly line: string;
-  readonly holder: Holder;
-  /** Why the last attempt to open failed, or why the line went away; empty when neither. */
-  readonly trouble: string;
-  readonly troubleKind: TroubleKind | null;
-  /** The connection was lost, and it is tried again by itself. */
-  readonly retrying: boolean;
+  readonly life: LineLife;
+}
+
+/** A procedure on a line went on, or ended. */
+export interface RunReport {
+  readonly line: string;
+  readonly run: RunState;
 }
 
 export interface StopReport {
@@ -114,6 +135,7 @@ export interface FinishedExchange {
 
 /** What happened since the last batch; at most 20 a second, none before the last one is drawn, and one each 200 ms even when nothing happened, as a sign of life. */
 export interface LineBatch {
+  readonly kind: 'batch';
   readonly number: number;
   /** The line clock, microseconds since the session began. */
   readonly nowUs: number;
@@ -121,6 +143,8 @@ export interface LineBatch {
   readonly exchanges: readonly FinishedExchange[];
   readonly lines: readonly LineState[];
   readonly stops: readonly StopReport[];
+  /** The newest state of each procedure that went on. */
+  readonly runs: readonly RunReport[];
   /** All entries up to this sequence number are committed; -1 before the first. */
   readonly keptUpTo: number;
   /** Why the trace cannot be kept just now; empty when it can. */
@@ -132,3 +156,6 @@ export interface LineBatch {
   /** Drives of the yard whose shaft turns now, as line and station. */
   readonly turning: readonly { readonly line: string; readonly station: number }[];
 }
+
+/** What the line worker tells the page. */
+export type LineNews = LineBatch | { readonly kind: 'ping' };

@@ -36,6 +36,8 @@ const SILENCE_US = 20_000;
 /** A worker's timer and an adapter's buffer, both ways. */
 const ALLOWANCE_US = 60_000;
 const BUFFER = 4096;
+/** Signals and settings under way hold up a close for so long. */
+const WORK_MS = 500;
 
 /** What the browser calls each fault of the line, by the name of the error (Web Serial API, 4.5). */
 const LINE_FAULTS: Readonly<Record<string, LineFault>> = {
@@ -76,6 +78,8 @@ export class SerialPort implements LinkPort {
   #reader: ReadableStreamDefaultReader<Uint8Array> | null = null;
   #reading: Promise<void> = Promise.resolve();
   #freeUs = 0;
+  /** Counts openings and closings: what comes through after the next one is undone. */
+  #generation = 0;
   /** Signals, settings and breaks one after the other. */
   #queue: Promise<unknown> = Promise.resolve();
 
@@ -91,11 +95,16 @@ export class SerialPort implements LinkPort {
 
   async open(events: PortEvents): Promise<Result<void, Trouble>> {
     if (this.#port) return failed(trouble('held', 'this port is open already'));
+    const generation = ++this.#generation;
     const port = await this.#find();
     if (!port)
       return failed(trouble('no-such-port', 'no serial port is chosen for this line; choose one in the Line stage'));
     const why = await this.#begin(port);
     if (why) return failed(why);
+    if (generation !== this.#generation) {
+      await this.#end(port);
+      return failed(trouble('closed-here', 'closed while it was being opened'));
+    }
     this.#port = port;
     this.#events = events;
     port.addEventListener('disconnect', this.#unplugged);
@@ -105,9 +114,12 @@ export class SerialPort implements LinkPort {
 
   async close(): Promise<void> {
     const port = this.#port;
+    this.#generation++;
     this.#port = null;
     this.#events = null;
     port?.removeEventListener('disconnect', this.#unplugged);
+    // New settings may be on their way: they close and open the port themselves.
+    await Promise.race([this.#queue, new Promise((resolve) => setTimeout(resolve, WORK_MS))]);
     if (port) await this.#end(port);
   }
 
@@ -121,6 +133,7 @@ export class SerialPort implements LinkPort {
     if (!port) return;
     this.#inOrder(async () => {
       await this.#end(port);
+      if (this.#port !== port) return;
       const why = await this.#begin(port);
       if (why) this.#gone(why);
     });

@@ -19,6 +19,8 @@ export class TcpPort implements LinkPort {
   #settings: SerialSettings | null;
   #socket: string | null = null;
   #freeUs = 0;
+  /** Ends an open that is under way. */
+  #giveUp: (() => void) | null = null;
 
   constructor(bridge: BridgeClient, clock: PresentClock, host: string, port: number, settings: SerialSettings | null) {
     this.#bridge = bridge;
@@ -36,9 +38,11 @@ export class TcpPort implements LinkPort {
     if (this.#socket !== null) return Promise.resolve(failed(trouble('held', 'this port is open already')));
     return new Promise((resolve) => {
       let isOpen = false;
+      this.#giveUp = () => resolve(failed(trouble('closed-here', 'closed while it was being opened')));
       this.#socket = this.#bridge.open(this.#host, this.#port, {
         opened: () => {
           isOpen = true;
+          this.#giveUp = null;
           this.#clock.catchUp();
           resolve(done(undefined));
         },
@@ -60,6 +64,8 @@ export class TcpPort implements LinkPort {
   close(): Promise<void> {
     if (this.#socket !== null) this.#bridge.close(this.#socket);
     this.#socket = null;
+    this.#giveUp?.();
+    this.#giveUp = null;
     return Promise.resolve();
   }
 

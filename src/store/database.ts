@@ -1,5 +1,7 @@
 import Dexie, { type EntityTable, type Table } from 'dexie';
-import type { Job } from '../core/job/job';
+import type { Job, JobLine } from '../core/job/job';
+import type { Procedure } from '../core/procedure/procedure';
+import type { RunState } from '../core/procedure/run';
 import type { TraceBlock } from '../core/trace/block';
 
 /** One run of a tab's line worker. Wall-clock time is stored here once; entries count microseconds from it. */
@@ -7,6 +9,8 @@ export interface SessionRow {
   readonly id: string;
   readonly startedAtMs: number;
   readonly job: string;
+  /** Lines as they were, so that their entries can be read when they are not in the job any more; absent in rows of version 3 and before. */
+  readonly lines?: readonly JobLine[];
 }
 
 /** Non-volatile memory of a stand-in, by line and station. */
@@ -14,6 +18,15 @@ export interface NonvolatileRow {
   readonly line: string;
   readonly station: number;
   readonly values: Readonly<Record<string, number>>;
+}
+
+/** Where a procedure is, or ended: after a reload it tells the truth about that. */
+export interface RunRow {
+  readonly id: string;
+  readonly session: string;
+  readonly line: string;
+  readonly procedure: Procedure;
+  readonly run: RunState;
 }
 
 /** A sheet that the user made, as it was written. */
@@ -38,6 +51,7 @@ export class BujoDatabase extends Dexie {
   readonly traceBlocks!: Table<TraceBlock, [string, number]>;
   readonly settings!: EntityTable<SettingRow, 'key'>;
   readonly sheets!: EntityTable<SheetRow, 'slug'>;
+  readonly runs!: EntityTable<RunRow, 'id'>;
   readonly nonvolatile!: Table<NonvolatileRow, [string, number]>;
 
   constructor(name = DATABASE_NAME) {
@@ -52,5 +66,7 @@ export class BujoDatabase extends Dexie {
     this.version(2).stores({ settings: 'key' });
     // Sheets of the user's own. Nothing of version 2 changes.
     this.version(3).stores({ sheets: 'slug' });
+    // Procedures under way. Nothing of version 3 changes.
+    this.version(4).stores({ runs: 'id, session' });
   }
 }

@@ -27,6 +27,8 @@ function browser() {
     const own = ears.length;
     const host = new LineHost({
       clock,
+      nowMs: () => realMs,
+      keepRun: () => undefined,
       locks: {
         take: (line) => {
           if (taken.has(line)) return Promise.resolve(null);
@@ -66,7 +68,7 @@ function browser() {
           echo: false,
           stations,
         }));
-        await host.obey({ kind: 'begin', session: `session ${own}`, job: 'j', wallMs: 0, seed: 1, lines: plans });
+        await host.obey({ kind: 'begin', session: `session ${own}`, job: 'j', wallMs: 0, seed: 1, lines: plans, jobLines: [] });
       },
       send: (hex: string): Promise<void> =>
         host.obey({ kind: 'send', line: 'K1', station: 3, bytes: rtu(hex), cause: 'test', ticket: 1 }),
@@ -101,10 +103,10 @@ it('one tab at a time has a line; the other looks on and is told so', async () =
   await b.begin();
   await a.do(OPEN);
   await b.do(OPEN);
-  expect(b.host.gather().lines[0]).toMatchObject({ holder: 'another-tab', open: false });
+  expect(b.host.gather().lines[0]).toMatchObject({ life: { kind: 'elsewhere' }, open: false });
   await a.do({ kind: 'close', line: 'K1' });
   await b.do(OPEN);
-  expect(b.host.gather().lines[0]).toMatchObject({ holder: 'this-tab', open: true });
+  expect(b.host.gather().lines[0]).toMatchObject({ life: { kind: 'open' }, open: true });
 });
 
 it('passes Stop on to the tab that has the line, and brings back the outcome', async () => {

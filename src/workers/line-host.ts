@@ -1,8 +1,10 @@
-import { trouble, type Trouble, type TroubleKind } from '../core/line/trouble';
+import { trouble } from '../core/line/trouble';
+import type { Procedure } from '../core/procedure/procedure';
+import type { RunState } from '../core/procedure/run';
 import { seededRandom } from '../core/random/random';
 import { failed } from '../core/result';
 import { indexSheet } from '../core/sheet/index-sheet';
-import type { TraceEntry } from '../core/trace/entry';
+import type { Outcome, TraceEntry } from '../core/trace/entry';
 import type { EntryDraft } from '../link/exchanger';
 import type { BridgeClient } from '../link/bridge-client';
 import { IpSweep, type IpSweepState } from '../link/ip-sweep';
@@ -10,14 +12,13 @@ import { LineMaster } from '../link/line-master';
 import type { LineListener, LineOwner } from '../link/line-owner';
 import type {
   FinishedExchange,
-  Holder,
   LineBatch,
   LineCommand,
   LinePlan,
   LineState,
+  RunReport,
   StopReport,
 } from '../link/messages';
-import type { PollItem } from '../link/poll-source';
 import type { LinkPort } from '../link/port';
 import { RawLine } from '../link/raw-line';
 import { learnedFrom } from '../link/learned';
@@ -28,21 +29,15 @@ import { TcpPort } from '../link/tcp-port';
 import type { Nonvolatile } from '../standin/parameter-store';
 import { YardLine } from '../standin/yard';
 import type { LiveClock } from '../core/time/live-clock';
+import { HostedLine } from './hosted-line';
 import type { LineLocks, TabChannel } from './tab-channel';
 
 /** A tab that does not hold the line gives the holder this long to take its Stop. */
 const STOP_ANSWER_MS = 300;
-/** A lost connection is tried again after these times, and then ever again after the last. */
-const RETRY_MS = [1_000, 2_000, 4_000, 8_000, 15_000] as const;
-/** A connection that went away like this may come back by itself. */
-const COMES_BACK: ReadonlySet<TroubleKind> = new Set([
-  'closed-by-far',
-  'reset',
-  'refused',
-  'unreachable',
-  'no-answer',
-  'server-gone',
-]);
+/** While a run word is kept alive the page may be silent for so long; then the drives are stopped. */
+const PAGE_SILENT_MS = 1_000;
+/** A held key that is not said again for so long counts as let go. */
+const HELD_MS = 300;
 
 /** What the host needs of its surroundings; a worker has the browser's, a test its own. */
 export interface HostPorts {
@@ -50,35 +45,23 @@ export interface HostPorts {
   readonly locks: LineLocks;
   readonly channel: TabChannel;
   readonly later: (action: () => void, ms: number) => void;
+  /** Real time, whatever the line clock does. */
+  readonly nowMs: () => number;
   readonly newId: () => string;
   readonly keepTrace: (entries: readonly TraceEntry[]) => void;
   readonly loadKept: (line: string, station: number) => Promise<Nonvolatile | null>;
   readonly saveKept: (line: string, station: number, values: Nonvolatile) => void;
+  /** Keeps where a procedure is, so that a reload can tell where it ended. */
+  readonly keepRun: (line: string, procedure: Procedure, run: RunState) => void;
   readonly bridge: BridgeClient;
   /** The serial ports that this page may use, in the browser's order; null where the browser has none to give. */
   readonly serialPorts: (() => Promise<readonly BrowserSerialPort[]>) | null;
 }
 
-interface HostedLine {
-  readonly plan: LinePlan;
-  /** Only where the far end is simulated in this page. */
-  readonly yard: YardLine | null;
-  readonly owner: LineOwner;
-  holder: Holder;
-  trouble: Trouble | null;
-  release: (() => void) | null;
-  /** Place of the chosen port in the browser's list. */
-  serialPlace: number;
-  /** How often in a row the connection was tried again; null while it is not lost. */
-  retries: number | null;
-  /** Reading that goes on when a lost connection is back. */
-  polled: readonly PollItem[];
-}
-
 /** Commands that concern one line that is known. */
 type CommandOfLine = Exclude<Extract<LineCommand, { readonly line: string }>, { readonly kind: 'plan' }>;
 
-type Gathered = Pick<LineBatch, 'entries' | 'exchanges' | 'lines' | 'stops'>;
+type Gathered = Pick<LineBatch, 'entries' | 'exchanges' | 'lines' | 'stops' | 'runs'>;
 
 /** All lines of one tab: builds the yard, obeys the page's commands and gathers what happened for the next batch. */
 export class LineHost {
@@ -89,7 +72,14 @@ export class LineHost {
   #entries: TraceEntry[] = [];
   #exchanges: FinishedExchange[] = [];
   #stops: StopReport[] = [];
+  #runs = new Map<string, RunReport>();
+  #procedures = new Map<string, Procedure>();
   #changed = new Set<string>();
+  #heardPageMs: number;
+  /** Keys that are held, by line and station, with the time when that was said last. */
+  #held = new Map<string, { readonly line: string; readonly station: number; readonly saidMs: number }>();
+  /** Place of the chosen serial port in the browser's list, by line. */
+  #serialPlaces = new Map<string, number>();
   #seed = 0;
   #ipSweep: IpSweep | null = null;
   /** Stops that this tab asked another one for, until it answers. */
@@ -99,6 +89,17 @@ export class LineHost {
 
   constructor(ports: HostPorts) {
     this.#ports = ports;
+    this.#heardPageMs = ports.nowMs();
+    ports.clock.onJump({
+      asleep: (seconds) => {
+        for (const { owner } of this.#lines.values()) owner.fellAsleep(seconds);
+      },
+      awake: () => {
+        // The page slept as well; it is asked anew from now on.
+        this.#heardPageMs = ports.nowMs();
+        for (const { owner } of this.#lines.values()) owner.awoke();
+      },
+    });
     ports.channel.listen((message) => {
       switch (message.kind) {
         case 'stop':
@@ -123,12 +124,47 @@ export class LineHost {
   /** Takes what has gathered since the last call. */
   gather(): Gathered {
     const lines = [...this.#changed].flatMap((id) => this.#stateOf(id) ?? []);
-    const gathered: Gathered = { entries: this.#entries, exchanges: this.#exchanges, stops: this.#stops, lines };
+    const gathered: Gathered = {
+      entries: this.#entries,
+      exchanges: this.#exchanges,
+      stops: this.#stops,
+      runs: [...this.#runs.values()],
+      lines,
+    };
+    this.#runs = new Map();
     this.#entries = [];
     this.#exchanges = [];
     this.#stops = [];
     this.#changed = new Set();
     return gathered;
+  }
+
+  /** The page's thread answered. */
+  heardPage(): void {
+    this.#heardPageMs = this.#ports.nowMs();
+  }
+
+  /** Looks whether the page that keeps shafts turning, or holds a key, is still there; to be called some twenty times a second. */
+  watchPage(): void {
+    const nowMs = this.#ports.nowMs();
+    const silentMs = nowMs - this.#heardPageMs;
+    for (const [key, { line, station, saidMs }] of this.#held)
+      if (nowMs - saidMs > HELD_MS) {
+        this.#held.delete(key);
+        this.#stopFor(line, station, 'the key that was held was not heard of any more');
+      }
+    if (silentMs <= PAGE_SILENT_MS) return;
+    for (const [line, { owner }] of this.#lines) {
+      const turning = owner.snapshot().keepAlives.find(({ untilUs }) => untilUs === null);
+      if (turning)
+        this.#stopFor(line, turning.station, `the page did not answer for ${(silentMs / 1000).toFixed(1)} s`);
+    }
+  }
+
+  #stopFor(line: string, station: number, cause: string): void {
+    this.#ports.clock.catchUp();
+    this.#lines.get(line)?.owner.stop(station, cause);
+    this.#ports.clock.catchUp();
   }
 
   turning(): LineBatch['turning'] {
@@ -139,7 +175,7 @@ export class LineHost {
 
   /** A real link is open, so the yard's time must not run faster than life. */
   realTime(): boolean {
-    return [...this.#lines.values()].some(({ plan, holder }) => plan.far.kind !== 'yard' && holder === 'this-tab');
+    return [...this.#lines.values()].some((line) => line.plan.far.kind !== 'yard' && line.isHeld());
   }
 
   ipSweep(): IpSweepState | null {
@@ -152,6 +188,8 @@ export class LineHost {
         return this.#begin(command);
       case 'plan':
         return this.#plan(command.plan);
+      case 'job-lines':
+        return;
       case 'yard-speed':
         return this.#ports.clock.setSpeed(this.realTime() ? 1 : command.factor);
       case 'ip-sweep':
@@ -170,18 +208,27 @@ export class LineHost {
   async #onLine(line: HostedLine, command: CommandOfLine): Promise<void> {
     switch (command.kind) {
       case 'unplan':
-        await this.#close(line);
+        await line.close();
         this.#lines.delete(line.plan.id);
         return;
       case 'open':
-        return this.#open(line);
+        if (line.plan.far.kind !== 'yard') this.#ports.clock.setSpeed(1);
+        return line.open();
       case 'close':
-        return this.#close(line);
+        return line.close();
       case 'send':
-        return line.owner.send(command.station, command.bytes, command.cause, command.ticket);
+        return line.owner.send(command.station, command.bytes, command.cause, command.ticket, command.options);
       case 'poll':
-        line.polled = command.items;
-        return line.owner.setPoll(command.items);
+        return line.poll(command.items);
+      case 'seen-standing':
+        return line.owner.seenStanding(command.station);
+      case 'procedure':
+        this.#procedures.set(command.id, command.procedure);
+        return line.owner.startProcedure(command.procedure, command.id);
+      case 'procedure-told':
+        return line.owner.tellProcedure(command.id, command.told);
+      case 'held':
+        return this.#keyHeld(command);
       case 'stop':
         return this.#stopEverywhere(line, command.station);
       case 'reconfigure':
@@ -197,7 +244,7 @@ export class LineHost {
       case 'end-sweep':
         return line.owner.endSweep();
       case 'choose-port':
-        line.serialPlace = command.place;
+        this.#serialPlaces.set(command.line, command.place);
         return;
       case 'disturb':
         return line.yard?.disturb(command.disturbance);
@@ -224,7 +271,7 @@ export class LineHost {
   /** A line that is not built, or not yet: Stop is told the truth all the same. */
   #noSuchLine(command: CommandOfLine): void {
     if (command.kind !== 'stop') return;
-    const outcome = { station: command.station, outcome: 'not-sent', why: 'the line is closed' } as const;
+    const outcome = { station: command.station, outcome: 'not-sent', why: 'the line is closed', atUs: null } as const;
     this.#stops.push({ line: command.line, outcomes: [outcome], over: true });
   }
 
@@ -237,21 +284,17 @@ export class LineHost {
   /** Builds a line, or builds it anew after a change; simulated drives that did not change live on. */
   async #plan(plan: LinePlan): Promise<void> {
     const old = this.#lines.get(plan.id);
-    if (old) await this.#close(old);
+    if (old) await old.close();
     const sameYard =
       old?.yard && plan.far.kind === 'yard' && JSON.stringify(old.plan.stations) === JSON.stringify(plan.stations);
     const yard = sameYard ? old.yard : plan.far.kind === 'yard' ? await this.#buildYard(plan) : null;
-    const line: HostedLine = {
-      plan,
-      yard,
-      owner: this.#ownerOf(plan, this.#portOf(plan, yard)),
-      holder: 'nobody',
-      trouble: null,
-      release: null,
-      serialPlace: old?.serialPlace ?? -1,
-      retries: null,
-      polled: [],
-    };
+    const line = new HostedLine(plan, yard, this.#ownerOf(plan, this.#portOf(plan, yard)), {
+      locks: this.#ports.locks,
+      later: this.#ports.later,
+      catchUp: () => this.#ports.clock.catchUp(),
+      changed: () => this.#changed.add(plan.id),
+      failedToOpen: (why) => this.#lineEvent(plan.id, 0, 'trouble', why.text),
+    });
     line.owner.setEcho(plan.echo);
     this.#lines.set(plan.id, line);
     this.#changed.add(plan.id);
@@ -278,11 +321,7 @@ export class LineHost {
         return new TcpPort(bridge, clock, far.host, far.port, settings);
       case 'serial-port':
         return settings && serialPorts
-          ? new SerialPort(
-              async () => (await serialPorts())[this.#lines.get(id)?.serialPlace ?? -1] ?? null,
-              clock,
-              settings,
-            )
+          ? new SerialPort(async () => (await serialPorts())[this.#serialPlaces.get(id) ?? -1] ?? null, clock, settings)
           : null;
     }
   }
@@ -308,7 +347,8 @@ export class LineHost {
         }),
       changed: () => this.#changed.add(id),
       stop: (outcomes, over) => this.#stopHappened({ line: id, outcomes, over }),
-      closed: (why) => this.#went(id, why),
+      procedure: (run) => this.#runHappened(id, run),
+      closed: (why) => this.#lines.get(id)?.went(why),
     };
     const way = port ?? new NoPort();
     if (!speech) return new RawLine(clock, way, listener);
@@ -323,109 +363,38 @@ export class LineHost {
   }
 
   #yardEvent({ plan }: HostedLine, station: number, cause: string): void {
-    const atUs = this.#ports.clock.now();
-    this.#record(plan.id, {
+    this.#lineEvent(plan.id, station, 'yard', cause);
+  }
+
+  #lineEvent(line: string, station: number, outcome: Outcome, cause: string): void {
+    this.#record(line, {
       station,
-      atUs,
-      direction: 'event',
-      bytes: new Uint8Array(0),
-      lineFaults: [],
-      exchange: 0,
-      outcome: 'yard',
-      cause,
-    });
-  }
-
-  #stateOf(id: string): LineState | null {
-    const line = this.#lines.get(id);
-    if (!line) return null;
-    const { holder, retries } = line;
-    return {
-      line: id,
-      holder,
-      trouble: line.trouble?.text ?? '',
-      troubleKind: line.trouble?.kind ?? null,
-      retrying: retries !== null,
-      ...line.owner.snapshot(),
-    };
-  }
-
-  async #open(line: HostedLine): Promise<void> {
-    if (line.holder === 'this-tab') return;
-    const { id } = line.plan;
-    line.release = await this.#ports.locks.take(id);
-    line.holder = line.release ? 'this-tab' : 'another-tab';
-    line.trouble = line.release
-      ? null
-      : trouble('held', 'another tab of this browser has this line; it can only be looked at here');
-    this.#changed.add(id);
-    if (!line.release) return;
-    if (line.plan.far.kind !== 'yard') this.#ports.clock.setSpeed(1);
-    const why = await line.owner.open();
-    if (!why || line.release === null) return;
-    this.#letGo(line);
-    line.trouble = why;
-    this.#troubleEvent(line, why);
-  }
-
-  async #close(line: HostedLine): Promise<void> {
-    await line.owner.close();
-    line.retries = null;
-    line.polled = [];
-    this.#letGo(line);
-    line.trouble = null;
-  }
-
-  /** The line went away by itself. A connection over the network is tried again; reading goes on then, and nothing else. */
-  #went(id: string, why: Trouble): void {
-    const line = this.#lines.get(id);
-    if (!line) return;
-    line.trouble = why;
-    this.#changed.add(id);
-    if (line.plan.far.kind === 'tcp' && COMES_BACK.has(why.kind)) this.#retryLater(line, 0);
-    else this.#letGo(line);
-  }
-
-  #retryLater(line: HostedLine, retries: number): void {
-    line.retries = retries;
-    this.#changed.add(line.plan.id);
-    this.#ports.later(() => void this.#retry(line, retries), RETRY_MS[Math.min(retries, RETRY_MS.length - 1)] ?? 0);
-  }
-
-  async #retry(line: HostedLine, retries: number): Promise<void> {
-    if (line.retries !== retries || this.#lines.get(line.plan.id) !== line) return;
-    this.#ports.clock.catchUp();
-    const why = await line.owner.open();
-    // It may have been closed by hand meanwhile.
-    if (line.retries !== retries) {
-      if (!why) await line.owner.close();
-      return;
-    }
-    line.trouble = why;
-    if (why) return this.#retryLater(line, retries + 1);
-    line.retries = null;
-    line.owner.setPoll(line.polled);
-    this.#changed.add(line.plan.id);
-  }
-
-  #troubleEvent({ plan }: HostedLine, why: Trouble): void {
-    this.#record(plan.id, {
-      station: 0,
       atUs: this.#ports.clock.now(),
       direction: 'event',
       bytes: new Uint8Array(0),
       lineFaults: [],
       exchange: 0,
-      outcome: 'trouble',
-      cause: why.text,
+      outcome,
+      cause,
     });
   }
 
-  #letGo(line: HostedLine): void {
-    line.release?.();
-    line.release = null;
-    line.holder = 'nobody';
-    this.#changed.add(line.plan.id);
+  #runHappened(line: string, run: RunState): void {
+    this.#runs.set(run.id, { line, run });
+    const procedure = this.#procedures.get(run.id);
+    if (procedure) this.#ports.keepRun(line, procedure, run);
+    if (run.phase === 'over') this.#procedures.delete(run.id);
+  }
+
+  #keyHeld({ line, station, down }: Extract<LineCommand, { kind: 'held' }>): void {
+    const key = `${line} ${station}`;
+    if (down) this.#held.set(key, { line, station, saidMs: this.#ports.nowMs() });
+    else this.#held.delete(key);
+  }
+
+  #stateOf(id: string): LineState | null {
+    const line = this.#lines.get(id);
+    return line ? { line: id, ...line.owner.snapshot(), life: line.life } : null;
   }
 
   #stopHappened(report: StopReport): void {
@@ -439,7 +408,7 @@ export class LineHost {
 
   #stopForOther(id: string, lineId: string, station: number): void {
     const line = this.#lines.get(lineId);
-    if (line?.holder !== 'this-tab') return;
+    if (!line?.isHeld()) return;
     this.#ports.channel.post({ kind: 'stop-taken', id });
     this.#servedFor.set(id, lineId);
     this.#ports.clock.catchUp();
@@ -449,7 +418,7 @@ export class LineHost {
 
   /** The line that is looked at comes first; then every other one on which this bench set a drive in motion. */
   #stopEverywhere(current: HostedLine, station: number): void {
-    if (current.holder === 'another-tab') this.#askOther(current, station);
+    if (current.life.kind === 'elsewhere') this.#askOther(current, station);
     else current.owner.stop(station);
     for (const line of this.#lines.values()) {
       const [first] = line.owner.snapshot().driven;
@@ -468,7 +437,7 @@ export class LineHost {
       this.#stops.push({
         line: plan.id,
         over: true,
-        outcomes: [{ station, outcome: 'no-answer', why: 'the tab that has this line did not answer' }],
+        outcomes: [{ station, outcome: 'no-answer', why: 'the tab that has this line did not answer', atUs: null }],
       });
     }, STOP_ANSWER_MS);
   }

@@ -2,9 +2,10 @@
 import { uuidV7 } from '../core/id';
 import { BATCH_MS, BatchPace } from '../link/batch-pace';
 import { BridgeClient } from '../link/bridge-client';
-import type { BatchDrawn, LineBatch, LineCommand } from '../link/messages';
+import type { BatchDrawn, LineBatch, LineCommand, LineNews, PageHere } from '../link/messages';
 import type { BrowserSerialPort } from '../link/serial-port';
 import { BujoDatabase } from '../store/database';
+import { RunKeeper } from '../store/runs';
 import { TraceWriter } from '../store/trace-writer';
 import { LineHost } from './line-host';
 import { LiveClock } from '../core/time/live-clock';
@@ -22,6 +23,8 @@ let keptUpTo = -1;
 let keepTrouble = '';
 let number = 0;
 const pace = new BatchPace();
+/** The page is asked this often whether it is alive. */
+const PING_MS = 200;
 
 /** Storage that is refused or full is no reason to stop working: the page says so, the lines go on. */
 function troubled<T>(instead: T, error: unknown): T {
@@ -44,8 +47,17 @@ const writer = new TraceWriter(
 /** Web Serial is not in the type library yet, and not in every browser. */
 const { serial } = navigator as { readonly serial?: { getPorts(): Promise<readonly BrowserSerialPort[]> } };
 
+let session = '';
+const runs = new RunKeeper(
+  database,
+  (error) => troubled(undefined, error),
+  (action, ms) => self.setTimeout(action, ms),
+);
+
 const host = new LineHost({
   clock,
+  nowMs: () => performance.now(),
+  keepRun: (line, procedure, run) => runs.keep({ id: run.id, session, line, procedure, run }),
   locks: browserLocks(),
   channel: browserChannel(),
   later: (action, ms) => self.setTimeout(action, ms),
@@ -73,10 +85,12 @@ function post(): void {
   if (!pace.isDue(nowMs)) return;
   const gathered = host.gather();
   const nothing =
-    gathered.entries.length + gathered.exchanges.length + gathered.lines.length + gathered.stops.length === 0;
+    gathered.entries.length + gathered.exchanges.length + gathered.lines.length + gathered.stops.length + gathered.runs.length ===
+    0;
   if (nothing && !pace.isQuietTooLong(nowMs)) return;
   pace.posted(nowMs, number, gathered.entries.length);
   const batch: LineBatch = {
+    kind: 'batch',
     ...gathered,
     number: number++,
     nowUs: clock.now(),
@@ -92,21 +106,35 @@ function post(): void {
 
 /** One command after the other, in the order of the presses; neither a Stop nor another line waits for an open that takes its time. */
 let queue: Promise<void> = Promise.resolve();
-self.addEventListener('message', ({ data }: MessageEvent<LineCommand | BatchDrawn>) => {
+self.addEventListener('message', ({ data }: MessageEvent<LineCommand | BatchDrawn | PageHere>) => {
+  // Whatever the page says, it is alive.
+  host.heardPage();
+  if (data.kind === 'here') return;
   if (data.kind === 'drawn') pace.drawn(data.number);
-  else if (data.kind === 'stop') void host.obey(data);
+  // A Stop, and a key that is held, wait for no open that takes its time.
+  else if (data.kind === 'stop' || data.kind === 'held') void host.obey(data);
   else
     queue = queue
-      .then(() => begin(data))
+      .then(() => remember(data))
       .then(() => (data.kind === 'open' ? void host.obey(data) : host.obey(data)))
       .catch((error: unknown) => troubled(undefined, error));
 });
 
-async function begin(command: LineCommand): Promise<void> {
+async function remember(command: LineCommand): Promise<void> {
+  if (command.kind === 'job-lines')
+    await database.sessions
+      .update(session, { lines: command.lines })
+      .catch((error: unknown) => troubled(undefined, error));
   if (command.kind !== 'begin') return;
+  session = command.session;
   await database.sessions
-    .put({ id: command.session, startedAtMs: command.wallMs, job: command.job })
+    .put({ id: command.session, startedAtMs: command.wallMs, job: command.job, lines: command.jobLines })
     .catch((error: unknown) => troubled(undefined, error));
 }
 
-self.setInterval(post, BATCH_MS);
+self.setInterval(() => {
+  host.watchPage();
+  post();
+}, BATCH_MS);
+self.setInterval(() => self.postMessage({ kind: 'ping' } satisfies LineNews), PING_MS);
+

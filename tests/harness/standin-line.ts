@@ -28,11 +28,13 @@ export async function standinLine(
   seed = 1,
   /** What this end is set to, where that is not what the drives are. */
   end = settings,
+  /** What the drives keep without power. */
+  factory: Readonly<Record<string, number>> = {},
 ) {
   const clock = new VirtualClock();
   const index = shippedIndex(slug);
   const kept: Record<number, Readonly<Record<string, number>>> = {};
-  const plans = stations.map((station) => ({ station, index, kept: {} }));
+  const plans = stations.map((station) => ({ station, index, kept: factory }));
   const yard = new YardLine(clock, seededRandom(seed), settings, plans, (station, values) => (kept[station] = values));
   const speech = speechOf(protocol, [index]);
   if (!speech) throw new Error('nothing to speak');

@@ -35,8 +35,12 @@ export interface WatchStep extends Asked {
   readonly until: WordCondition;
   /** What must not be seen meanwhile, and how that is told. */
   readonly never?: { readonly when: WordCondition; readonly why: string };
-  /** What is told when the time is over. */
+  /** What is told when the time is over, and the names of what may be seen then, with hints at why. */
   readonly overdue: string;
+  readonly names: readonly (Pattern & { readonly name: string })[];
+  readonly hints: readonly (Pattern & { readonly text: string })[];
+  /** Bits of the word that is watched. */
+  readonly width: number;
 }
 
 /** Waits until a station answers again: silence, garbage and a lost connection are expected here. */

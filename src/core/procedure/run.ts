@@ -194,9 +194,22 @@ function afterWatch(procedure: Procedure, before: RunState, step: WatchStep, rep
   if (seen !== null && holds(step.until, seen)) return advanced(procedure, run, record);
   const bad = step.never && wordAt(step.never.when.place);
   if (step.never && bad !== undefined && holds(step.never.when, bad))
-    return endRun(recorded(run, { ...record, good: false }), 'surprise', `${step.never.why}: ${hexNumber(bad)}`);
-  if (report.endedUs - run.sinceUs > step.withinUs) return endRun(run, 'surprise', step.overdue);
+    return endRun(
+      recorded(run, { ...record, good: false }),
+      'surprise',
+      `${step.never.why}: ${hexNumber(bad, step.width / 4)}`,
+    );
+  if (report.endedUs - run.sinceUs > step.withinUs) return endRun(run, 'surprise', overdueText(step, run.seen));
   return { ...run, dueUs: report.endedUs + step.everyUs };
+}
+
+/** What was seen in place of what should have been. */
+function overdueText({ overdue, names, hints, width, withinUs }: WatchStep, seen: number | null): string {
+  if (seen === null) return `${overdue}, but nothing was seen of it within ${withinUs / 1e6} s`;
+  const called = names.filter((pattern) => fitsPattern(pattern, seen)).map(({ name }) => name);
+  const is = called.length > 0 ? `“${called.join(' or ')}”` : 'what has no name';
+  const why = hints.filter((pattern) => fitsPattern(pattern, seen)).map(({ text }) => `; ${text}`);
+  return `${overdue}, but for ${withinUs / 1e6} s it is ${is}, ${hexNumber(seen, width / 4)}${why.join('')}`;
 }
 
 type Noted = Omit<StepRecord, 'step' | 'fromUs'>;

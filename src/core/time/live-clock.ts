@@ -3,6 +3,15 @@ import { VirtualClock } from './clock';
 /** Longest sleep in real milliseconds: new things may have become due meanwhile. */
 const LONGEST_SLEEP_MS = 50;
 
+/** A gap of so many real milliseconds is no late timer: the page, or the whole computer, was asleep. */
+const JUMP_MS = 1_000;
+
+/** Hears of a jump: before what was due meanwhile runs, and when the clock stands at the present again. */
+export interface JumpListener {
+  readonly asleep: (seconds: number) => void;
+  readonly awake: () => void;
+}
+
 /**
  * Virtual time that chases real time at a visible speed. Events keep their due times, however late the browser's timer comes;
  * `catchUp` before each command makes "now" the present.
@@ -15,13 +24,19 @@ export class LiveClock extends VirtualClock {
   #baseMs: number;
   #baseUs = 0;
   #timer: number | null = null;
+  #lastMs: number;
+  #jump: JumpListener | null = null;
 
   constructor(realMs: () => number, sleep: (action: () => void, ms: number) => number, wake: (handle: number) => void) {
     super();
     this.#realMs = realMs;
     this.#sleep = sleep;
     this.#wake = wake;
-    this.#baseMs = realMs();
+    this.#baseMs = this.#lastMs = realMs();
+  }
+
+  onJump(listener: JumpListener): void {
+    this.#jump = listener;
   }
 
   get speed(): number {
@@ -37,7 +52,13 @@ export class LiveClock extends VirtualClock {
 
   /** Runs all that is due by now and sleeps until the next thing is. */
   catchUp(): void {
-    this.advanceTo(this.#baseUs + (this.#realMs() - this.#baseMs) * 1000 * this.#speed);
+    const realMs = this.#realMs();
+    const gapMs = realMs - this.#lastMs;
+    this.#lastMs = realMs;
+    const jumped = gapMs > JUMP_MS;
+    if (jumped) this.#jump?.asleep(Math.round(gapMs / 1000));
+    this.advanceTo(this.#baseUs + (realMs - this.#baseMs) * 1000 * this.#speed);
+    if (jumped) this.#jump?.awake();
     this.#arm();
   }
 

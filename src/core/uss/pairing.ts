@@ -28,9 +28,7 @@ export function pairUss(request: UssMessage, reply: UssMessage): Pairing {
     case 'not-yet':
     case 'older':
     case 'report':
-      return request.ak === undefined || request.ak === 0
-        ? { kind: 'answer' }
-        : { kind: 'pending', why: state.text };
+      return request.ak === undefined || request.ak === 0 ? { kind: 'answer' } : { kind: 'pending', why: state.text };
     default:
       return { kind: 'answer' };
   }

@@ -51,7 +51,10 @@ export function ComposePart() {
   const isForAll = protocol !== null && reading?.whole === true && !protocol.answers(bytes);
   const targetName = isForAll ? 'all stations' : `${target} · ${nameOf(target) ?? 'not in the job'}`;
   const send = (): void => {
-    if (isOpen && bytes.length > 0) bench.drafts.getState().setAsked(key, bench.send(target, bytes, 'Frames'));
+    if (isOpen && line && bytes.length > 0)
+      bench.drafts
+        .getState()
+        .setAsked(key, bench.send({ line: line.id, station: target }, bytes, 'Frames', { asTyped: true }));
   };
   useKeys({ 'Ctrl+Enter': send });
 

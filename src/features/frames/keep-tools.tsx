@@ -3,9 +3,10 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
-import { endFrameRun, LEAST_PAUSE_MS, runText, startFrameRun } from '../../bench/frame-run';
+import { isUnderWay, lastRun, listText } from '../../bench/runs';
 import { useCurrent } from '../../bench/use-current';
 import { bytesToHex } from '../../core/bytes/hex';
+import { LEAST_PAUSE_MS, listProcedure } from '../../core/procedure/list-procedures';
 import { MOST_FRAMES } from '../../core/job/job';
 import { TypedField } from '../../ui/fields';
 import styles from './frames.module.css';
@@ -23,13 +24,13 @@ const LONGEST_NAME = 120;
 export function KeepTools({ bytes, target, sentence }: KeepToolsProps) {
   const bench = useBench();
   const { line, isOpen } = useCurrent();
-  const run = useBenchState((state) => state.frameRun);
+  const run = useBenchState((state) => lastRun(state, state.lineId, 'list'));
   const frames = useBenchState((state) => state.job?.frames ?? NONE);
   const [name, setName] = useState('');
   const [everyMs, setEveryMs] = useState('500');
   const [said, setSaid] = useState('');
   if (!line) return null;
-  const isRunning = run !== null && !run.over && run.line === line.id;
+  const isRunning = run !== null && isUnderWay(run);
   const pause = /^\d{1,6}$/.test(everyMs) ? Number(everyMs) : NaN;
   const called = (name.trim() || sentence).slice(0, LONGEST_NAME);
   const keep = (): void => {
@@ -53,7 +54,7 @@ export function KeepTools({ bytes, target, sentence }: KeepToolsProps) {
         error={pause >= LEAST_PAUSE_MS ? '' : `${LEAST_PAUSE_MS} or more`}
       />
       {isRunning ? (
-        <Button variant="outlined" color="inherit" onClick={() => endFrameRun(bench)}>
+        <Button variant="outlined" color="inherit" onClick={() => run && bench.tell(run.id, { kind: 'end' })}>
           End repeating
         </Button>
       ) : (
@@ -61,12 +62,12 @@ export function KeepTools({ bytes, target, sentence }: KeepToolsProps) {
           variant="outlined"
           color="inherit"
           disabled={!isOpen || bytes.length === 0 || !(pause >= LEAST_PAUSE_MS)}
-          onClick={() => startFrameRun(bench, [{ station: target, bytes, name: called }], pause, true)}
+          onClick={() => bench.start(line.id, listProcedure([{ station: target, bytes, name: called }], pause, true))}
         >
           Repeat
         </Button>
       )}
-      <span role="status">{said || runText(run)}</span>
+      <span role="status">{said || listText(run)}</span>
     </div>
   );
 }

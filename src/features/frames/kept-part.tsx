@@ -4,7 +4,7 @@ import Button from '@mui/material/Button';
 import { useRef, useState } from 'react';
 import { askFileWorker, fileName, saveFile } from '../../bench/ask-file-worker';
 import { useBench, useBenchState } from '../../bench/bench-context';
-import { endFrameRun, LEAST_PAUSE_MS, runText, startFrameRun, type RunFrame } from '../../bench/frame-run';
+import { isUnderWay, lastRun, listText } from '../../bench/runs';
 import { useCurrent } from '../../bench/use-current';
 import { counted } from '../../core/counted';
 import {
@@ -16,6 +16,7 @@ import {
   type KnownFrame,
 } from '../../core/job/frames-file';
 import { MOST_FRAMES, type KeptFrame } from '../../core/job/job';
+import { LEAST_PAUSE_MS, listProcedure, type ListFrame } from '../../core/procedure/list-procedures';
 import { TypedField } from '../../ui/fields';
 import { Panel, StageHead, Warning } from '../../ui/panel';
 import styles from './frames.module.css';
@@ -42,7 +43,7 @@ export function KeptPart() {
   const { line, station, isOpen, protocol } = useCurrent();
   const frames = useBenchState((state) => state.job?.frames ?? NONE);
   const jobName = useBenchState((state) => state.job?.name ?? '');
-  const run = useBenchState((state) => state.frameRun);
+  const run = useBenchState((state) => lastRun(state, state.lineId, 'list'));
   const [pauseMs, setPauseMs] = useState('200');
   const [trouble, setTrouble] = useState('');
   const [asked, setAsked] = useState<Asked | null>(null);
@@ -53,7 +54,7 @@ export function KeptPart() {
     setDone(text === '' ? null : { text, before: frames });
     bench.changeJob((job) => ({ ...job, frames: [...change(job.frames ?? [])] }));
   };
-  const sendable: readonly RunFrame[] = frames
+  const sendable: readonly ListFrame[] = frames
     .filter(({ protocol: spoken }) => spoken === line?.protocol)
     .map((frame) => ({
       station: protocol?.stationOf(keptBytes(frame)) ?? station?.station ?? 0,
@@ -61,7 +62,7 @@ export function KeptPart() {
       name: frame.name,
     }));
   const pause = /^\d{1,6}$/.test(pauseMs) ? Number(pauseMs) : NaN;
-  const isRunning = run !== null && !run.over;
+  const isRunning = run !== null && isUnderWay(run);
   const take = (name: string, found: readonly KeptFrame[], known: KnownFrame): void => {
     setAsked(null);
     const next = withFrames(frames, found, known, () => crypto.randomUUID());
@@ -151,14 +152,14 @@ export function KeptPart() {
               error={pause >= LEAST_PAUSE_MS ? '' : `${LEAST_PAUSE_MS} or more`}
             />
             {isRunning ? (
-              <Button variant="outlined" color="inherit" onClick={() => endFrameRun(bench)}>
+              <Button variant="outlined" color="inherit" onClick={() => run && bench.tell(run.id, { kind: 'end' })}>
                 End the list
               </Button>
             ) : (
               <Button
                 variant="contained"
                 disabled={!isOpen || sendable.length === 0 || !(pause >= LEAST_PAUSE_MS)}
-                onClick={() => startFrameRun(bench, sendable, pause, false)}
+                onClick={() => line && bench.start(line.id, listProcedure(sendable, pause, false))}
               >
                 Send {counted(sendable.length, 'frame')} over {line?.name ?? 'no line'}
               </Button>
@@ -167,7 +168,7 @@ export function KeptPart() {
         }
       >
         <p role="status" className={styles.soft}>
-          {runText(run)}
+          {listText(run)}
         </p>
         {frames.length === 0 && (
           <p>Nothing is kept yet. Build a frame under “Compose” and keep it, or import a list.</p>

@@ -9,6 +9,7 @@ import { useNetworkYard } from '../../bench/network-yard';
 import { uuidV7 } from '../../core/id';
 import { PROTOCOL_TEXT, type Job, type JobLine, type JobStation } from '../../core/job/job';
 import { settingsText } from '../../core/line/settings';
+import { isRetrying, troubleOf } from '../../link/line-life';
 import { Panel, StageHead } from '../../ui/panel';
 import styles from './job.module.css';
 import { ShelfPanel } from './shelf-panel';
@@ -73,6 +74,7 @@ const FAR_NOTE: Readonly<Record<JobLine['far'], string>> = {
 function LineRow({ line }: { readonly line: JobLine }) {
   const bench = useBench();
   const state = useBenchState(({ lines }) => lines.get(line.id) ?? null);
+  const trouble = troubleOf(state?.life);
   const built = line.far !== 'not-built';
   const chosen = useBenchState(({ lineId }) => lineId === line.id);
   return (
@@ -101,7 +103,7 @@ function LineRow({ line }: { readonly line: JobLine }) {
           >
             Choose {line.name}
           </Button>
-        ) : state?.open || state?.retrying ? (
+        ) : state?.open || isRetrying(state?.life) ? (
           <Button variant="outlined" color="inherit" onClick={() => bench.close(line.id)}>
             Close {line.name}
           </Button>
@@ -110,7 +112,7 @@ function LineRow({ line }: { readonly line: JobLine }) {
             Open {line.name}
           </Button>
         )}
-        {state?.trouble && <div className={styles.soft}>{state.trouble}</div>}
+        {trouble && <div className={styles.soft}>{trouble.text}</div>}
       </div>
     </div>
   );

@@ -9,6 +9,7 @@ import { lineLoad } from '../../bench/line-load';
 import { PROTOCOL_TEXT } from '../../core/job/job';
 import { hexNumber } from '../../core/bytes/hex';
 import { settingsText } from '../../core/line/settings';
+import { troubleOf, type LineLife } from '../../link/line-life';
 import type { LineState } from '../../link/messages';
 import { ageText } from '../../ui/format';
 import { useKeys } from '../../ui/use-keys';
@@ -107,14 +108,28 @@ function beatText({ station, word, everyUs, misses }: LineState['keepAlives'][nu
   return `${hexNumber(word)} to ${station} kept alive each ${(everyUs / 1e6).toFixed(2)} s${unanswered}`;
 }
 
+/** What the line is while it is not open. */
+function lifeText(life: LineLife | undefined): string {
+  switch (life?.kind) {
+    case 'elsewhere':
+      return 'another tab has this line; Stop is passed on to it';
+    case 'lost':
+      return `lost, tried again by itself: ${life.trouble.text}`;
+    case 'opening':
+      return 'is being opened; nothing is sent by that';
+    case 'closing':
+      return 'is being closed';
+    default:
+      return troubleOf(life)?.text ?? 'closed, nothing is sent';
+  }
+}
+
 function Load() {
   const text = useBenchState((state) => {
     const line = lineOf(state);
     const known = state.lines.get(state.lineId);
     if (!line || line.far === 'not-built') return 'this line has no way to its other end yet; set it up in Line';
-    if (known?.holder === 'another-tab') return 'another tab has this line; Stop is passed on to it';
-    if (known?.retrying) return `lost, tried again by itself: ${known.trouble}`;
-    if (!known?.open) return known?.trouble ? known.trouble : 'closed, nothing is sent';
+    if (!known?.open) return lifeText(known?.life);
     const load = lineLoad(state.entries, line.id, state.session, line.serial ?? null, state.nowUs);
     const beats = known.keepAlives.map(beatText);
     const faults = load.faults === 0 ? 'no fault' : load.faults === 1 ? '1 fault' : `${load.faults} faults`;

@@ -9,8 +9,10 @@ import { useLeaveGuard } from './use-leave-guard';
 import styles from './line-strip.module.css';
 
 const OUTCOME_TEXT: Readonly<Record<StopOutcome, string>> = {
+  'under-way': '… under way',
   stopped: '✓ stopped',
   'still-turning': '✗ answered, but still turning',
+  refused: '✗ refused',
   'no-answer': '✗ no answer',
   'not-sent': '✗ not sent',
 };

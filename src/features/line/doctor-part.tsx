@@ -11,6 +11,7 @@ import { useHarmless } from '../../bench/use-harmless';
 import { settingsText } from '../../core/line/settings';
 import type { NextAct } from '../../core/doctor/causes';
 import type { Suspect } from '../../core/doctor/diagnose';
+import { troubleOf } from '../../link/line-life';
 import { Panel } from '../../ui/panel';
 import styles from './line.module.css';
 
@@ -37,8 +38,8 @@ function questionOf(state: BenchState, { line, lineState, index }: ReturnType<ty
       medium: line.far === 'tcp' ? 'tcp' : 'serial',
       settings: line.far === 'tcp' ? null : (line.serial ?? null),
       open: lineState?.open === true,
-      troubleKind: lineState?.troubleKind ?? null,
-      trouble: lineState?.trouble ?? '',
+      troubleKind: troubleOf(lineState?.life)?.kind ?? null,
+      trouble: troubleOf(lineState?.life)?.text ?? '',
       nowUs,
     },
   } as const;
@@ -138,7 +139,7 @@ function ActButton({ act }: { readonly act: NextAct }) {
       const bytes = harmless();
       return press(
         `Ask ${name} again`,
-        () => station && bench.send(station.station, bytes, 'Line'),
+        () => station && bench.send({ line: line.id, station: station.station }, bytes, 'Line'),
         !isOpen || bytes.length === 0,
       );
     }

@@ -4,7 +4,8 @@ import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
 import { stationName } from '../../bench/bench-state';
-import { changeBothEnds, restartDrive } from '../../bench/link-work';
+import { changeBothEnds, restartDrive } from '../../bench/link-procedures';
+import { isRetrying, troubleOf } from '../../link/line-life';
 import { OUTCOME_TEXT, isGood } from '../../bench/outcome-text';
 import { useCurrent } from '../../bench/use-current';
 import { useHarmless } from '../../bench/use-harmless';
@@ -71,7 +72,7 @@ const PARITY_NAME = { N: 'none', E: 'even', O: 'odd' } as const;
 
 function SerialEnds({ serial }: { readonly serial: SerialSettings }) {
   const bench = useBench();
-  const { line, station, index, isOpen, name } = useCurrent();
+  const { line, station, drive, index, isOpen, name } = useCurrent();
   const form = `ends ${line?.id ?? ''}`;
   const [rateText, setRate] = useTyped(form, 'rate', `${serial.rate}`);
   const [dataBits, setDataBits] = useTyped(form, 'data', `${serial.dataBits}`);
@@ -157,7 +158,9 @@ function SerialEnds({ serial }: { readonly serial: SerialSettings }) {
         <Button
           variant="contained"
           disabled={!isOpen || !change?.ok}
-          onClick={() => change?.ok && index && wanted && void changeBothEnds(bench, index, change.value, wanted)}
+          onClick={() =>
+            change?.ok && index && wanted && drive && changeBothEnds(bench, drive, index, change.value, wanted)
+          }
         >
           Set both ends, {name} first
         </Button>
@@ -239,12 +242,13 @@ function TcpEnds() {
       <span>
         {lineState?.open
           ? 'takes the connection'
-          : lineState?.retrying
+          : isRetrying(lineState?.life)
             ? 'lost; tried again by itself'
             : 'not connected'}
       </span>
       <span className={styles.soft}>
-        {lineState?.trouble || (lineState?.open ? 'the local server holds the connection' : 'open the line')}
+        {troubleOf(lineState?.life)?.text ||
+          (lineState?.open ? 'the local server holds the connection' : 'open the line')}
       </span>
       <span>protocol</span>
       <span className={styles.mono}>{line?.protocol}</span>
@@ -258,7 +262,7 @@ function TcpEnds() {
 /** One harmless exchange: is there an answer, and what is it? */
 function ProvePanel() {
   const bench = useBench();
-  const { line, station, index, places, isOpen, key, name } = useCurrent();
+  const { line, drive, index, places, isOpen, key, name } = useCurrent();
   const ticket = useDrafts((drafts) => drafts.asked.get(`${key} line`) ?? 0);
   const result = useBenchState((state) => state.results.get(ticket) ?? null);
   const status = index?.byRole.get('status-word');
@@ -267,20 +271,19 @@ function ProvePanel() {
   const restart = index?.byRole.get('restart');
   const prove = (): void => {
     const bytes = harmless();
-    if (bytes.length > 0 && station)
-      bench.drafts.getState().setAsked(`${key} line`, bench.send(station.station, bytes, 'Line'));
+    if (bytes.length > 0 && drive) bench.drafts.getState().setAsked(`${key} line`, bench.send(drive, bytes, 'Line'));
   };
   const readAll = (): void => {
-    if (!station || !index || !places) return;
+    if (!drive || !index || !places) return;
     const link = (['station', 'bit-rate', 'character-form', 'restart'] as const).flatMap(
       (role) => index.byRole.get(role) ?? [],
     );
     for (const bytes of [
-      ...watchReads(station.station, index, places),
-      ...identityReads(station.station, index, places),
-      ...(link.length > 0 ? places.read(station.station, link) : []),
+      ...watchReads(drive.station, index, places),
+      ...identityReads(drive.station, index, places),
+      ...(link.length > 0 ? places.read(drive.station, link) : []),
     ])
-      bench.send(station.station, bytes, 'Line');
+      bench.send(drive, bytes, 'Line');
   };
   return (
     <Panel title="Prove the link" aside="one read; nothing that can turn a shaft">
@@ -292,7 +295,12 @@ function ProvePanel() {
           Read its link settings and identity
         </Button>
         {restart && index && (
-          <Button variant="outlined" color="inherit" disabled={!isOpen} onClick={() => void restartDrive(bench, index)}>
+          <Button
+            variant="outlined"
+            color="inherit"
+            disabled={!isOpen}
+            onClick={() => drive && restartDrive(bench, drive, index)}
+          >
             Restart {name}
           </Button>
         )}
@@ -334,13 +342,12 @@ const VERDICT = { same: '=', differs: '≠', unknown: '?' } as const;
 /** Type, firmware and size against the sheet; and the way to make the device show itself. */
 function IdentityPanel() {
   const bench = useBench();
-  const { index, view, station, places, isOpen, name } = useCurrent();
+  const { index, view, drive, places, isOpen, name } = useCurrent();
   const rows = index ? identityOf(index, (address) => view.values.get(address)) : [];
   const showItself = index?.byRole.get('show-itself');
   const flash = (word: number): void => {
-    const bytes =
-      showItself && station && places ? places.write(station.station, showItself, word, () => undefined) : null;
-    if (bytes && station) bench.send(station.station, bytes, 'Line');
+    const bytes = showItself && drive && places ? places.write(drive.station, showItself, word, () => undefined) : null;
+    if (bytes && drive) bench.send(drive, bytes, 'Line');
   };
   const shows = showItself ? view.values.get(showItself.address)?.word === 1 : false;
   return (

@@ -30,7 +30,7 @@ export function KeypadPart() {
     const wanted = steps.flatMap(({ parameter }) => parameter?.address ?? []);
     for (const { address, quantity } of planReads(wanted, (at) => index.byAddress.has(at))) {
       const read = framing.encode({ unit: station.station, fc: 3, address, quantity }, 'request');
-      if (read.ok) bench.send(station.station, read.value, 'keypad card');
+      if (read.ok) bench.send({ line: line.id, station: station.station }, read.value, 'keypad card');
     }
   };
   const met = steps.filter(({ check }) => check.kind === 'met').length;

@@ -5,6 +5,7 @@ import { useBench, useDrafts } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/use-current';
 import { PROTOCOL_TEXT } from '../../core/job/job';
 import { settingsText } from '../../core/line/settings';
+import { isRetrying } from '../../link/line-life';
 import { StageHead, Warning } from '../../ui/panel';
 import { Tabs } from '../../ui/tabs';
 import { PARTS } from './parts';
@@ -16,7 +17,7 @@ export function LineStage() {
   const part = useDrafts((drafts) => drafts.linePart);
   if (!line) return <StageHead title="Line" aside="this job has no line; add one in Job" />;
   const { id, Body } = PARTS.find((candidate) => candidate.id === part) ?? PARTS[0];
-  const holds = isOpen || lineState?.retrying === true;
+  const holds = isOpen || isRetrying(lineState?.life);
   return (
     <>
       <StageHead

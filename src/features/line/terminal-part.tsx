@@ -1,14 +1,17 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef } from 'react';
 import { fileName, saveFile } from '../../bench/ask-file-worker';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import type { Bench } from '../../bench/bench';
+import { isUnderWay, lastRun } from '../../bench/runs';
 import { useCurrent } from '../../bench/use-current';
 import { bytesToHex } from '../../core/bytes/hex';
 import type { TraceEntry } from '../../core/trace/entry';
 import { incoming, lineEnd, listingLines, LINE_ENDS, type LineEnd } from '../../core/line/terminal-text';
+import { listingProcedure } from '../../core/procedure/list-procedures';
+import { troubleOf } from '../../link/line-life';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
 import styles from './line.module.css';
@@ -27,14 +30,10 @@ export function TerminalPart() {
   if (!line) return null;
   const plain = !line.protocol.startsWith('modbus');
   const canType = plain && isOpen;
-  const type = (text: string): void => {
-    const ended = text.replaceAll('\r', lineEnd(out as LineEnd));
-    bench.send(
-      0,
-      Uint8Array.from(ended, (char) => char.charCodeAt(0) & 0xff),
-      'Terminal',
-    );
-  };
+  const bytesOf = (text: string): Uint8Array =>
+    Uint8Array.from(text.replaceAll('\r', lineEnd(out as LineEnd)), (char) => char.charCodeAt(0) & 0xff);
+  const type = (text: string): void =>
+    void bench.send({ line: line.id, station: 0 }, bytesOf(text), 'Terminal', { asTyped: true });
   return (
     <div className={styles.stack}>
       <Panel
@@ -43,7 +42,7 @@ export function TerminalPart() {
           plain
             ? isOpen
               ? 'what is typed is sent at once'
-              : lineState?.trouble || 'closed; open the line to type'
+              : troubleOf(lineState?.life)?.text || 'closed; open the line to type'
             : `${line.name} speaks frames; type bytes in Frames`
         }
         tools={<CaptureButtons line={line.id} name={line.name} />}
@@ -92,7 +91,7 @@ export function TerminalPart() {
           <TerminalScreen line={line.id} canType={canType} into={into} echo={echo === 'on'} onType={type} />
         )}
       </Panel>
-      {plain && <Replay canType={canType} type={type} line={line.id} />}
+      {plain && <Replay canType={canType} bytesOf={bytesOf} line={line.id} />}
     </div>
   );
 }
@@ -140,37 +139,29 @@ function HexDump({ line }: { readonly line: string }) {
 
 const textOfBytes = (bytes: Uint8Array): string => incoming(bytes, 'as-is').replace(/[^ -~]/g, '·');
 
-/** Sends a captured listing line by line, with a pause or waiting for the prompt; Stop and the press here end it. */
+/** Sends a captured listing line by line, with a pause after each; the line runs it, and Stop or the press here ends it. */
 function Replay({
   canType,
-  type,
+  bytesOf,
   line,
 }: {
   readonly canType: boolean;
-  readonly type: (text: string) => void;
+  readonly bytesOf: (text: string) => Uint8Array;
   readonly line: string;
 }) {
   const bench = useBench();
   const [listing, setListing] = useTyped(`replay ${line}`, 'listing', '');
   const [pause, setPause] = useTyped(`replay ${line}`, 'pause', '150');
-  const [at, setAt] = useState<number | null>(null);
-  const running = useRef(false);
-  useEffect(() => () => void (running.current = false), []);
+  const view = useBenchState((state) => lastRun(state, line, 'listing'));
   const pauseMs = /^\s*\d+\s*$/.test(pause) ? parseInt(pause, 10) : NaN;
   const error = pauseMs >= 0 && pauseMs <= 60_000 ? '' : `“${pause.trim()}”: 0 to 60000`;
   const lines = listingLines(listing);
-  const run = async (): Promise<void> => {
-    running.current = true;
-    for (const [i, text] of lines.entries()) {
-      const { stops, lines: states } = bench.state.getState();
-      if (!running.current || stops.length > 0 || !states.get(line)?.open) break;
-      setAt(i + 1);
-      type(`${text}\r`);
-      await new Promise((resolve) => setTimeout(resolve, pauseMs));
-    }
-    running.current = false;
-    setAt(null);
-  };
+  const isRunning = view !== null && isUnderWay(view);
+  const run = (): void =>
+    void bench.start(
+      line,
+      listingProcedure(lines, pauseMs, (text) => bytesOf(`${text}\r`)),
+    );
   return (
     <Panel title="Send a listing back" aside="a captured listing, line by line, with a pause after each">
       <div className={styles.row}>
@@ -196,19 +187,16 @@ function Replay({
               }}
             />
           </Button>
-          {at === null ? (
-            <Button
-              variant="contained"
-              disabled={!canType || lines.length === 0 || error !== ''}
-              onClick={() => void run()}
-            >
-              Send {lines.length} lines
+          {isRunning ? (
+            <Button variant="contained" onClick={() => bench.tell(view.id, { kind: 'end' })}>
+              End at line {view.run?.sent ?? 0} of {view.procedure.steps.length / 2}
             </Button>
           ) : (
-            <Button variant="contained" onClick={() => void (running.current = false)}>
-              End at line {at} of {lines.length}
+            <Button variant="contained" disabled={!canType || lines.length === 0 || error !== ''} onClick={run}>
+              Send {lines.length} lines
             </Button>
           )}
+          {!isRunning && view?.run?.why && <span role="status">Ended: {view.run.why}.</span>}
         </div>
       </div>
     </Panel>

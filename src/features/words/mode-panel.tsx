@@ -62,15 +62,15 @@ const COUNTS = /^\s*[-\u2212]?\d{1,10}\s*$/;
 
 function TargetEntry({ index }: { readonly index: SheetIndex }) {
   const bench = useBench();
-  const { key, name, view, isOpen, places, station } = useCurrent();
+  const { key, name, view, isOpen, places, drive } = useCurrent();
   const text = useDrafts((drafts) => drafts.typed.get(`${key} target position`) ?? '');
   const counts = COUNTS.test(text) ? splitHalves(parseInt(text.trim().replace('\u2212', '-'), 10)) : null;
   const [high, low] = [liveOf(index, view, 'position-high')?.word, liveOf(index, view, 'position-low')?.word];
   const go = (): void => {
     // Both halves in one request: a drive that took one of them only would move somewhere else.
     const high = index.byRole.get('target-high');
-    const bytes = counts && high && station && places ? places.writeRow(station.station, high, counts) : null;
-    if (bytes && station) bench.send(station.station, bytes, 'Words');
+    const bytes = counts && high && drive && places ? places.writeRow(drive.station, high, counts) : null;
+    if (bytes && drive) bench.send(drive, bytes, 'Words');
   };
   return (
     <div className={styles.ready}>

@@ -4,11 +4,11 @@ import Button from '@mui/material/Button';
 import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
 import { liveOf } from '../../bench/known-state';
 import { useCurrent } from '../../bench/use-current';
-import { waitMs, walkRoute } from '../../bench/walk';
-import type { Walk } from '../../bench/walk-state';
+import { isUnderWay, lastRun, type RunView } from '../../bench/runs';
 import { hexNumber } from '../../core/bytes/hex';
 import { mapOf } from '../../core/profile/layout';
 import { RUNNING, statesOf, targetsOf, type Profile } from '../../core/profile/profile';
+import { routeProcedure, waitUs } from '../../core/procedure/route-procedure';
 import { routeTo, type Route, type RouteStep } from '../../core/profile/route';
 import { cautionsOf } from '../../core/sheet/before-it-turns';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
@@ -31,26 +31,38 @@ export function StatesPanel({ index }: { readonly index: SheetIndex }) {
 
 function Ways({ index, profile }: { readonly index: SheetIndex; readonly profile: Profile }) {
   const bench = useBench();
-  const { view, key, name, places, isOpen, line, station } = useCurrent();
+  const { view, key, name, places, isOpen, drive } = useCurrent();
   const nowUs = useBenchState((state) => state.nowUs);
-  const walk = useBenchState((state) => state.walk);
+  const last = useBenchState((state) => lastRun(state, state.lineId, 'route'));
   const chosen = useDrafts((drafts) => drafts.typed.get(`${key} target`));
   const status = liveOf(index, view, 'status-word');
-  const last = liveOf(index, view, 'control-word')?.word ?? null;
+  const held = liveOf(index, view, 'control-word')?.word ?? null;
   const here = status ? statesOf(profile, status.word).map(({ id }) => id) : [];
   const target = chosen !== undefined && targetsOf(profile).includes(chosen) ? chosen : null;
-  const route = target === null ? null : routeTo(profile, here, last, target);
+  const route = target === null ? null : routeTo(profile, here, held, target);
   const steps = route?.kind === 'steps' ? route.steps : [];
-  const own = walk?.line === line?.id && walk?.station === station?.station ? walk : null;
-  const walking = own?.over === false;
+  const walk = last?.procedure.station === drive?.station ? last : null;
+  const walked = walk?.about.kind === 'route' ? walk.about.steps : [];
+  const walking = walk !== null && isUnderWay(walk);
   const turning = steps.find(({ turns }) => turns);
   const cautions = turning
     ? cautionsOf({ control: turning.word }, index, (role) => liveOf(index, view, role)?.word).warnings
     : [];
   const setTarget = (id: string): void => bench.drafts.getState().setTyped(`${key} target`, id);
   const go = (one: boolean): void => {
-    if (places && target !== null && route?.kind === 'steps')
-      void walkRoute(bench, { index, profile, places, route, target, one });
+    if (!places || !drive || target === null || route?.kind !== 'steps') return;
+    const made = routeProcedure({
+      index,
+      profile,
+      places,
+      station: drive.station,
+      here,
+      steps: one ? route.steps.slice(0, 1) : route.steps,
+      title: `${name} to ${nameOf(profile, target)}`,
+      known: (role) => liveOf(index, view, role)?.word,
+    });
+    if (made.ok) bench.start(drive.line, made.value, { kind: 'route', target, steps: route.steps });
+    else bench.state.setState({ refused: `Not begun: ${made.error}.` });
   };
   return (
     <Panel
@@ -79,8 +91,8 @@ function Ways({ index, profile }: { readonly index: SheetIndex; readonly profile
       <Steps
         profile={profile}
         index={index}
-        walk={own}
-        steps={walking || (own && steps.length === 0) ? own.steps : steps}
+        walk={walk}
+        steps={walking || (walk && steps.length === 0) ? walked : steps}
       />
       {route?.kind === 'none' && <Warning>No way there: {route.why}.</Warning>}
       {cautions.map((text) => (
@@ -88,7 +100,7 @@ function Ways({ index, profile }: { readonly index: SheetIndex; readonly profile
       ))}
       <div className={styles.acts}>
         <p role="status" data-testid="walk">
-          {walkText(profile, own, target, route, status === null)}
+          {walkText(profile, walk, target, route, status === null)}
         </p>
         {target !== null && (
           <>
@@ -130,17 +142,37 @@ function whereText(
 
 function walkText(
   profile: Profile,
-  walk: Walk | null,
+  walk: RunView | null,
   target: string | null,
   route: Route | null,
   unknown: boolean,
 ): string {
-  if (walk && !walk.over) return `Walking, step ${walk.done.length + 1} of ${walk.steps.length} …`;
-  if (walk && walk.why !== '') return `Stopped after ${walk.done.length} of ${walk.steps.length}: ${walk.why}.`;
+  if (walk) {
+    const [done, of] = [doneSteps(walk).length, wordsIn(walk)];
+    if (isUnderWay(walk)) return `Walking, step ${Math.min(done + 1, of)} of ${of} …`;
+    if (walk.run?.why) return `Stopped after ${done} of ${of}: ${walk.run.why}.`;
+  }
   if (target === null) return 'Press a state to see the words that lead there.';
   if (route?.kind === 'steps' && route.steps.length === 0) return `It is there: ${nameOf(profile, target)}.`;
   return unknown ? 'The state is not known: these words lead there from any.' : '';
 }
+
+/** Each word of a route is two steps: it is sent, and its state is watched for. */
+const wordsIn = ({ procedure }: RunView): number => procedure.steps.length / 2;
+
+interface Step {
+  readonly status: number;
+  /** From the word's confirmation to the state, in milliseconds of the line's clock. */
+  readonly ms: number;
+}
+
+/** One for each word that led where it should. */
+const doneSteps = ({ procedure, run }: RunView): readonly Step[] =>
+  (run?.records ?? []).flatMap(({ step, good, seen, fromUs, toUs }) =>
+    good && seen !== null && procedure.steps[step]?.kind === 'watch'
+      ? [{ status: seen, ms: Math.round((toUs - fromUs) / 1000) }]
+      : [],
+  );
 
 function Steps({
   profile,
@@ -150,27 +182,27 @@ function Steps({
 }: {
   readonly profile: Profile;
   readonly index: SheetIndex;
-  readonly walk: Walk | null;
+  readonly walk: RunView | null;
   readonly steps: readonly RouteStep[];
 }) {
-  const isWalked = walk?.steps === steps;
+  const done = walk?.about.kind === 'route' && walk.about.steps === steps ? doneSteps(walk) : [];
   return (
     <ol className={styles.steps} aria-label="Words of the route">
       {steps.map((step, i) => {
-        const done = isWalked ? walk.done[i] : undefined;
+        const taken = done[i];
         const digits = profile.control.width / 4;
         const edges = [
           step.raises.length > 0 && `raises ${step.raises.join(', ')}`,
           step.drops.length > 0 && `drops ${step.drops.join(', ')}`,
         ].filter((text) => text !== false);
         return (
-          <li key={i} className={`${styles.step} ${done ? styles.went : ''}`} data-word={hexNumber(step.word, digits)}>
+          <li key={i} className={`${styles.step} ${taken ? styles.went : ''}`} data-word={hexNumber(step.word, digits)}>
             <code>▸ {hexNumber(step.word, digits)}</code> {step.name}
             <small>{edges.length > 0 ? `${edges.join('; ')}` : 'changes no bit'}</small>
             <small>
-              {done
-                ? `✓ ${hexNumber(done.status, profile.status.width / 4)} after ${done.ms} ms`
-                : `then ${step.expects.map((id) => nameOf(profile, id)).join(' or ')}, within ${waitMs(index, step) / 1000} s`}
+              {taken
+                ? `✓ ${hexNumber(taken.status, profile.status.width / 4)} after ${taken.ms} ms`
+                : `then ${step.expects.map((id) => nameOf(profile, id)).join(' or ')}, within ${waitUs(index, step) / 1e6} s`}
             </small>
             {step.turns && <small className={styles.turns}>! the shaft may turn from here</small>}
           </li>

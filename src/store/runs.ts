@@ -1,0 +1,62 @@
+import { endRun } from '../core/procedure/run';
+import type { BujoDatabase, RunRow } from './database';
+
+/** A run under way is written this often; its end at once. */
+const WRITE_EVERY_MS = 500;
+
+/** Keeps where procedures are: the newest state of each, a few times a second. A reload finds there what was under way. */
+export class RunKeeper {
+  readonly #database: BujoDatabase;
+  readonly #failed: (error: unknown) => void;
+  readonly #later: (action: () => void, ms: number) => void;
+  readonly #waiting = new Map<string, RunRow>();
+  #isDue = false;
+
+  constructor(
+    database: BujoDatabase,
+    failed: (error: unknown) => void,
+    later: (action: () => void, ms: number) => void,
+  ) {
+    this.#database = database;
+    this.#failed = failed;
+    this.#later = later;
+  }
+
+  keep(row: RunRow): void {
+    const isNew = !this.#waiting.has(row.id) && row.run.at === 0 && row.run.sent === 0;
+    this.#waiting.set(row.id, row);
+    if (isNew || row.run.phase === 'over') return this.#write();
+    if (this.#isDue) return;
+    this.#isDue = true;
+    this.#later(() => this.#write(), WRITE_EVERY_MS);
+  }
+
+  #write(): void {
+    this.#isDue = false;
+    const rows = [...this.#waiting.values()];
+    this.#waiting.clear();
+    const over = rows.filter(({ run }) => run.phase === 'over').map(({ id }) => id);
+    void this.#database
+      .transaction('rw', this.#database.runs, async () => {
+        await this.#database.runs.bulkPut(rows.filter(({ run }) => run.phase !== 'over'));
+        await this.#database.runs.bulkDelete(over);
+      })
+      .catch(this.#failed);
+  }
+}
+
+/** Runs that another start of the page left under way, told as ended by the reload; they are told once. */
+export async function takeCutRuns(database: BujoDatabase, isOver: (session: string) => boolean): Promise<RunRow[]> {
+  return database.transaction('rw', database.runs, async () => {
+    const cut = (await database.runs.toArray()).filter(({ session }) => isOver(session));
+    await database.runs.bulkDelete(cut.map(({ id }) => id));
+    return cut.map((row) => ({
+      ...row,
+      run: endRun(
+        row.run,
+        'reload',
+        `this page was reloaded or closed at step ${row.run.at + 1} of ${row.procedure.steps.length}; the step may have been done`,
+      ),
+    }));
+  });
+}
