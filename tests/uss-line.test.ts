@@ -7,6 +7,7 @@ import { readTask, writeTask, type UssParameter } from '../src/core/uss/paramete
 import { readUss } from '../src/core/uss/telegram';
 import { textIn, valueOf } from '../src/core/uss/value';
 import type { ExchangeResult } from '../src/link/request';
+import { UssDrive } from '../src/standin/uss-drive';
 import { telegram } from '../src/standin/uss-station';
 import { hex } from './harness/bytes';
 import { standinLine } from './harness/standin-line';
@@ -115,13 +116,64 @@ describe('parameters of the hoist', () => {
     expect(said(result)).toMatchObject({ ak: 7, pwe: [0, code] });
   });
 
-  it('while it stores, the older answer is repeated, and is told as such', async () => {
-    const { send, said, read } = await k2();
+  it('while it stores, the older answer is repeated: told as unconfirmed, and the line asks on until the task is done', async () => {
+    const { send, said, read, entries } = await k2();
     read(120);
+    const before = entries.length;
     const task: UssDraft = { address: 4, ak: 14, pnu: 121, pwe: [0, 44], pzd: [0, 0] };
     const asked = readUss(hex(bytesToHex((encodeUss(task) as { value: Uint8Array }).value)), 4).message!;
-    const kinds = Array.from({ length: 3 }, () => channelState(asked, said(send(task))).kind);
-    expect(kinds).toEqual(['older', 'older', 'done']);
+    const result = send(task);
+    expect(result.outcome).toBe('answered');
+    expect(channelState(asked, said(result)).kind).toBe('done');
+    const told = entries.slice(before).filter(({ direction }) => direction === 'received');
+    expect(told.map(({ outcome }) => outcome)).toEqual(['unconfirmed', 'unconfirmed', 'answered']);
+  });
+
+  it('a task that is never done is given up, and told as unconfirmed', async () => {
+    const { send, yard, entries } = await k2();
+    const drive = yard.drives.get(4);
+    if (!(drive instanceof UssDrive)) throw new Error('no drive');
+    // It goes on answering for a number that nobody asked for.
+    const answer = drive.exchange.bind(drive);
+    jest.spyOn(drive, 'exchange').mockImplementation((net) => {
+      const said = answer(net);
+      return said && [0x10, 0x63, ...said.slice(2)];
+    });
+    const before = entries.length;
+    const built = encodeUss({ address: 4, ak: 1, pnu: 120, pzd: [0, 0] });
+    if (!built.ok) throw new Error('no telegram');
+    expect(send({ address: 4, ak: 1, pnu: 120, pzd: [0, 0] }).outcome).toBe('unconfirmed');
+    const sent = entries.slice(before).filter(({ direction }) => direction === 'sent');
+    expect(sent.length).toBeLessThan(15);
+  });
+
+  it('an access to a parameter, and the watch, carry what was last sent on purpose and not 0x0000', async () => {
+    const { master, clock, index, protocol, send, entries } = await k2();
+    const places = protocol.placesOf(index);
+    send({ address: 4, pkwWords: 4, ak: 0, pnu: 0, pzd: [0x047e, 0] });
+    send({ address: 4, pkwWords: 4, ak: 0, pnu: 0, pzd: [0x047f, 0x1000] });
+    const status = index.byRole.get('status-word')!;
+    master.setPoll(places.read(4, [status]).map((bytes) => ({ station: 4, bytes, everyUs: 100_000 })));
+    const parameter = index.parameters.find(({ role }) => role === 'ramp-time')!;
+    master.send(
+      4,
+      places.write(4, parameter, 55, () => undefined)!,
+      'Registers',
+      1,
+    );
+    const before = entries.length;
+    clock.advanceBy(3_000_000);
+    const words = entries
+      .slice(before)
+      .filter(({ direction }) => direction === 'sent')
+      .map(({ bytes }) => readUss(bytes, 4).message?.pzd);
+    expect(words.length).toBeGreaterThan(20);
+    for (const pzd of words) expect(pzd).toEqual([0x047f, 0x1000]);
+    // After Stop it is the stop word that goes on.
+    master.stop(4);
+    clock.advanceBy(20_000_000);
+    const last = entries.filter(({ direction }) => direction === 'sent').pop();
+    expect(readUss(last?.bytes ?? new Uint8Array(), 4).message?.pzd).toEqual([0x047e, 0]);
   });
 
   it('a change at the drive is reported until the master confirms it', async () => {

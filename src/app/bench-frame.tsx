@@ -6,6 +6,7 @@ import { Notices } from '../features/line-strip/notices';
 import { Palette } from '../features/palette/palette';
 import { StageRail } from '../features/stage-rail/stage-rail';
 import { TracePanel } from '../features/trace/trace-panel';
+import { StageView } from './stage-view';
 import styles from './bench-frame.module.css';
 
 /** What is always there: the line strip above, the stages at the left, the trace below, the stage in the middle. */
@@ -22,7 +23,7 @@ export function BenchFrame({ children }: { readonly children: ReactNode }) {
         <StageRail />
       </div>
       <main className={styles.stage} id="stage">
-        {children}
+        <StageView>{children}</StageView>
       </main>
       <div className={styles.trace}>
         <TracePanel />

@@ -4,6 +4,7 @@ import './globals.css';
 import InitColorSchemeScript from '@mui/material/InitColorSchemeScript';
 import { AppRouterCacheProvider } from '@mui/material-nextjs/v16-appRouter';
 import type { Metadata } from 'next';
+import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
 import { BenchFrame } from './bench-frame';
 import { Providers } from './providers';
@@ -13,12 +14,14 @@ export const metadata: Metadata = {
   description: 'A bench for proving the link to a drive.',
 };
 
-export default function RootLayout({ children }: { readonly children: ReactNode }) {
+/** Made for each request, for its scripts carry that request's number. */
+export default async function RootLayout({ children }: { readonly children: ReactNode }) {
+  const nonce = (await headers()).get('x-nonce') ?? undefined;
   return (
     <html lang="en" suppressHydrationWarning>
       <body>
-        <InitColorSchemeScript attribute="data" defaultMode="system" />
-        <AppRouterCacheProvider options={{ enableCssLayer: true }}>
+        <InitColorSchemeScript attribute="data" defaultMode="system" nonce={nonce} />
+        <AppRouterCacheProvider options={{ enableCssLayer: true, nonce }}>
           <Providers>
             <BenchFrame>{children}</BenchFrame>
           </Providers>

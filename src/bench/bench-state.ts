@@ -5,7 +5,7 @@ import { EMPTY_RECORD, withNewer, withoutOldest, type TraceRecord } from '../cor
 import type { LineBatch, LineState, StopReport } from '../link/messages';
 import type { ExchangeResult } from '../link/request';
 import { runsAfter, type RunView } from './runs';
-import { afterExchange, UNKNOWN_STATION, type StationView } from './live-values';
+import { afterCut, afterExchange, UNKNOWN_STATION, type StationView } from './live-values';
 
 /** The newest entries, unpacked, for views that look back over a short time; the whole record is `record`. */
 export const TRACE_WINDOW = 5000;
@@ -38,6 +38,8 @@ export interface BenchState {
   /** What came of the last act on them. */
   readonly shelfNews: ShelfNews | null;
   readonly sheets: ReadonlyMap<string, SheetIndex>;
+  /** Lines that are not in the job any more, as the sessions that used them had them: their entries are read by these. */
+  readonly pastLines: ReadonlyMap<string, JobLine>;
   readonly session: string;
   /** Wall-clock start of every session that has entries here. */
   readonly sessionStartMs: ReadonlyMap<string, number>;
@@ -77,6 +79,7 @@ export const FIRST_STATE: BenchState = {
   jobs: [],
   shelfNews: null,
   sheets: new Map(),
+  pastLines: new Map(),
   session: '',
   sessionStartMs: new Map(),
   lineId: '',
@@ -121,11 +124,19 @@ export const stationName = ({ station, name }: JobStation): string => `${station
 export const viewOf = (state: BenchState, line = state.lineId, station = state.station): StationView =>
   state.views.get(stationKey(line, station)) ?? UNKNOWN_STATION;
 
+/** A line of the job, or one that was. */
+export const knownLine = ({ job, pastLines }: Pick<BenchState, 'job' | 'pastLines'>, line: string): JobLine | null =>
+  job?.lines.find(({ id }) => id === line) ?? pastLines.get(line) ?? null;
+
+/** What a session's lines add; a newer session's word counts. */
+export const withPastLines = ({ pastLines }: BenchState, lines: readonly JobLine[]): BenchState['pastLines'] =>
+  lines.every(({ id }) => pastLines.has(id))
+    ? pastLines
+    : new Map([...lines.map((line) => [line.id, line] as const), ...pastLines]);
+
 /** The pinned sheet of a station, or null where it has none. */
 export function indexOf(state: BenchState, line = state.lineId, station = state.station): SheetIndex | null {
-  const found = state.job?.lines
-    .find(({ id }) => id === line)
-    ?.stations.find((candidate) => candidate.station === station);
+  const found = knownLine(state, line)?.stations.find((candidate) => candidate.station === station);
   return found?.sheet ? (state.sheets.get(found.sheet.slug) ?? null) : null;
 }
 
@@ -139,7 +150,7 @@ export function takeBatch(state: BenchState, batch: LineBatch): BenchState {
       batch.lines.length === 0
         ? state.lines
         : new Map([...state.lines, ...batch.lines.map((line) => [line.line, line] as const)]),
-    views: viewsAfter(state, batch.exchanges),
+    views: viewsAfterCuts(state, batch.lines, viewsAfter(state, batch.exchanges)),
     entries: batch.entries.length === 0 ? state.entries : [...state.entries, ...batch.entries].slice(-TRACE_WINDOW),
     record,
     recordRead: record === grown ? state.recordRead : 'cut',
@@ -160,6 +171,21 @@ export function takeBatch(state: BenchState, batch: LineBatch): BenchState {
 /** The newest report of each line takes the place of its older one. */
 function stopsAfter(stops: BenchState['stops'], news: LineBatch['stops']): BenchState['stops'] {
   return news.reduce((known, report) => [...known.filter(({ line }) => line !== report.line), report], stops);
+}
+
+/** Lines that were open and are not any more take what lives at their stations with them. */
+function viewsAfterCuts(state: BenchState, lines: LineBatch['lines'], views: BenchState['views']): BenchState['views'] {
+  const cut = lines.filter(({ line, open }) => !open && state.lines.get(line)?.open === true);
+  if (cut.length === 0) return views;
+  const isCut = new Set(cut.map(({ line }) => line));
+  const after = new Map(views);
+  for (const { id, stations } of state.job?.lines ?? [])
+    for (const { station } of isCut.has(id) ? stations : []) {
+      const key = stationKey(id, station);
+      const view = views.get(key);
+      if (view) after.set(key, afterCut(view, indexOf(state, id, station)));
+    }
+  return after;
 }
 
 function viewsAfter(state: BenchState, exchanges: LineBatch['exchanges']): BenchState['views'] {

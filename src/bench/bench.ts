@@ -1,7 +1,9 @@
+import { messageOf } from '../core/message-of';
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { uuidV7 } from '../core/id';
 import { withLine, type Job } from '../core/job/job';
 import type { Procedure } from '../core/procedure/procedure';
+import type { Jog } from '../core/places/jog';
 import type { SerialSettings } from '../core/line/settings';
 import { indexSheet } from '../core/sheet/index-sheet';
 import type { Sheet } from '../core/sheet/sheet';
@@ -13,12 +15,22 @@ import { BujoDatabase } from '../store/database';
 import { keepJob, readShelf } from '../store/jobs';
 import { fetchShipped, type Shipped } from '../store/shipped';
 import { indexed, keepSheet, readSheets } from '../store/sheets';
+import { heldSessions, holdSession } from '../store/session-locks';
+import { takeCutRuns } from '../store/runs';
 import { readTrace } from '../store/trace-reader';
-import { FIRST_STATE, RECORD_MOST, takeBatch, TRACE_WINDOW, type BenchState, type DriveRef } from './bench-state';
+import {
+  FIRST_STATE,
+  RECORD_MOST,
+  takeBatch,
+  TRACE_WINDOW,
+  withPastLines,
+  type BenchState,
+  type DriveRef,
+} from './bench-state';
 import { createDrafts, type DraftStore } from './drafts';
 import { createJobShelf, type JobShelf } from './job-shelf';
 import { changedPlans, plansOf, whyKeptOpen } from './line-plans';
-import { RUNS_KEPT, type RunAbout } from './runs';
+import { RUNS_KEPT, type RunAbout, type RunView } from './runs';
 import { unansweredStops } from './unanswered-stops';
 import { startLineWorker, type WorkerLink } from './worker-link';
 
@@ -45,8 +57,11 @@ export interface Bench {
   readonly dismissStop: () => void;
   /** A person saw this drive's shaft stand, which no answer tells. */
   readonly seenStanding: (drive: DriveRef) => void;
-  /** A key that lets this drive's shaft turn is held down, or was let go; to be said over and over while it is held. */
-  readonly held: (drive: DriveRef, down: boolean) => void;
+  /** A key that lets this drive's shaft turn goes down; what is sent then, and what when it is let go. */
+  readonly hold: (drive: DriveRef, jog: Pick<Jog, 'press' | 'release'>) => void;
+  /** It is still down; to be said several times in the 300 ms after which the worker takes it for let go. */
+  readonly held: (drive: DriveRef) => void;
+  readonly letGo: (drive: DriveRef) => void;
   readonly dismissRefused: () => void;
   /** Changes the open job and keeps it; lines that it concerns are built anew, which closes them. False, and said, where a drive is in motion there. */
   readonly changeJob: (change: (job: Job) => Job) => boolean;
@@ -70,6 +85,7 @@ export function createBench(): Bench {
   /** The drive at which Stop was pressed last. */
   let stoppedAt = 0;
 
+  holdSession(session);
   void begin();
   setInterval(() => {
     const silent = performance.now() - worker.lastHeardMs() > SILENT_MS;
@@ -83,7 +99,7 @@ export function createBench(): Bench {
     try {
       shipped = await asked;
     } catch (error) {
-      return set({ phase: { kind: 'failed', reason: error instanceof Error ? error.message : String(error) } });
+      return set({ phase: { kind: 'failed', reason: messageOf(error) } });
     }
     let job: Job;
     let jobs: readonly Job[] = [];
@@ -92,7 +108,7 @@ export function createBench(): Bench {
       ({ open: job, all: jobs } = await readShelf(database, shipped.demo));
     } catch (error) {
       job = shipped.demo;
-      trouble = error instanceof Error ? error.message : String(error);
+      trouble = messageOf(error);
     }
     const first = job.lines[0];
     let sheets = indexed(shipped.sheets);
@@ -101,9 +117,17 @@ export function createBench(): Bench {
       sheets = read.sheets;
       trouble ||= read.faults.join('; ');
     } catch (error) {
-      trouble ||= error instanceof Error ? error.message : String(error);
+      trouble ||= messageOf(error);
     }
-    worker.post({ kind: 'begin', session, job: job.id, wallMs, seed: wallMs % 2 ** 32, lines: plansOf(job, sheets), jobLines: job.lines });
+    worker.post({
+      kind: 'begin',
+      session,
+      job: job.id,
+      wallMs,
+      seed: wallMs % 2 ** 32,
+      lines: plansOf(job, sheets),
+      jobLines: job.lines,
+    });
     const sessionStartMs = new Map([[session, wallMs]]);
     set({
       phase: { kind: 'ready' },
@@ -116,7 +140,23 @@ export function createBench(): Bench {
       station: first?.stations[0]?.station ?? 0,
       readTrouble: trouble,
     });
+    await tellCutRuns();
     await recall();
+  }
+
+  /** A procedure that a reload ended is told as ended there, once; a session of another tab goes on. */
+  async function tellCutRuns(): Promise<void> {
+    const lines = new Set(get().job?.lines.map(({ id }) => id));
+    try {
+      const held = await heldSessions();
+      const cut = await takeCutRuns(database, (of) => of !== session && !held.has(of));
+      const views = cut
+        .filter(({ line }) => lines.has(line))
+        .map(({ id, line, procedure, run }): RunView => ({ id, line, procedure, about: { kind: 'none' }, run }));
+      if (views.length > 0) set(({ runs }) => ({ runs: [...views, ...runs] }));
+    } catch (error) {
+      set({ readTrouble: messageOf(error) });
+    }
   }
 
   /** Puts the trace of earlier sessions before this one's. */
@@ -125,12 +165,13 @@ export function createBench(): Bench {
     let isCut = false;
     let isWindowFull = false;
     try {
-      for await (const { session: of, blocks } of readTrace(database, session)) {
+      for await (const { session: of, blocks } of readTrace(database, get().job?.id ?? '', session)) {
         set((current) => {
           isWindowFull ||= current.entries.length >= TRACE_WINDOW;
           return {
             record: withOlder(current.record, blocks),
             sessionStartMs: new Map([[of.id, of.startedAtMs], ...current.sessionStartMs]),
+            pastLines: withPastLines(current, of.lines ?? []),
             ...(isWindowFull
               ? {}
               : { entries: [...blocks.flatMap(unpackBlock), ...current.entries].slice(-TRACE_WINDOW) }),
@@ -140,7 +181,7 @@ export function createBench(): Bench {
         if (isCut) break;
       }
     } catch (error) {
-      set({ readTrouble: error instanceof Error ? error.message : String(error) });
+      set({ readTrouble: messageOf(error) });
     }
     set({ recordRead: isCut ? 'cut' : 'whole' });
   }
@@ -156,9 +197,15 @@ export function createBench(): Bench {
     for (const line of gone) worker.post({ kind: 'unplan', line });
     for (const plan of plans) worker.post({ kind: 'plan', line: plan.id, plan });
     if (plans.length + gone.length > 0) worker.post({ kind: 'job-lines', lines: next.lines });
+    set((current) => ({
+      pastLines: withPastLines(
+        current,
+        job.lines.filter(({ id }) => gone.includes(id)),
+      ),
+    }));
     set(({ jobs }) => ({ job: next, jobs: jobs.map((known) => (known.id === next.id ? next : known)) }));
     keepJob(database, next).catch((error: unknown) =>
-      set({ readTrouble: `the job could not be kept: ${error instanceof Error ? error.message : String(error)}` }),
+      set({ readTrouble: `the job could not be kept: ${messageOf(error)}` }),
     );
     return true;
   }
@@ -196,7 +243,9 @@ export function createBench(): Bench {
     },
     dismissStop: () => set({ stops: [] }),
     seenStanding: ({ line, station }) => worker.post({ kind: 'seen-standing', line, station }),
-    held: ({ line, station }, down) => worker.post({ kind: 'held', line, station, down }),
+    hold: ({ line, station }, { press, release }) => worker.post({ kind: 'hold', line, station, press, release }),
+    held: ({ line, station }) => worker.post({ kind: 'held', line, station }),
+    letGo: ({ line, station }) => worker.post({ kind: 'let-go', line, station }),
     dismissRefused: () => set({ refused: '' }),
     changeJob,
     setEnd: (line, serial) => {

@@ -1,3 +1,4 @@
+import { messageOf } from '../core/message-of';
 import type { StoreApi } from 'zustand/vanilla';
 import { uuidV7 } from '../core/id';
 import { JOB_FORMAT, type Job } from '../core/job/job';
@@ -45,7 +46,7 @@ export function createJobShelf(
       })
       .catch((error: unknown) =>
         tell({
-          text: `That could not be done, and nothing was changed: ${error instanceof Error ? error.message : String(error)}`,
+          text: `That could not be done, and nothing was changed: ${messageOf(error)}`,
           bad: true,
         }),
       );

@@ -8,6 +8,8 @@ import { MISSES_UNTIL_STALE, type LiveValue, type StationView } from './live-val
 
 /** A value older than this is grey even when nothing failed: somebody may have changed it at the drive. */
 const OLD_US = 10_000_000;
+/** Readings further apart than this are not of one moment. */
+const APART_US = 2_000_000;
 
 export const liveOf = (index: SheetIndex | null, view: StationView, role: ParameterRole): LiveValue | null => {
   const place = index?.byRole.get(role);
@@ -32,24 +34,46 @@ function withoutStatus({ misses, lastAnswerUs }: StationView): string {
   return lastAnswerUs === null ? 'not asked yet' : 'it answers; its status is not read yet';
 }
 
-/** Whether the shaft turns by the status last seen; null where that is not known. */
-export function turningOf(index: SheetIndex | null, view: StationView): boolean | null {
-  return index && turningBy(index, (role) => liveOf(index, view, role)?.word);
+/** Whether the shaft turns by a status that is still believed; null where that is not known now. */
+export function turningOf(index: SheetIndex | null, view: StationView, nowUs: number): boolean | null {
+  if (!index || view.misses >= MISSES_UNTIL_STALE) return null;
+  return turningBy(index, (role) => {
+    const live = liveOf(index, view, role);
+    return live && nowUs - live.atUs <= OLD_US ? live.word : undefined;
+  });
+}
+
+/** Status and speed in words; a speed that is older than its status is not told as if it were of the same moment. */
+function stateText(index: SheetIndex, status: LiveValue, speed: LiveValue | null | undefined): string {
+  const place = index.byRole.get('actual-speed');
+  const words = statusText(index, status.word);
+  if (!speed || !place) return words;
+  const behindUs = status.atUs - speed.atUs;
+  return `${words}, ${behindUs > APART_US ? `${Math.round(behindUs / 1e6)} s before that ` : ''}${meaningOf(index, place, speed.word)}`;
+}
+
+function beforeText(index: SheetIndex | null, { before }: StationView): { text: string; atUs: number } | null {
+  const at = (role: ParameterRole): LiveValue | undefined => before.get(index?.byRole.get(role)?.address ?? -1);
+  const status = at('status-word');
+  return index?.words && status
+    ? {
+        text: `not known now; before the line went away ${stateText(index, status, at('actual-speed'))}`,
+        atUs: status.atUs,
+      }
+    : null;
 }
 
 export function knownState(index: SheetIndex | null, view: StationView, nowUs: number): KnownState {
   const status = liveOf(index, view, 'status-word');
-  const words = index?.words;
-  if (!status || !words) {
-    const text = status ? `it answers; status ${hexNumber(status.word)}` : withoutStatus(view);
-    return { text, ageUs: status ? nowUs - status.atUs : null, stale: view.misses > 0 };
+  if (!status || !index?.words) {
+    const before = status ? null : beforeText(index, view);
+    const text = status ? `it answers; status ${hexNumber(status.word)}` : (before?.text ?? withoutStatus(view));
+    const atUs = status?.atUs ?? before?.atUs ?? null;
+    return { text, ageUs: atUs === null ? null : nowUs - atUs, stale: view.misses > 0 || before !== null };
   }
-  const speed = liveOf(index, view, 'actual-speed');
-  const place = index.byRole.get('actual-speed');
-  const speedText = speed && place ? `, ${meaningOf(index, place, speed.word)}` : '';
   const ageUs = nowUs - status.atUs;
   const lost = view.misses >= MISSES_UNTIL_STALE;
-  const text = `${statusText(index, status.word)}${speedText}`;
+  const text = stateText(index, status, liveOf(index, view, 'actual-speed'));
   return {
     text: lost ? `no answer for ${view.misses} tries; was ${text}` : text,
     ageUs,

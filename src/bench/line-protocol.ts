@@ -2,7 +2,7 @@ import type { JobLine } from '../core/job/job';
 import type { PlaceLink } from '../core/places/place-link';
 import { protocolOfLine } from '../core/protocol/choose';
 import type { LineProtocol } from '../core/protocol/line-protocol';
-import { indexOf, type BenchState } from './bench-state';
+import { indexOf, knownLine, type BenchState } from './bench-state';
 
 const protocols = new WeakMap<
   JobLine,
@@ -11,7 +11,7 @@ const protocols = new WeakMap<
 
 /** What a line speaks; made once for each line and set of sheets, since views compare it by identity. */
 export function protocolOn(state: BenchState, line: string): LineProtocol | null {
-  const found = state.job?.lines.find(({ id }) => id === line);
+  const found = knownLine(state, line);
   if (!found) return null;
   const known = protocols.get(found);
   if (known?.sheets === state.sheets) return known.protocol;

@@ -1,6 +1,7 @@
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import { maskOf } from '../core/words/read';
 import type { Learned } from '../link/learned';
+import { LIVE } from './watch-reads';
 import { isHeard, type ExchangeResult } from '../link/request';
 
 /** A place's word as it was last seen or confirmed, and when; line clock, microseconds. */
@@ -17,9 +18,11 @@ export interface StationView {
   /** Exchanges in a row without a certain answer. */
   readonly misses: number;
   readonly lastAnswerUs: number | null;
+  /** What was last known of living values before the line went away; it says nothing of now. */
+  readonly before: ReadonlyMap<number, LiveValue>;
 }
 
-export const UNKNOWN_STATION: StationView = { values: new Map(), misses: 0, lastAnswerUs: null };
+export const UNKNOWN_STATION: StationView = { values: new Map(), misses: 0, lastAnswerUs: null, before: new Map() };
 
 /** After so many misses what is shown is grey and says so. */
 export const MISSES_UNTIL_STALE = 2;
@@ -46,6 +49,24 @@ export function afterExchange(
     values.set(address, { word, atUs, change });
   }
   return { ...answered, values };
+}
+
+/**
+ * The view of a station whose line went away or was closed: what lives is not known any more, nor what it was told to do. A restart and a hand at
+ * the drive may have changed it, and nothing that is built from values of before may be sent.
+ */
+export function afterCut(view: StationView, index: SheetIndex | null): StationView {
+  const places = new Set(
+    [...LIVE, 'speed-reference' as const].flatMap((role) => index?.byRole.get(role)?.address ?? []),
+  );
+  const isLiving = ([address]: readonly [number, LiveValue]): boolean => places.has(address);
+  const living = [...view.values].filter(isLiving);
+  return {
+    values: new Map([...view.values].filter((entry) => !isLiving(entry))),
+    misses: 0,
+    lastAnswerUs: null,
+    before: new Map([...view.before, ...living]),
+  };
 }
 
 /** The bits of a place that count where two of its words are compared. */

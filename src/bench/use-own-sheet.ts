@@ -1,5 +1,6 @@
 'use client';
 
+import { messageOf } from '../core/message-of';
 import { useState } from 'react';
 import { withStation } from '../core/job/job';
 import { loadSheet } from '../core/sheet/load-sheet';
@@ -37,7 +38,7 @@ export function useOwnSheet(): {
     try {
       await bench.keepSheet(made.value);
     } catch (error) {
-      return refuse(error instanceof Error ? error.message : String(error));
+      return refuse(messageOf(error));
     }
     if (line && station)
       bench.changeJob((job) =>

@@ -1,10 +1,12 @@
+import { bytesToHex } from '../core/bytes/hex';
 import type { PlaceLink } from '../core/places/place-link';
 import { identityOf } from '../core/sheet/identity';
 import type { PlacedParameter, SheetIndex } from '../core/sheet/index-sheet';
 import type { ParameterRole } from '../core/sheet/parameter-section';
+import type { PollItem } from '../link/poll-source';
 
-/** What must be read to know how a drive stands and why it does or does not run. */
-const WATCHED: readonly ParameterRole[] = [
+/** What lives while a drive runs. */
+export const LIVE: readonly ParameterRole[] = [
   'fault-code',
   'status-word',
   'torque',
@@ -12,9 +14,13 @@ const WATCHED: readonly ParameterRole[] = [
   'actual-speed',
   'control-word',
   'mode-display',
-  'mode',
   'position-high',
   'position-low',
+];
+
+/** Settings that say why a drive does or does not run; they change only when somebody changes them. */
+const SETTINGS: readonly ParameterRole[] = [
+  'mode',
   'target-high',
   'target-low',
   'ramp-time',
@@ -33,10 +39,34 @@ const WATCHED: readonly ParameterRole[] = [
   'end-inputs',
 ];
 
-/** Read requests only; nothing here can move a shaft. */
-export function watchReads(station: number, index: SheetIndex, places: PlaceLink): readonly Uint8Array[] {
-  const wanted = WATCHED.flatMap((role) => index.byRole.get(role) ?? []);
-  return places.read(station, wanted);
+const readsOf = (
+  roles: readonly ParameterRole[],
+  station: number,
+  index: SheetIndex,
+  places: PlaceLink,
+): readonly Uint8Array[] =>
+  places.read(
+    station,
+    roles.flatMap((role) => index.byRole.get(role) ?? []),
+  );
+
+/** All that must be read to know how a drive stands and why it does or does not run. Read requests only; nothing here can move a shaft. */
+export const watchReads = (station: number, index: SheetIndex, places: PlaceLink): readonly Uint8Array[] =>
+  readsOf([...LIVE, ...SETTINGS], station, index, places);
+
+/** The watch reads what lives this often, and settings the more rarely, in microseconds. */
+const LIVE_EVERY_US = 200_000;
+const SETTINGS_EVERY_US = 3_000_000;
+
+/** The same over and over: what lives comes to its turn first, however slow the line is. */
+export function watchItems(station: number, index: SheetIndex, places: PlaceLink): readonly PollItem[] {
+  const live = readsOf(LIVE, station, index, places);
+  const known = new Set(live.map((bytes) => bytesToHex(bytes)));
+  const settings = readsOf(SETTINGS, station, index, places).filter((bytes) => !known.has(bytesToHex(bytes)));
+  return [
+    ...live.map((bytes) => ({ station, bytes, everyUs: LIVE_EVERY_US })),
+    ...settings.map((bytes) => ({ station, bytes, everyUs: SETTINGS_EVERY_US })),
+  ];
 }
 
 /** Reads of what tells this drive from another; done with a reading by hand, for it does not change. */

@@ -11,6 +11,13 @@ export interface Refusal {
 
 const LOCAL_HOST = /^(?:127\.0\.0\.1|localhost|\[::1\]):(\d{1,5})$/;
 
+/** Refuses whoever asks by another name than this machine's own: a page of another site may have its name resolve to this machine. */
+export function refuseForeignHost(host: string, ownPort: number): Refusal | null {
+  const port = LOCAL_HOST.exec(host)?.[1];
+  if (port !== undefined && Number(port) === ownPort) return null;
+  return { status: 403, text: `asked by the name “${host.slice(0, 80)}”; this server answers on this machine only` };
+}
+
 /**
  * Lets only this program's own page in. The Host header is checked against a list because a page of another site may have its name resolve
  * to this machine (the request URL cannot be trusted for that), Origin and Sec-Fetch-Site because a browser sends them honestly.
@@ -18,9 +25,8 @@ const LOCAL_HOST = /^(?:127\.0\.0\.1|localhost|\[::1\]):(\d{1,5})$/;
  */
 export function refuseForeign({ method, header }: Asking, ownPort: number): Refusal | null {
   const host = header('host') ?? '';
-  const port = LOCAL_HOST.exec(host)?.[1];
-  if (port === undefined || Number(port) !== ownPort)
-    return { status: 403, text: `asked by the name “${host.slice(0, 80)}”; this server answers on this machine only` };
+  const foreign = refuseForeignHost(host, ownPort);
+  if (foreign) return foreign;
   const origin = header('origin');
   if (origin !== null && origin !== `http://${host}`)
     return { status: 403, text: `a page of ${origin.slice(0, 80)} has no business here` };

@@ -111,9 +111,36 @@ it('one tab more than allowed is refused', async () => {
   const { client, bridge } = pair({ limits: { tabs: 0 } });
   const { told } = open(client, 1);
   await until(() => told.ended !== null);
-  expect(told.ended?.kind).toBe('server-gone');
+  expect(told.ended?.kind).toBe('limit');
+  expect(told.ended?.text).toMatch(/tabs use the bridge already/);
   expect(bridge.openSockets()).toBe(0);
 });
+
+it('a server that was gone and is back is found without a reload', async () => {
+  const port = await listen(() => undefined);
+  const { bridge, client, answers } = pair();
+  answers(false);
+  const first = open(client, port);
+  await until(() => first.told.ended !== null);
+  expect(first.told.ended?.kind).toBe('server-gone');
+  answers(true);
+  const second = open(client, port);
+  await until(() => second.told.opened);
+  expect(bridge.openSockets()).toBe(1);
+});
+
+it('a device that never reads does not pile up bytes here', async () => {
+  const port = await listen((socket) => socket.pause());
+  const { client } = pair({ limits: { unread: 16 * 1024, bytesPerSecond: 1e9 } });
+  const { told, socket } = open(client, port);
+  await until(() => told.opened);
+  for (let i = 0; i < 4_000 && told.ended === null; i++) {
+    for (let k = 0; k < 50; k++) client.write(socket, new Uint8Array(4096));
+    await new Promise((resolve) => setTimeout(resolve, 1));
+  }
+  expect(told.ended?.kind).toBe('limit');
+  expect(told.ended?.text).toMatch(/does not read/);
+}, 20_000);
 
 it('a device that floods is cut off', async () => {
   const port = await listen((socket) => socket.write(Buffer.alloc(200_000)));

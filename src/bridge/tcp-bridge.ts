@@ -14,6 +14,8 @@ export interface BridgeLimits {
   readonly bytesPerSecond: number;
   /** Most bytes that may wait for a page that does not read. */
   readonly backlog: number;
+  /** Most bytes that may wait for a device that does not read; a Modbus frame has 260. */
+  readonly unread: number;
   readonly aliveMs: number;
 }
 
@@ -24,6 +26,7 @@ export const LIMITS: BridgeLimits = {
   idleMs: 600_000,
   bytesPerSecond: 512 * 1024,
   backlog: 4 * 1024 * 1024,
+  unread: 64 * 1024,
   aliveMs: 5_000,
 };
 
@@ -178,6 +181,10 @@ export class TcpBridge {
     if (!open) return refused(410, `socket ${name} is not open`);
     if (this.#isTooFast(open, bytes.length)) {
       this.#end(tab, name, 'limit', `more than ${this.#limits.bytesPerSecond} bytes a second`);
+      return { ok: true };
+    }
+    if (open.socket.writableLength + bytes.length > this.#limits.unread) {
+      this.#end(tab, name, 'limit', `the device does not read: ${open.socket.writableLength} bytes wait for it`);
       return { ok: true };
     }
     open.socket.write(bytes);

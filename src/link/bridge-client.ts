@@ -9,7 +9,10 @@ export interface SocketHandlers {
   readonly ended: (why: Trouble) => void;
 }
 
-const GONE = 'the local server is not there any more; start it again and reload the page';
+const GONE = 'the local server is not there any more; start it again, then the line comes back';
+
+/** The local server answers, and grants no stream. */
+class NotGranted extends Error {}
 
 /**
  * The page's end of the TCP bridge: one stream down for all sockets of this tab, a POST for each command up, in order.
@@ -49,7 +52,12 @@ export class BridgeClient {
   #post(command: BridgeCommand): void {
     this.#queue = this.#queue
       .then(() => this.#send(command))
-      .catch(() => this.#end(command.socket, 'server-gone', GONE));
+      .catch((error: unknown) => {
+        // The next command asks for a stream anew: a server that was started again is found without a reload.
+        this.#token = null;
+        if (error instanceof NotGranted) this.#end(command.socket, 'limit', error.message);
+        else this.#end(command.socket, 'server-gone', GONE);
+      });
   }
 
   async #send(command: BridgeCommand): Promise<void> {
@@ -59,12 +67,17 @@ export class BridgeClient {
       headers: { 'content-type': 'application/json', [TOKEN_HEADER]: await this.#token },
       body: JSON.stringify(command),
     });
-    if (!answer.ok) this.#end(command.socket, 'not-allowed', (await answer.text()).slice(0, 300));
+    if (answer.ok) return;
+    const text = (await answer.text()).slice(0, 300);
+    // A server that was started anew knows nothing of this page's stream.
+    if (answer.status === 403) this.#token = null;
+    this.#end(command.socket, 'not-allowed', text);
   }
 
   /** Opens the stream and resolves with its token; events go to their sockets until it ends. */
   async #stream(): Promise<string> {
     const answer = await this.#fetch(this.#base + BRIDGE_PATH, { cache: 'no-store' });
+    if (answer.status === 429) throw new NotGranted((await answer.text()).slice(0, 300));
     if (!answer.ok || !answer.body) throw new Error(await answer.text());
     const lines = linesOf(answer.body);
     const first = await lines.next();

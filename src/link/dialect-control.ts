@@ -8,7 +8,12 @@ import type { ExchangeResult } from './request';
 import { timeoutOf, type StationControl } from './station-control';
 
 /** Acts that set the shaft in motion. */
-const MOVES: ReadonlySet<CommandRole | undefined> = new Set<CommandRole>(['move-absolute', 'move-relative']);
+const MOVES: ReadonlySet<CommandRole | undefined> = new Set<CommandRole>([
+  'move-absolute',
+  'move-relative',
+  'jog-forward',
+  'jog-backward',
+]);
 /** An act that sets in motion counts as this control word, since such a drive has none. */
 const MOVE_WORD = 1;
 /** A move may take this long to come to rest after its stop, where nothing else is said. */

@@ -24,7 +24,7 @@ import { UserSource } from './user-source';
 /** A press of Stop waits this long for a reply that has not begun. */
 const STOP_GRACE_US = 30_000;
 /** A task that is answered but not done yet is repeated this often (USS: until the answer to it comes). */
-const REPEATS_MOST = 25;
+const REPEATS_MOST = 12;
 /** Priorities behind which a person stands: what they send may set a shaft in motion. */
 const DELIBERATE: ReadonlySet<LineRequest['priority']> = new Set(['user', 'procedure']);
 

@@ -81,8 +81,13 @@ export type LineCommand =
   | OfLine<'seen-standing', { readonly station: number }>
   | OfLine<'procedure', { readonly procedure: Procedure; readonly id: string }>
   | OfLine<'procedure-told', { readonly id: string; readonly told: ProcedureTold }>
-  /** A key or button that lets a shaft turn is held down, said over and over while it is; once more when it is let go. */
-  | OfLine<'held', { readonly station: number; readonly down: boolean }>
+  /** A key or button that lets a shaft turn goes down, with what is sent then and when it is let go; the hold is said over and over. */
+  | OfLine<
+      'hold',
+      { readonly station: number; readonly press: readonly Uint8Array[]; readonly release: readonly Uint8Array[] }
+    >
+  | OfLine<'held', { readonly station: number }>
+  | OfLine<'let-go', { readonly station: number }>
   | OfLine<'reconfigure', { readonly settings: SerialSettings }>
   | OfLine<'echo', { readonly on: boolean }>
   | OfLine<'break', { readonly ms: number }>

@@ -1,3 +1,4 @@
+import { messageOf } from '../core/message-of';
 import { characterUs, type SerialSettings } from '../core/line/settings';
 import { trouble, type Trouble, type TroubleKind } from '../core/line/trouble';
 import { done, failed, type Result } from '../core/result';
@@ -244,9 +245,6 @@ export class SerialPort implements LinkPort {
 const nameOf = (error: unknown): string => (error instanceof Error || error instanceof DOMException ? error.name : '');
 
 function troubleOf(error: unknown, otherwise: TroubleKind): Trouble {
-  const [kind, text] = OPEN_FAILURES[nameOf(error)] ?? [
-    otherwise,
-    error instanceof Error ? error.message : String(error),
-  ];
+  const [kind, text] = OPEN_FAILURES[nameOf(error)] ?? [otherwise, messageOf(error)];
   return trouble(kind, text);
 }

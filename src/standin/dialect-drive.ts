@@ -20,6 +20,8 @@ const SPEED_PARTS = 16;
 const ACCELERATION_COUNTS = 16;
 /** The answer goes out before the drive starts anew. */
 const RESTART_AFTER_US = 60_000;
+/** A jog is a move that goes on until it is stopped: so far that no hold outlasts it. */
+const JOG_COUNTS = 2 ** 40;
 const FIRMWARE = '1.04';
 
 /**
@@ -148,6 +150,9 @@ export class DialectDrive implements YardDrive {
         return this.#start(this.#number('target', 0));
       case 'move-relative':
         return this.#start(this.#position() + this.#number('distance', 0));
+      case 'jog-forward':
+      case 'jog-backward':
+        return this.#start(this.#position() + (role === 'jog-forward' ? 1 : -1) * JOG_COUNTS);
       case 'stop':
         this.#halt();
         return { kind: 'good' };

@@ -212,6 +212,9 @@ export class UssDrive implements YardDrive {
   #follow(slope: number): void {
     const control = this.#machine.word();
     const bit = (n: number): boolean => Math.floor(control / 2 ** n) % 2 === 1;
+    // Jog: bits 4 to 6 at 0, bit 8 or 9 alone (from memory of the published description).
+    if (!bit(4) && !bit(5) && !bit(6) && bit(8) !== bit(9))
+      return this.#shaft.head(((bit(8) ? 1 : -1) * this.#valueOf('jog-speed', 0)) / FULL_SCALE, slope);
     // Run ramp: 0 keeps the speed that it has.
     if (bit(4) && !bit(5)) return this.#shaft.head(this.#shaft.speed(), slope);
     this.#shaft.head(bit(4) && bit(6) ? this.#wanted(bit(11)) : 0, slope);

@@ -11,6 +11,9 @@ import { chooseJob, keepJob, readShelf, removeJob } from './jobs';
 import { keepSheet, readSheets } from './sheets';
 import { fetchShipped } from './shipped';
 import { GET as shippedRoute } from '../app/shipped/route';
+import { beginRun, endRun } from '../core/procedure/run';
+import type { Procedure } from '../core/procedure/procedure';
+import { RunKeeper, takeCutRuns } from './runs';
 import { readTrace } from './trace-reader';
 import { exportTrace } from './trace-export';
 import { TraceWriter } from './trace-writer';
@@ -48,7 +51,7 @@ function writer(database: BujoDatabase) {
 async function everything(database: BujoDatabase, except = '') {
   const sessions: string[] = [];
   let entries: readonly TraceEntry[] = [];
-  for await (const { session, blocks } of readTrace(database, except)) {
+  for await (const { session, blocks } of readTrace(database, 'j', except)) {
     if (!sessions.includes(session.id)) sessions.push(session.id);
     entries = [...blocks.flatMap(unpackBlock), ...entries];
   }
@@ -97,15 +100,85 @@ it('reads what earlier sessions left, newest first, and not the present one', as
   );
 });
 
+it('reads one job’s sessions only: entries of another job would have no meaning here', async () => {
+  const database = fresh();
+  const { own } = writer(database);
+  for (const [session, job] of [
+    ['a', 'j'],
+    ['b', 'other'],
+  ] as const) {
+    await database.sessions.put({ id: session, startedAtMs: 1, job });
+    own.add([entry(session, 0)]);
+    await own.flush();
+  }
+  expect((await everything(database)).sessions).toEqual(['a']);
+});
+
+it('what comes while blocks are joined is written without waiting for another entry', async () => {
+  const database = fresh();
+  const { own, kept } = writer(database);
+  const transaction = jest.spyOn(database, 'transaction');
+  transaction.mockImplementationOnce(() => {
+    own.add([entry('s', 2000)]);
+    return Promise.resolve() as never;
+  });
+  own.add(Array.from({ length: 2000 }, (_, i) => entry('s', i)));
+  await own.flush();
+  expect(transaction).toHaveBeenCalled();
+  expect(kept[kept.length - 1]).toBe(2000);
+  transaction.mockRestore();
+});
+
+describe('procedures that a reload cut off', () => {
+  const procedure: Procedure = {
+    kind: 'list',
+    title: 'two frames',
+    station: 3,
+    steps: [1, 2].map((step) => ({
+      kind: 'request',
+      text: `${step}`,
+      station: 3,
+      bytes: Uint8Array.of(step),
+      needs: 'end',
+    })),
+    rounds: 1,
+    standsStill: false,
+  };
+
+  it('are told with the step at which they ended, once, and not those of a tab that lives', async () => {
+    const database = fresh();
+    const timers: (() => void)[] = [];
+    const keeper = new RunKeeper(
+      database,
+      (error) => {
+        throw error;
+      },
+      (action) => timers.push(action),
+    );
+    const run = beginRun(procedure, 'one', 0);
+    keeper.keep({ id: 'one', session: 'old', line: 'K1', procedure, run });
+    keeper.keep({ id: 'two', session: 'alive', line: 'K1', procedure, run: { ...run, id: 'two' } });
+    keeper.keep({ id: 'one', session: 'old', line: 'K1', procedure, run: { ...run, at: 1, sent: 1 } });
+    timers.forEach((action) => action());
+    keeper.keep({ id: 'three', session: 'old', line: 'K1', procedure, run: endRun(run, 'stop', 'Stop') });
+    await database.runs.toArray();
+    const cut = await takeCutRuns(database, (session) => session !== 'alive');
+    expect(cut.map(({ id, run: { end, why } }) => [id, end, why])).toEqual([
+      ['one', 'reload', 'this page was reloaded or closed at step 2 of 2; the step may have been done'],
+    ]);
+    expect(await takeCutRuns(database, (session) => session !== 'alive')).toEqual([]);
+  });
+});
+
 it('a long session is read a few blocks at a time, and may be left in between', async () => {
   const database = fresh();
   await database.sessions.put({ id: 's', startedAtMs: 1, job: 'j' });
   for (let first = 0; first < 600; first += 10)
     await database.traceBlocks.put(packBlock(Array.from({ length: 10 }, (_, k) => entry('s', first + k))));
   const sizes: number[] = [];
-  for await (const { blocks } of readTrace(database, '')) sizes.push(blocks.length);
+  for await (const { blocks } of readTrace(database, 'j', '')) sizes.push(blocks.length);
   expect(sizes).toEqual([25, 25, 10]);
-  for await (const { blocks } of readTrace(database, '')) {
+  for await (const { blocks } of readTrace(database, 'j', '')) {
     expect(blocks[blocks.length - 1]?.first).toBe(590);
     break;
   }

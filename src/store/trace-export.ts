@@ -36,11 +36,14 @@ export async function exportTrace(
 ): Promise<{ readonly blob: Blob; readonly entries: number }> {
   const { type, head, text } = FORMS[form];
   const { sheets } = await readSheets(database, shipped);
-  const lines = new Map(job.lines.map((line) => [line.id, line]));
-  const protocols = new Map(job.lines.map((line) => [line.id, protocolOfLine(line, sheets)]));
+  const sessions = await database.sessions.where('job').equals(job.id).sortBy('startedAtMs');
+  // Lines that are not in the job any more are read as the session that used them had them.
+  const known = [...sessions.flatMap(({ lines: had = [] }) => had), ...job.lines];
+  const lines = new Map(known.map((line) => [line.id, line]));
+  const protocols = new Map([...lines.values()].map((line) => [line.id, protocolOfLine(line, sheets)]));
   const parts: BlobPart[] = [head];
   let entries = 0;
-  for (const session of await database.sessions.where('job').equals(job.id).sortBy('startedAtMs')) {
+  for (const session of sessions) {
     const row = exporter({
       startedAtMs: session.startedAtMs,
       lineName: (line) => lines.get(line)?.name ?? line,

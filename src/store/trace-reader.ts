@@ -11,10 +11,14 @@ export interface OlderBlocks {
   readonly blocks: readonly TraceBlock[];
 }
 
-/** Everything that earlier sessions left, newest first, a few blocks at a time; the reader may end it anywhere. */
-export async function* readTrace(database: BujoDatabase, exceptSession: string): AsyncGenerator<OlderBlocks> {
-  const newest = await database.sessions.orderBy('startedAtMs').reverse().toArray();
-  for (const session of newest) {
+/** Everything that earlier sessions of a job left, newest first, a few blocks at a time; the reader may end it anywhere. */
+export async function* readTrace(
+  database: BujoDatabase,
+  job: string,
+  exceptSession: string,
+): AsyncGenerator<OlderBlocks> {
+  const oldest = await database.sessions.where('job').equals(job).sortBy('startedAtMs');
+  for (const session of oldest.reverse()) {
     if (session.id === exceptSession) continue;
     const keys = await database.traceBlocks
       .where('[session+first]')

@@ -1,3 +1,4 @@
+import { messageOf } from '../core/message-of';
 import { packBlock, unpackBlock, type TraceBlock } from '../core/trace/block';
 import type { TraceEntry } from '../core/trace/entry';
 import type { BujoDatabase } from './database';
@@ -53,20 +54,29 @@ export class TraceWriter {
   }
 
   async #write(): Promise<void> {
+    do {
+      if (!(await this.#writeWaiting())) return;
+      await this.#mergeIfWorthIt();
+      // What came while blocks were joined does not wait for the next entry.
+    } while (this.#waiting.length > 0);
+  }
+
+  /** False where writing failed. */
+  async #writeWaiting(): Promise<boolean> {
     while (this.#waiting.length > 0) {
       const batch = this.#waiting.slice(0, MOST_ENTRIES);
       const block = packBlock(batch);
       try {
         await this.#database.traceBlocks.put(block);
       } catch (error) {
-        this.#events.failed(error instanceof Error ? error.message : String(error));
-        return;
+        this.#events.failed(messageOf(error));
+        return false;
       }
       this.#waiting = this.#waiting.slice(batch.length);
       this.#small.push({ session: block.session, first: block.first, count: block.count });
       this.#events.kept(block.first + block.count - 1);
     }
-    await this.#mergeIfWorthIt();
+    return true;
   }
 
   async #mergeIfWorthIt(): Promise<void> {

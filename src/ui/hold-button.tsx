@@ -7,22 +7,31 @@ interface HoldButtonProps {
   readonly children: ReactNode;
   readonly disabled?: boolean;
   readonly onHold: () => void;
+  /** Called over and over while it is held, as long as the page's thread is alive. */
+  readonly onHeld?: () => void;
   /** Called once for each `onHold`, however the hold ends: released, left, cancelled, the window without focus, the page hidden or gone. */
   readonly onRelease: () => void;
 }
 
+/** Well within the time after which a hold counts as let go. */
+const RENEW_MS = 75;
+
 const KEYS: ReadonlySet<string> = new Set([' ', 'Enter']);
 
 /** A button that acts only while it is held down, with pointer or key. */
-export function HoldButton({ children, disabled = false, onHold, onRelease }: HoldButtonProps) {
+export function HoldButton({ children, disabled = false, onHold, onHeld, onRelease }: HoldButtonProps) {
   const held = useRef(false);
   const release = useRef(onRelease);
+  const renew = useRef(onHeld);
+  const timer = useRef<ReturnType<typeof setInterval> | undefined>(undefined);
   useEffect(() => {
     release.current = onRelease;
-  }, [onRelease]);
+    renew.current = onHeld;
+  }, [onRelease, onHeld]);
   const end = useCallback(() => {
     if (!held.current) return;
     held.current = false;
+    clearInterval(timer.current);
     release.current();
   }, []);
   useEffect(() => {
@@ -46,6 +55,7 @@ export function HoldButton({ children, disabled = false, onHold, onRelease }: Ho
     if (held.current || disabled) return;
     held.current = true;
     onHold();
+    timer.current = setInterval(() => renew.current?.(), RENEW_MS);
   };
   const press = (event: KeyboardEvent): void => {
     if (!KEYS.has(event.key)) return;

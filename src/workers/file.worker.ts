@@ -1,4 +1,5 @@
 /// <reference lib="webworker" />
+import { messageOf } from '../core/message-of';
 import { readFramesText } from '../core/job/frames-file';
 import { LARGEST_JOB_FILE, readJobText } from '../core/job/load-job';
 import { BujoDatabase } from '../store/database';
@@ -45,7 +46,7 @@ self.addEventListener('message', ({ data }: MessageEvent<FileQuestion>) => {
     (error: unknown) =>
       self.postMessage({
         kind: 'faults',
-        faults: [{ path: '', text: error instanceof Error ? error.message : String(error) }],
+        faults: [{ path: '', text: messageOf(error) }],
       } satisfies FileAnswer),
   );
 });

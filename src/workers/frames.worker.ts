@@ -1,4 +1,5 @@
 /// <reference lib="webworker" />
+import { messageOf } from '../core/message-of';
 import { isPacketFile } from '../core/capture/pcap-read';
 import { rankUnknown } from '../core/unknown/rank';
 import type { FramesAnswer, FramesQuestion } from '../store/frames-messages';
@@ -94,7 +95,5 @@ async function answer(question: FramesQuestion): Promise<void> {
 }
 
 self.addEventListener('message', ({ data }: MessageEvent<FramesQuestion>) => {
-  answer(data).catch((error: unknown) =>
-    tell({ kind: 'trouble', text: error instanceof Error ? error.message : String(error) }),
-  );
+  answer(data).catch((error: unknown) => tell({ kind: 'trouble', text: messageOf(error) }));
 });

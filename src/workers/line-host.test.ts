@@ -68,7 +68,15 @@ function browser() {
           echo: false,
           stations,
         }));
-        await host.obey({ kind: 'begin', session: `session ${own}`, job: 'j', wallMs: 0, seed: 1, lines: plans, jobLines: [] });
+        await host.obey({
+          kind: 'begin',
+          session: `session ${own}`,
+          job: 'j',
+          wallMs: 0,
+          seed: 1,
+          lines: plans,
+          jobLines: [],
+        });
       },
       send: (hex: string): Promise<void> =>
         host.obey({ kind: 'send', line: 'K1', station: 3, bytes: rtu(hex), cause: 'test', ticket: 1 }),
@@ -170,7 +178,7 @@ it('Stop is answered also before the lines are built, and for a line that is not
   const one = browser().tab();
   await one.do(STOP);
   expect(one.host.gather().stops).toEqual([
-    { line: 'K1', over: true, outcomes: [{ station: 3, outcome: 'not-sent', why: 'the line is closed' }] },
+    { line: 'K1', over: true, outcomes: [{ station: 3, outcome: 'not-sent', why: 'the line is closed', atUs: null }] },
   ]);
 });
 

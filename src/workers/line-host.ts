@@ -22,6 +22,7 @@ import type {
 import type { LinkPort } from '../link/port';
 import { RawLine } from '../link/raw-line';
 import { learnedFrom } from '../link/learned';
+import type { ExchangeResult } from '../link/request';
 import { SerialPort, type BrowserSerialPort } from '../link/serial-port';
 import { StandinPort } from '../link/standin-port';
 import { speechOf } from '../link/speech';
@@ -61,7 +62,18 @@ export interface HostPorts {
 /** Commands that concern one line that is known. */
 type CommandOfLine = Exclude<Extract<LineCommand, { readonly line: string }>, { readonly kind: 'plan' }>;
 
+/** A key that is held down at a drive. */
+interface Hold {
+  readonly line: string;
+  readonly station: number;
+  readonly release: readonly Uint8Array[];
+  /** When the page said last that it is held. */
+  readonly saidMs: number;
+}
+
 type Gathered = Pick<LineBatch, 'entries' | 'exchanges' | 'lines' | 'stops' | 'runs'>;
+
+const holdKey = (line: string, station: number): string => `${line} ${station}`;
 
 /** All lines of one tab: builds the yard, obeys the page's commands and gathers what happened for the next batch. */
 export class LineHost {
@@ -77,7 +89,10 @@ export class LineHost {
   #changed = new Set<string>();
   #heardPageMs: number;
   /** Keys that are held, by line and station, with the time when that was said last. */
-  #held = new Map<string, { readonly line: string; readonly station: number; readonly saidMs: number }>();
+  #held = new Map<string, Hold>();
+  /** Requests that end a hold, by ticket: one that is not confirmed is followed by Stop. */
+  #releases = new Map<number, Pick<Hold, 'line' | 'station'>>();
+  #nextRelease = -1;
   /** Place of the chosen serial port in the browser's list, by line. */
   #serialPlaces = new Map<string, number>();
   #seed = 0;
@@ -227,8 +242,16 @@ export class LineHost {
         return line.owner.startProcedure(command.procedure, command.id);
       case 'procedure-told':
         return line.owner.tellProcedure(command.id, command.told);
-      case 'held':
-        return this.#keyHeld(command);
+      case 'hold':
+        return this.#hold(line, command);
+      case 'held': {
+        const key = holdKey(command.line, command.station);
+        const hold = this.#held.get(key);
+        if (hold) this.#held.set(key, { ...hold, saidMs: this.#ports.nowMs() });
+        return;
+      }
+      case 'let-go':
+        return this.#letGo(line, command.station);
       case 'stop':
         return this.#stopEverywhere(line, command.station);
       case 'reconfigure':
@@ -339,12 +362,14 @@ export class LineHost {
     );
     const listener: LineListener = {
       entry: (entry) => this.#record(id, entry),
-      exchange: (result) =>
+      exchange: (result) => {
+        this.#exchanged(result);
         this.#exchanges.push({
           line: id,
           result,
           learned: learnedFrom(result, places.get(result.request.station) ?? null),
-        }),
+        });
+      },
       changed: () => this.#changed.add(id),
       stop: (outcomes, over) => this.#stopHappened({ line: id, outcomes, over }),
       procedure: (run) => this.#runHappened(id, run),
@@ -386,10 +411,30 @@ export class LineHost {
     if (run.phase === 'over') this.#procedures.delete(run.id);
   }
 
-  #keyHeld({ line, station, down }: Extract<LineCommand, { kind: 'held' }>): void {
-    const key = `${line} ${station}`;
-    if (down) this.#held.set(key, { line, station, saidMs: this.#ports.nowMs() });
-    else this.#held.delete(key);
+  #hold({ owner }: HostedLine, { line, station, press, release }: Extract<LineCommand, { kind: 'hold' }>): void {
+    this.#held.set(holdKey(line, station), { line, station, release, saidMs: this.#ports.nowMs() });
+    for (const bytes of press) owner.send(station, bytes, 'jog', 0);
+  }
+
+  #letGo({ plan, owner }: HostedLine, station: number): void {
+    const hold = this.#held.get(holdKey(plan.id, station));
+    if (!hold) return;
+    this.#held.delete(holdKey(plan.id, station));
+    for (const bytes of hold.release) {
+      const ticket = this.#nextRelease--;
+      this.#releases.set(ticket, hold);
+      owner.send(station, bytes, 'jog', ticket);
+    }
+  }
+
+  /** What ends a hold must have been taken: else the drive is stopped by all means that there are. */
+  #exchanged(result: ExchangeResult): void {
+    const release = this.#releases.get(result.request.ticket);
+    if (!release) return;
+    this.#releases.delete(result.request.ticket);
+    const { line, station } = release;
+    if (result.outcome !== 'answered' && result.outcome !== 'closed')
+      this.#lines.get(line)?.owner.stop(station, 'the end of the jog was not confirmed');
   }
 
   #stateOf(id: string): LineState | null {

@@ -1,4 +1,5 @@
 /// <reference lib="webworker" />
+import { messageOf } from '../core/message-of';
 import { uuidV7 } from '../core/id';
 import { BATCH_MS, BatchPace } from '../link/batch-pace';
 import { BridgeClient } from '../link/bridge-client';
@@ -28,7 +29,7 @@ const PING_MS = 200;
 
 /** Storage that is refused or full is no reason to stop working: the page says so, the lines go on. */
 function troubled<T>(instead: T, error: unknown): T {
-  keepTrouble = error instanceof Error ? error.message : String(error);
+  keepTrouble = messageOf(error);
   return instead;
 }
 
@@ -85,7 +86,11 @@ function post(): void {
   if (!pace.isDue(nowMs)) return;
   const gathered = host.gather();
   const nothing =
-    gathered.entries.length + gathered.exchanges.length + gathered.lines.length + gathered.stops.length + gathered.runs.length ===
+    gathered.entries.length +
+      gathered.exchanges.length +
+      gathered.lines.length +
+      gathered.stops.length +
+      gathered.runs.length ===
     0;
   if (nothing && !pace.isQuietTooLong(nowMs)) return;
   pace.posted(nowMs, number, gathered.entries.length);
@@ -104,6 +109,8 @@ function post(): void {
   self.postMessage(batch);
 }
 
+const AT_ONCE: ReadonlySet<LineCommand['kind']> = new Set<LineCommand['kind']>(['stop', 'hold', 'held', 'let-go']);
+
 /** One command after the other, in the order of the presses; neither a Stop nor another line waits for an open that takes its time. */
 let queue: Promise<void> = Promise.resolve();
 self.addEventListener('message', ({ data }: MessageEvent<LineCommand | BatchDrawn | PageHere>) => {
@@ -111,8 +118,8 @@ self.addEventListener('message', ({ data }: MessageEvent<LineCommand | BatchDraw
   host.heardPage();
   if (data.kind === 'here') return;
   if (data.kind === 'drawn') pace.drawn(data.number);
-  // A Stop, and a key that is held, wait for no open that takes its time.
-  else if (data.kind === 'stop' || data.kind === 'held') void host.obey(data);
+  // These wait for nothing that takes its time.
+  else if (AT_ONCE.has(data.kind)) void host.obey(data);
   else
     queue = queue
       .then(() => remember(data))
@@ -137,4 +144,3 @@ self.setInterval(() => {
   post();
 }, BATCH_MS);
 self.setInterval(() => self.postMessage({ kind: 'ping' } satisfies LineNews), PING_MS);
-

@@ -6,6 +6,7 @@ import { BenchProvider } from '../../src/bench/bench-context';
 import { FIRST_STATE, stationKey, type BenchState } from '../../src/bench/bench-state';
 import { createDrafts } from '../../src/bench/drafts';
 import type { ParameterRole } from '../../src/core/sheet/parameter-section';
+import { QUIET } from '../../src/link/line-owner';
 import type { LineState } from '../../src/link/messages';
 import { demoJob, shippedSheets } from './shipped';
 import { indexed } from '../../src/store/sheets';
@@ -43,8 +44,10 @@ export function benchAt(line: string, station: number, part: Partial<BenchState>
         }),
       );
       state.setState({
-        views: new Map([[stationKey(lineId, station), { values, misses: 0, lastAnswerUs: 0 }]]),
-        lines: new Map([[lineId, { line: lineId, open: isOpen, keepAlives: [] } as unknown as LineState]]),
+        views: new Map([[stationKey(lineId, station), { values, misses: 0, lastAnswerUs: 0, before: new Map() }]]),
+        lines: new Map([
+          [lineId, { ...QUIET, line: lineId, open: isOpen, life: { kind: isOpen ? 'open' : 'closed' } } as LineState],
+        ]),
       });
     },
     show: (view: ReactNode) => render(<BenchProvider bench={bench}>{view}</BenchProvider>),

@@ -21,7 +21,9 @@ export function bridgePair({
   let token = 0;
   const bridge = new TcpBridge(ownPorts, () => `token ${++token}`, { ...LIMITS, ...limits }, dial);
   const gone = new AbortController();
+  let isThere = true;
   const play: typeof fetch = (_input, init) => {
+    if (!isThere) return Promise.reject(new TypeError('Failed to fetch'));
     if (init?.method !== 'POST') {
       const stream = bridge.stream(gone.signal);
       return Promise.resolve(
@@ -34,7 +36,12 @@ export function bridgePair({
       told.ok ? new Response(null, { status: 204 }) : new Response(told.text, { status: told.status }),
     );
   };
-  return { bridge, client: new BridgeClient(play), leave: () => gone.abort() };
+  return {
+    bridge,
+    client: new BridgeClient(play),
+    leave: () => gone.abort(),
+    answers: (there: boolean) => (isThere = there),
+  };
 }
 
 /** Waits until something is so; for things that other processes or sockets do. */

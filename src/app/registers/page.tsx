@@ -1,11 +1,5 @@
-import { PlannedStage } from '../../features/planned/planned-stage';
+import { RegistersStage } from '../../features/planned/registers-stage';
 
 export default function Page() {
-  return (
-    <PlannedStage
-      name="Registers"
-      purpose="Read all parameters, compare with defaults and files, stage changes and write them on purpose."
-      meanwhile="Meanwhile Frames reads and writes any parameter of the sheet and shows its address in every notation."
-    />
-  );
+  return <RegistersStage />;
 }

@@ -1,11 +1,5 @@
-import { PlannedStage } from '../../features/planned/planned-stage';
+import { TrialsStage } from '../../features/planned/trials-stage';
 
 export default function Page() {
-  return (
-    <PlannedStage
-      name="Trials"
-      purpose="Scripted test runs with what was seen beside each step."
-      meanwhile="Meanwhile the trace keeps what was sent and what came back."
-    />
-  );
+  return <TrialsStage />;
 }

@@ -28,6 +28,16 @@ export class Finds {
     this.starts[++this.count] = end;
   }
 
+  /** Some of them, those from `from` to before `until`; all of them are given as they are. */
+  part(from: number, until: number): Finds {
+    if (from === 0 && until === this.count) return this;
+    const part = new Finds(until - from);
+    part.starts.set(this.starts.subarray(from, until + 1));
+    part.kinds.set(this.kinds.subarray(from, until));
+    part.count = until - from;
+    return part;
+  }
+
   each(take: (start: number, end: number, kind: Direction | 'junk') => void): void {
     for (let i = 0; i < this.count; i++)
       take(this.starts[i] as number, this.starts[i + 1] as number, NAMES[this.kinds[i] as Found]);

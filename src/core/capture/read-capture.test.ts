@@ -41,6 +41,25 @@ const tcpFrame = (transactionId: number, response = false): Uint8Array => {
   return built.value;
 };
 
+it('a log without directions: a reply within the gap has its own time, not its request’s', () => {
+  const log = '0.000 03 03 01 82 00 01 24 0E\n0.003 03 03 02 2A 0D 1E 21\n';
+  const bytes = rtu('03 03 0182 0001');
+  const answer = rtu('03 03 02 2A0D');
+  const text = log
+    .replace('03 03 01 82 00 01 24 0E', bytesToHex(bytes, ' '))
+    .replace('03 03 02 2A 0D 1E 21', bytesToHex(answer, ' '));
+  const mapping = {
+    separator: 'blanks',
+    timeColumn: 1,
+    timeUnit: 's',
+    directionColumn: 0,
+    requestMark: '',
+    bytesColumn: 2,
+  } as const;
+  const { rows } = read({ form: 'text-log', mapping }, ascii(text));
+  expect(rows.map(({ timeUs }) => timeUs)).toEqual([0, 3000]);
+});
+
 describe('a binary file', () => {
   const ask = rtu('03 03 0182 0004');
   const answer = rtu('03 03 08 0001 0002 0003 0004');

@@ -2,7 +2,7 @@ import type { Dialect } from '../dialect/dialect';
 import type { Direction } from '../direction';
 import { CaptureBuilder, GLANCES } from './builder';
 import type { FrameIndex } from './frame-index';
-import type { FrameSink, Splitter } from './frame-sink';
+import type { Finds, FrameSink, Splitter } from './frame-sink';
 import { isUserLink, segmentOf, type Segment } from './packet';
 import { PacketFileReader } from './pcap-read';
 import { asciiSplitter, dialectSplitter, tcpSplitter, ussSplitter } from './split-framed';
@@ -53,15 +53,7 @@ export function captureReader(plan: CapturePlan, onBytes: (bytes: Uint8Array) =>
   }
 }
 
-/** A splitter that feeds a builder; `now` holds the time and the known direction of what is pushed. */
-function splitterInto(
-  plan: CapturePlan,
-  builder: CaptureBuilder,
-  now: { timeUs: number; direction: Direction | null },
-): Splitter {
-  const sink: FrameSink = {
-    take: (offset, bytes, finds) => builder.take(offset, bytes, finds, now.timeUs, now.direction),
-  };
+function splitterInto(plan: CapturePlan, sink: FrameSink): Splitter {
   switch (plan.protocol) {
     case 'modbus-rtu':
       return new RtuSplitter(sink);
@@ -78,7 +70,9 @@ function splitterInto(
 
 function binaryReader(plan: CapturePlan): CaptureReader {
   const builder = new CaptureBuilder(GLANCES[plan.protocol], null);
-  const splitter = splitterInto(plan, builder, { timeUs: NaN, direction: null });
+  const splitter = splitterInto(plan, {
+    take: (offset, bytes, finds) => builder.take(offset, bytes, finds, NaN, null),
+  });
   return {
     push: (chunk) => splitter.push(chunk),
     end: () => {
@@ -91,32 +85,50 @@ function binaryReader(plan: CapturePlan): CaptureReader {
 /** Joins records that follow each other without a silence, and cuts each burst for itself: timing ends what structure cannot. */
 class RecordFramer {
   readonly #splitter: Splitter;
-  readonly #now = { timeUs: NaN, direction: null as Direction | null };
+  readonly #builder: CaptureBuilder;
   readonly #gapUs: number;
+  #direction: Direction | null = null;
   #lastUs = NaN;
-  #pending = false;
+  /** Records of the present burst: where each begins in the stream, and its time. */
+  #records: { readonly at: number; readonly timeUs: number }[] = [];
+  #pushed = 0;
 
   constructor(plan: CapturePlan, builder: CaptureBuilder) {
-    this.#splitter = splitterInto(plan, builder, this.#now);
+    this.#builder = builder;
+    this.#splitter = splitterInto(plan, { take: (offset, bytes, finds) => this.#found(offset, bytes, finds) });
     this.#gapUs = plan.gapUs;
   }
 
   take(timeUs: number, direction: Direction | null, bytes: Uint8Array): void {
-    const turned = direction !== this.#now.direction;
+    const turned = direction !== this.#direction;
     const silent = timeUs - this.#lastUs > this.#gapUs;
-    if (this.#pending && (turned || silent)) this.flush();
-    if (!this.#pending) {
-      this.#now.timeUs = timeUs;
-      this.#now.direction = direction;
-    }
+    if (turned || silent) this.flush();
+    this.#direction = direction;
+    this.#records.push({ at: this.#pushed, timeUs });
+    this.#pushed += bytes.length;
     this.#splitter.push(bytes);
-    this.#pending = true;
     this.#lastUs = timeUs;
   }
 
   flush(): void {
-    if (this.#pending) this.#splitter.end();
-    this.#pending = false;
+    if (this.#records.length > 0) this.#splitter.end();
+    this.#records = [];
+  }
+
+  /** Each frame gets the time of the record in which it begins: a reply within the gap is not as old as its request. */
+  #found(offset: number, bytes: Uint8Array, finds: Finds): void {
+    const records = this.#records;
+    let at = records.length - 1;
+    while (at > 0 && (records[at]?.at ?? 0) > offset) at--;
+    for (let from = 0; from < finds.count;) {
+      const nextAt = (records[at + 1]?.at ?? Infinity) - offset;
+      let until = from;
+      while (until < finds.count && (finds.starts[until] as number) < nextAt) until++;
+      const timeUs = records[at]?.timeUs ?? NaN;
+      if (until > from) this.#builder.take(offset, bytes, finds.part(from, until), timeUs, this.#direction);
+      from = until;
+      at++;
+    }
   }
 }
 

@@ -38,6 +38,8 @@ export const COMMAND_ROLES = [
   'profile',
   'move-absolute',
   'move-relative',
+  'jog-forward',
+  'jog-backward',
   'mode',
   'window',
   'speed-limit',

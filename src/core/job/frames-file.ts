@@ -1,3 +1,4 @@
+import { messageOf } from '../message-of';
 import * as v from 'valibot';
 import { hexToBytes } from '../bytes/hex';
 import { failed, done, type Result } from '../result';
@@ -25,7 +26,7 @@ export function readFramesText(text: string): Result<readonly KeptFrame[], reado
     return failed([
       {
         path: '',
-        text: `this is no JSON file, or it is cut short: ${error instanceof Error ? error.message : String(error)}`,
+        text: `this is no JSON file, or it is cut short: ${messageOf(error)}`,
       },
     ]);
   }

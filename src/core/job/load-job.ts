@@ -1,3 +1,4 @@
+import { messageOf } from '../message-of';
 import * as v from 'valibot';
 import { checkTarget } from '../line/target';
 import { mostStation } from '../protocol/stations';
@@ -19,7 +20,7 @@ export function readJobText(text: string): Result<Job, readonly JobFault[]> {
   try {
     value = JSON.parse(text) as unknown;
   } catch (error) {
-    const why = error instanceof Error ? error.message : String(error);
+    const why = messageOf(error);
     return failed([{ path: '', text: `this is no JSON file, or it is cut short: ${why}` }]);
   }
   return loadJob(value);

@@ -4,6 +4,12 @@ import { done, failed, type Result } from '../result';
 /** Ranges that a drive can be in; the bench goes nowhere else (RFC 1918, RFC 3927, RFC 4193, RFC 4291). */
 const ALLOWED: ReadonlySet<string> = new Set(['loopback', 'private', 'linkLocal', 'uniqueLocal']);
 
+/**
+ * Where clouds give a virtual machine its own keys, on addresses of local ranges: no drive is there, and nobody should be able to make this
+ * program ask (common practice of several providers, no source).
+ */
+const METADATA: ReadonlySet<string> = new Set(['169.254.169.254', '169.254.170.2', '169.254.169.253', 'fd00:ec2::254']);
+
 /** A host and port that the bench may connect to. */
 export interface Target {
   /** An IP address as it is written normally. */
@@ -23,6 +29,7 @@ export function checkTarget(host: string, port: number, ownPorts: readonly numbe
   const plain = address.toString();
   if (!ALLOWED.has(address.range()))
     return failed(`${plain} is not on this machine nor on a local network; the bench connects to nothing else`);
+  if (METADATA.has(plain)) return failed(`${plain} is where a cloud keeps a machine’s keys; no drive is there`);
   if (!Number.isInteger(port) || port < 1 || port > 65535) return failed(`port ${port} does not exist: 1 to 65535`);
   if (address.range() === 'loopback' && ownPorts.includes(port))
     return failed(`${plain} port ${port} is this program itself`);

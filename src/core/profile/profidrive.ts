@@ -98,6 +98,10 @@ export const PROFIDRIVE: Profile = {
   follows: 'all',
   only: [],
   runs: { state: 'S4', mask: 0x047f, value: 0x047f },
+  jogs: [
+    { mask: 0x050f, value: 0x050f },
+    { mask: 0x060f, value: 0x060f },
+  ],
   alike:
     'S3 and S5 look alike in bits 0 to 2 and 6; the word before tells them apart: after ON it is S3, after OFF S5.',
 };

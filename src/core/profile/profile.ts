@@ -61,6 +61,8 @@ export interface Profile {
   readonly only: readonly { readonly mask: number; readonly states: readonly string[] }[];
   /** In this state and with such a word the shaft may turn; null where no word does that. */
   readonly runs: (Pattern & { readonly state: string }) | null;
+  /** Words with any of these levels jog. */
+  readonly jogs?: readonly Pattern[];
   /** States that may look alike in the status word, and how history tells them apart; empty where there are none. */
   readonly alike: string;
 }
@@ -75,7 +77,8 @@ export const statesOf = ({ states }: Profile, status: number): readonly ProfileS
   states.filter((state) => fitsPattern(state, status));
 
 /** Whether a control word asks a drive of this profile to turn its shaft, once it is in the state for it. */
-export const asksToRun = ({ runs }: Profile, word: number): boolean => runs !== null && fitsPattern(runs, word);
+export const asksToRun = ({ runs, jogs = [] }: Profile, word: number): boolean =>
+  (runs !== null && fitsPattern(runs, word)) || jogs.some((pattern) => fitsPattern(pattern, word));
 
 /** Whether the shaft may turn in this state with this word. */
 export const turnsIn = (profile: Profile, state: string, word: number): boolean =>

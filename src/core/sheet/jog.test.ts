@@ -1,14 +1,9 @@
 import { shippedIndex } from '../../../tests/harness/sheets';
-import { jogCaution, jogWords } from './jog';
+import { jogCaution } from './jog';
 import type { ParameterRole } from './parameter-section';
 
 const tern = shippedIndex('tern');
 const known = (values: Partial<Record<ParameterRole, number>>) => (role: ParameterRole) => values[role];
-
-it('jogs by the sheet’s own word and ends with the bit taken back', () => {
-  expect(jogWords(tern)).toEqual({ name: 'jog forward', hold: 0x0045, release: 0x0005 });
-  expect(jogWords(shippedIndex('wren'))).toBeNull();
-});
 
 it.each<[string, Partial<Record<ParameterRole, number>>, boolean, RegExp]>([
   ['not read', {}, false, /not read yet/],

@@ -1,22 +1,6 @@
-import { bitOfRole, withBit } from '../words/read';
 import { meaningOf } from './describe';
 import type { SheetIndex } from './index-sheet';
 import type { ParameterRole } from './parameter-section';
-
-/** The word that jogs as long as it is held, and the one that ends it. */
-export interface JogWords {
-  readonly name: string;
-  readonly hold: number;
-  readonly release: number;
-}
-
-/** From the first command of the sheet that has its jog bit set; null where it has none. */
-export function jogWords({ words, commands }: SheetIndex): JogWords | null {
-  const bit = words && bitOfRole(words.control, 'jog')?.bit;
-  if (bit === undefined) return null;
-  const command = commands.find(({ word }) => ((word >>> bit) & 1) === 1);
-  return command ? { name: command.name, hold: command.word, release: withBit(command.word, bit, 0) } : null;
-}
 
 /**
  * What stands between a jogging shaft and a broken link: the drive's own time-out, which only a try proves. Empty once it was proven.

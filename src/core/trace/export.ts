@@ -38,9 +38,11 @@ export function exporter({
   indexOf,
   protocolOf,
 }: ExportContext): (entry: TraceEntry) => ExportRow {
-  const requests = new Map<number, TraceEntry>();
+  // Each line counts its exchanges for itself.
+  const requests = new Map<string, TraceEntry>();
   return (entry) => {
-    if (entry.direction === 'sent') requests.set(entry.exchange, entry);
+    const exchange = `${entry.line} ${entry.exchange}`;
+    if (entry.direction === 'sent') requests.set(exchange, entry);
     return {
       time: new Date(startedAtMs + entry.atUs / 1000).toISOString(),
       session: entry.session,
@@ -52,7 +54,7 @@ export function exporter({
       hex: bytesToHex(entry.bytes, ' '),
       meaning: textOf(
         entry,
-        requests.get(entry.exchange) ?? null,
+        requests.get(exchange) ?? null,
         indexOf(entry.line, entry.station),
         protocolOf(entry.line),
       ),

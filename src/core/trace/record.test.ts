@@ -128,3 +128,12 @@ it('tells where a session lies, and gives one station’s entries between two pl
   expect(entriesOf(record, -5000, 2300, 'K1', 2)).toEqual(all.filter(own));
   expect(entriesOf(record, -1400, 2300, 'K9', 2)).toEqual([]);
 });
+
+it('a reply finds the request of its own line: each line counts its exchanges for itself', () => {
+  const record = withNewer(EMPTY_RECORD, [
+    entry('s', 0, { line: 'K1', exchange: 1, direction: 'sent' }),
+    entry('s', 1, { line: 'K2', exchange: 1, direction: 'sent' }),
+    entry('s', 2, { line: 'K1', exchange: 1, direction: 'received' }),
+  ]);
+  expect(requestOf(record, 2)?.line).toBe('K1');
+});

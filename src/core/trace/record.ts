@@ -89,7 +89,8 @@ export function requestOf(record: TraceRecord, place: number): TraceEntry | null
   for (let back = place - 1; back >= place - REQUEST_WITHIN; back--) {
     const other = entryOf(record, back);
     if (!other || other.session !== entry.session) return null;
-    if (other.direction === 'sent' && other.exchange === entry.exchange) return other;
+    // Each line counts its exchanges for itself.
+    if (other.direction === 'sent' && other.line === entry.line && other.exchange === entry.exchange) return other;
   }
   return null;
 }

@@ -62,7 +62,7 @@ const CASES: readonly (readonly [string, (entry: TraceEntry) => boolean])[] = [
   ['station 3, faults', (entry) => entry.station === 3 && isFaulty(entry)],
   ['01 02', (entry) => hex(entry).includes(' 01 02 ')],
   ['LATE', ({ outcome }) => outcome.includes('late')],
-  ['keep', ({ cause }) => cause === 'keep-alive'],
+  ['keep', ({ cause, outcome }) => cause === 'keep-alive' || outcome.includes('keep')],
   ['k2, received', ({ line, direction }) => line === 'K2' && direction === 'received'],
   ['speed 7', ({ bytes }) => bytes.length === 7],
   [

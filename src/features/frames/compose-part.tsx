@@ -42,7 +42,7 @@ export function ComposePart() {
       bench.drafts.getState().startFrame(key, startFrame(protocol.family, framing, station.station, index));
   }, [bench, draft, framing, index, key, protocol, station]);
 
-  const turning = turningOf(index, view);
+  const turning = useBenchState((state) => turningOf(index, view, state.nowUs));
   const objections = useMemo(
     () => (index && reading?.modbus && reading.faults.length === 0 ? objectionsTo(reading.modbus, index, turning) : []),
     [index, reading, turning],

@@ -1,5 +1,6 @@
 'use client';
 
+import { messageOf } from '../../core/message-of';
 import Button from '@mui/material/Button';
 import { useMemo, useState, type KeyboardEvent } from 'react';
 import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
@@ -56,7 +57,7 @@ export function DialectPart() {
     try {
       await bench.keepSheet(built.value);
     } catch (error) {
-      return setSaid(error instanceof Error ? error.message : String(error));
+      return setSaid(messageOf(error));
     }
     const { slug, revision, name } = built.value;
     const isSpoken =

@@ -7,10 +7,8 @@ import { knownState } from '../../bench/known-state';
 import { useNetworkYard } from '../../bench/network-yard';
 import { lineLoad } from '../../bench/line-load';
 import { PROTOCOL_TEXT } from '../../core/job/job';
-import { hexNumber } from '../../core/bytes/hex';
 import { settingsText } from '../../core/line/settings';
 import { troubleOf, type LineLife } from '../../link/line-life';
-import type { LineState } from '../../link/messages';
 import { ageText } from '../../ui/format';
 import { useKeys } from '../../ui/use-keys';
 import styles from './line-strip.module.css';
@@ -102,12 +100,6 @@ function Arrows() {
   ) : null;
 }
 
-/** A keep-alive names itself as long as it goes on. */
-function beatText({ station, word, everyUs, misses }: LineState['keepAlives'][number]): string {
-  const unanswered = misses > 1 ? `, ${misses} unanswered` : '';
-  return `${hexNumber(word)} to ${station} kept alive each ${(everyUs / 1e6).toFixed(2)} s${unanswered}`;
-}
-
 /** What the line is while it is not open. */
 function lifeText(life: LineLife | undefined): string {
   switch (life?.kind) {
@@ -131,11 +123,10 @@ function Load() {
     if (!line || line.far === 'not-built') return 'this line has no way to its other end yet; set it up in Line';
     if (!known?.open) return lifeText(known?.life);
     const load = lineLoad(state.entries, line.id, state.session, line.serial ?? null, state.nowUs);
-    const beats = known.keepAlives.map(beatText);
     const faults = load.faults === 0 ? 'no fault' : load.faults === 1 ? '1 fault' : `${load.faults} faults`;
     const rate = load.exchangesPerS.toFixed(load.exchangesPerS < 10 ? 1 : 0);
     const share = load.share === null ? [] : [`${Math.round(load.share * 100)} % of the line`];
-    return [...beats, `${rate} exchanges/s`, faults, ...share].join(' · ');
+    return [`${rate} exchanges/s`, faults, ...share].join(' · ');
   });
   return (
     <div className={styles.load} title={text}>

@@ -5,6 +5,8 @@ import { useBench, useBenchState } from '../../bench/bench-context';
 import { indexOf, stationName, viewOf, type BenchState } from '../../bench/bench-state';
 import { identityOf, identityWarning } from '../../core/sheet/identity';
 import type { StationStop, StopOutcome } from '../../link/stop-run';
+import { clockText } from '../../ui/format';
+import { MotionBar } from './motion-bar';
 import { useLeaveGuard } from './use-leave-guard';
 import styles from './line-strip.module.css';
 
@@ -22,6 +24,7 @@ export function Notices() {
   useLeaveGuard();
   return (
     <>
+      <MotionBar />
       <StopNotice />
       <IdentityNotice />
       <TroubleNotice />
@@ -30,28 +33,32 @@ export function Notices() {
   );
 }
 
-const nameOf = (job: BenchState['job'], line: string, station: number): string => {
+export const nameOf = (job: BenchState['job'], line: string, station: number): string => {
   const found = job?.lines.find(({ id }) => id === line)?.stations.find((candidate) => candidate.station === station);
   return found ? stationName(found) : `station ${station}`;
 };
 
+/** How Stop went at every drive that it covers, each with the time of the answer on which that rests; it is corrected while it is shown. */
 function StopNotice() {
   const bench = useBench();
   const stops = useBenchState((state) => state.stops);
   const job = useBenchState((state) => state.job);
-  const stopping = useBenchState((state) =>
-    state.stops.reduce((count, { line }) => count + (state.lines.get(line)?.stopping.length ?? 0), 0),
-  );
   if (stops.length === 0) return null;
   const over = stops.every((stop) => stop.over);
   const outcomes = stops.flatMap((stop) => stop.outcomes.map((outcome) => ({ ...outcome, line: stop.line })));
-  const bad = outcomes.some(({ outcome }) => outcome !== 'stopped');
+  const stopping = outcomes.filter(({ outcome }) => outcome === 'under-way').length;
+  const bad = outcomes.some(({ outcome }) => outcome !== 'stopped' && outcome !== 'under-way');
   const tone = bad ? styles.alarm : over ? styles.good : '';
   return (
     <div className={`${styles.notice} ${tone}`} role="alert" data-testid="stop-report">
       <strong>{over ? 'Stop' : `Stop is under way${stopping > 1 ? ` at ${stopping} drives` : ''} …`}</strong>
       {outcomes.map((stop) => (
-        <Outcome key={`${stop.line} ${stop.station}`} stop={stop} name={nameOf(job, stop.line, stop.station)} />
+        <Outcome
+          key={`${stop.line} ${stop.station}`}
+          line={stop.line}
+          stop={stop}
+          name={nameOf(job, stop.line, stop.station)}
+        />
       ))}
       {bad && <strong>Stop the drive at its own keypad, or cut its supply.</strong>}
       <span className={styles.soft}>This Stop goes over the link; it is not an emergency stop.</span>
@@ -62,13 +69,30 @@ function StopNotice() {
   );
 }
 
-function Outcome({ stop, name }: { readonly stop: StationStop; readonly name: string }) {
+/** Outcomes after which only a person can say that the shaft stands. */
+const UNSURE: ReadonlySet<StopOutcome> = new Set(['still-turning', 'refused', 'no-answer']);
+
+function Outcome({ line, stop, name }: { readonly line: string; readonly stop: StationStop; readonly name: string }) {
+  const bench = useBench();
+  const startMs = useBenchState(({ session, sessionStartMs }) => sessionStartMs.get(session) ?? 0);
+  const isDriven = useBenchState((state) => state.lines.get(line)?.driven.includes(stop.station) === true);
   return (
     <span>
       <strong>
         {name}: {OUTCOME_TEXT[stop.outcome]}
       </strong>
       , {stop.why}
+      {stop.atUs !== null && `; it said so at ${clockText(startMs + stop.atUs / 1000).slice(0, 8)}`}
+      {UNSURE.has(stop.outcome) && isDriven && (
+        <Button
+          variant="text"
+          color="inherit"
+          onClick={() => bench.seenStanding({ line, station: stop.station })}
+          sx={{ ml: 1 }}
+        >
+          I see the shaft of {name} stand
+        </Button>
+      )}
     </span>
   );
 }

@@ -1,7 +1,7 @@
 'use client';
 
+import { goTo } from '../../bench/go-to';
 import Button from '@mui/material/Button';
-import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import { startDoctor } from '../../bench/ask-doctor';
 import { useBench } from '../../bench/bench-context';
@@ -120,7 +120,6 @@ function SuspectRow({ suspect, rank }: { readonly suspect: Suspect; readonly ran
 /** The press that does what is advised, where the tool can do it. */
 function ActButton({ act }: { readonly act: NextAct }) {
   const bench = useBench();
-  const router = useRouter();
   const { line, station, isOpen, name } = useCurrent();
   const harmless = useHarmless();
   const part = bench.drafts.getState().setLinePart;
@@ -160,7 +159,7 @@ function ActButton({ act }: { readonly act: NextAct }) {
         part('sweep'),
       );
     case 'show':
-      return press(SHOW_TEXT[act.part], () => (act.part === 'words' ? router.push('/words') : part(act.part)));
+      return press(SHOW_TEXT[act.part], () => (act.part === 'words' ? goTo('/words') : part(act.part)));
   }
 }
 

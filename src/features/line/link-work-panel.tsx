@@ -92,8 +92,8 @@ export function LinkWorkPanel() {
 /** What the restart did to each setting. */
 function RestartRows({ view, written }: { readonly view: RunView; readonly written: ReadonlySet<number> }) {
   const index = useBenchState((state) => indexOf(state, view.line, view.procedure.station));
-  const { kept } = view.run ?? { kept: {} as Readonly<Record<string, never>> };
-  if (!index) return null;
+  const kept = view.run?.kept;
+  if (!index || !kept) return null;
   const rows = compareRestart(index, new Map(kept[BEFORE] ?? []), new Map(kept[AFTER] ?? []), written);
   return (
     <>

@@ -1,8 +1,8 @@
 'use client';
 
 import { useColorScheme } from '@mui/material/styles';
-import { useRouter } from 'next/navigation';
 import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
+import { goTo } from '../../bench/go-to';
 import { STAGES } from '../../bench/stages';
 import { useCurrent } from '../../bench/use-current';
 import { useWatch } from '../../bench/use-watch';
@@ -37,12 +37,11 @@ function useStopCommands(): readonly PaletteCommand[] {
 }
 
 function useStageCommands(): readonly PaletteCommand[] {
-  const router = useRouter();
   return STAGES.map(({ name, path }, i) => ({
     group: 'Stages',
     text: `Go to ${name}`,
     keys: `${i + 1}`,
-    run: () => router.push(path),
+    run: () => goTo(path),
   }));
 }
 
@@ -77,21 +76,19 @@ const LINE_PARTS = {
 } as const;
 
 function useLinePartCommands(): readonly PaletteCommand[] {
-  const router = useRouter();
   const setLinePart = useDrafts((drafts) => drafts.setLinePart);
   return Object.entries(LINE_PARTS).map(([id, text]) => ({
     group: 'Line',
     text,
     run: () => {
       setLinePart(id);
-      router.push('/line');
+      goTo('/line');
     },
   }));
 }
 
 function useDriveCommands(): readonly PaletteCommand[] {
   const bench = useBench();
-  const router = useRouter();
   const { key, name, index, isOpen } = useCurrent();
   const watch = useWatch('palette');
   const drafts = bench.drafts.getState();
@@ -100,7 +97,7 @@ function useDriveCommands(): readonly PaletteCommand[] {
     text: `Set up ${hexNumber(command.word)} ${command.name} for ${name}, not sent yet`,
     run: () => {
       drafts.setWord(key, command.word);
-      router.push('/words');
+      goTo('/words');
     },
   }));
   const reads: readonly PaletteCommand[] = isOpen

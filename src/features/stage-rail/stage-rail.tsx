@@ -1,25 +1,32 @@
 'use client';
 
-import Link from 'next/link';
-import { usePathname, useRouter } from 'next/navigation';
+import { usePathname } from 'next/navigation';
+import type { MouseEvent } from 'react';
 import { useBenchState } from '../../bench/bench-context';
+import { goTo, type StagePath } from '../../bench/go-to';
 import { useKeys } from '../../ui/use-keys';
 import { STAGES } from '../../bench/stages';
 import styles from './stage-rail.module.css';
 
+/** A plain press shows the stage here; with a key or the middle button the browser opens it elsewhere, as with any link. */
+function follow(event: MouseEvent, target: StagePath): void {
+  if (event.button !== 0 || event.ctrlKey || event.metaKey || event.shiftKey || event.altKey) return;
+  event.preventDefault();
+  goTo(target);
+}
+
 /** The stages in working order; any can be opened at any time, by its number key too. */
 export function StageRail() {
   const path = usePathname();
-  const router = useRouter();
   const job = useBenchState((state) => state.job);
-  useKeys(Object.fromEntries(STAGES.map((stage, i) => [`${i + 1}`, () => router.push(stage.path)])));
+  useKeys(Object.fromEntries(STAGES.map((stage, i) => [`${i + 1}`, () => goTo(stage.path)])));
   return (
     <nav className={styles.rail} aria-label="Stages">
       {STAGES.map(({ path: target, name }, i) => (
-        <Link
+        <a
           key={target}
           href={target}
-          prefetch={false}
+          onClick={(event) => follow(event, target)}
           className={styles.stage}
           aria-current={path === target ? 'page' : undefined}
           aria-keyshortcuts={`${i + 1}`}
@@ -28,7 +35,7 @@ export function StageRail() {
             {i + 1}
           </span>
           {name}
-        </Link>
+        </a>
       ))}
       <div className={styles.foot}>
         {job?.name ?? ' '}

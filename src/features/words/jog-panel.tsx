@@ -2,46 +2,102 @@
 
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
+import TextField from '@mui/material/TextField';
 import { useBench, useDrafts } from '../../bench/bench-context';
 import { liveOf } from '../../bench/known-state';
 import { useCurrent } from '../../bench/use-current';
-import { useWrite } from '../../bench/use-write';
-import { hexNumber } from '../../core/bytes/hex';
+import { jogsOf, type Jogs } from '../../core/places/jog';
+import { parseRational } from '../../core/scaling/rational';
+import { toRaw } from '../../core/scaling/scale';
+import { chainOf, meaningOf } from '../../core/sheet/describe';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
-import { jogCaution, jogWords } from '../../core/sheet/jog';
+import { jogCaution } from '../../core/sheet/jog';
 import { HoldButton } from '../../ui/hold-button';
 import { Panel, Warning } from '../../ui/panel';
 
-/** Jogging: the shaft turns only while the button is held, and what stops it should the link break. */
+/** A speed of a jog as it is typed; the raw reference, or why there is none. */
+function referenceOf(index: SheetIndex, text: string): { readonly raw: number | null; readonly trouble: string } {
+  const place = index.byRole.get('speed-reference');
+  const chain = place && chainOf(index.sheet, place);
+  if (text.trim() === '' || !chain) return { raw: null, trouble: '' };
+  const value = parseRational(text);
+  if (!value.ok) return { raw: null, trouble: value.error.text };
+  const scaled = toRaw(chain, value.value);
+  if (!scaled.ok) return { raw: null, trouble: scaled.error.text };
+  const fault = scaled.value.faults[0];
+  return fault ? { raw: null, trouble: fault.text } : { raw: parseInt(`${scaled.value.raw}`, 10), trouble: '' };
+}
+
+/** How fast it turns, in words. */
+function speedText(index: SheetIndex, at: Extract<Jogs, { kind: 'jogs' }>['at'], known: number | undefined): string {
+  if (at === 'reference') return 'at the speed that is typed here; the reference stays at the drive afterwards';
+  if (at === 'move-speed') return 'at the speed that is set for moves, until it is let go';
+  const place = index.byRole.get('jog-speed');
+  const word = known ?? place?.default;
+  if (!place || word === undefined) return 'at the drive’s own jog speed';
+  return `at ${meaningOf(index, place, word)} by ${place.number}${known === undefined ? ', as it leaves the factory; not read yet' : ''}`;
+}
+
+/** Jogging: the shaft turns only while a button is held, and what stops it should the link or this page break. */
 export function JogPanel({ index }: { readonly index: SheetIndex }) {
   const bench = useBench();
-  const { view, key, name, isOpen } = useCurrent();
-  const send = useWrite('jog');
+  const { view, key, name, isOpen, drive, places } = useCurrent();
+  const typed = useDrafts((drafts) => drafts.typed.get(`${key} jog speed`) ?? '');
   const proven = useDrafts((drafts) => drafts.typed.get(`${key} watchdog proven`) === 'yes');
-  const jog = jogWords(index);
-  if (!jog) return null;
-  const caution = jogCaution(index, (role) => liveOf(index, view, role)?.word, proven);
+  if (!drive || !places) return null;
+  const reference = referenceOf(index, typed);
+  const known = (role: Parameters<typeof liveOf>[2]): number | undefined => liveOf(index, view, role)?.word;
+  const jogs = jogsOf(index, places, drive.station, known, reference.raw);
+  const takesSpeed =
+    jogs.kind === 'none' ? index.profile?.runs !== null && index.profile !== null : jogs.at === 'reference';
+  const caution = jogCaution(index, known, proven);
+  const speed = index.byRole.get('speed-reference');
+  const unit = (speed && chainOf(index.sheet, speed)?.unit) ?? '';
   return (
-    <Panel title="Jog" aside="turns only while it is held down">
-      <HoldButton
-        disabled={!isOpen}
-        onHold={() => send('control-word', jog.hold)}
-        onRelease={() => send('control-word', jog.release)}
-      >
-        Hold: {jog.name}, {hexNumber(jog.hold)} to {name}; let go: {hexNumber(jog.release)}
-      </HoldButton>
-      {caution !== '' && <Warning>{caution}</Warning>}
-      <FormControlLabel
-        control={
-          <Checkbox
-            checked={proven}
-            onChange={(event) =>
-              bench.drafts.getState().setTyped(`${key} watchdog proven`, event.target.checked ? 'yes' : '')
-            }
-          />
-        }
-        label="I saw the shaft stop by itself when the link was cut"
-      />
+    <Panel
+      title="Jog"
+      aside={
+        jogs.kind === 'jogs' ? `turns only while it is held down, ${speedText(index, jogs.at, known('jog-speed'))}` : ''
+      }
+    >
+      {takesSpeed && speed && (
+        <TextField
+          label={`speed while held, ${unit}`}
+          value={typed}
+          error={reference.trouble !== ''}
+          helperText={reference.trouble}
+          onChange={(event) => bench.drafts.getState().setTyped(`${key} jog speed`, event.target.value)}
+          sx={{ width: 200, mb: 1 }}
+        />
+      )}
+      {jogs.kind === 'none' && <p>{jogs.why}.</p>}
+      {jogs.kind === 'jogs' &&
+        jogs.jogs.map((jog) => (
+          <HoldButton
+            key={jog.id}
+            disabled={!isOpen || reference.trouble !== ''}
+            onHold={() => bench.hold(drive, jog)}
+            onHeld={() => bench.held(drive)}
+            onRelease={() => bench.letGo(drive)}
+          >
+            Hold: {name} {jog.id}, {jog.shown}
+          </HoldButton>
+        ))}
+      {jogs.kind === 'jogs' && !isOpen && <p>The line is closed; opening it sends nothing.</p>}
+      {jogs.kind === 'jogs' && caution !== '' && <Warning>{caution}</Warning>}
+      {jogs.kind === 'jogs' && (
+        <FormControlLabel
+          control={
+            <Checkbox
+              checked={proven}
+              onChange={(event) =>
+                bench.drafts.getState().setTyped(`${key} watchdog proven`, event.target.checked ? 'yes' : '')
+              }
+            />
+          }
+          label="I saw the shaft stop by itself when the link was cut"
+        />
+      )}
     </Panel>
   );
 }

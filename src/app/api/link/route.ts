@@ -35,6 +35,11 @@ export function GET(request: Request): Response {
     : plain(stream);
 }
 
+/** Without this the framework would answer HEAD with a stream that nobody reads and nothing ends. */
+export function HEAD(): Response {
+  return plain({ status: 405, text: 'the stream is asked for with GET' });
+}
+
 /** One command up. */
 export async function POST(request: Request): Promise<Response> {
   const foreign = guard(request);
