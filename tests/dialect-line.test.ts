@@ -145,3 +145,16 @@ describe('moves (kinematics: s = v t - v^2 / a for a trapezoid)', () => {
     expect(halt.speedAt(1)).toBe(-30);
   });
 });
+
+it('what is typed key by key goes out at the pace of the line, and the answer is heard', async () => {
+  const line = await standinLine('pipit', 'ascii', [5], { rate: 9600, dataBits: 8, parity: 'N', stopBits: 1 });
+  const whole = line.protocol.harmless(5, line.index)!;
+  const startUs = line.clock.now();
+  for (const byte of whole) line.master.send(5, Uint8Array.of(byte), 'Terminal', 1);
+  line.clock.advanceBy(1_000_000);
+  const sent = line.entries.filter(({ direction }) => direction === 'sent');
+  expect(sent).toHaveLength(whole.length);
+  // 1.04 ms a character at 9600 bit/s, and some silence after each: far from a time-out a key.
+  expect((sent[sent.length - 1]?.atUs ?? Infinity) - startUs).toBeLessThan(whole.length * 10_000);
+  expect(line.results.every(({ outcome }) => outcome === 'sent')).toBe(true);
+});

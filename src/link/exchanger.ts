@@ -198,10 +198,12 @@ export class Exchanger {
     const flight = this.#flight;
     if (!flight || this.#phase !== 'sending') return;
     this.#phase = 'waiting';
-    if (!this.#protocol.answers(flight.request.bytes)) {
-      this.#conclude('sent', null);
-      this.#settle(TURNAROUND_US);
-    } else this.#armDeadline();
+    const isForAll = !this.#protocol.answers(flight.request.bytes);
+    // Keys of a terminal: a drive's command line is not whole before its end, and nobody answers a part of it.
+    const isPart = this.#protocol.family === 'ascii' && !flight.whole;
+    if (!isForAll && !isPart) return this.#armDeadline();
+    this.#conclude('sent', null);
+    this.#settle(isForAll ? TURNAROUND_US : this.#silenceUs());
   }
 
   #armDeadline(): void {

@@ -479,10 +479,10 @@ export class LineMaster implements LineOwner {
       this.#keepAlive.endFor(station, 'the drive reports a fault');
   }
 
-  /** The same request is sent once more where its task is answered but not done. */
+  /** The same request is sent once more, before anything else, where its task is answered but not done. */
   #repeats(source: Source, result: ExchangeResult): boolean {
     const { request, outcome } = result;
-    const left = this.#repeat?.request === request ? this.#repeat.left - 1 : REPEATS_MOST;
+    const left = this.#repeat ? this.#repeat.left - 1 : REPEATS_MOST;
     this.#repeat = null;
     if (outcome !== 'unconfirmed' || !DELIBERATE.has(request.priority) || left === 0) return false;
     if (this.#stopRun && !this.#stopRun.isOver()) return false;

@@ -77,6 +77,7 @@ export class Cia402Machine {
     }
     if (!switchOn) return is('disabled', 'switched-on', 'enabled') ? 'ready' : this.#state;
     if (!enable) return is('ready', 'enabled') ? 'switched-on' : this.#state;
-    return is('switched-on', 'quick-stop') ? 'enabled' : this.#state;
+    // From ready, transitions 3 and 4 one after the other.
+    return is('ready', 'switched-on', 'quick-stop') ? 'enabled' : this.#state;
   }
 }

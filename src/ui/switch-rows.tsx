@@ -11,19 +11,22 @@ interface SwitchRowsProps {
   readonly word: number;
   /** Bits that differ from the word before (status) or from the word last sent (control). */
   readonly changed: ReadonlySet<number>;
+  /** Bits that say nothing in the state that the word shows. */
+  readonly leftOpen?: number;
   /** Given for a word that is composed; without it the rows only show. */
   readonly onWord?: (word: number) => void;
 }
 
-const notesOf = ({ spec, level }: ReadBit): string => {
+const notesOf = ({ spec, level, bit }: ReadBit, leftOpen: number): string => {
   if (!spec) return '';
+  if ((leftOpen >>> bit) & 1) return 'says nothing in this state';
   if (spec.acts === 'rise') return 'acts on a rise only';
   if (spec.ignored) return 'not compared';
   return spec.active === 'low' ? `${level ? spec.one : spec.zero} (works at 0)` : level ? spec.one : spec.zero;
 };
 
 /** A word as the row of switches that it is. Bits without a meaning are left out unless they are set. */
-export function SwitchRows({ label, spec, word, changed, onWord }: SwitchRowsProps) {
+export function SwitchRows({ label, spec, word, changed, leftOpen = 0, onWord }: SwitchRowsProps) {
   const inField = (bit: number): boolean =>
     spec.fields?.some(({ from, width }) => bit >= from && bit < from + width) === true;
   const rows = readWord(spec, word).filter(
@@ -79,9 +82,11 @@ export function SwitchRows({ label, spec, word, changed, onWord }: SwitchRowsPro
             ) : (
               <span className={`${styles.level} ${bit.level ? styles.on : ''}`}>{bit.level}</span>
             )}
-            <span className={`${bit.active ? styles.active : ''} ${mark}`}>{bit.name}</span>
-            <span className={styles.meaning} title={notesOf(bit)}>
-              {notesOf(bit)}
+            <span className={`${bit.active && !((leftOpen >>> bit.bit) & 1) ? styles.active : ''} ${mark}`}>
+              {bit.name}
+            </span>
+            <span className={styles.meaning} title={notesOf(bit, leftOpen)}>
+              {notesOf(bit, leftOpen)}
             </span>
           </li>
         );

@@ -1,5 +1,6 @@
 import { statesOf } from '../profile/profile';
 import type { ParameterRole } from '../sheet/parameter-section';
+import { joinHalves } from '../words/halves';
 import { contradictionsIn } from '../words/read';
 import { asksForMotion } from '../profile/of-sheet';
 import type { BlockKind, Condition, Verdict } from './condition';
@@ -196,12 +197,95 @@ const command: Rule = {
   },
 };
 
+/** In a mode that moves to positions no speed reference is looked at. */
+const takesSpeed = ({ observed }: Facts): boolean => (observed.index.profile?.takes ?? 'speed') === 'speed';
+
+const bitOf = (facts: Facts, role: 'control-word' | 'status-word', bit: number): boolean | null => {
+  const word = facts.word(role);
+  return word === null ? null : ((word >>> bit) & 1) === 1;
+};
+
+/** Profile position, IEC 61800-7-201: a move starts as control bit 4 rises, and status bit 12 acknowledges it. */
+const START_BIT = 4;
+const ACKNOWLEDGED_BIT = 12;
+const LIMIT_BIT = 11;
+
+const positionRule = (id: string, kind: BlockKind, title: string, look: (facts: Facts) => Found | null): Rule => ({
+  id,
+  kind,
+  title,
+  look: (facts) => (facts.observed.index.profile?.takes === 'position' ? look(facts) : null),
+});
+
+const startEdge = positionRule('start-edge', 'command', 'bit 4 can rise', (facts) => {
+  const [start, acknowledged] = [
+    bitOf(facts, 'control-word', START_BIT),
+    bitOf(facts, 'status-word', ACKNOWLEDGED_BIT),
+  ];
+  const advice =
+    start === true && acknowledged === true
+      ? 'It is still high, and the set-point was taken: let it fall, then raise it for the next move.'
+      : start === true && acknowledged === false
+        ? 'It is high and was not acknowledged: the drive did not take the set-point. Let it fall; look at the state, the target and the limits.'
+        : '';
+  return found(
+    verdictOf(start === null ? null : !start),
+    start === null ? '' : start ? 'bit 4 is 1' : 'bit 4 is 0',
+    facts.source('control-word'),
+    facts.ageUs('control-word'),
+    advice,
+  );
+});
+
+const acknowledgeFell = positionRule('acknowledge', 'command', 'the last set-point is finished with', (facts) => {
+  const acknowledged = bitOf(facts, 'status-word', ACKNOWLEDGED_BIT);
+  const start = bitOf(facts, 'control-word', START_BIT);
+  const good = acknowledged === null ? null : !acknowledged;
+  return found(
+    verdictOf(good),
+    acknowledged === null ? '' : acknowledged ? 'acknowledged, bit 12 is 1' : 'bit 12 is 0',
+    facts.source('status-word'),
+    facts.ageUs('status-word'),
+    acknowledged && start === false ? 'The drive holds a set-point that waits for the present move to end.' : '',
+    { blocks: start === false },
+  );
+});
+
+const targetElsewhere = positionRule('target', 'reference', 'the target is not where the shaft is', (facts) => {
+  const whole = (high: ParameterRole, low: ParameterRole): number | null => {
+    const [h, l] = [facts.word(high), facts.word(low)];
+    return h === null || l === null ? null : joinHalves(h, l);
+  };
+  if (!facts.place('target-low') || !facts.place('position-low')) return null;
+  const [target, position] = [whole('target-high', 'target-low'), whole('position-high', 'position-low')];
+  const isRelative = bitOf(facts, 'control-word', 6) === true;
+  const distance = target === null || position === null ? null : isRelative ? target : target - position;
+  return found(
+    verdictOf(distance === null ? null : distance !== 0),
+    target === null ? '' : `target ${target}${position === null ? '' : `, position ${position}`}`,
+    facts.source('target-low'),
+    facts.ageUs('target-low'),
+    distance === 0 ? (isRelative ? 'A relative move by 0 goes nowhere.' : 'It is there already: nothing moves.') : '',
+  );
+});
+
+const internalLimit = positionRule('internal-limit', 'limit', 'no internal limit acts', (facts) => {
+  const acts = bitOf(facts, 'status-word', LIMIT_BIT);
+  return found(
+    verdictOf(acts === null ? null : !acts),
+    acts === null ? '' : acts ? 'bit 11 is 1' : 'bit 11 is 0',
+    facts.source('status-word'),
+    facts.ageUs('status-word'),
+    acts === true ? 'A software limit, an end input or the following error holds it: compare target and limits.' : '',
+  );
+});
+
 const reference: Rule = {
   id: 'reference',
   kind: 'reference',
   title: 'the reference is not zero',
   look: (facts) => {
-    if (!facts.place('speed-reference')) return null;
+    if (!facts.place('speed-reference') || !takesSpeed(facts)) return null;
     const sign = facts.sign('speed-reference');
     const least = facts.sign('minimum-speed');
     const turnsAnyway = sign === 0 && least !== null && least > 0;
@@ -230,7 +314,7 @@ const minimum: Rule = {
   look: (facts) => {
     const reference = facts.word('speed-reference');
     const least = facts.word('minimum-speed');
-    if (!facts.place('minimum-speed')) return null;
+    if (!facts.place('minimum-speed') || !takesSpeed(facts)) return null;
     const magnitude = reference === null ? null : reference > 0x7fff ? 0x10000 - reference : reference;
     const good = magnitude === null || least === null ? null : magnitude >= least;
     const advice =
@@ -306,6 +390,10 @@ export const RULES: readonly Rule[] = [
   state,
   watchdog,
   command,
+  startEdge,
+  acknowledgeFell,
+  targetElsewhere,
+  internalLimit,
   reference,
   minimum,
   restart,

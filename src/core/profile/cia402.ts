@@ -68,6 +68,10 @@ const move = (
 const MOVES: readonly Move[] = [
   move(['switch-on-disabled'], 'ready-to-switch-on', 'shutdown, transition 2', SHUTDOWN),
   move(['ready-to-switch-on'], 'switched-on', 'switch on, transition 3', SWITCH_ON),
+  {
+    ...move(['ready-to-switch-on'], 'operation-enabled', 'switch on and enable operation, transitions 3 and 4', ENABLE),
+    atOnce: true,
+  },
   move(['switched-on'], 'operation-enabled', 'enable operation, transition 4', ENABLE),
   move(['operation-enabled'], 'switched-on', 'disable operation, transition 5', SWITCH_ON),
   move(['switched-on'], 'ready-to-switch-on', 'shutdown, transition 6', SHUTDOWN),
@@ -205,6 +209,9 @@ const BY_MODE: Readonly<Record<Cia402Mode, ModeBits>> = {
 const inOrder = <Role extends string>(bits: readonly BitSpec<Role>[]): readonly BitSpec<Role>[] =>
   [...bits].sort((a, b) => a.bit - b.bit);
 
+/** Modes in which a move starts as bit 4 rises, and not because it is high. */
+const START_BY_EDGE: ReadonlySet<Cia402Mode> = new Set<Cia402Mode>(['profile-position', 'homing']);
+
 /** The profile in one of its modes; each mode names bits of its own. */
 export function cia402(mode: Cia402Mode): Profile {
   const { name, control, status, run, more } = BY_MODE[mode];
@@ -229,7 +236,13 @@ export function cia402(mode: Cia402Mode): Profile {
       { mask: 0x08, states: ['switched-on', 'operation-enabled', 'quick-stop-active'] },
       { mask: MODE_BITS, states: ['operation-enabled'] },
     ],
-    runs: { state: 'operation-enabled', mask: run.mask, value: run.word },
+    runs: {
+      state: 'operation-enabled',
+      mask: run.mask,
+      value: run.word,
+      ...(START_BY_EDGE.has(mode) ? { rise: 4 } : {}),
+    },
+    takes: mode === 'profile-position' ? 'position' : mode === 'homing' ? 'home' : 'speed',
     alike: '',
   };
 }

@@ -57,8 +57,8 @@ function stepsFromRest(profile: Profile): ReadonlyMap<string, number> {
   const steps = new Map<string, number>(rest === undefined ? [] : [[rest, 0]]);
   const queue = rest === undefined ? [] : [rest];
   for (const at of queue)
-    for (const { from, to } of profile.moves) {
-      if (!from.includes(at) || steps.has(to)) continue;
+    for (const { from, to, atOnce } of profile.moves) {
+      if (!from.includes(at) || steps.has(to) || atOnce) continue;
       steps.set(to, (steps.get(at) ?? 0) + 1);
       queue.push(to);
     }

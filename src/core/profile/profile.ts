@@ -29,6 +29,8 @@ export interface ProfileCommand {
 
 /** A way from one state to another that a control word opens. */
 export interface Move extends Pattern {
+  /** Two moves that the standard lets happen at once; the map draws them one by one. */
+  readonly atOnce?: boolean;
   readonly from: readonly string[];
   readonly to: string;
   readonly name: string;
@@ -59,8 +61,10 @@ export interface Profile {
   readonly follows: 'one' | 'all';
   /** Bits that may rise in these states only; a route keeps to it. */
   readonly only: readonly { readonly mask: number; readonly states: readonly string[] }[];
-  /** In this state and with such a word the shaft may turn; null where no word does that. */
-  readonly runs: (Pattern & { readonly state: string }) | null;
+  /** In this state and with such a word the shaft may turn; null where no word does that. `rise`: only as this bit rises. */
+  readonly runs: (Pattern & { readonly state: string; readonly rise?: number }) | null;
+  /** What a run word makes the shaft follow; a speed where nothing is said. */
+  readonly takes?: 'speed' | 'position' | 'home';
   /** Words with any of these levels jog. */
   readonly jogs?: readonly Pattern[];
   /** States that may look alike in the status word, and how history tells them apart; empty where there are none. */
@@ -83,6 +87,14 @@ export const asksToRun = ({ runs, jogs = [] }: Profile, word: number): boolean =
 /** Whether the shaft may turn in this state with this word. */
 export const turnsIn = (profile: Profile, state: string, word: number): boolean =>
   stateOf(profile, state)?.turns === true || (profile.runs?.state === state && asksToRun(profile, word));
+
+/** Status bits that no state which the word allows looks at, while others do: what they show says nothing there. */
+export function bitsLeftOpen(profile: Profile, status: number): number {
+  const present = statesOf(profile, status);
+  if (present.length === 0) return 0;
+  const masks = (states: readonly ProfileState[]): number => states.reduce((mask, state) => mask | state.mask, 0);
+  return (masks(profile.states) & ~masks(present)) >>> 0;
+}
 
 /** Names of the states that a status word allows, each once. */
 export const stateNamesOf = (profile: Profile, status: number): readonly string[] => [

@@ -30,8 +30,11 @@ const bitsOf = (word: number): readonly number[] =>
   Array.from({ length: 32 }, (_, bit) => bit).filter((bit) => ((word >>> bit) & 1) === 1);
 
 /** Bits of which only the rise counts: all that the search must remember of the word before. */
-const edgesOf = ({ moves }: Profile): number =>
-  moves.reduce((mask, { rise }) => (rise === undefined ? mask : mask | (1 << rise)), 0) >>> 0;
+const edgesOf = ({ moves, runs }: Profile): number =>
+  [...moves, ...(runs ? [runs] : [])].reduce(
+    (mask, { rise }) => (rise === undefined ? mask : mask | (1 << rise)),
+    0,
+  ) >>> 0;
 
 /**
  * The shortest list of words from any of `from` (the states that the status word allows) to `target`, a state or `running`. It works for every
@@ -76,10 +79,20 @@ function mayGive({ only }: Profile, { states, last }: Node, word: number): boole
   );
 }
 
-function isThere(profile: Profile, { states, last }: Node, target: string): boolean {
+/** Where a bit must rise to set the shaft in motion, the word before had it low; a word that is held from before does nothing more. */
+const hasRisen = ({ runs }: Profile, { parent }: Node): boolean =>
+  runs?.rise === undefined || (parent !== null && parent.last !== null && ((parent.last >>> runs.rise) & 1) === 0);
+
+function isThere(profile: Profile, node: Node, target: string): boolean {
+  const { states, last } = node;
   const { runs } = profile;
   if (target !== RUNNING || !runs || stateOf(profile, RUNNING)) return states.every((state) => state === target);
-  return last !== null && states.every((state) => state === runs.state) && asksToRun(profile, last);
+  return (
+    last !== null &&
+    states.every((state) => state === runs.state) &&
+    asksToRun(profile, last) &&
+    hasRisen(profile, node)
+  );
 }
 
 function stepsOf(profile: Profile, end: Node): readonly RouteStep[] {

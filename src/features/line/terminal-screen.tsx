@@ -7,6 +7,7 @@ import { useBench } from '../../bench/bench-context';
 import { incoming } from '../../core/line/terminal-text';
 import { MONO_FACE } from '../../ui/tokens';
 import styles from './line.module.css';
+import { muteTerminal } from './mute-terminal';
 
 interface ScreenProps {
   readonly line: string;
@@ -47,6 +48,7 @@ export function TerminalScreen({ line, canType, into, echo, onType }: ScreenProp
         selectionBackground: token('copperWash'),
       },
     });
+    muteTerminal(terminal);
     terminal.open(place.current);
     let shown = -1;
     const { session } = bench.state.getState();

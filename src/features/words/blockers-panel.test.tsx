@@ -44,5 +44,9 @@ it('a remedy is sent by a press, to the station that it names, and only over an 
     .value.toString(16)
     .padStart(4, '0');
   expect(bench.send).toHaveBeenCalledTimes(1);
-  expect(bench.send).toHaveBeenCalledWith(3, rtu(`03 06 ${address} ${wanted}`), 'Words');
+  expect(bench.send).toHaveBeenCalledWith(
+    { line: bench.state.getState().lineId, station: 3 },
+    rtu(`03 06 ${address} ${wanted}`),
+    'Words',
+  );
 });

@@ -8,8 +8,8 @@ import { useCurrent } from '../../bench/use-current';
 import { useWrite } from '../../bench/use-write';
 import { meaningOf } from '../../core/sheet/describe';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
-import { joinHalves, splitHalves } from '../../core/words/halves';
 import { Panel } from '../../ui/panel';
+import { targetOf, wholeOf } from './target';
 import styles from './words.module.css';
 
 /** The mode of operation of a drive that has several, and the target of its moves. */
@@ -57,19 +57,16 @@ function ModeEntry({ index }: { readonly index: SheetIndex }) {
   );
 }
 
-/** A whole number of counts, as two words. */
-const COUNTS = /^\s*[-\u2212]?\d{1,10}\s*$/;
-
 function TargetEntry({ index }: { readonly index: SheetIndex }) {
   const bench = useBench();
   const { key, name, view, isOpen, places, drive } = useCurrent();
   const text = useDrafts((drafts) => drafts.typed.get(`${key} target position`) ?? '');
-  const counts = COUNTS.test(text) ? splitHalves(parseInt(text.trim().replace('\u2212', '-'), 10)) : null;
-  const [high, low] = [liveOf(index, view, 'position-high')?.word, liveOf(index, view, 'position-low')?.word];
-  const go = (): void => {
+  const { halves, trouble, held, differs } = targetOf(index, view, text);
+  const position = wholeOf(index, view, 'position-high', 'position-low');
+  const send = (): void => {
     // Both halves in one request: a drive that took one of them only would move somewhere else.
     const high = index.byRole.get('target-high');
-    const bytes = counts && high && drive && places ? places.writeRow(drive.station, high, counts) : null;
+    const bytes = isOpen && halves && high && drive && places ? places.writeRow(drive.station, high, halves) : null;
     if (bytes && drive) bench.send(drive, bytes, 'Words');
   };
   return (
@@ -77,19 +74,24 @@ function TargetEntry({ index }: { readonly index: SheetIndex }) {
       <TextField
         label="target position, counts"
         value={text}
-        error={text.trim() !== '' && !counts}
-        helperText={text.trim() !== '' && !counts ? 'expected a whole number of 32 bits' : 'taken by the rise of bit 4'}
+        error={trouble !== ''}
+        helperText={trouble || 'Enter sends it; the move starts as bit 4 rises'}
         onChange={(event) => bench.drafts.getState().setTyped(`${key} target position`, event.target.value)}
-        sx={{ width: 200 }}
+        onKeyDown={(event) => {
+          if (event.key === 'Enter' && !event.ctrlKey) send();
+        }}
+        sx={{ width: 260 }}
       />
-      <Button variant="outlined" disabled={!isOpen || !counts} onClick={go}>
+      <Button variant="outlined" disabled={!isOpen || !halves} onClick={send}>
         Send the target to {name}
       </Button>
       <span>
-        position now{' '}
-        <strong data-testid="position">
-          {high === undefined || low === undefined ? 'not read yet' : joinHalves(high, low)}
+        the drive holds{' '}
+        <strong data-testid="held-target" className={differs ? styles.differs : ''}>
+          {held ?? 'not read yet'}
         </strong>
+        {differs ? ' ≠ what is typed' : ''}; position now{' '}
+        <strong data-testid="position">{position ?? 'not read yet'}</strong>
       </span>
     </div>
   );

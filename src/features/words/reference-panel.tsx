@@ -6,9 +6,11 @@ import { parseRational, decimalText } from '../../core/scaling/rational';
 import { toRaw, type Scaled } from '../../core/scaling/scale';
 import { chainOf, meaningOf } from '../../core/sheet/describe';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
+import type { ParameterRole } from '../../core/sheet/parameter-section';
+import { referenceCautions } from '../../core/sheet/reference-cautions';
 import type { LiveValue } from '../../bench/live-values';
 import { ageText } from '../../ui/format';
-import { Panel } from '../../ui/panel';
+import { Panel, Warning } from '../../ui/panel';
 import styles from './words.module.css';
 
 interface ReferencePanelProps {
@@ -17,6 +19,8 @@ interface ReferencePanelProps {
   readonly last: LiveValue | null;
   readonly nowUs: number;
   readonly canSend: boolean;
+  /** The last word seen in the place with a role. */
+  readonly known: (role: ParameterRole) => number | undefined;
   readonly targetName: string;
   readonly onText: (text: string) => void;
   readonly onSend: (word: number) => void;
@@ -25,7 +29,17 @@ interface ReferencePanelProps {
 type Made = { readonly scaled: Scaled; readonly trouble: '' } | { readonly scaled: null; readonly trouble: string };
 
 /** The speed that is wanted, and how it becomes the number on the wire. */
-export function ReferencePanel({ index, text, last, nowUs, canSend, targetName, onText, onSend }: ReferencePanelProps) {
+export function ReferencePanel({
+  index,
+  text,
+  last,
+  nowUs,
+  canSend,
+  known,
+  targetName,
+  onText,
+  onSend,
+}: ReferencePanelProps) {
   const place = index.byRole.get('speed-reference');
   const chain = place && chainOf(index.sheet, place);
   if (!place || !chain) return null;
@@ -67,6 +81,8 @@ export function ReferencePanel({ index, text, last, nowUs, canSend, targetName, 
           </ol>
         )}
       </div>
+      {made?.scaled &&
+        referenceCautions(index, made.scaled.sent, known).map((caution) => <Warning key={caution}>{caution}</Warning>)}
     </Panel>
   );
 }

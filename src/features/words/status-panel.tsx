@@ -4,6 +4,7 @@ import { useBenchState } from '../../bench/bench-context';
 import { viewOf } from '../../bench/bench-state';
 import { knownState, liveOf } from '../../bench/known-state';
 import { hexNumber } from '../../core/bytes/hex';
+import { bitsLeftOpen } from '../../core/profile/profile';
 import { meaningOf } from '../../core/sheet/describe';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { compareWords } from '../../core/words/read';
@@ -46,6 +47,7 @@ export function StatusPanel({ index }: { readonly index: SheetIndex }) {
         label="Bits of the status word"
         spec={words.status}
         word={status.word}
+        leftOpen={index.profile ? bitsLeftOpen(index.profile, status.word) : 0}
         changed={new Set(change && nowUs - change.seenUs < NEW_US ? changes.map(({ bit }) => bit) : [])}
       />
       {change && changes.length > 0 && (

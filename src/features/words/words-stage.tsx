@@ -8,9 +8,11 @@ import { useCurrent } from '../../bench/use-current';
 import { useWatch } from '../../bench/use-watch';
 import { useWrite } from '../../bench/use-write';
 import { hexNumber } from '../../core/bytes/hex';
+import { mayTurn } from '../../core/sheet/acts';
 import { cautionsOf } from '../../core/sheet/before-it-turns';
 import type { ParameterRole } from '../../core/sheet/parameter-section';
 import { StageHead } from '../../ui/panel';
+import { targetOf } from './target';
 import { WatchButtons } from '../../ui/watch-buttons';
 import { useKeys } from '../../ui/use-keys';
 import { Looks } from './looks';
@@ -31,6 +33,7 @@ export function WordsStage() {
   const reference = useDrafts((drafts) => drafts.references.get(key) ?? '');
   const ticket = useDrafts((drafts) => drafts.asked.get(`${key} words`) ?? 0);
   const outcome = useBenchState((state) => state.results.get(ticket)?.outcome ?? null);
+  const typedTarget = useDrafts((all) => all.typed.get(`${key} target position`) ?? '');
   const drafts = bench.drafts.getState();
 
   const ready = index?.commands[0]?.word ?? 0;
@@ -38,7 +41,12 @@ export function WordsStage() {
   const cautions = index
     ? cautionsOf({ control: word }, index, (role) => liveOf(index, view, role)?.word)
     : { contradictions: [], warnings: [] };
-  const blocked = cautions.contradictions.length > 0;
+  const target = index ? targetOf(index, view, typedTarget) : null;
+  const startsElsewhere =
+    index?.profile?.takes === 'position' && target?.differs === true && mayTurn({ control: word }, index)
+      ? `The target typed here, ${target.typed}, is not the one that the drive holds, ${target.held ?? 'which is not read yet'}: send the target first.`
+      : '';
+  const blocked = cautions.contradictions.length > 0 || startsElsewhere !== '';
 
   const write = (role: ParameterRole, value: number): void => {
     const asked = send(role, value);
@@ -100,6 +108,7 @@ export function WordsStage() {
             nowUs={nowUs}
             cautions={[
               ...cautions.contradictions.map((text) => `${text}: this word is not sent.`),
+              ...(startsElsewhere === '' ? [] : [startsElsewhere]),
               ...cautions.warnings,
             ]}
             onWord={(next) => drafts.setWord(key, next)}
@@ -110,6 +119,7 @@ export function WordsStage() {
             last={liveOf(index, view, 'speed-reference')}
             nowUs={nowUs}
             canSend={isOpen}
+            known={(role) => liveOf(index, view, role)?.word}
             targetName={name}
             onText={(text) => drafts.setReference(key, text)}
             onSend={(value) => write('speed-reference', value)}

@@ -1,0 +1,31 @@
+import { shippedIndex } from '../../../tests/harness/sheets';
+import { parseRational } from '../scaling/rational';
+import type { ParameterRole } from './parameter-section';
+import { referenceCautions } from './reference-cautions';
+
+/** Sheet Tern: full scale 12287 = 55 Hz, minimum speed 3 Hz. */
+const tern = shippedIndex('tern');
+
+const say = (value: string, known: Partial<Record<ParameterRole, number>> = {}): readonly string[] => {
+  const parsed = parseRational(value);
+  if (!parsed.ok) throw new Error(parsed.error.text);
+  return referenceCautions(tern, parsed.value, (role) => known[role]);
+};
+
+it.each<[string, Partial<Record<ParameterRole, number>>, RegExp]>([
+  ['1.5', {}, /Below the drive’s minimum speed: it turns at 2\.999 Hz by \S+, as it leaves the factory/],
+  ['0', {}, /Below the drive’s minimum speed/],
+  ['40', { 'maximum-speed': 6702 }, /Above the drive’s maximum speed: it turns at 30/],
+  ['20', { 'skip-from': 4000, 'skip-to': 5000 }, /Within the band that the drive skips/],
+  ['-20', { 'control-word': 0x002d }, /reverse bit set.*cancel/],
+])('%s Hz: says what the drive makes of it', (value, known, text) => {
+  expect(say(value, known).join(' ')).toMatch(text);
+});
+
+it.each<[string, Partial<Record<ParameterRole, number>>]>([
+  ['20', {}],
+  ['-20', { 'control-word': 0x000d }],
+  ['17.5', { 'skip-from': 4000, 'skip-to': 5000 }],
+])('%s Hz: nothing to say', (value, known) => {
+  expect(say(value, known)).toEqual([]);
+});
