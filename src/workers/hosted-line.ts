@@ -100,7 +100,9 @@ export class HostedLine {
     return this.#after(async () => {
       await now;
       await this.owner.close();
-      if (generation === this.#generation) this.#letGo(CLOSED);
+      this.#unlock();
+      // Opened again meanwhile: that waits behind this, and takes the lock anew.
+      if (generation === this.#generation) this.#become(CLOSED);
     });
   }
 
@@ -136,9 +138,13 @@ export class HostedLine {
   }
 
   #letGo(life: LineLife): void {
+    this.#unlock();
+    this.#become(life);
+  }
+
+  #unlock(): void {
     this.#release?.();
     this.#release = null;
-    this.#become(life);
   }
 
   #become(life: LineLife): number {

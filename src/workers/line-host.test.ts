@@ -1,7 +1,7 @@
 import { ternIndex } from '../../tests/harness/sheets';
 import { K1, rtu } from '../../tests/harness/line';
 import { BridgeClient } from '../link/bridge-client';
-import type { LineCommand, LinePlan, StopReport } from '../link/messages';
+import { CALM, type LineCommand, type LinePlan, type StopReport } from '../link/messages';
 import type { TraceEntry } from '../core/trace/entry';
 import { LineHost } from './line-host';
 import { LiveClock } from '../core/time/live-clock';
@@ -209,4 +209,131 @@ it('tells which stations are read over and over', async () => {
   expect(one.host.gather().lines[0]?.polled).toEqual([7]);
   await one.do({ kind: 'poll', line: 'K1', items: [] });
   expect(one.host.gather().lines[0]?.polled).toEqual([]);
+});
+
+describe('a page that hangs, sleeps or lets go', () => {
+  const RUN_3 = '03 06 0241 000D';
+  type Tab = ReturnType<ReturnType<typeof browser>['tab']>;
+
+  /** Time passes as in the worker: the page is looked after twenty times a second; `alive` pages answer. */
+  const pass = (one: Tab, ms: number, alive: boolean, each: () => void = () => undefined): void => {
+    for (let at = 0; at < ms; at += 50) {
+      one.pass(50);
+      if (alive) one.host.heardPage();
+      each();
+      one.host.watchPage();
+    }
+  };
+
+  async function running(): Promise<Tab> {
+    const one = browser().tab();
+    await one.begin();
+    await one.do(OPEN);
+    await one.send('03 06 0242 1770');
+    await one.send(RUN_3);
+    pass(one, 3_000, true);
+    expect(one.host.turning()).toEqual([{ line: 'K1', station: 3 }]);
+    return one;
+  }
+
+  it('a page that answers, however little it draws, keeps its shaft turning', async () => {
+    const one = await running();
+    pass(one, 20_000, true);
+    expect(one.host.turning()).toHaveLength(1);
+  });
+
+  it('a page that does not answer for a second: stop words, no more keep-alive, and it is said', async () => {
+    const one = await running();
+    const before = one.kept.length;
+    pass(one, 1_500, false);
+    const pressed = one.kept.slice(before).find(({ outcome }) => outcome === 'stop-pressed');
+    expect(pressed?.cause).toMatch(/the page did not answer for 1\.\d s/);
+    pass(one, 20_000, false);
+    expect(one.host.turning()).toEqual([]);
+    expect(one.host.gather().stops.at(-1)).toMatchObject({
+      over: true,
+      outcomes: [{ station: 3, outcome: 'stopped' }],
+    });
+    const after = one.kept.length;
+    pass(one, 20_000, false);
+    expect(one.kept.slice(after).filter(({ direction }) => direction === 'sent')).toEqual([]);
+  });
+
+  it('a page that hangs while nothing turns stops nothing', async () => {
+    const one = browser().tab();
+    await one.begin();
+    await one.do(OPEN);
+    pass(one, 5_000, false);
+    expect(one.kept.map(({ outcome }) => outcome)).toEqual(['opened']);
+  });
+
+  it('after 30 s of sleep nothing leaves that was due before, and one entry says it', async () => {
+    const one = await running();
+    await one.do({
+      kind: 'poll',
+      line: 'K1',
+      items: [{ station: 3, bytes: rtu('03 03 0182 0001'), everyUs: 200_000 }],
+    });
+    const before = one.kept.length;
+    one.pass(30_000);
+    const sent = one.kept.slice(before).filter(({ direction }) => direction === 'sent');
+    expect(sent.length).toBeLessThanOrEqual(1);
+    expect(one.kept.filter(({ outcome }) => outcome === 'asleep')).toHaveLength(1);
+    pass(one, 5_000, true);
+    const words = one.kept.slice(before).filter(({ direction, bytes }) => direction === 'sent' && bytes[1] === 6);
+    expect(words).toEqual([]);
+    expect(one.host.turning()).toEqual([]);
+  });
+
+  const hold = (one: Tab): Promise<void> =>
+    one.do({
+      kind: 'hold',
+      line: 'K1',
+      station: 3,
+      press: [rtu('03 06 0241 0045')],
+      release: [rtu('03 06 0241 0005')],
+    });
+  const held = (one: Tab) => (): void => void one.do({ kind: 'held', line: 'K1', station: 3 });
+
+  it('a key that is held turns the shaft; let go, it stands', async () => {
+    const one = browser().tab();
+    await one.begin();
+    await one.do(OPEN);
+    await hold(one);
+    pass(one, 5_000, true, held(one));
+    expect(one.host.turning()).toHaveLength(1);
+    await one.do({ kind: 'let-go', line: 'K1', station: 3 });
+    pass(one, 15_000, true);
+    expect(one.host.turning()).toEqual([]);
+    expect(one.kept.some(({ outcome }) => outcome === 'stop-pressed')).toBe(false);
+  });
+
+  it('a hold that is not said again for 300 ms ends by the worker alone', async () => {
+    const one = browser().tab();
+    await one.begin();
+    await one.do(OPEN);
+    await hold(one);
+    pass(one, 3_000, true, held(one));
+    const before = one.kept.length;
+    // The page still answers: only the hold is not said any more.
+    pass(one, 400, true);
+    const stop = one.kept.slice(before).find(({ outcome }) => outcome === 'stop-pressed');
+    expect(stop?.cause).toMatch(/held was not heard of any more/);
+    pass(one, 15_000, true);
+    expect(one.host.turning()).toEqual([]);
+  });
+
+  it('the end of a hold that is not confirmed is followed by Stop', async () => {
+    const one = browser().tab();
+    await one.begin();
+    await one.do(OPEN);
+    await hold(one);
+    pass(one, 3_000, true, held(one));
+    await one.do({ kind: 'disturb', line: 'K1', disturbance: { ...CALM, loseReply: 1 } });
+    await one.do({ kind: 'let-go', line: 'K1', station: 3 });
+    pass(one, 500, true);
+    expect(one.kept.find(({ outcome }) => outcome === 'stop-pressed')?.cause).toMatch(
+      /end of the jog was not confirmed/,
+    );
+  });
 });
