@@ -1,11 +1,11 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import { usePathname } from 'next/navigation';
 import { useEffect, useState, type ComponentType, type ReactNode } from 'react';
 import { useBenchState } from '../bench/bench-context';
-import type { StagePath } from '../bench/go-to';
+import { useStagePath, type StagePath } from '../bench/go-to';
 import { messageOf } from '../core/message-of';
+import { PARTS_AHEAD } from './fetch-ahead';
 import { Panel } from '../ui/panel';
 
 /** The other stages are fetched so long after the first view is there: they must be here when the server is not. */
@@ -34,13 +34,19 @@ const isStage = (path: string): path is StagePath => path in LOADERS;
 
 /** The stage of the address. The first one comes with the page (`children`); any other is shown without asking the server for a page. */
 export function StageView({ children }: { readonly children: ReactNode }) {
-  const path = usePathname();
+  const path = useStagePath();
   const [first] = useState(path);
   const isReady = useBenchState(({ phase }) => phase.kind === 'ready');
   useEffect(() => {
     if (!isReady) return undefined;
     const timer = setTimeout(() => {
-      for (const stage of Object.keys(LOADERS).filter(isStage)) load(stage).catch(() => undefined);
+      const ahead = [
+        ...Object.keys(LOADERS)
+          .filter(isStage)
+          .map((stage) => () => load(stage)),
+        ...PARTS_AHEAD,
+      ];
+      for (const fetchIt of ahead) fetchIt().catch(() => undefined);
     }, FETCH_AHEAD_MS);
     return () => clearTimeout(timer);
   }, [isReady]);

@@ -238,7 +238,7 @@ export function createBench(): Bench {
       const { lineId: line, station } = get();
       stoppedAt = station;
       drafts.getState().clearWords();
-      set({ stops: [{ line, outcomes: [], over: false }], refused: '' });
+      set({ stops: [{ line, cause: 'Stop', outcomes: [], over: false }], refused: '' });
       worker.post({ kind: 'stop', line, station });
     },
     dismissStop: () => set({ stops: [] }),

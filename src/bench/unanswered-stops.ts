@@ -14,7 +14,7 @@ export function unansweredStops(
     if (report.over || report.outcomes.length > 0) return report;
     const driven = lines.get(report.line)?.driven ?? [];
     return {
-      line: report.line,
+      ...report,
       over: true,
       outcomes: [...new Set([current, ...driven])].map((station) => ({
         station,

@@ -11,8 +11,19 @@ export interface SocketHandlers {
 
 const GONE = 'the local server is not there any more; start it again, then the line comes back';
 
-/** The local server answers, and grants no stream. */
+/** The local server, or this browser, grants no stream. */
 class NotGranted extends Error {}
+
+/**
+ * Streams that the tabs of one browser may have open together. HTTP/1.1 gives a browser six connections to one server: with six streams open no
+ * command of any tab would get through, and no Stop.
+ */
+export const STREAMS_A_BROWSER = 4;
+
+/** A place for one stream; null when all are taken. The function gives it back. */
+export type TakeStreamPlace = () => Promise<(() => void) | null>;
+
+const FREE_PLACE: TakeStreamPlace = () => Promise.resolve(() => undefined);
 
 /**
  * The page's end of the TCP bridge: one stream down for all sockets of this tab, a POST for each command up, in order.
@@ -21,15 +32,17 @@ class NotGranted extends Error {}
 export class BridgeClient {
   readonly #fetch: typeof fetch;
   readonly #base: string;
+  readonly #takePlace: TakeStreamPlace;
   readonly #sockets = new Map<string, SocketHandlers>();
   #token: Promise<string> | null = null;
   #queue: Promise<unknown> = Promise.resolve();
   #next = 1;
 
   /** `base` is the server's origin; empty inside a page. */
-  constructor(fetchFrom: typeof fetch, base = '') {
+  constructor(fetchFrom: typeof fetch, base = '', takePlace = FREE_PLACE) {
     this.#fetch = fetchFrom;
     this.#base = base;
+    this.#takePlace = takePlace;
   }
 
   /** Asks for a socket; what comes of it is told by the handlers. Returns its name for `write` and `close`. */
@@ -76,6 +89,20 @@ export class BridgeClient {
 
   /** Opens the stream and resolves with its token; events go to their sockets until it ends. */
   async #stream(): Promise<string> {
+    const leave = await this.#takePlace();
+    if (!leave)
+      throw new NotGranted(
+        `${STREAMS_A_BROWSER} tabs of this browser use the local server already; close one of them, or its lines over the network`,
+      );
+    try {
+      return await this.#openStream(leave);
+    } catch (error) {
+      leave();
+      throw error;
+    }
+  }
+
+  async #openStream(leave: () => void): Promise<string> {
     const answer = await this.#fetch(this.#base + BRIDGE_PATH, { cache: 'no-store' });
     if (answer.status === 429) throw new NotGranted((await answer.text()).slice(0, 300));
     if (!answer.ok || !answer.body) throw new Error(await answer.text());
@@ -83,16 +110,17 @@ export class BridgeClient {
     const first = await lines.next();
     const hello = first.done ? null : parseEvent(first.value);
     if (hello?.kind !== 'hello') throw new Error('the local server speaks another language');
-    void this.#listen(lines);
+    void this.#listen(lines, leave);
     return hello.token;
   }
 
-  async #listen(lines: AsyncGenerator<string>): Promise<void> {
+  async #listen(lines: AsyncGenerator<string>, leave: () => void): Promise<void> {
     try {
       for await (const line of lines) this.#take(line);
     } catch {
       // A stream that breaks ends the sockets like one that is closed.
     }
+    leave();
     this.#token = null;
     for (const socket of [...this.#sockets.keys()]) this.#end(socket, 'server-gone', GONE);
   }

@@ -51,6 +51,10 @@ export class LineMaster implements LineOwner {
   readonly #poll = new PollSource();
   readonly #keepAlive = new KeepAliveSource((station, why) => this.#keepAliveEnded(station, why));
   #stopRun: StopRun | null = null;
+  /** What asked for the last Stop. */
+  #stopCause = 'Stop';
+  /** What was recorded of it last: the same is not recorded twice. */
+  #noted = '';
   #procedure: ProcedureRun | null = null;
   #repeat: Repeat | null = null;
   #driven: readonly number[] = [];
@@ -187,10 +191,12 @@ export class LineMaster implements LineOwner {
       this.#listener.stop(
         stations.map((station) => ({ station, outcome: 'not-sent', why: 'the line is closed', atUs: null })),
         true,
+        cause,
       );
       return;
     }
     this.#event('stop-pressed', cause);
+    this.#stopCause = cause;
     this.endSweep();
     this.#procedure?.end('stop', cause === 'Stop' ? 'Stop was pressed' : `stopped: ${cause}`);
     for (const request of this.#user.clear()) this.#tellUnsent(request, 'abandoned');
@@ -338,11 +344,9 @@ export class LineMaster implements LineOwner {
     for (const station of stopped) this.#keepAlive.end(station);
     this.#driven = wasDriven.filter((station) => !stopped.has(station));
     if (run.isOver()) this.#noteStop(outcomes);
-    this.#listener.stop(outcomes, run.isOver());
+    this.#listener.stop(outcomes, run.isOver(), this.#stopCause);
     this.#listener.changed();
   }
-
-  #noted = '';
 
   #noteStop(outcomes: readonly StationStop[]): void {
     const text = `Stop: ${outcomes.map(({ station, outcome }) => `${station} ${outcome}`).join(', ')}`;
@@ -537,7 +541,7 @@ export class LineMaster implements LineOwner {
     this.#exchanger.shut();
     if (this.#stopRun && !this.#stopRun.isOver()) {
       this.#stopRun.cut(`the line closed before the drive stood: ${reason}`);
-      this.#listener.stop(this.#stopRun.outcomes(), true);
+      this.#listener.stop(this.#stopRun.outcomes(), true, this.#stopCause);
     }
     this.#stopRun = null;
     this.#alarm([]);

@@ -16,7 +16,8 @@ export interface LineListener {
   exchange(result: ExchangeResult): void;
   /** Open, polling, keep-alives, a sweep or the stop run changed. */
   changed(): void;
-  stop(outcomes: readonly StationStop[], over: boolean): void;
+  /** How a Stop goes; `cause` is what asked for it. */
+  stop(outcomes: readonly StationStop[], over: boolean, cause: string): void;
   /** A procedure on this line went on, or ended. */
   procedure(run: RunState): void;
   closed(why: Trouble): void;

@@ -127,6 +127,8 @@ export interface RunReport {
 
 export interface StopReport {
   readonly line: string;
+  /** What asked for it: a press, `Stop`, or what the bench saw. */
+  readonly cause: string;
   readonly outcomes: readonly StationStop[];
   readonly over: boolean;
 }

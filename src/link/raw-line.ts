@@ -145,7 +145,7 @@ export class RawLine implements LineOwner {
   endSweep(): void {}
 
   /** No sheet says how a text menu is stopped; that is said, and nothing is sent. */
-  stop(current: number): void {
+  stop(current: number, cause = 'Stop'): void {
     this.#run?.end('stop', 'Stop was pressed');
     this.#listener.stop(
       [
@@ -157,6 +157,7 @@ export class RawLine implements LineOwner {
         },
       ],
       true,
+      cause,
     );
   }
 

@@ -178,7 +178,12 @@ it('Stop is answered also before the lines are built, and for a line that is not
   const one = browser().tab();
   await one.do(STOP);
   expect(one.host.gather().stops).toEqual([
-    { line: 'K1', over: true, outcomes: [{ station: 3, outcome: 'not-sent', why: 'the line is closed', atUs: null }] },
+    {
+      line: 'K1',
+      cause: 'Stop',
+      over: true,
+      outcomes: [{ station: 3, outcome: 'not-sent', why: 'the line is closed', atUs: null }],
+    },
   ]);
 });
 

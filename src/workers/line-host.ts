@@ -73,6 +73,9 @@ interface Hold {
 
 type Gathered = Pick<LineBatch, 'entries' | 'exchanges' | 'lines' | 'stops' | 'runs'>;
 
+/** What a press of Stop is called as the cause. */
+const STOP = 'Stop';
+
 const holdKey = (line: string, station: number): string => `${line} ${station}`;
 
 /** All lines of one tab: builds the yard, obeys the page's commands and gathers what happened for the next batch. */
@@ -295,7 +298,7 @@ export class LineHost {
   #noSuchLine(command: CommandOfLine): void {
     if (command.kind !== 'stop') return;
     const outcome = { station: command.station, outcome: 'not-sent', why: 'the line is closed', atUs: null } as const;
-    this.#stops.push({ line: command.line, outcomes: [outcome], over: true });
+    this.#stops.push({ line: command.line, cause: STOP, outcomes: [outcome], over: true });
   }
 
   async #begin({ session, seed, lines }: Extract<LineCommand, { kind: 'begin' }>): Promise<void> {
@@ -371,7 +374,7 @@ export class LineHost {
         });
       },
       changed: () => this.#changed.add(id),
-      stop: (outcomes, over) => this.#stopHappened({ line: id, outcomes, over }),
+      stop: (outcomes, over, cause) => this.#stopHappened({ line: id, outcomes, over, cause }),
       procedure: (run) => this.#runHappened(id, run),
       closed: (why) => this.#lines.get(id)?.went(why),
     };
@@ -481,6 +484,7 @@ export class LineHost {
       this.#asked.delete(id);
       this.#stops.push({
         line: plan.id,
+        cause: STOP,
         over: true,
         outcomes: [{ station, outcome: 'no-answer', why: 'the tab that has this line did not answer', atUs: null }],
       });

@@ -10,7 +10,7 @@ import { RunKeeper } from '../store/runs';
 import { TraceWriter } from '../store/trace-writer';
 import { LineHost } from './line-host';
 import { LiveClock } from '../core/time/live-clock';
-import { browserChannel, browserLocks } from './tab-channel';
+import { browserChannel, browserLocks, takeStreamPlace } from './tab-channel';
 
 declare const self: DedicatedWorkerGlobalScope;
 
@@ -71,7 +71,7 @@ const host = new LineHost({
     ),
   saveKept: (line, station, values) =>
     void database.nonvolatile.put({ line, station, values }).catch((error: unknown) => troubled(undefined, error)),
-  bridge: new BridgeClient((input, init) => fetch(input, init)),
+  bridge: new BridgeClient((input, init) => fetch(input, init), '', takeStreamPlace),
   serialPorts: serial ? () => serial.getPorts() : null,
 });
 

@@ -1,3 +1,4 @@
+import { STREAMS_A_BROWSER } from '../link/bridge-client';
 import type { StopReport } from '../link/messages';
 
 /** Exclusive use of a line over all tabs of this browser. */
@@ -18,18 +19,28 @@ export interface TabChannel {
 }
 
 /** Locks of the browser, held by this worker until it lets go or ends. */
-export const browserLocks = (): LineLocks => ({
-  take: (line) =>
-    new Promise((resolve) => {
-      void navigator.locks.request(`bujo-line-${line}`, { ifAvailable: true }, (lock) => {
-        if (!lock) {
-          resolve(null);
-          return undefined;
-        }
-        return new Promise<void>((release) => resolve(release));
-      });
-    }),
-});
+export const browserLocks = (): LineLocks => ({ take: (line) => heldLock(`bujo-line-${line}`) });
+
+/** A lock that is held until the function is called; null where somebody else has it. */
+const heldLock = (name: string): Promise<(() => void) | null> =>
+  new Promise((resolve) => {
+    void navigator.locks.request(name, { ifAvailable: true }, (lock) => {
+      if (!lock) {
+        resolve(null);
+        return undefined;
+      }
+      return new Promise<void>((release) => resolve(release));
+    });
+  });
+
+/** A place for this tab's stream to the local server, among those of all tabs of this browser. */
+export async function takeStreamPlace(): Promise<(() => void) | null> {
+  for (let i = 1; i <= STREAMS_A_BROWSER; i++) {
+    const release = await heldLock(`bujo-stream-${i}`);
+    if (release) return release;
+  }
+  return null;
+}
 
 export function browserChannel(): TabChannel {
   const channel = new BroadcastChannel('bujo-stop');

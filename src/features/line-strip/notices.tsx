@@ -48,10 +48,12 @@ function StopNotice() {
   const outcomes = stops.flatMap((stop) => stop.outcomes.map((outcome) => ({ ...outcome, line: stop.line })));
   const stopping = outcomes.filter(({ outcome }) => outcome === 'under-way').length;
   const bad = outcomes.some(({ outcome }) => outcome !== 'stopped' && outcome !== 'under-way');
+  const causes = [...new Set(stops.map(({ cause }) => cause).filter((cause) => cause !== 'Stop'))];
   const tone = bad ? styles.alarm : over ? styles.good : '';
   return (
     <div className={`${styles.notice} ${tone}`} role="alert" data-testid="stop-report">
       <strong>{over ? 'Stop' : `Stop is under way${stopping > 1 ? ` at ${stopping} drives` : ''} …`}</strong>
+      {causes.length > 0 && <span>Nobody pressed it: {causes.join('; ')}.</span>}
       {outcomes.map((stop) => (
         <Outcome
           key={`${stop.line} ${stop.station}`}

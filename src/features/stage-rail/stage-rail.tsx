@@ -1,9 +1,8 @@
 'use client';
 
-import { usePathname } from 'next/navigation';
 import type { MouseEvent } from 'react';
 import { useBenchState } from '../../bench/bench-context';
-import { goTo, type StagePath } from '../../bench/go-to';
+import { goTo, useStagePath, type StagePath } from '../../bench/go-to';
 import { useKeys } from '../../ui/use-keys';
 import { STAGES } from '../../bench/stages';
 import styles from './stage-rail.module.css';
@@ -17,7 +16,7 @@ function follow(event: MouseEvent, target: StagePath): void {
 
 /** The stages in working order; any can be opened at any time, by its number key too. */
 export function StageRail() {
-  const path = usePathname();
+  const path = useStagePath();
   const job = useBenchState((state) => state.job);
   useKeys(Object.fromEntries(STAGES.map((stage, i) => [`${i + 1}`, () => goTo(stage.path)])));
   return (

@@ -47,7 +47,7 @@ export function StatusPanel({ index }: { readonly index: SheetIndex }) {
         label="Bits of the status word"
         spec={words.status}
         word={status.word}
-        leftOpen={index.profile ? bitsLeftOpen(index.profile, status.word) : 0}
+        leftOpen={index.profile && index.sheet.profile?.kind !== 'own' ? bitsLeftOpen(index.profile, status.word) : 0}
         changed={new Set(change && nowUs - change.seenUs < NEW_US ? changes.map(({ bit }) => bit) : [])}
       />
       {change && changes.length > 0 && (

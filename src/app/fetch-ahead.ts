@@ -1,0 +1,23 @@
+/**
+ * Parts of stages that come when they are looked at. They are fetched once the first view is there, since by the time that they are looked at the
+ * local server may be gone, while lines and Stop go on in this page.
+ */
+export const PARTS_AHEAD: readonly (() => Promise<unknown>)[] = [
+  () => import('../features/line/ends-part'),
+  () => import('../features/line/doctor-part'),
+  () => import('../features/line/sweep-part'),
+  () => import('../features/line/time-part'),
+  () => import('../features/line/keypad-part'),
+  () => import('../features/line/cable-part'),
+  () => import('../features/line/address-part'),
+  () => import('../features/line/terminal-part'),
+  () => import('../features/frames/kept-part'),
+  () => import('../features/frames/capture-part'),
+  () => import('../features/frames/unknown-part'),
+  () => import('../features/frames/dialect-part'),
+  () => import('../features/scaling/rounding-chart'),
+  () => import('../features/words/trend-chart'),
+  () => import('../features/palette/command-list'),
+  () => import('../features/palette/key-map-dialog'),
+  () => import('../features/trace/trace-panel'),
+];
