@@ -203,7 +203,7 @@ export class Exchanger {
     const isPart = this.#protocol.family === 'ascii' && !flight.whole;
     if (!isForAll && !isPart) return this.#armDeadline();
     this.#conclude('sent', null);
-    this.#settle(isForAll ? TURNAROUND_US : this.#silenceUs());
+    this.#settle(isForAll ? TURNAROUND_US : this.#port.pace().gapUs);
   }
 
   #armDeadline(): void {
@@ -316,7 +316,7 @@ export class Exchanger {
     this.#note('received', frame, told);
     if (older) this.#forget(older);
     this.#conclude(told, frame, older?.exchange);
-    this.#settle(this.#silenceUs());
+    this.#settle(this.#port.pace().gapUs);
   }
 
   #forget(older: Outstanding): void {

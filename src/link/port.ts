@@ -25,6 +25,8 @@ export interface PortEvents {
 export interface Pace {
   /** Silence that ends an unfinished frame: exact on a stand-in line, generous where chunks come late and in lumps. */
   readonly silenceUs: number;
+  /** Rest of the line between an answer and the next request. */
+  readonly gapUs: number;
   /** A chunk's first byte began at most this long before the chunk was handed over. */
   readonly firstByteUs: number;
   /** What the way to the drive and back may add to the drive's own reply time. */

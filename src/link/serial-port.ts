@@ -1,5 +1,5 @@
 import { messageOf } from '../core/message-of';
-import { characterUs, type SerialSettings } from '../core/line/settings';
+import { characterUs, frameGapUs, type SerialSettings } from '../core/line/settings';
 import { trouble, type Trouble, type TroubleKind } from '../core/line/trouble';
 import { done, failed, type Result } from '../core/result';
 import type { LineFault } from '../core/trace/entry';
@@ -91,7 +91,7 @@ export class SerialPort implements LinkPort {
   }
 
   pace(): Pace {
-    return { silenceUs: SILENCE_US, firstByteUs: 0, allowanceUs: ALLOWANCE_US };
+    return { silenceUs: SILENCE_US, gapUs: frameGapUs(this.#settings), firstByteUs: 0, allowanceUs: ALLOWANCE_US };
   }
 
   async open(events: PortEvents): Promise<Result<void, Trouble>> {

@@ -25,7 +25,8 @@ export class StandinPort implements LinkPort {
   }
 
   pace(): Pace {
-    return { silenceUs: frameGapUs(this.#settings), firstByteUs: characterUs(this.#settings), allowanceUs: 0 };
+    const gapUs = frameGapUs(this.#settings);
+    return { silenceUs: gapUs, gapUs, firstByteUs: characterUs(this.#settings), allowanceUs: 0 };
   }
 
   open(events: PortEvents): Promise<Result<void, Trouble>> {

@@ -1,4 +1,4 @@
-import { characterUs, type SerialSettings } from '../core/line/settings';
+import { characterUs, frameGapUs, type SerialSettings } from '../core/line/settings';
 import { trouble, type Trouble } from '../core/line/trouble';
 import { done, failed, type Result } from '../core/result';
 import type { BridgeClient } from './bridge-client';
@@ -31,7 +31,9 @@ export class TcpPort implements LinkPort {
   }
 
   pace(): Pace {
-    return { silenceUs: SILENCE_US, firstByteUs: 0, allowanceUs: ALLOWANCE_US };
+    // Modbus TCP needs no rest between frames; a serial line behind a device server does.
+    const gapUs = this.#settings ? frameGapUs(this.#settings) : 0;
+    return { silenceUs: SILENCE_US, gapUs, firstByteUs: 0, allowanceUs: ALLOWANCE_US };
   }
 
   open(events: PortEvents): Promise<Result<void, Trouble>> {

@@ -494,7 +494,7 @@ export class LineHost {
 
 /** Stands where this browser or this plan has no way to the other end; opening it says so. */
 class NoPort implements LinkPort {
-  pace = () => ({ silenceUs: 0, firstByteUs: 0, allowanceUs: 0 });
+  pace = () => ({ silenceUs: 0, gapUs: 0, firstByteUs: 0, allowanceUs: 0 });
   open = () =>
     Promise.resolve(
       failed(

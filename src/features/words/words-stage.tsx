@@ -42,8 +42,9 @@ export function WordsStage() {
     ? cautionsOf({ control: word }, index, (role) => liveOf(index, view, role)?.word)
     : { contradictions: [], warnings: [] };
   const target = index ? targetOf(index, view, typedTarget) : null;
+  const isPositioning = index?.profile?.takes === 'position';
   const startsElsewhere =
-    index?.profile?.takes === 'position' && target?.differs === true && mayTurn({ control: word }, index)
+    index && isPositioning && target?.differs === true && mayTurn({ control: word }, index)
       ? `The target typed here, ${target.typed}, is not the one that the drive holds, ${target.held ?? 'which is not read yet'}: send the target first.`
       : '';
   const blocked = cautions.contradictions.length > 0 || startsElsewhere !== '';
@@ -113,18 +114,21 @@ export function WordsStage() {
             ]}
             onWord={(next) => drafts.setWord(key, next)}
           />
-          <ReferencePanel
-            index={index}
-            text={reference}
-            last={liveOf(index, view, 'speed-reference')}
-            nowUs={nowUs}
-            canSend={isOpen}
-            known={(role) => liveOf(index, view, role)?.word}
-            targetName={name}
-            onText={(text) => drafts.setReference(key, text)}
-            onSend={(value) => write('speed-reference', value)}
-          />
-          <ModePanel index={index} />
+          {isPositioning && <ModePanel index={index} />}
+          {!isPositioning && (
+            <ReferencePanel
+              index={index}
+              text={reference}
+              last={liveOf(index, view, 'speed-reference')}
+              nowUs={nowUs}
+              canSend={isOpen}
+              known={(role) => liveOf(index, view, role)?.word}
+              targetName={name}
+              onText={(text) => drafts.setReference(key, text)}
+              onSend={(value) => write('speed-reference', value)}
+            />
+          )}
+          {!isPositioning && <ModePanel index={index} />}
           <JogPanel index={index} />
         </div>
         <div className={styles.stack}>
