@@ -59,6 +59,35 @@ test('the running server refuses every request that is not its own page’s', as
   expect((await ask(address, own, { method: 'POST', body: '{"name":"Z9"}', path: '/api/yard' })).status).toBe(400);
 });
 
+test('doors of the framework that nobody uses are shut, and HEAD takes no place', async ({ baseURL }) => {
+  const address = baseURL ?? '';
+  const { host } = new URL(address);
+  const own = { host, origin: address, 'sec-fetch-site': 'same-origin' };
+  for (let i = 0; i < 20; i++) expect((await ask(address, own, { method: 'HEAD' })).status).toBe(405);
+  expect((await ask(address, own)).text).toContain('"kind":"hello"');
+  for (const [what, headers, options, status] of [
+    ['the image server', own, { path: '/_next/image?url=%2Ficon.svg&w=64&q=75' }, 404],
+    ['a page that is written to', own, { path: '/', method: 'POST', body: 'x' }, 405],
+    ['an action of the framework', { ...own, 'next-action': '0123' }, { path: '/' }, 405],
+    ['a page by another name', { ...own, host: 'evil.example:4390' }, { path: '/' }, 403],
+    ['what ships, by another name', { ...own, host: 'evil.example:4390' }, { path: '/shipped' }, 403],
+  ] as const) {
+    const answer = await ask(address, headers, options);
+    expect(`${what}: ${answer.status}`).toBe(`${what}: ${status}`);
+  }
+});
+
+test('a page may run its own scripts only, and asks for no more than it needs', async ({ page }) => {
+  const answer = await page.goto('/');
+  const headers = answer?.headers() ?? {};
+  const scripts = /script-src ([^;]*)/.exec(headers['content-security-policy'] ?? '')?.[1] ?? '';
+  expect(scripts).toMatch(/^'self' 'nonce-[0-9a-f]{32}'$/);
+  expect(headers['permissions-policy']).toMatch(/serial=\(self\).*camera=\(\)/);
+  // Each page has a number of its own.
+  const again = await page.reload();
+  expect(again?.headers()['content-security-policy']).not.toBe(headers['content-security-policy']);
+});
+
 test('several TCP lines at once, and leaving the page closes them at the device', async ({ bench }) => {
   const { page } = bench;
   for (const name of ['E1 stacker', 'K1 by device server']) {

@@ -16,6 +16,7 @@ import { ageText } from '../../ui/format';
 import { Panel, Warning } from '../../ui/panel';
 import { StateMapView } from './state-map';
 import styles from './states.module.css';
+import { targetOf } from './target';
 
 /** Where the drive is, and the shortest list of words to where it should be, walked one step at a time or in one go. */
 export function StatesPanel({ index }: { readonly index: SheetIndex }) {
@@ -48,6 +49,11 @@ function Ways({ index, profile }: { readonly index: SheetIndex; readonly profile
   const cautions = turning
     ? cautionsOf({ control: turning.word }, index, (role) => liveOf(index, view, role)?.word).warnings
     : [];
+  const typedTarget = useDrafts((drafts) => drafts.typed.get(`${key} target position`) ?? '');
+  const elsewhere =
+    profile.takes === 'position' && turning !== undefined && targetOf(index, view, typedTarget).differs
+      ? 'The target typed below is not the one that the drive holds: send the target before a move is started.'
+      : '';
   const setTarget = (id: string): void => bench.drafts.getState().setTyped(`${key} target`, id);
   const go = (one: boolean): void => {
     if (!places || !drive || target === null || route?.kind !== 'steps') return;
@@ -95,6 +101,7 @@ function Ways({ index, profile }: { readonly index: SheetIndex; readonly profile
         steps={walking || (walk && steps.length === 0) ? walked : steps}
       />
       {route?.kind === 'none' && <Warning>No way there: {route.why}.</Warning>}
+      {elsewhere !== '' && <Warning>{elsewhere}</Warning>}
       {cautions.map((text) => (
         <Warning key={text}>{text}</Warning>
       ))}
@@ -107,12 +114,16 @@ function Ways({ index, profile }: { readonly index: SheetIndex; readonly profile
             <Button
               variant="outlined"
               color="inherit"
-              disabled={!isOpen || walking || steps.length === 0}
+              disabled={!isOpen || walking || steps.length === 0 || (elsewhere !== '' && steps[0] === turning)}
               onClick={() => go(true)}
             >
               One step: {steps[0] ? hexNumber(steps[0].word, profile.control.width / 4) : 'none'}
             </Button>
-            <Button variant="contained" disabled={!isOpen || walking || steps.length === 0} onClick={() => go(false)}>
+            <Button
+              variant="contained"
+              disabled={!isOpen || walking || steps.length === 0 || elsewhere !== ''}
+              onClick={() => go(false)}
+            >
               Walk {name} to {nameOf(profile, target)}
             </Button>
           </>
