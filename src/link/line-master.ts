@@ -10,7 +10,7 @@ import { Exchanger } from './exchanger';
 import { KeepAliveSource } from './keep-alive-source';
 import { learnedFrom } from './learned';
 import { PollSource, type PollItem } from './poll-source';
-import type { KeepAliveEnd, LineListener, LineOwner, LineSnapshot, SendOptions } from './line-owner';
+import type { KeepAliveEnd, LineListener, LineOwner, LineSnapshot, ProcedureTold, SendOptions } from './line-owner';
 import type { LinkPort, PortSignals } from './port';
 import { ProcedureRun } from './procedure-run';
 import { isCertain, isHeard, type ExchangeResult, type LineRequest } from './request';
@@ -163,13 +163,8 @@ export class LineMaster implements LineOwner {
     this.#pump();
   }
 
-  tellProcedure(id: string, told: Parameters<LineOwner['tellProcedure']>[1]): void {
-    const run = this.#procedure;
-    if (run?.state().id !== id) return;
-    if (told.kind === 'end') run.end('by-hand', 'ended by hand');
-    else if (told.kind === 'pause') run.pause();
-    else if (told.kind === 'resume') run.resume();
-    else run.answer(told.said);
+  tellProcedure(id: string, told: ProcedureTold): void {
+    this.#procedure?.tell(id, told);
     this.#pump();
   }
 

@@ -14,6 +14,7 @@ import {
   type RunEnd,
   type RunState,
 } from '../core/procedure/run';
+import type { ProcedureTold } from './line-owner';
 import type { ExchangeResult, LineRequest } from './request';
 import type { Gate, Source } from './source';
 
@@ -66,17 +67,20 @@ export class ProcedureRun implements Source {
     if (!this.isOver()) this.#change(endRun(this.#run, end, why));
   }
 
-  pause(): void {
-    this.#change(pauseRun(this.#run));
-  }
-
-  resume(): void {
-    this.#change(resumeRun(this.#run, this.#ports.nowUs()));
-  }
-
-  /** A person's answer to the question under way. */
-  answer(said: string): void {
-    this.#change(afterPerson(this.#procedure, this.#run, said, this.#ports.nowUs()));
+  /** What a person says to it; nothing where another run is meant. */
+  tell(id: string, told: ProcedureTold): void {
+    if (this.#run.id !== id) return;
+    const nowUs = this.#ports.nowUs();
+    switch (told.kind) {
+      case 'end':
+        return this.end('by-hand', 'ended by hand');
+      case 'pause':
+        return this.#change(pauseRun(this.#run));
+      case 'resume':
+        return this.#change(resumeRun(this.#run, nowUs));
+      case 'answer':
+        return this.#change(afterPerson(this.#procedure, this.#run, told.said, nowUs));
+    }
   }
 
   next({ nowUs, clearUs }: Gate): LineRequest | null {

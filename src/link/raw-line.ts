@@ -90,12 +90,7 @@ export class RawLine implements LineOwner {
   }
 
   tellProcedure(id: string, told: ProcedureTold): void {
-    const run = this.#run;
-    if (run?.state().id !== id) return;
-    if (told.kind === 'end') run.end('by-hand', 'ended by hand');
-    else if (told.kind === 'pause') run.pause();
-    else if (told.kind === 'resume') run.resume();
-    else run.answer(told.said);
+    this.#run?.tell(id, told);
     this.#goOn();
   }
 

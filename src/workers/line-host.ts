@@ -22,7 +22,6 @@ import type {
 import type { LinkPort } from '../link/port';
 import { RawLine } from '../link/raw-line';
 import { learnedFrom } from '../link/learned';
-import type { ExchangeResult } from '../link/request';
 import { SerialPort, type BrowserSerialPort } from '../link/serial-port';
 import { StandinPort } from '../link/standin-port';
 import { speechOf } from '../link/speech';
@@ -30,16 +29,13 @@ import { TcpPort } from '../link/tcp-port';
 import type { Nonvolatile } from '../standin/parameter-store';
 import { YardLine } from '../standin/yard';
 import type { LiveClock } from '../core/time/live-clock';
+import { HeldKeys } from './held-keys';
 import { HostedLine } from './hosted-line';
+import { StopsOfTabs } from './stops-of-tabs';
 import type { LineLocks, TabChannel } from './tab-channel';
 
-/** A tab that does not hold the line gives the holder this long to take its Stop. */
-const STOP_ANSWER_MS = 300;
 /** While a run word is kept alive the page may be silent for so long; then the drives are stopped. */
 const PAGE_SILENT_MS = 1_000;
-/** A held key that is not said again for so long counts as let go. */
-const HELD_MS = 300;
-
 /** What the host needs of its surroundings; a worker has the browser's, a test its own. */
 export interface HostPorts {
   readonly clock: LiveClock;
@@ -62,21 +58,10 @@ export interface HostPorts {
 /** Commands that concern one line that is known. */
 type CommandOfLine = Exclude<Extract<LineCommand, { readonly line: string }>, { readonly kind: 'plan' }>;
 
-/** A key that is held down at a drive. */
-interface Hold {
-  readonly line: string;
-  readonly station: number;
-  readonly release: readonly Uint8Array[];
-  /** When the page said last that it is held. */
-  readonly saidMs: number;
-}
-
 type Gathered = Pick<LineBatch, 'entries' | 'exchanges' | 'lines' | 'stops' | 'runs'>;
 
 /** What a press of Stop is called as the cause. */
 const STOP = 'Stop';
-
-const holdKey = (line: string, station: number): string => `${line} ${station}`;
 
 /** All lines of one tab: builds the yard, obeys the page's commands and gathers what happened for the next batch. */
 export class LineHost {
@@ -91,19 +76,12 @@ export class LineHost {
   #procedures = new Map<string, Procedure>();
   #changed = new Set<string>();
   #heardPageMs: number;
-  /** Keys that are held, by line and station, with the time when that was said last. */
-  #held = new Map<string, Hold>();
-  /** Requests that end a hold, by ticket: one that is not confirmed is followed by Stop. */
-  #releases = new Map<number, Pick<Hold, 'line' | 'station'>>();
-  #nextRelease = -1;
+  readonly #keys: HeldKeys;
+  readonly #tabs: StopsOfTabs;
   /** Place of the chosen serial port in the browser's list, by line. */
   #serialPlaces = new Map<string, number>();
   #seed = 0;
   #ipSweep: IpSweep | null = null;
-  /** Stops that this tab asked another one for, until it answers. */
-  #asked = new Map<string, { readonly line: string; readonly station: number; taken: boolean }>();
-  /** Stops that another tab asked for, to report back to it. */
-  #servedFor = new Map<string, string>();
 
   constructor(ports: HostPorts) {
     this.#ports = ports;
@@ -118,18 +96,21 @@ export class LineHost {
         for (const { owner } of this.#lines.values()) owner.awoke();
       },
     });
-    ports.channel.listen((message) => {
-      switch (message.kind) {
-        case 'stop':
-          return this.#stopForOther(message.id, message.line, message.station);
-        case 'stop-taken': {
-          const asked = this.#asked.get(message.id);
-          if (asked) asked.taken = true;
-          return;
-        }
-        case 'stop-report':
-          if (this.#asked.has(message.id)) this.#stops.push(message.report);
-      }
+    this.#keys = new HeldKeys({
+      nowMs: ports.nowMs,
+      send: (line, station, bytes, ticket) => this.#lines.get(line)?.owner.send(station, bytes, 'jog', ticket),
+      stop: (line, station, cause) => this.#stopFor(line, station, cause),
+    });
+    this.#tabs = new StopsOfTabs({
+      channel: ports.channel,
+      newId: ports.newId,
+      later: ports.later,
+      report: (report) => this.#stops.push(report),
+      stopHere: (line, station) => {
+        const isHere = this.#lines.get(line)?.isHeld() === true;
+        if (isHere) this.#stopFor(line, station, STOP);
+        return isHere;
+      },
     });
   }
 
@@ -166,11 +147,7 @@ export class LineHost {
   watchPage(): void {
     const nowMs = this.#ports.nowMs();
     const silentMs = nowMs - this.#heardPageMs;
-    for (const [key, { line, station, saidMs }] of this.#held)
-      if (nowMs - saidMs > HELD_MS) {
-        this.#held.delete(key);
-        this.#stopFor(line, station, 'the key that was held was not heard of any more');
-      }
+    this.#keys.expire();
     if (silentMs <= PAGE_SILENT_MS) return;
     for (const [line, { owner }] of this.#lines) {
       const turning = owner.snapshot().keepAlives.find(({ untilUs }) => untilUs === null);
@@ -246,15 +223,11 @@ export class LineHost {
       case 'procedure-told':
         return line.owner.tellProcedure(command.id, command.told);
       case 'hold':
-        return this.#hold(line, command);
-      case 'held': {
-        const key = holdKey(command.line, command.station);
-        const hold = this.#held.get(key);
-        if (hold) this.#held.set(key, { ...hold, saidMs: this.#ports.nowMs() });
-        return;
-      }
+        return this.#keys.press(command);
+      case 'held':
+        return this.#keys.saidAgain(command.line, command.station);
       case 'let-go':
-        return this.#letGo(line, command.station);
+        return this.#keys.letGo(command.line, command.station);
       case 'stop':
         return this.#stopEverywhere(line, command.station);
       case 'reconfigure':
@@ -366,7 +339,7 @@ export class LineHost {
     const listener: LineListener = {
       entry: (entry) => this.#record(id, entry),
       exchange: (result) => {
-        this.#exchanged(result);
+        this.#keys.exchanged(result);
         this.#exchanges.push({
           line: id,
           result,
@@ -414,32 +387,6 @@ export class LineHost {
     if (run.phase === 'over') this.#procedures.delete(run.id);
   }
 
-  #hold({ owner }: HostedLine, { line, station, press, release }: Extract<LineCommand, { kind: 'hold' }>): void {
-    this.#held.set(holdKey(line, station), { line, station, release, saidMs: this.#ports.nowMs() });
-    for (const bytes of press) owner.send(station, bytes, 'jog', 0);
-  }
-
-  #letGo({ plan, owner }: HostedLine, station: number): void {
-    const hold = this.#held.get(holdKey(plan.id, station));
-    if (!hold) return;
-    this.#held.delete(holdKey(plan.id, station));
-    for (const bytes of hold.release) {
-      const ticket = this.#nextRelease--;
-      this.#releases.set(ticket, hold);
-      owner.send(station, bytes, 'jog', ticket);
-    }
-  }
-
-  /** What ends a hold must have been taken: else the drive is stopped by all means that there are. */
-  #exchanged(result: ExchangeResult): void {
-    const release = this.#releases.get(result.request.ticket);
-    if (!release) return;
-    this.#releases.delete(result.request.ticket);
-    const { line, station } = release;
-    if (result.outcome !== 'answered' && result.outcome !== 'closed')
-      this.#lines.get(line)?.owner.stop(station, 'the end of the jog was not confirmed');
-  }
-
   #stateOf(id: string): LineState | null {
     const line = this.#lines.get(id);
     return line ? { line: id, ...line.owner.snapshot(), life: line.life } : null;
@@ -447,48 +394,17 @@ export class LineHost {
 
   #stopHappened(report: StopReport): void {
     this.#stops.push(report);
-    for (const [id, line] of this.#servedFor) {
-      if (line !== report.line) continue;
-      this.#ports.channel.post({ kind: 'stop-report', id, report });
-      if (report.over) this.#servedFor.delete(id);
-    }
-  }
-
-  #stopForOther(id: string, lineId: string, station: number): void {
-    const line = this.#lines.get(lineId);
-    if (!line?.isHeld()) return;
-    this.#ports.channel.post({ kind: 'stop-taken', id });
-    this.#servedFor.set(id, lineId);
-    this.#ports.clock.catchUp();
-    line.owner.stop(station);
-    this.#ports.clock.catchUp();
+    this.#tabs.happened(report);
   }
 
   /** The line that is looked at comes first; then every other one on which this bench set a drive in motion. */
   #stopEverywhere(current: HostedLine, station: number): void {
-    if (current.life.kind === 'elsewhere') this.#askOther(current, station);
+    if (current.life.kind === 'elsewhere') this.#tabs.ask(current.plan.id, station);
     else current.owner.stop(station);
     for (const line of this.#lines.values()) {
       const [first] = line.owner.snapshot().driven;
       if (line !== current && first !== undefined) line.owner.stop(first);
     }
-  }
-
-  /** Another tab has the line: it is asked to stop, and silence is told as no answer. */
-  #askOther({ plan }: HostedLine, station: number): void {
-    const id = this.#ports.newId();
-    this.#asked.set(id, { line: plan.id, station, taken: false });
-    this.#ports.channel.post({ kind: 'stop', id, line: plan.id, station });
-    this.#ports.later(() => {
-      if (this.#asked.get(id)?.taken) return;
-      this.#asked.delete(id);
-      this.#stops.push({
-        line: plan.id,
-        cause: STOP,
-        over: true,
-        outcomes: [{ station, outcome: 'no-answer', why: 'the tab that has this line did not answer', atUs: null }],
-      });
-    }, STOP_ANSWER_MS);
   }
 }
 
