@@ -49,7 +49,7 @@ function registerDrive(sheet: 'wren' | 'curlew' | 'tern', mode?: number): Subjec
 function dunlin(): Subject {
   const index = shippedIndex('dunlin');
   const clock = new VirtualClock();
-  const drive = new UssDrive(index, clock, { '305.0': 0 }, END, () => undefined);
+  const drive = new UssDrive(index, clock, { '455.0': 0 }, END, () => undefined);
   const ask = (word: number): readonly number[] =>
     drive.exchange([0, 0, 0, 0, 0, 0, 0, 0, word >> 8, word & 255, 8, 0])!;
   const word = (at: number): number => {

@@ -70,8 +70,8 @@ describe('parameters of the hoist', () => {
     expect(read(211)).toMatchObject({ ak: 2 });
     expect(valueOf(read(211), 'response')).toBe(1_200_000);
     expect(read(140, 2)).toMatchObject({ ak: 4, ind: 0x0200, pwe: [0, 1638] });
-    expect(read(2010)).toMatchObject({ ak: 1, pnu: 10, ind: 0x0040, pwe: [0, 150] });
-    expect(valueOf(read(4003), 'response')).toBe(18231);
+    expect(read(2110)).toMatchObject({ ak: 1, pnu: 62, ind: 0x0010, pwe: [0, 150] });
+    expect(valueOf(read(4203), 'response')).toBe(18231);
   });
 
   it('number of elements, text, and a description that it does not have', async () => {

@@ -75,7 +75,7 @@ it.each([
 it('no answer within the time to connect is said as such', async () => {
   // A socket that never gets anywhere, as to an address where nobody is.
   const { client } = pair({ limits: { connectMs: 60 }, dial: () => new Socket() });
-  const { told } = open(client, 502, '192.168.10.99');
+  const { told } = open(client, 502, '172.22.7.99');
   await until(() => told.ended !== null);
   expect(told.ended?.kind).toBe('no-answer');
 });

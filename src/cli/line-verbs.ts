@@ -99,7 +99,7 @@ export const LINE_VERBS: Readonly<Record<string, Verb>> = {
   },
   ipv4: {
     help: 'network, hosts and kind of an IPv4 address; whether another one is in the same subnet',
-    example: '{"address":"192.168.10.37","prefix":24,"other":"192.168.11.2"}',
+    example: '{"address":"172.22.7.37","prefix":24,"other":"172.22.8.2"}',
     run: ipv4,
   },
 };

@@ -118,6 +118,6 @@ function fromRaw(chain: ScalingChain, raw: Rational): Answer {
 
 export const SCALE_VERB: Verb = {
   help: 'a value to the number on the wire, or a raw number to its value; exact, with the working',
-  example: '{"unitFullScale":60,"rawFullScale":8191,"bits":16,"signed":false,"rounding":"down","value":"15"}',
+  example: '{"unitFullScale":55,"rawFullScale":12287,"bits":16,"signed":false,"rounding":"down","value":"17.5"}',
   run,
 };

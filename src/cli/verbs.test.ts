@@ -109,16 +109,16 @@ it('checksum gives value and wire order', () => {
 });
 
 describe('scale', () => {
-  const short = { unitFullScale: 60, rawFullScale: '8191', bits: 16, signed: false, rounding: 'down' };
+  const short = { unitFullScale: 55, rawFullScale: '12287', bits: 16, signed: false, rounding: 'down' };
 
   it('value to raw', () => {
-    expect(ask('scale', { ...short, value: '15' })).toMatchObject({
+    expect(ask('scale', { ...short, value: '17.5' })).toMatchObject({
       ok: true,
-      raw: 2047,
-      hex: '07ff',
-      exact: '8191/4',
-      error: '-3/4',
-      value: '122820/8191',
+      raw: 3909,
+      hex: '0f45',
+      exact: '7819/2',
+      error: '-1/2',
+      value: '19545/1117',
       faults: [],
     });
   });
@@ -186,17 +186,17 @@ describe('lines', () => {
 
   it('ipv4 by prefix or mask', () => {
     const facts = {
-      network: '192.168.10.0',
-      broadcast: '192.168.10.255',
+      network: '172.22.7.0',
+      broadcast: '172.22.7.255',
       usableHosts: 254,
       rfc1918: true,
       linkLocal: false,
     };
-    expect(ask('ipv4', { address: '192.168.10.37', prefix: 24, other: '192.168.11.2' })).toMatchObject({
+    expect(ask('ipv4', { address: '172.22.7.37', prefix: 24, other: '172.22.8.2' })).toMatchObject({
       ...facts,
       sameSubnet: false,
     });
-    expect(ask('ipv4', { address: '192.168.10.37', mask: '255.255.255.0', other: '192.168.10.2' })).toMatchObject({
+    expect(ask('ipv4', { address: '172.22.7.37', mask: '255.255.255.0', other: '172.22.7.2' })).toMatchObject({
       ...facts,
       sameSubnet: true,
     });
@@ -245,10 +245,10 @@ describe('all protocols', () => {
     ],
     [
       'USS, either way',
-      { protocol: 'uss', hex: '020e0412bc000000000000047e0000dc' },
+      { protocol: 'uss', hex: '020e0412b0000000000000047e0000d0' },
       {
         direction: 'either',
-        message: { ak: 1, pnu: 700, pkwWords: 4, pzd: [1150, 0] },
+        message: { ak: 1, pnu: 688, pkwWords: 4, pzd: [1150, 0] },
         readings: [{ direction: 'request' }, { direction: 'response' }],
       },
     ],
@@ -267,8 +267,8 @@ describe('all protocols', () => {
   });
 
   it('pkwWords 0 makes all net data process data', () => {
-    expect(ask('decode', { protocol: 'uss', hex: '020e0412bc000000000000047e0000dc', pkwWords: 0 })).toMatchObject({
-      message: { pkwWords: 0, pzd: [0x12bc, 0, 0, 0, 1150, 0] },
+    expect(ask('decode', { protocol: 'uss', hex: '020e0412b0000000000000047e0000d0', pkwWords: 0 })).toMatchObject({
+      message: { pkwWords: 0, pzd: [0x12b0, 0, 0, 0, 1150, 0] },
     });
   });
 
@@ -285,8 +285,8 @@ describe('all protocols', () => {
     ],
     [
       'USS',
-      { protocol: 'uss', direction: 'request', message: { address: 4, ak: 1, pnu: 700, pzd: [1150, 0] } },
-      '020e0412bc000000000000047e0000dc',
+      { protocol: 'uss', direction: 'request', message: { address: 4, ak: 1, pnu: 688, pzd: [1150, 0] } },
+      '020e0412b0000000000000047e0000d0',
     ],
     [
       'a dialect',

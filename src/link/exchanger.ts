@@ -139,6 +139,11 @@ export class Exchanger {
     if (this.#phase === 'settling') this.#settle(0);
   }
 
+  /** The quiet after a time-out ends now: somebody's watchdog cannot wait for a reply that will hardly come. */
+  endQuiet(): void {
+    if (this.#phase === 'settling' && this.#buffer.length === 0) this.#settle(0);
+  }
+
   /** The line is gone: whatever waited is told so. */
   shut(): void {
     this.#cancelTimers();

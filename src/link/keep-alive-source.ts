@@ -5,6 +5,8 @@ import type { Gate, Source } from './source';
 export const PER_WATCHDOG = 3;
 /** After a missed one it is tried again sooner: so many times within the usual distance. */
 const SOONER = 4;
+/** A word that was confirmed counts as just given for this part of the usual distance. */
+const FRESH = 10;
 /** Refusals in a row after which the drive is believed. */
 const REFUSALS = 3;
 /** While a run word is kept alive the drive's status is not older than this, unless it does not answer. */
@@ -42,7 +44,13 @@ interface Beat extends BeatPlan {
   sureUs: number;
   /** An answer is missing: the drive may have restarted meanwhile, and then the word must not set it going again. */
   inDoubt: boolean;
+  /** Exchanges in which the word was sent, or asked for, since it was sure last: an answer to any of them tells the same. */
+  sent: ReadonlySet<number>;
 }
+
+/** Whether somebody's watchdog needs the line now: the word to send, or the time until which nobody else may take the line. */
+export type Ahead =
+  { readonly kind: 'send'; readonly request: LineRequest } | { readonly kind: 'wait'; readonly untilUs: number };
 
 /**
  * By deadline: the station whose watchdog would run out first is served first. It never repeats an older word than the last one sent, and it
@@ -53,6 +61,8 @@ export class KeepAliveSource implements Source {
   readonly #beats = new Map<number, Beat>();
   readonly #ended: (station: number, why: string) => void;
   #asked: { readonly beat: Beat; readonly what: Asked } | null = null;
+  /** Until when the word that was confirmed last counts as just given. */
+  #freshUntilUs = 0;
 
   /** `ended` hears of a run word that is not repeated any more, with the reason. */
   constructor(ended: (station: number, why: string) => void) {
@@ -68,6 +78,7 @@ export class KeepAliveSource implements Source {
       statusDueUs: nowUs + STATUS_EVERY_US,
       sureUs: nowUs,
       inDoubt: false,
+      sent: new Set(),
     });
   }
 
@@ -102,6 +113,11 @@ export class KeepAliveSource implements Source {
     }));
   }
 
+  /** A drive has just got its word, and confirmed it: giving it again would gain nothing. */
+  isFresh(nowUs: number): boolean {
+    return nowUs <= this.#freshUntilUs;
+  }
+
   /** Whether a run word is kept alive. */
   turns(): boolean {
     return [...this.#beats.values()].some(({ untilUs }) => untilUs === null);
@@ -113,12 +129,25 @@ export class KeepAliveSource implements Source {
     return beat && timeOf(beat, gate) <= gate.nowUs ? this.#ask(beat, gate.nowUs) : null;
   }
 
-  /** The word that must not wait until `untilUs`, even if it is not due yet; null where none is so pressing. */
-  ahead(gate: Gate, untilUs: number): LineRequest | null {
+  /**
+   * What must not wait until `untilUs`, even if it is not due yet; null where nothing is so pressing. A word whose answer could be an older one's
+   * waits for that, as long as the watchdog allows, and the line waits with it.
+   */
+  ahead(gate: Gate, untilUs: number): Ahead | null {
     const pressing = [...this.#beats.values()]
       .filter((beat) => latestUs(beat) < untilUs && beat.dueUs - beat.everyUs < gate.nowUs)
       .sort((a, b) => a.dueUs - b.dueUs)[0];
-    return pressing ? this.#ask(pressing, gate.nowUs) : null;
+    if (!pressing) return null;
+    const clearUs = whatNow(pressing, gate.nowUs) === 'word' ? gate.clearUs(pressing.bytes) : 0;
+    return clearUs > gate.nowUs && clearUs <= latestUs(pressing)
+      ? { kind: 'wait', untilUs: clearUs }
+      : { kind: 'send', request: this.#ask(pressing, gate.nowUs) };
+  }
+
+  /** When the first word is due that must not be later than `byUs`; null where none is so pressing. */
+  pressingUs(byUs: number): number | null {
+    const dues = [...this.#beats.values()].filter((beat) => latestUs(beat) < byUs).map(({ dueUs }) => dueUs);
+    return dues.length === 0 ? null : Math.min(...dues);
   }
 
   dueUs(gate: Gate): number | null {
@@ -130,12 +159,15 @@ export class KeepAliveSource implements Source {
     const asked = this.#asked;
     this.#asked = null;
     const { outcome, endedUs } = result;
+    const given = asked?.what === 'word' && isSure(asked.beat, result);
+    this.#freshUntilUs = given ? endedUs + asked.beat.everyUs / FRESH : 0;
     if (!asked || this.#beats.get(asked.beat.station) !== asked.beat || outcome === 'abandoned' || outcome === 'closed')
       return;
     const { beat, what } = asked;
     if (what === 'status') return;
+    beat.sent = new Set([...beat.sent, result.exchange]);
     if (outcome === 'exception') this.#refused(beat, what);
-    else if (!isHeard(result)) this.#missed(beat, endedUs);
+    else if (!isSure(beat, result)) this.#missed(beat, endedUs);
     else if (what === 'hold' && beat.holds(result) !== true)
       this.endFor(beat.station, 'an answer was missing, and the drive does not hold the word any more');
     else this.#confirmed(beat, what, result);
@@ -149,6 +181,7 @@ export class KeepAliveSource implements Source {
     beat.refusals = 0;
     beat.inDoubt = false;
     beat.sureUs = result.endedUs;
+    beat.sent = new Set();
     if (what === 'hold') beat.dueUs = result.endedUs;
   }
 
@@ -177,8 +210,13 @@ export class KeepAliveSource implements Source {
     this.#asked = { beat, what };
     if (what === 'status') beat.statusDueUs = nowUs + STATUS_EVERY_US;
     else beat.dueUs = nowUs + beat.everyUs;
-    const bytes = { word: beat.bytes, hold: beat.holdRead, status: beat.statusRead }[what] ?? beat.bytes;
-    return { station: beat.station, bytes, priority: 'keep-alive', cause: CAUSES[what], ticket: 0 };
+    return {
+      station: beat.station,
+      bytes: bytesOf(beat, what),
+      priority: 'keep-alive',
+      cause: CAUSES[what],
+      ticket: 0,
+    };
   }
 
   #earliest(gate: Gate): Beat | null {
@@ -195,14 +233,23 @@ const CAUSES: Readonly<Record<Asked, string>> = {
   status: 'keep-alive, status',
 };
 
+const bytesOf = (beat: Beat, what: Asked): Uint8Array =>
+  ({ word: beat.bytes, hold: beat.holdRead, status: beat.statusRead })[what] ?? beat.bytes;
+
+/** Of several sendings of the same word any answer confirms it, whichever it belongs to. */
+const isSure = ({ sent }: Beat, result: ExchangeResult): boolean =>
+  isHeard(result) || (result.outcome === 'may-be-late' && sent.has(result.older ?? 0));
+
 const watchdogUs = ({ everyUs }: Beat): number => PER_WATCHDOG * everyUs;
 
 /** Later than this the word may come too late for the drive's watchdog. */
 const latestUs = ({ dueUs, everyUs }: Beat): number => dueUs + everyUs;
 
 /** A word that is due waits for an older answer that could be taken for its own, but not so long that the watchdog would run out. */
-function timeOf(beat: Beat, { clearUs }: Gate): number {
-  const wordUs = Math.max(beat.dueUs, Math.min(clearUs(beat.bytes), latestUs(beat)));
+function timeOf(beat: Beat, { clearUs, nowUs }: Gate): number {
+  // Whether the drive holds the word is asked without waiting: an answer to any of these questions will do.
+  const isWord = whatNow(beat, Math.max(nowUs, beat.dueUs)) === 'word';
+  const wordUs = Math.max(beat.dueUs, isWord ? Math.min(clearUs(beat.bytes), latestUs(beat)) : 0);
   return beat.statusRead ? Math.min(wordUs, Math.max(beat.statusDueUs, clearUs(beat.statusRead))) : wordUs;
 }
 

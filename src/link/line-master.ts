@@ -16,7 +16,7 @@ import { ProcedureRun } from './procedure-run';
 import { isCertain, isHeard, type ExchangeResult, type LineRequest } from './request';
 import type { Gate, Source } from './source';
 import type { Speech } from './speech';
-import type { StationControl } from './station-control';
+import { DEFAULT_TIMEOUT_US, type StationControl } from './station-control';
 import { StopRun, type StationStop } from './stop-run';
 import { SweepRun, type SweepPlan } from './sweep-run';
 import { UserSource } from './user-source';
@@ -359,39 +359,35 @@ export class LineMaster implements LineOwner {
     for (const action of this.#atRest.splice(0)) action();
     if (this.#sendRepeat()) return;
     const gate = this.#gate();
-    const sources: readonly (Source | null)[] = [
-      this.#stopRun,
-      this.#user,
-      this.#procedure,
-      this.#keepAlive,
-      this.#sweep,
-      this.#poll,
-    ];
+    const sources: readonly (Source | null)[] = [this.#user, this.#procedure, this.#keepAlive, this.#sweep, this.#poll];
+    const stopping = this.#stopRun?.next(gate);
+    if (this.#stopRun && stopping) return this.#launch(this.#stopRun, stopping);
     if (this.#keepAliveAhead(gate, sources)) return;
     for (const source of sources) {
       const request = source?.next(gate);
       if (source && request) return this.#launch(source, request);
     }
-    this.#alarm(sources.flatMap((source) => source?.dueUs(gate) ?? []));
+    this.#alarm([this.#stopRun, ...sources].flatMap((source) => source?.dueUs(gate) ?? []));
   }
 
   /**
    * An exchange that fails takes its time-out and as much quiet again. Where that could make a running drive's watchdog run out, the drive gets
-   * its word first; never twice in a row, so that the others come to their turn on the slowest link too.
+   * its word first; not again where it has just got it, so that the others come to their turn on the slowest link too.
    */
   #keepAliveAhead(gate: Gate, sources: readonly (Source | null)[]): boolean {
-    if (this.#lastSource === this.#keepAlive) return false;
+    if (this.#lastSource === this.#keepAlive && this.#keepAlive.isFresh(gate.nowUs)) return false;
     const waits = sources.some(
       (source) => source !== this.#keepAlive && (source?.dueUs(gate) ?? Infinity) <= gate.nowUs,
     );
-    const request = waits ? this.#keepAlive.ahead(gate, gate.nowUs + this.#longestUs()) : null;
-    if (request) this.#launch(this.#keepAlive, request);
-    return request !== null;
+    const ahead = waits ? this.#keepAlive.ahead(gate, gate.nowUs + this.#longestUs()) : null;
+    if (ahead?.kind === 'send') this.#launch(this.#keepAlive, ahead.request);
+    if (ahead?.kind === 'wait') this.#alarm([ahead.untilUs]);
+    return ahead !== null;
   }
 
   /** How long the line may be taken by one exchange that fails, by the slowest of its stations. */
   #longestUs(): number {
-    const slowest = Math.max(0, ...[...this.#controls.values()].map(({ timeoutUs }) => timeoutUs));
+    const slowest = Math.max(DEFAULT_TIMEOUT_US, ...[...this.#controls.values()].map(({ timeoutUs }) => timeoutUs));
     return 2 * (slowest + this.#port.pace().allowanceUs);
   }
 
@@ -460,10 +456,19 @@ export class LineMaster implements LineOwner {
   #finished(source: Source, control: StationControl, result: ExchangeResult): void {
     if (isCertain(result)) control.learn(result);
     if (isHeard(result)) this.#lookAtStatus(control, result);
+    this.#spareQuiet(result);
     if (this.#repeats(source, result)) return;
     source.took(result);
     this.#listener.exchange(result);
     if (result.request.priority === 'keep-alive') this.#listener.changed();
+  }
+
+  /** After a time-out the line is quiet for as long again; not longer than a running drive's watchdog allows. */
+  #spareQuiet({ outcome, endedUs }: ExchangeResult): void {
+    if (isHeard({ outcome }) || outcome === 'sent') return;
+    const pressingUs = this.#keepAlive.pressingUs(endedUs + this.#longestUs());
+    if (pressingUs !== null)
+      this.#clock.at(Math.max(pressingUs, endedUs + this.#port.pace().gapUs), () => this.#exchanger.endQuiet());
   }
 
   /** A fault ends what was repeated: the run word must not set the drive going again once somebody has cleared it. */

@@ -196,9 +196,9 @@ describe('keep-alive', () => {
   it('no dead station starves a running drive’s watchdog, whoever asks it and at 5 % loss', async () => {
     for (let seed = 1; seed <= 20; seed++) {
       const line = await k1({ seed });
-      // 9.05, the watchdog time: 0.5 s in hundredths.
-      line.drive(3).write(0x0244, [50]);
-      line.ask('03 03 0244 0001');
+      // 5.04, the watchdog time: 0.5 s in tenths.
+      line.drive(3).write(0x0144, [5]);
+      line.ask('03 03 0144 0001');
       line.ask('03 06 0242 1770');
       line.ask(RUN);
       line.ms(1_000);

@@ -29,7 +29,7 @@ it('repeats a control word with the reference that was sent last, a third of the
   const care = new UssControl(4, dunlin);
   care.noteSent(care.actOf(telegram(0x047f, 0x1000)));
   expect(pzd(care.controlWrite(0x047f))).toEqual([0x047f, 0x1000]);
-  // 305: 400 ms.
+  // 455: 400 ms.
   expect(care.keepAliveEveryUs()).toBeCloseTo(400_000 / 3, 0);
   expect(care.stopFrames().map(pzd)).toEqual([[0x047e, 0]]);
 });

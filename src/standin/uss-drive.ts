@@ -68,6 +68,8 @@ export class UssDrive implements YardDrive {
   /** The answer that storing holds back, and for how many telegrams more. */
   #held: { readonly answer: readonly number[]; left: number } | null = null;
   #reports: number[] = [];
+  /** The bit of the control word by which this drive turns its set-point round; each maker has its own, or none. */
+  readonly #inverts: number | null;
   readonly #machine = new ProfidriveMachine();
   readonly #shaft: Shaft;
   #setpoint = 0;
@@ -82,6 +84,7 @@ export class UssDrive implements YardDrive {
     this.#index = index;
     this.#clock = clock;
     this.#rule = uss;
+    this.#inverts = index.words?.control.bits.find(({ role }) => role === 'reverse')?.bit ?? null;
     this.#kept = kept;
     this.#onKeep = onKeep;
     this.#link = end;
@@ -217,7 +220,7 @@ export class UssDrive implements YardDrive {
       return this.#shaft.head(((bit(8) ? 1 : -1) * this.#valueOf('jog-speed', 0)) / FULL_SCALE, slope);
     // Run ramp: 0 keeps the speed that it has.
     if (bit(4) && !bit(5)) return this.#shaft.head(this.#shaft.speed(), slope);
-    this.#shaft.head(bit(4) && bit(6) ? this.#wanted(bit(11)) : 0, slope);
+    this.#shaft.head(bit(4) && bit(6) ? this.#wanted(this.#inverts !== null && bit(this.#inverts)) : 0, slope);
   }
 
   #wanted(inverted: boolean): number {

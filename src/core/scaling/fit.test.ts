@@ -43,13 +43,13 @@ it.each<[string, readonly (readonly [string, number])[], string]>([
     '16384 = 100',
   ],
   [
-    '8191 = 60',
+    '12287 = 55',
     [
-      ['15', 2047],
-      ['45', 6143],
-      ['60', 8191],
+      ['13.75', 3071],
+      ['41.25', 9215],
+      ['55', 12287],
     ],
-    '8191 = 60',
+    '12287 = 55',
   ],
 ])('%s', (_, pairs, text) => {
   expect(scalesOf(fit(...pairs))).toContain(text);

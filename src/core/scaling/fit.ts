@@ -37,7 +37,6 @@ const USUAL_COUNTS: readonly bigint[] = [
   4000n,
   4095n,
   4096n,
-  8191n,
   8192n,
   10_000n,
   12_287n,

@@ -25,14 +25,13 @@ const preset = (
 const fullScale = (value: string, raw: string): ScalingStep => ({ kind: 'full-scale', value, raw });
 const resolution = (value: string): ScalingStep => ({ kind: 'resolution', value });
 
-/** Counts of a 20-bit encoder. */
-const COUNTS: ScalingStep = { kind: 'counts-per-turn', counts: '1048576' };
+/** Counts of a 17-bit encoder. */
+const COUNTS: ScalingStep = { kind: 'counts-per-turn', counts: '131072' };
 
 export const SCALE_PRESETS: readonly ScalePreset[] = [
   preset('n2', '0x4000 = 100 %', 'IEC 61800-7-203, N2', '%', [fullScale('100', '16384')]),
   preset('n4', '0x40000000 = 100 %', 'IEC 61800-7-203, N4', '%', [fullScale('100', '1073741824')], DOUBLE),
   preset('n15', '0x7FFF = 100 %', PRACTICE, '%', [fullScale('100', '32767')]),
-  preset('thirteen-bits', '8191 = rated 60 Hz', PRACTICE, 'Hz', [fullScale('60', '8191')]),
   preset('ten-thousand', '10000 = 100 %', PRACTICE, '%', [fullScale('100', '10000')]),
   preset('tenth-hz', '0.1 Hz a count', PRACTICE, 'Hz', [resolution('0.1')]),
   preset('hundredth-hz', '0.01 Hz a count', PRACTICE, 'Hz', [resolution('0.01')]),
@@ -46,26 +45,10 @@ export const SCALE_PRESETS: readonly ScalePreset[] = [
   ]),
   preset(
     'counts-per-second',
-    '20-bit encoder, counts/s',
-    PRACTICE,
+    '17-bit encoder, counts/s',
+    'sheet Pipit',
     'rpm',
     [{ kind: 'minutes-to-seconds' }, COUNTS],
-    DOUBLE,
-  ),
-  preset(
-    'tenth-counts-per-second',
-    '20-bit encoder, 0.1 counts/s',
-    PRACTICE,
-    'rpm',
-    [{ kind: 'minutes-to-seconds' }, COUNTS, resolution('0.1')],
-    DOUBLE,
-  ),
-  preset(
-    'ten-counts-per-second-squared',
-    '20-bit encoder, 10 counts/s²',
-    PRACTICE,
-    'rpm/s',
-    [{ kind: 'minutes-to-seconds' }, COUNTS, resolution('10')],
     DOUBLE,
   ),
   preset(
@@ -89,8 +72,8 @@ export const SCALE_PRESETS: readonly ScalePreset[] = [
     [{ kind: 'modulo', turn: '360' }, fullScale('360', '36000')],
     { bits: 16, signed: false },
   ),
-  preset('analogue', '4095 counts of an analogue input to 8191 = 60 Hz', PRACTICE, 'counts', [
-    { kind: 'source-counts', raw: '4095', value: '60' },
-    fullScale('60', '8191'),
+  preset('analogue', '4095 counts of an analogue input to 0x4000 = 100 %', PRACTICE, 'counts', [
+    { kind: 'source-counts', raw: '4095', value: '100' },
+    fullScale('100', '16384'),
   ]),
 ];

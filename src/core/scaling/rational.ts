@@ -36,7 +36,7 @@ const LONGEST = 60;
 const DECIMAL = /^([+-]?)(\d*)(?:[.,](\d*))?(?:e([+-]?\d{1,2}))?$/i;
 
 /**
- * Reads a decimal (`17.5`, `-0,01`, `1e3`) or a fraction (`8191/4`) exactly, without a binary float in between.
+ * Reads a decimal (`17.5`, `-0,01`, `1e3`) or a fraction (`12287/4`) exactly, without a binary float in between.
  * Faults: `empty`, `bad-token` (characters), `value-out-of-range` for a denominator of 0 or an absurd length.
  */
 export function parseRational(text: string): Result<Rational, Fault> {
@@ -69,7 +69,7 @@ function parseDecimal(text: string): Result<Rational, Fault> {
   return done(power >= 0n ? ratio(digits * 10n ** power) : ratio(digits, 10n ** -power));
 }
 
-/** `8191/4`, or `2047` where it is whole. */
+/** `12287/4`, or `3071` where it is whole. */
 export const fractionText = ({ num, den }: Rational): string => (den === 1n ? `${num}` : `${num}/${den}`);
 
 /** True when the decimal notation ends within `decimals` places. */
@@ -78,7 +78,7 @@ export const isShortDecimal = (value: Rational, decimals: number): boolean =>
 
 /**
  * Decimal text with at most `decimals` places, rounded half away from zero, without trailing zeros; `≈` when it is not exact.
- * @example decimalText(ratio(8191n, 4n), 3) // '2047.75'
+ * @example decimalText(ratio(12287n, 4n), 3) // '3071.75'
  */
 export function decimalText(value: Rational, decimals: number, mark = true): string {
   const scale = 10n ** BigInt(decimals);

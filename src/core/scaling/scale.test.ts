@@ -30,11 +30,11 @@ const scaled = (chain: ScalingChain, value: string) => {
 };
 
 describe('facts of the trade (common practice, no source)', () => {
-  it('15 Hz of 60 Hz at full scale 8191 is 2047.75, sent as 2047 = 0x07FF', () => {
-    const { exact: counts, raw, hex, working } = scaled(fullScale('60', '8191'), '15');
-    expect(fractionText(counts)).toBe('8191/4');
-    expect([raw, hex]).toEqual([2047n, '0x07FF']);
-    expect(working).toEqual(['15 / 60 × 8191 = 2047.75', '2047.75 rounded down = 2047', '2047 = 0x07FF']);
+  it('11 Hz of 44 Hz at full scale 12287 is a quarter, 3071.75, sent as 3071 = 0x0BFF', () => {
+    const { exact: counts, raw, hex, working } = scaled(fullScale('44', '12287'), '11');
+    expect(fractionText(counts)).toBe('12287/4');
+    expect([raw, hex]).toEqual([3071n, '0x0BFF']);
+    expect(working).toEqual(['11 / 44 × 12287 = 3071.75', '3071.75 rounded down = 3071', '3071 = 0x0BFF']);
   });
 
   it('four poles at 30 Hz are 900 rpm, at 60 Hz 1800', () => {
@@ -44,14 +44,14 @@ describe('facts of the trade (common practice, no source)', () => {
 
   it('900 rpm with four poles go back to 30 Hz through the chain', () => {
     const chain: ScalingChain = {
-      ...fullScale('60', '8191'),
+      ...fullScale('60', '12287'),
       unit: 'rpm',
       steps: [
         { kind: 'motor-poles', poles: 4 },
-        { kind: 'full-scale', value: '60', raw: '8191' },
+        { kind: 'full-scale', value: '60', raw: '12287' },
       ],
     };
-    expect(fractionText(scaled(chain, '900').exact)).toBe('8191/2');
+    expect(fractionText(scaled(chain, '900').exact)).toBe('12287/2');
   });
 });
 
@@ -84,7 +84,7 @@ it.each([
 });
 
 it.each<[string, ScalingChain]>([
-  ['a full scale of 0', fullScale('0', '8191')],
+  ['a full scale of 0', fullScale('0', '12287')],
   ['no number', fullScale('60', 'x')],
   ['a negative resolution', { ...fullScale('1', '1'), steps: [{ kind: 'resolution', value: '-1' }] }],
   ['three poles', { ...fullScale('1', '1'), steps: [{ kind: 'motor-poles', poles: 3 }] }],
@@ -98,7 +98,7 @@ it('every raw number goes to a value and back to itself, whatever the rule', () 
     fc.property(
       fc.integer({ min: -32768, max: 32767 }),
       fc.constantFrom(...ROUNDINGS),
-      fc.constantFrom(['55', '12287'], ['60', '8191'], ['100', '16384'], ['1/3', '7']),
+      fc.constantFrom(['55', '12287'], ['44', '9000'], ['100', '16384'], ['1/3', '7']),
       (raw, rounding, [value, counts]) => {
         const chain = fullScale(value, counts, rounding);
         const there = toValue(chain, toWire(BigInt(raw), chain.word));
@@ -135,7 +135,7 @@ it.each([
   ['+3', '3'],
   ['1e3', '1000'],
   ['2.5e-2', '1/40'],
-  ['8191/4', '8191/4'],
+  ['12287/4', '12287/4'],
   ['  7 / 2 ', '7/2'],
   ['.5', '1/2'],
   ['−4', '-4'],
@@ -153,7 +153,7 @@ it.each(['', 'x', '1.2.3', '1/0', '--1', '1e999', '/', '1 2', '9'.repeat(80)])(
 );
 
 it.each([
-  ['8191/4', 3, '2047.75'],
+  ['12287/4', 3, '3071.75'],
   ['1/3', 4, '≈ 0.3333'],
   ['-1/3', 2, '≈ −0.33'],
   ['1/2', 0, '≈ 1'],

@@ -30,19 +30,17 @@ describe('published and usual figures', () => {
     ['n2', '-50', -0x2000n],
     ['n4', '100', 0x4000_0000n],
     ['n4', '-100', -0x4000_0000n],
-    // Common practice, no source: 1000 rpm on a 20-bit encoder.
-    ['tenth-counts-per-second', '1000', 174_762_667n],
-    ['counts-per-second', '60', 1_048_576n],
-    ['counts-per-second', '1000', 17_476_267n],
-    ['ten-counts-per-second-squared', '600', 1_048_576n],
+    // 60 rpm are one turn of 2^17 counts a second; 1000 rpm 131072 × 1000 / 60, rounded.
+    ['counts-per-second', '60', 131_072n],
+    ['counts-per-second', '1000', 2_184_533n],
     // The sheet Pipit: 10 mm/s are 10/8 × 7/2 turns of 2^17 counts, in sixteenths.
     ['screw', '10', 9_175_040n],
     ['rpm-through-poles', '900', 3000n],
     ['rotary-table', '450', 9000n],
     ['rotary-table', '-90', 27_000n],
-    // 4095 counts of an input are full scale there and 8191 here.
-    ['analogue', '4095', 8191n],
-    ['analogue', '2048', 4097n],
+    // 4095 counts of an input are full scale there and 16384 here.
+    ['analogue', '4095', 16384n],
+    ['analogue', '2048', 8194n],
   ])('%s: %s gives %i', (id, value, raw) => {
     expect(rawOf(presetOf(id), value)).toBe(raw);
   });
@@ -73,10 +71,10 @@ describe('published and usual figures', () => {
   });
 
   it('a copied analogue count says what an unscaled copy would do', () => {
-    // 2048 of 4095 stands for 30 Hz; copied as it is, 2048 of 8191 means 15 Hz.
+    // 2048 of 4095 stands for half; copied as it is, 2048 of 16384 means an eighth.
     const [, own] = presetOf('analogue').steps;
     const back = toValue(chainOf([own!]), 2048n);
-    expect(back.ok && fractionText(back.value.value)).toBe('122880/8191');
+    expect(back.ok && fractionText(back.value.value)).toBe('25/2');
   });
 });
 

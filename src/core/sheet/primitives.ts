@@ -18,6 +18,6 @@ export const HexWord = v.pipe(
 /** A decimal or fraction, kept as text so that it stays exact. */
 export const Exact = v.pipe(
   v.string(),
-  v.regex(/^-?\d+(?:\.\d+)?(?:\/\d+)?$/, 'expected a decimal or fraction such as 17.5 or 8191/4'),
+  v.regex(/^-?\d+(?:\.\d+)?(?:\/\d+)?$/, 'expected a decimal or fraction such as 17.5 or 12287/4'),
   v.maxLength(40),
 );

@@ -67,14 +67,14 @@ export function stationRange(first: number, last: number, most = 247, least = 1)
 /** A sweep tries no more hosts than this: a /22. */
 const MOST_HOSTS = 1022;
 
-/** Hosts of a subnet typed as `192.168.10.0/24` or with a mask, or of a range `192.168.10.10-192.168.10.40`. */
+/** Hosts of a subnet typed as `172.22.7.0/24` or with a mask, or of a range `172.22.7.10-172.22.7.40`. */
 export function hostRange(text: string): Result<readonly string[], string> {
   const range = /^\s*([\d.]+)\s*(?:-|–|to)\s*([\d.]+)\s*$/.exec(text);
   if (range) return between(range[1] ?? '', range[2] ?? '');
   const net = /^\s*([\d.]+)\s*(?:\/|\s)\s*([\d./]+)\s*$/.exec(text);
   if (!net) {
     const single = parseIpv4(text);
-    return single.ok ? allowed([single.value]) : failed(`${single.error.text}; or a subnet such as 192.168.10.0/24`);
+    return single.ok ? allowed([single.value]) : failed(`${single.error.text}; or a subnet such as 172.22.7.0/24`);
   }
   const [address, prefix] = [parseIpv4(net[1] ?? ''), parsePrefix(net[2] ?? '')];
   if (!address.ok) return failed(address.error.text);

@@ -19,7 +19,7 @@ it.each([
   ['a refusal', rtu('03 83 02'), 'Modbus RTU'],
   ['Modbus ASCII', ascii(':010300000001FB\r\n'), 'Modbus ASCII'],
   ['Modbus TCP', hex('0001 0000 0006 01 03 0000 0001'), 'Modbus TCP'],
-  ['USS', hex('02 0E 04 12BC 0000 0000 0000 047E 0000 DC'), 'USS, station 4'],
+  ['USS', hex('02 0E 04 12B0 0000 0000 0000 047E 0000 D0'), 'USS, station 4'],
   ['a line of a dialect', ascii('05.pos?~78\r'), 'dialect Pipit'],
   ['words', ascii('ready when you are\r\n'), 'plain text'],
 ])('%s comes first', (_, bytes, what) => {

@@ -29,9 +29,9 @@ describe('telegrams as the published description has them (from memory)', () => 
   it.each<[string, string, UssDraft]>([
     ['ready word and no reference to station 3', '02 06 03 047E 0000 7D', { address: 3, pzd: [0x047e, 0] }],
     [
-      'read parameter 700 of station 4',
-      '02 0E 04 12BC 0000 0000 0000 047E 0000 DC',
-      { address: 4, ak: 1, pnu: 700, pzd: [0x047e, 0] },
+      'read parameter 688 of station 4',
+      '02 0E 04 12B0 0000 0000 0000 047E 0000 D0',
+      { address: 4, ak: 1, pnu: 688, pzd: [0x047e, 0] },
     ],
     [
       'write word 100 to parameter 11',
@@ -62,8 +62,8 @@ describe('telegrams as the published description has them (from memory)', () => 
   });
 
   it('reads a refusal with its text', () => {
-    expect(channelText(said('02 0A 04 72BC 0000 0000 0002 C0'), 'response')).toBe(
-      'parameter 700 refused: the value is outside its limits',
+    expect(channelText(said('02 0A 04 72B0 0000 0000 0002 CC'), 'response')).toBe(
+      'parameter 688 refused: the value is outside its limits',
     );
   });
 
@@ -204,9 +204,9 @@ describe('laws', () => {
 
 describe('an answer and its task', () => {
   const task = (draft: Partial<UssMessage>): UssMessage =>
-    said(bytesToHex(built({ address: 4, ak: 1, pnu: 700, pzd: [0, 0], ...draft })));
+    said(bytesToHex(built({ address: 4, ak: 1, pnu: 688, pzd: [0, 0], ...draft })));
   const answer = (draft: Partial<UssMessage>): UssMessage =>
-    said(bytesToHex(built({ address: 4, ak: 1, pnu: 700, pzd: [0, 0], ...draft })));
+    said(bytesToHex(built({ address: 4, ak: 1, pnu: 688, pzd: [0, 0], ...draft })));
 
   it.each<[string, Partial<UssMessage>, Partial<UssMessage>, string]>([
     ['a word for a read', {}, { ak: 1, pwe: [0, 5] }, 'done'],

@@ -9,7 +9,7 @@ import { Panel } from '../../ui/panel';
 import styles from './line.module.css';
 
 const ROLES = ['laptop', 'drive', 'gateway', 'device server'] as const;
-const NEW_LAPTOP: IpHost = { role: 'laptop', name: 'laptop', address: '192.168.10.5', mask: '24' };
+const NEW_LAPTOP: IpHost = { role: 'laptop', name: 'laptop', address: '172.22.7.5', mask: '24' };
 const NEW_HOST: IpHost = { role: 'drive', name: 'drive', address: '', mask: '24' };
 const MARK = { fault: '✗', warning: '!', good: '✓' } as const;
 
