@@ -123,8 +123,8 @@ const SERIAL: readonly Condition[] = [
     name: 'the drive was given a new rate, kept it and restarted',
     truth: ['took-new-settings'],
     story: (line) => {
-      ask(line, '03 06 0142 0001');
-      ask(line, '03 06 0242 0001');
+      ask(line, '03 06 0142 0005');
+      ask(line, '03 06 02C2 0001');
       const keep = line.index.byRole.get('keep')!.address;
       ask(line, `03 06 ${keep.toString(16).padStart(4, '0')} 0001`);
       ask(line, '03 06 0146 0001');
@@ -138,7 +138,7 @@ const SERIAL: readonly Condition[] = [
     endAtLast: RATE_9600,
     story: (line) => {
       ask(line, STATUS_3);
-      ask(line, '03 06 0142 0001');
+      ask(line, '03 06 0142 0005');
       line.master.reconfigure(RATE_9600);
       ask(line, STATUS_3, 2);
     },
@@ -207,10 +207,10 @@ const SERIAL: readonly Condition[] = [
     name: 'a setting that waits for standstill',
     truth: ['not-now'],
     story: (line) => {
-      ask(line, '03 06 0243 0F45');
-      ask(line, '03 06 0241 0005');
-      ask(line, '03 06 0241 000D');
-      ask(line, '03 06 0142 0001');
+      ask(line, '03 06 02C3 0F45');
+      ask(line, '03 06 02C1 0005');
+      ask(line, '03 06 02C1 000D');
+      ask(line, '03 06 0142 0005');
     },
   },
   {
@@ -218,8 +218,8 @@ const SERIAL: readonly Condition[] = [
     truth: ['run-not-taken'],
     story: (line) => {
       ask(line, '03 06 0081 0000');
-      ask(line, '03 06 0241 0005');
-      ask(line, '03 06 0241 000D');
+      ask(line, '03 06 02C1 0005');
+      ask(line, '03 06 02C1 000D');
       line.ms(1500);
       ask(line, STATUS_3);
     },

@@ -49,7 +49,7 @@ const demanded = process.env.BUJO_NEED_READER === '1';
       if (!frame.ok) throw new Error(frame.error[0]?.text);
       return packets.packet(1.7e15 + i * 1000, frame.value, direction, i === 0 ? 'the first one' : '');
     });
-    writeFileSync(file, concatBytes(pcapngHead('Bujo'), ...body, serialPacket(1.7e15 + 9000, rtu('03 06 0243 0F45'))));
+    writeFileSync(file, concatBytes(pcapngHead('Bujo'), ...body, serialPacket(1.7e15 + 9000, rtu('03 06 02C3 0F45'))));
   });
 
   it('Modbus TCP is decoded as such, with function, transaction and unit', () => {

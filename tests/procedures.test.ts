@@ -224,7 +224,7 @@ describe('work on the link', () => {
 
   it('is not begun while this bench has a drive in motion', async () => {
     const line = await fan();
-    line.ask(rtu('03 06 0241 000D'));
+    line.ask(rtu('03 06 02C1 000D'));
     const made = restartProcedure(way(line));
     if (!made.ok) throw new Error(made.error);
     line.master.startProcedure(made.value, 'run');

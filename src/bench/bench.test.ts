@@ -82,9 +82,9 @@ describe('live values', () => {
 
   it('take a confirmed write as what the register holds', () => {
     expect(
-      liveOf(index, after(UNKNOWN_STATION, result('03 06 0243 0F45', '03 06 0243 0F45')), 'speed-reference')?.word,
+      liveOf(index, after(UNKNOWN_STATION, result('03 06 02C3 0F45', '03 06 02C3 0F45')), 'speed-reference')?.word,
     ).toBe(3909);
-    expect(after(UNKNOWN_STATION, result('03 06 0243 0F45', '03 86 03', 'exception')).values.size).toBe(0);
+    expect(after(UNKNOWN_STATION, result('03 06 02C3 0F45', '03 86 03', 'exception')).values.size).toBe(0);
   });
 
   it('grey out and say so after two misses, or when they are old', () => {

@@ -82,13 +82,13 @@ function split(input: unknown): Answer {
 export const FRAME_VERBS: Readonly<Record<string, Verb>> = {
   decode: {
     help: `what a frame says: direction, message, faults and fields; protocols: ${[...CODECS.keys(), ...DIALECT_IDS].join(', ')}`,
-    example: '{"protocol":"modbus-rtu","hex":"0306 0243 0f45 bc47"}',
+    example: '{"protocol":"modbus-rtu","hex":"0306 02c3 0f45 bdaf"}',
     run: decode,
   },
   encode: {
     help: 'a frame with its check from a message, within the limits of the standard',
     example:
-      '{"protocol":"modbus-rtu","direction":"request","message":{"unit":3,"fc":6,"address":579,"values":[3909]}}',
+      '{"protocol":"modbus-rtu","direction":"request","message":{"unit":3,"fc":6,"address":707,"values":[3909]}}',
     run: encode,
   },
   split: {

@@ -23,8 +23,8 @@ describe('decode', () => {
   });
 
   it('gives both readings of an echo', () => {
-    const told = ask('decode', { protocol: 'modbus-rtu', hex: '03060243 0f45 bc47' });
-    const message = { unit: 3, fc: 6, address: 579, values: [3909] };
+    const told = ask('decode', { protocol: 'modbus-rtu', hex: '030602c3 0f45 bdaf' });
+    const message = { unit: 3, fc: 6, address: 707, values: [3909] };
     expect(told).toMatchObject({
       direction: 'either',
       readings: [
@@ -35,9 +35,9 @@ describe('decode', () => {
   });
 
   it('is ok with a faulty frame and names the fault', () => {
-    expect(ask('decode', { protocol: 'modbus-rtu', hex: '0306 0243 0f45 bc48', direction: 'request' })).toMatchObject({
+    expect(ask('decode', { protocol: 'modbus-rtu', hex: '0306 02C3 0f45 bc48', direction: 'request' })).toMatchObject({
       ok: true,
-      message: { unit: 3, fc: 6, address: 579, values: [3909] },
+      message: { unit: 3, fc: 6, address: 707, values: [3909] },
       faults: [{ code: 'checksum-mismatch', start: 6, end: 8 }],
     });
   });
@@ -78,7 +78,7 @@ describe('decode', () => {
 
 describe('encode', () => {
   it.each([
-    [{ unit: 3, fc: 6, address: 579, values: [3909] }, 'request', '030602430f45bc47'],
+    [{ unit: 3, fc: 6, address: 707, values: [3909] }, 'request', '030602c30f45bdaf'],
     [{ unit: 17, fc: 3, address: 107, quantity: 3 }, 'request', '1103006b00037687'],
     [{ unit: 3, fc: 3, exception: 2 }, 'response', '0383026131'],
   ])('%j', (message, direction, hex) => {

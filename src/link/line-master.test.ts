@@ -2,9 +2,9 @@ import { bytesToHex } from '../core/bytes/hex';
 import { K1, k1, rtu } from '../../tests/harness/line';
 import { CALM } from '../standin/disturbance';
 
-const ENABLE = '0241 0005';
-const RUN = '0241 000D';
-const STOP = '0241 0004';
+const ENABLE = '02C1 0005';
+const RUN = '02C1 000D';
+const STOP = '02C1 0004';
 
 describe('a user’s exchange', () => {
   it('reads status, torque, current and speed of the fan, and pairs the reply', async () => {
@@ -46,7 +46,7 @@ describe('a user’s exchange', () => {
 
   it('keeps requests in the order of the presses', async () => {
     const line = await k1();
-    for (const value of ['0001', '0002', '0003']) line.master.send(3, rtu(`03 06 0243 ${value}`), 'test', 0);
+    for (const value of ['0001', '0002', '0003']) line.master.send(3, rtu(`03 06 02C3 ${value}`), 'test', 0);
     line.ms(1_000);
     expect(line.results.map(({ reply }) => reply?.[5])).toEqual([1, 2, 3]);
   });
@@ -60,16 +60,16 @@ describe('a user’s exchange', () => {
   it('takes a broadcast as sent, and both drives obey', async () => {
     const line = await k1();
     expect(line.ask(`00 06 ${ENABLE}`, 0)?.outcome).toBe('sent');
-    expect(line.ask('03 03 0241 0001')?.reply?.[4]).toBe(5);
-    expect(line.ask('07 03 0241 0001')?.reply?.[4]).toBe(5);
+    expect(line.ask('03 03 02C1 0001')?.reply?.[4]).toBe(5);
+    expect(line.ask('07 03 02C1 0001')?.reply?.[4]).toBe(5);
   });
 });
 
 describe('a bit rate that waits for a restart', () => {
   it('answers at the old rate until the drive was off and on, then not at all', async () => {
     const line = await k1();
-    line.ask('03 06 0142 0001');
-    line.ask('03 06 027C 0001');
+    line.ask('03 06 0142 0005');
+    line.ask('03 06 02FC 0001');
     expect(line.ask('03 03 0182 0001')?.outcome).toBe('answered');
     line.drive(3).powerCycle();
     expect(line.ask('03 03 0182 0001')?.outcome).toBe('timeout');
@@ -233,7 +233,7 @@ describe('while a shaft turns by this bench', () => {
 describe('functions that reach the control word in other ways', () => {
   it('a mask write that may set run counts as driving, and its guess is never sent again as a word', async () => {
     const line = await k1();
-    line.ask('03 16 0241 0000 000D');
+    line.ask('03 16 02C1 0000 000D');
     expect(line.master.snapshot().driven).toEqual([3]);
     expect(line.master.snapshot().keepAlives).toEqual([]);
     line.master.stop(3);
@@ -243,7 +243,7 @@ describe('functions that reach the control word in other ways', () => {
 
   it('17 with a run word starts its keep-alive like any other write', async () => {
     const line = await k1();
-    line.ask('03 17 0182 0001 0241 0001 02 000D');
+    line.ask('03 17 0182 0001 02C1 0001 02 000D');
     expect(line.master.snapshot().keepAlives).toMatchObject([{ station: 3, word: 0x0d }]);
   });
 });

@@ -2,8 +2,8 @@ import { CALM } from '../standin/disturbance';
 import { k1, rtu } from '../../tests/harness/line';
 import { isCertain } from './request';
 
-/** Register 9.06, jog speed: each exchange first gives it a number of its own, so that a reply tells which request it answers. */
-const JOG = 0x0246;
+/** Register 11.06, jog speed: each exchange first gives it a number of its own, so that a reply tells which request it answers. */
+const JOG = 0x02c6;
 const EXCHANGES = 10_000;
 const TIMEOUT_US = 60_000;
 
@@ -25,7 +25,7 @@ describe('pairing under delays of 0 to 3 time-outs, drops, corruption and foreig
       const mark = (i % 12_000) + 1;
       line.drive(station).write(JOG, [mark]);
       const before = line.results.length;
-      line.master.send(station, rtu(`0${station} 03 0246 0001`), 'test', i);
+      line.master.send(station, rtu(`0${station} 03 02C6 0001`), 'test', i);
       while (line.results.length === before) line.ms(20);
       const result = line.results[before];
       if (!result) throw new Error('no result');
@@ -49,12 +49,12 @@ describe('pairing under delays of 0 to 3 time-outs, drops, corruption and foreig
         ...line.yard.bus.disturbance,
         delayReplyUs: timeouts === 0 ? 0 : timeouts * TIMEOUT_US,
       };
-      line.master.send(3, rtu('03 03 0246 0001'), 'test', 1);
+      line.master.send(3, rtu('03 03 02C6 0001'), 'test', 1);
       line.ms(8);
       line.yard.bus.disturbance = { ...line.yard.bus.disturbance, delayReplyUs: 0 };
       line.ms(1);
       line.drive(3).write(JOG, [222]);
-      line.master.send(3, rtu('03 03 0246 0001'), 'test', 2);
+      line.master.send(3, rtu('03 03 02C6 0001'), 'test', 2);
       line.ms(2_000);
       const certain = line.results.filter(isCertain).map(({ request, reply }) => [request.ticket, reply?.[4]]);
       for (const [ticket, value] of certain) expect(value).toBe(ticket === 1 ? 111 : 222);
@@ -65,7 +65,7 @@ describe('pairing under delays of 0 to 3 time-outs, drops, corruption and foreig
 describe('replies cut and joined', () => {
   it('takes a reply that comes after noise, and keeps the noise in the trace', async () => {
     const line = await k1();
-    line.master.send(3, rtu('03 03 0246 0001'), 'test', 1);
+    line.master.send(3, rtu('03 03 02C6 0001'), 'test', 1);
     // After the drive has seen its 3.5 characters of silence and before it answers.
     line.ms(8);
     line.yard.bus.transmit(

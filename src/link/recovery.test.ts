@@ -3,12 +3,12 @@ import { seededRandom, pick } from '../core/random/random';
 import { k1, rtu } from '../../tests/harness/line';
 import { isCertain } from './request';
 
-/** Register 9.06, jog speed: each exchange first gives it a number of its own, so that a reply tells which request it answers. */
-const JOG = 0x0246;
+/** Register 11.06, jog speed: each exchange first gives it a number of its own, so that a reply tells which request it answers. */
+const JOG = 0x02c6;
 /** Of sheet Tern: its reply time is the line's time-out. */
 const TIMEOUT_US = 60_000;
 const SEEDS = 10_000;
-const RUN = '03 06 0241 000D';
+const RUN = '03 06 02C1 000D';
 
 type Line = Awaited<ReturnType<typeof k1>>;
 
@@ -27,7 +27,7 @@ const markIn = (reply: Uint8Array | null): number | null => (reply ? ((reply[3] 
 function readMarked(line: Line, station: number, mark: number): { certain: boolean; right: boolean; startUs: number } {
   line.drive(station).write(JOG, [mark]);
   const before = line.results.length;
-  line.master.send(station, rtu(`0${station} 03 0246 0001`), 'test', mark);
+  line.master.send(station, rtu(`0${station} 03 02C6 0001`), 'test', mark);
   for (let i = 0; i < 400 && line.results.length === before; i++) line.ms(10);
   const result = line.results[before];
   if (!result) throw new Error('a read that never ends');
@@ -71,7 +71,7 @@ it('with a twentieth of the replies lost, every read that was answered is certai
   const line = await k1({ seed: 8 });
   line.yard.bus.disturbance = { ...CALM, loseReply: 0.05 };
   line.master.setPoll(
-    ['0182 0001', '0241 0001', '0243 0001', '0246 0001'].map((at) => ({
+    ['0182 0001', '02C1 0001', '02C3 0001', '02C6 0001'].map((at) => ({
       station: 3,
       bytes: rtu(`03 03 ${at}`),
       everyUs: 200_000,
@@ -83,7 +83,7 @@ it('with a twentieth of the replies lost, every read that was answered is certai
   const before = line.results.length;
   line.ms(10_000);
   const polls = line.results.slice(before).filter(isCertain);
-  const perBlock = ['0182', '0241', '0243', '0246'].map(
+  const perBlock = ['0182', '02C1', '02C3', '02C6'].map(
     (at) =>
       polls.filter(({ request }) => (((request.bytes[2] ?? 0) << 8) | (request.bytes[3] ?? 0)) === parseInt(at, 16))
         .length,
@@ -199,7 +199,7 @@ describe('keep-alive', () => {
       // 5.04, the watchdog time: 0.5 s in tenths.
       line.drive(3).write(0x0144, [5]);
       line.ask('03 03 0144 0001');
-      line.ask('03 06 0242 1770');
+      line.ask('03 06 02C2 1770');
       line.ask(RUN);
       line.ms(1_000);
       line.yard.bus.disturbance = { ...CALM, loseReply: 0.05 };
@@ -228,14 +228,14 @@ describe('keep-alive', () => {
     ],
   ])('%s is not set going again, and the reason stays', async (_, happen, why) => {
     const line = await k1();
-    line.ask('03 06 0242 1770');
+    line.ask('03 06 02C2 1770');
     line.ask(RUN);
     line.ms(3_000);
     expect(line.drive(3).isTurning()).toBe(true);
     happen(line);
     line.ms(40_000);
     line.drive(3).setHands({ selector: 'remote', liveFault: 0 });
-    line.ask('03 06 0241 0200');
+    line.ask('03 06 02C1 0200');
     line.ms(20_000);
     expect(line.drive(3).isTurning()).toBe(false);
     expect(line.master.snapshot()).toMatchObject({

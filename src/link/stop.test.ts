@@ -1,9 +1,9 @@
 import { CALM } from '../standin/disturbance';
 import { k1, rtu } from '../../tests/harness/line';
 
-const RUN_3 = '03 06 0241 000D';
-const RUN_7 = '07 06 0241 000D';
-const STOP_WORD = [0x02, 0x41, 0x00, 0x04];
+const RUN_3 = '03 06 02C1 000D';
+const RUN_7 = '07 06 02C1 000D';
+const STOP_WORD = [0x02, 0xc1, 0x00, 0x04];
 
 type Line = Awaited<ReturnType<typeof k1>>;
 const last = (line: Line) => line.stops[line.stops.length - 1];
@@ -109,10 +109,10 @@ describe('Stop, from every state of the line: the outcome shown is the true one'
 
   it('a drive in local that obeys nobody: answered but still turning is told only after its time', async () => {
     const line = await k1();
-    line.ask('03 06 0245 2BA2');
-    line.ask('03 06 0242 1770');
+    line.ask('03 06 02C5 2BA2');
+    line.ask('03 06 02C2 1770');
     line.ask(RUN_3);
-    line.ask('03 06 0243 2BA2');
+    line.ask('03 06 02C3 2BA2');
     line.ms(30_000);
     line.master.stop(3);
     line.ms(15_000);
@@ -138,7 +138,7 @@ describe('Stop, from every state of the line: the outcome shown is the true one'
 
   it('remembers a drive that was moved by a broadcast or by a frame made by hand', async () => {
     const line = await k1();
-    line.ask('00 10 0241 0001 02 000D', 0);
+    line.ask('00 10 02C1 0001 02 000D', 0);
     expect(line.master.snapshot().driven).toEqual([3, 7]);
     line.master.stop(3);
     line.ms(20_000);

@@ -35,7 +35,7 @@ describe('velocity mode', () => {
     expect([d.read('30') & 0x6f, d.signed('31')]).toEqual([0x27, 0]);
     d.write('20', 0x7f);
     d.polled(2);
-    expect(d.signed('31')).toBe(90);
+    expect(d.signed('31')).toBe(75);
   });
 
   it('follows its ramp (4 s to full scale), holds it while bit 5 is 0, and halts by bit 8', () => {

@@ -5,7 +5,8 @@ import { VirtualClock } from '../core/time/clock';
 import { Inverter } from './inverter';
 import type { Nonvolatile } from './parameter-store';
 
-const NETWORK = { '2.01': 2, '2.02': 2, '5.01': 3 };
+/** In command of the network, with a ramp of 5 s to 55 Hz, 3 Hz at least, and a jog of 5 Hz. */
+const NETWORK = { '2.01': 2, '2.02': 2, '5.01': 3, '11.02': 50, '11.04': 670, '11.06': 1117 };
 const FALLBACK = { station: 1, settings: { rate: 19200, dataBits: 8, parity: 'E', stopBits: 1 } } as const;
 
 /** A drive on a virtual clock, spoken to by parameter number. */
@@ -28,7 +29,7 @@ function drive(kept: Nonvolatile = NETWORK) {
     /** Runs for a while as a controller does, repeating the control word. */
     keepRunning(word: number, s: number): void {
       for (let t = 0; t < s; t++) {
-        this.write('9.01', word);
+        this.write('11.01', word);
         clock.advanceBy(1e6);
       }
     },
@@ -46,10 +47,10 @@ describe('running', () => {
   it('goes from cold to ready to running and up its ramp to the reference', () => {
     const d = drive();
     expect([d.is('ready'), d.is('enabled'), d.is('turning')]).toEqual([true, false, false]);
-    d.write('9.01', READY);
+    d.write('11.01', READY);
     expect([d.is('enabled'), d.is('turning')]).toEqual([true, false]);
-    d.write('9.03', 3909);
-    d.write('9.01', RUN);
+    d.write('11.03', 3909);
+    d.write('11.01', RUN);
     d.seconds(1);
     // Ramp 5 s to 55 Hz: 11 Hz after a second.
     expect(d.inverter.speedHz()).toBeCloseTo(11, 5);
@@ -64,14 +65,14 @@ describe('running', () => {
 
   it('starts on the first word: run without ready', () => {
     const d = drive();
-    d.write('9.01', RUN);
+    d.write('11.01', RUN);
     d.seconds(1);
     expect(d.is('turning')).toBe(true);
   });
 
   it('turns at its minimum speed with reference 0', () => {
     const d = drive();
-    d.write('9.01', RUN);
+    d.write('11.01', RUN);
     d.keepRunning(RUN, 3);
     expect(d.inverter.speedHz()).toBeCloseTo(2.99, 5);
   });
@@ -83,7 +84,7 @@ describe('running', () => {
     ['neither', RUN, 3909, 1],
   ])('%s', (_, word, reference, sign) => {
     const d = drive();
-    d.write('9.03', reference);
+    d.write('11.03', reference);
     d.keepRunning(word, 3);
     expect(Math.sign(d.inverter.speedHz())).toBe(sign);
     expect(d.is('backward')).toBe(sign < 0);
@@ -91,9 +92,9 @@ describe('running', () => {
 
   it('reverses through standstill on the ramp', () => {
     const d = drive();
-    d.write('9.03', 3909);
+    d.write('11.03', 3909);
     d.keepRunning(RUN, 3);
-    d.write('9.01', BACK);
+    d.write('11.01', BACK);
     d.seconds(1);
     expect(d.inverter.speedHz()).toBeCloseTo(17.49 - 11, 5);
     d.keepRunning(BACK, 3);
@@ -107,9 +108,9 @@ describe('running', () => {
     ['enable off coasts', 0x0000, 17.49 - 15],
   ])('%s', (_, word, afterOneSecond) => {
     const d = drive();
-    d.write('9.03', 3909);
+    d.write('11.03', 3909);
     d.keepRunning(RUN, 3);
-    d.write('9.01', word);
+    d.write('11.01', word);
     d.seconds(1);
     expect(d.inverter.speedHz()).toBeCloseTo(afterOneSecond, 5);
   });
@@ -125,7 +126,7 @@ describe('running', () => {
 
   it('is held to its maximum speed', () => {
     const d = drive();
-    d.write('9.03', 12287);
+    d.write('11.03', 12287);
     d.keepRunning(RUN, 8);
     expect(d.inverter.speedHz()).toBe(50);
   });
@@ -134,25 +135,25 @@ describe('running', () => {
 describe('who is in command', () => {
   it('with the keypad as command source it confirms every word and does nothing', () => {
     const d = drive({ ...NETWORK, '2.01': 0 });
-    expect(d.write('9.01', RUN)).toBe(0);
+    expect(d.write('11.01', RUN)).toBe(0);
     d.seconds(2);
     expect([d.is('turning'), d.is('network-command')]).toEqual([false, false]);
   });
 
   it('does not act on an old word when it is given to the network', () => {
     const d = drive({ ...NETWORK, '2.01': 0 });
-    d.write('9.01', RUN);
+    d.write('11.01', RUN);
     d.write('2.01', 2);
     d.seconds(2);
     expect(d.is('turning')).toBe(false);
-    d.write('9.01', RUN);
+    d.write('11.01', RUN);
     d.seconds(1);
     expect(d.is('turning')).toBe(true);
   });
 
   it('comes to rest when somebody turns the selector to local', () => {
     const d = drive();
-    d.write('9.01', RUN);
+    d.write('11.01', RUN);
     d.seconds(1);
     d.inverter.setHands({ selector: 'local', liveFault: 0 });
     d.seconds(2);
@@ -161,7 +162,7 @@ describe('who is in command', () => {
 
   it('with another reference source it turns at minimum speed, whatever is written', () => {
     const d = drive({ ...NETWORK, '2.02': 0 });
-    d.write('9.03', 3909);
+    d.write('11.03', 3909);
     d.keepRunning(RUN, 3);
     expect(d.inverter.speedHz()).toBeCloseTo(2.99, 5);
   });
@@ -170,8 +171,8 @@ describe('who is in command', () => {
 describe('watchdog of 3.2 s', () => {
   it('trips with nobody talking, coasts, and says fault 21', () => {
     const d = drive();
-    d.write('9.03', 3909);
-    d.write('9.01', RUN);
+    d.write('11.03', 3909);
+    d.write('11.01', RUN);
     d.seconds(3.19);
     expect(d.is('fault')).toBe(false);
     d.seconds(0.02);
@@ -186,18 +187,18 @@ describe('watchdog of 3.2 s', () => {
   ])('%s when its action says so', (_, action, expected) => {
     const d = drive();
     d.write('5.05', action);
-    d.write('9.01', RUN);
+    d.write('11.01', RUN);
     d.seconds(6);
     expect([d.is('fault'), d.is('warning'), d.is('turning')]).toEqual(expected);
   });
 
   it('is off at 0, and not armed while the shaft is not asked to turn', () => {
     const d = drive();
-    d.write('9.01', READY);
+    d.write('11.01', READY);
     d.seconds(10);
     expect(d.is('fault')).toBe(false);
     d.write('5.04', 0);
-    d.write('9.01', RUN);
+    d.write('11.01', RUN);
     d.seconds(10);
     expect([d.is('fault'), d.is('turning')]).toEqual([false, true]);
   });
@@ -206,32 +207,32 @@ describe('watchdog of 3.2 s', () => {
 describe('faults', () => {
   function tripped() {
     const d = drive();
-    d.write('9.01', RUN);
+    d.write('11.01', RUN);
     d.seconds(5);
     return d;
   }
 
   it('are cleared by the rise of the reset bit, not by its level', () => {
     const d = tripped();
-    d.write('9.01', RESET);
+    d.write('11.01', RESET);
     expect(d.is('fault')).toBe(false);
-    d.write('9.01', RESET | RUN);
+    d.write('11.01', RESET | RUN);
     d.seconds(5);
     expect(d.is('fault')).toBe(true);
-    d.write('9.01', RESET | STOP);
+    d.write('11.01', RESET | STOP);
     expect(d.is('fault')).toBe(true);
-    d.write('9.01', STOP);
-    d.write('9.01', RESET | STOP);
+    d.write('11.01', STOP);
+    d.write('11.01', RESET | STOP);
     expect(d.is('fault')).toBe(false);
   });
 
   it('do not let the shaft start again with a run bit that never fell', () => {
     const d = tripped();
-    d.write('9.01', RUN | RESET);
+    d.write('11.01', RUN | RESET);
     d.seconds(1);
     expect([d.is('fault'), d.is('turning')]).toEqual([false, false]);
-    d.write('9.01', READY);
-    d.write('9.01', RUN);
+    d.write('11.01', READY);
+    d.write('11.01', RUN);
     d.seconds(1);
     expect(d.is('turning')).toBe(true);
   });
@@ -239,19 +240,19 @@ describe('faults', () => {
   it('stay while their cause is there', () => {
     const d = drive();
     d.inverter.setHands({ selector: 'remote', liveFault: 12 });
-    d.write('9.01', RESET);
+    d.write('11.01', RESET);
     expect(d.read('6.01')).toBe(12);
     d.inverter.setHands({ selector: 'remote', liveFault: 0 });
     expect(d.read('6.01')).toBe(12);
-    d.write('9.01', 0);
-    d.write('9.01', RESET);
+    d.write('11.01', 0);
+    d.write('11.01', RESET);
     expect(d.read('6.01')).toBe(0);
   });
 });
 
 describe('parameters', () => {
   it.each([
-    ['no such register', '9.03', 60, 2],
+    ['no such register', '11.03', 60, 2],
     ['read only', '6.02', 0, 2],
     ['too high', '5.04', 601, 3],
     ['not a choice', '2.01', 3, 3],
@@ -264,41 +265,41 @@ describe('parameters', () => {
 
   it('refuses standstill settings while the shaft turns', () => {
     const d = drive();
-    d.write('9.01', RUN);
+    d.write('11.01', RUN);
     d.seconds(1);
     expect(d.write('2.01', 0)).toBe(4);
-    d.write('9.01', STOP);
+    d.write('11.01', STOP);
     d.seconds(2);
     expect(d.write('2.01', 0)).toBe(0);
   });
 
   it('writes several at once all or not at all', () => {
     const d = drive();
-    expect(d.write('9.02', 77, 40000)).toBe(3);
-    expect(d.read('9.02')).toBe(50);
-    expect(d.write('9.02', 77, 100)).toBe(0);
-    expect([d.read('9.02'), d.read('9.03')]).toEqual([77, 100]);
+    expect(d.write('11.02', 77, 40000)).toBe(3);
+    expect(d.read('11.02')).toBe(50);
+    expect(d.write('11.02', 77, 100)).toBe(0);
+    expect([d.read('11.02'), d.read('11.03')]).toEqual([77, 100]);
   });
 
   it('loses at power-off what was not kept, and keeps what was', () => {
     const d = drive();
-    d.write('9.02', 90);
+    d.write('11.02', 90);
     d.inverter.powerCycle();
-    expect(d.read('9.02')).toBe(50);
-    d.write('9.02', 90);
-    d.write('9.60', 1);
-    expect(d.read('9.60')).toBe(0);
-    expect(d.memory[0]).toMatchObject({ '9.02': 90 });
-    d.write('9.03', 500);
+    expect(d.read('11.02')).toBe(50);
+    d.write('11.02', 90);
+    d.write('11.60', 1);
+    expect(d.read('11.60')).toBe(0);
+    expect(d.memory[0]).toMatchObject({ '11.02': 90 });
+    d.write('11.03', 500);
     d.inverter.powerCycle();
-    expect([d.read('9.02'), d.read('9.03')]).toEqual([90, 0]);
+    expect([d.read('11.02'), d.read('11.03')]).toEqual([90, 0]);
   });
 
   it('takes a new station number and bit rate only after a restart', () => {
     const d = drive();
     d.write('5.01', 9);
-    d.write('5.02', 3);
-    d.write('9.60', 1);
+    d.write('5.02', 9);
+    d.write('11.60', 1);
     expect(d.inverter.link()).toMatchObject({ station: 3, settings: { rate: 19200 } });
     d.inverter.powerCycle();
     expect(d.inverter.link()).toEqual({ station: 9, settings: { rate: 38400, dataBits: 8, parity: 'E', stopBits: 1 } });
@@ -317,8 +318,8 @@ describe('what keeps a direction from turning', () => {
   ])('%s = %i: word %i with reference %i turns %i', (number, value, word, reference, sign) => {
     const d = drive();
     expect(d.write(number, value)).toBe(0);
-    d.write('9.03', reference);
-    d.write('9.01', READY);
+    d.write('11.03', reference);
+    d.write('11.01', READY);
     d.keepRunning(word, 6);
     expect(Math.sign(d.inverter.speedHz())).toBe(sign);
   });
@@ -326,7 +327,7 @@ describe('what keeps a direction from turning', () => {
   it('a reference without a sign counts a negative one as 0, and turns at the minimum speed', () => {
     const d = drive();
     d.write('2.05', 1);
-    d.write('9.03', 0x10000 - 3909);
+    d.write('11.03', 0x10000 - 3909);
     d.keepRunning(RUN, 6);
     expect(d.inverter.speedHz()).toBeCloseTo(2.99, 1);
   });

@@ -235,12 +235,12 @@ it('migrates a database of version 1 and keeps all that is in it', async () => {
     nonvolatile: '[line+station]',
   });
   await old.table('jobs').put({ ...demoJob(), name: 'an old evening' });
-  await old.table('nonvolatile').put({ line: 'K1', station: 3, values: { '9.02': 90 } });
+  await old.table('nonvolatile').put({ line: 'K1', station: 3, values: { '11.02': 90 } });
   await old.table('traceBlocks').put(packBlock([entry('s', 0)]));
   old.close();
   const database = new BujoDatabase(name);
   expect((await readShelf(database, demoJob())).open.name).toBe('an old evening');
-  expect((await database.nonvolatile.get(['K1', 3]))?.values).toEqual({ '9.02': 90 });
+  expect((await database.nonvolatile.get(['K1', 3]))?.values).toEqual({ '11.02': 90 });
   expect((await database.traceBlocks.toArray())[0]?.count).toBe(1);
 });
 
@@ -272,8 +272,8 @@ describe('export of the trace', () => {
   const lineId = demoJob().lines[0]!.id;
   const frames: readonly Partial<TraceEntry>[] = [
     { direction: 'event', bytes: new Uint8Array(0), outcome: 'opened', exchange: 0, cause: 'line' },
-    { direction: 'sent', bytes: rtu('03 06 0243 0F45'), exchange: 1, outcome: 'none', cause: 'Words, by hand' },
-    { direction: 'received', bytes: rtu('03 06 0243 0F45'), exchange: 1, outcome: 'answered', cause: 'Words, by hand' },
+    { direction: 'sent', bytes: rtu('03 06 02C3 0F45'), exchange: 1, outcome: 'none', cause: 'Words, by hand' },
+    { direction: 'received', bytes: rtu('03 06 02C3 0F45'), exchange: 1, outcome: 'answered', cause: 'Words, by hand' },
   ];
 
   async function exported(form: 'csv' | 'jsonl'): Promise<string> {
@@ -299,10 +299,10 @@ describe('export of the trace', () => {
       line: 'K1 kiln',
       station: '3',
       direction: 'sent',
-      hex: '03 06 02 43 0f 45 bc 47',
+      hex: '03 06 02 c3 0f 45 bd af',
       cause: 'Words, by hand',
     });
-    expect(data[1]?.meaning).toBe('write 9.03 speed reference ← 3909 = 17.498 Hz');
+    expect(data[1]?.meaning).toBe('write 11.03 speed reference ← 3909 = 17.498 Hz');
     expect(data[2]?.meaning).toBe('confirmed');
   });
 

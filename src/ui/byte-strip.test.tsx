@@ -5,7 +5,7 @@ import { anatomyRtu } from '../core/modbus/anatomy';
 import { readRtu } from '../core/modbus/rtu';
 import { ByteStrip, type StripEditing } from './byte-strip';
 
-const FRAME = hex('0306 0243 0F45 BC48');
+const FRAME = hex('0306 02C3 0F45 BDB0');
 
 function strip() {
   const editing = {
@@ -36,8 +36,8 @@ const byte = (at: number): HTMLElement => screen.getByRole('button', { name: new
 it('names every byte with its field, and faults where they are', () => {
   strip();
   expect(byte(2)).toHaveAccessibleName('byte 3, address: 02');
-  expect(byte(7)).toHaveAccessibleName('byte 8, check: 48, fault');
-  expect(screen.getByRole('listitem')).toHaveTextContent('these bytes give BC 47 (bytes 7 to 8)');
+  expect(byte(7)).toHaveAccessibleName('byte 8, check: B0, fault');
+  expect(screen.getByRole('listitem')).toHaveTextContent('these bytes give BD AF (bytes 7 to 8)');
 });
 
 it('two hex digits make a byte and move on; arrows walk; the first digit can be dropped', async () => {

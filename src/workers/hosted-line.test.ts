@@ -79,9 +79,9 @@ class SlowPort implements LinkPort {
   }
 }
 
-const RUN = rtu('03 06 0241 000D');
+const RUN = rtu('03 06 02C1 000D');
 const isRunWord = ({ direction, bytes }: EntryDraft): boolean =>
-  direction === 'sent' && bytes[1] === 6 && bytes[2] === 2 && bytes[3] === 0x41 && (bytes[5] ?? 0) === 0x0d;
+  direction === 'sent' && bytes[1] === 6 && bytes[2] === 2 && bytes[3] === 0xc1 && (bytes[5] ?? 0) === 0x0d;
 
 function hosted(seed: number, far: LinePlan['far'] = { kind: 'tcp', host: '127.0.0.1', port: 1 }) {
   const clock = new VirtualClock();

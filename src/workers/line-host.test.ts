@@ -124,7 +124,7 @@ it('passes Stop on to the tab that has the line, and brings back the outcome', a
   await b.begin();
   await a.do(OPEN);
   await b.do(OPEN);
-  await a.send('03 06 0241 000D');
+  await a.send('03 06 02C1 000D');
   a.pass(1000);
   expect(a.host.turning()).toEqual([{ line: 'K1', station: 3 }]);
   await b.do(STOP);
@@ -192,7 +192,7 @@ it('Stop reaches drives on other lines that this bench set in motion', async () 
   await one.begin(['K1', 'K9']);
   await one.do(OPEN);
   await one.do({ kind: 'open', line: 'K9' });
-  await one.do({ kind: 'send', line: 'K9', station: 7, bytes: rtu('07 06 0241 000D'), cause: 'test', ticket: 1 });
+  await one.do({ kind: 'send', line: 'K9', station: 7, bytes: rtu('07 06 02C1 000D'), cause: 'test', ticket: 1 });
   one.pass(1000);
   expect(one.host.turning()).toEqual([{ line: 'K9', station: 7 }]);
   await one.do(STOP);
@@ -217,7 +217,7 @@ it('tells which stations are read over and over', async () => {
 });
 
 describe('a page that hangs, sleeps or lets go', () => {
-  const RUN_3 = '03 06 0241 000D';
+  const RUN_3 = '03 06 02C1 000D';
   type Tab = ReturnType<ReturnType<typeof browser>['tab']>;
 
   /** Time passes as in the worker: the page is looked after twenty times a second; `alive` pages answer. */
@@ -234,7 +234,7 @@ describe('a page that hangs, sleeps or lets go', () => {
     const one = browser().tab();
     await one.begin();
     await one.do(OPEN);
-    await one.send('03 06 0242 1770');
+    await one.send('03 06 02C2 1770');
     await one.send(RUN_3);
     pass(one, 3_000, true);
     expect(one.host.turning()).toEqual([{ line: 'K1', station: 3 }]);
@@ -295,8 +295,8 @@ describe('a page that hangs, sleeps or lets go', () => {
       kind: 'hold',
       line: 'K1',
       station: 3,
-      press: [rtu('03 06 0241 0045')],
-      release: [rtu('03 06 0241 0005')],
+      press: [rtu('03 06 02C1 0045')],
+      release: [rtu('03 06 02C1 0005')],
     });
   const held = (one: Tab) => (): void => void one.do({ kind: 'held', line: 'K1', station: 3 });
 

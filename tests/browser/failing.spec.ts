@@ -68,9 +68,9 @@ test('pasted bytes in any notation, and a sentence at the character where it sto
   const paste = page.getByLabel('Or paste bytes, any notation');
   await paste.fill('0x03, 0x06, 0x02, 0x4G');
   await expect(page.getByText('“G” at character 22 is no hex digit')).toBeVisible();
-  await paste.fill('uint8_t f[] = { 0x03, 0x06, 0x02, 0x43, 0x0F, 0x45, 0xBC, 0x47 };');
+  await paste.fill('uint8_t f[] = { 0x03, 0x06, 0x02, 0xC3, 0x0F, 0x45, 0xBD, 0xAF };');
   await paste.press('Enter');
-  await expect(page.getByRole('heading', { name: 'write 9.03 speed reference ← 3909 = 17.498 Hz' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'write 11.03 speed reference ← 3909 = 17.498 Hz' })).toBeVisible();
 });
 
 test('limits are named before sending, and the refusal that must come is shown as one', async ({ bench, page }) => {

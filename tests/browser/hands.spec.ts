@@ -44,7 +44,7 @@ for (const colorScheme of ['light', 'dark'] as const)
       await tab.click();
       await expect(page.getByRole('tabpanel').getByRole('heading').first()).toBeVisible();
       if ((await tab.textContent()) === 'Unknown bytes') {
-        await page.getByLabel('Bytes of unknown origin').fill('03 06 0243 0F45 BC47');
+        await page.getByLabel('Bytes of unknown origin').fill('03 06 02C3 0F45 BDAF');
         await expect(page.getByText('the CRC agrees')).toBeVisible();
       }
       if ((await tab.textContent()) === 'Capture') {
@@ -85,7 +85,7 @@ test('any command by its name, and the map of keys', async ({ bench, page }) => 
   await page.keyboard.type('run forward');
   await page.keyboard.press('Enter');
   await expect(page.getByTestId('control-word')).toHaveText('0x000D');
-  await expect(bench.trace()).not.toContainText('write 9.01');
+  await expect(bench.trace()).not.toContainText('write 11.01');
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog', { name: 'Keys' })).toContainText('Stop every drive');
   await page.keyboard.press('Escape');

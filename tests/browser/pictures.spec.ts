@@ -49,7 +49,7 @@ test('pictures of the main views', async ({ bench, page }) => {
   await page.getByLabel('What to ask').click();
   await page.getByRole('option', { name: '06 Write one register' }).click();
   await page.getByLabel('Parameter or register').click();
-  await page.getByRole('option', { name: /9.03/ }).click();
+  await page.getByRole('option', { name: /11.03/ }).click();
   await page.getByLabel(/^Value/).fill('17.5');
   await bench.press(/^Send to 3/);
   await expect(page.getByTestId('reply-outcome')).toHaveText('✓ answered');

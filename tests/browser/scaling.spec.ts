@@ -72,13 +72,13 @@ test('points, the plot of rounding, and the word card as a file', async ({ bench
   await page.getByRole('tab', { name: 'Rounding' }).click();
   await expect(page.getByRole('img', { name: /^Rounding error around/ })).toBeVisible();
   await page.getByRole('tab', { name: 'Word card' }).click();
-  await expect(page.getByRole('row', { name: /^speed reference 9.03 579 580 0x0243 40580 400580/ })).toBeVisible();
+  await expect(page.getByRole('row', { name: /^speed reference 11.03 707 708 0x02C3 40708 400708/ })).toBeVisible();
   const saved = page.waitForEvent('download');
   await bench.press('Save as CSV');
   const file = await saved;
   expect(file.suggestedFilename()).toBe('tern-station-3-words.csv');
   const text = readFileSync(await file.path(), 'utf8');
-  expect(text).toContain('run forward,0x000D,13,0000 0000 0000 1101,03 06 02 41 00 0D 18 41');
+  expect(text).toContain('run forward,0x000D,13,0000 0000 0000 1101,03 06 02 C1 00 0D 19 A9');
 });
 
 test('a chain is changed, tried and kept as a sheet of one’s own, but not while the drive moves', async ({

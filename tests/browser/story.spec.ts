@@ -65,10 +65,10 @@ test('from bytes to a turning shaft, and all of it in the trace after a reload',
   await page.reload();
   await expect(page.getByTestId('trace-kept')).toHaveText(new RegExp(`^${count} entries`));
   await expect(page.getByText('closed, nothing is sent')).toBeVisible();
-  await page.getByLabel('Filter the trace').fill('02 43 0f 45');
-  await expect(bench.trace()).toContainText('write 9.03 speed reference ← 3909 = 17.498 Hz');
-  await page.getByLabel('Filter the trace').fill('06 02 41 00 04');
-  await expect(bench.trace()).toContainText('write 9.01 control word ← 0x0004 · stop on the ramp');
+  await page.getByLabel('Filter the trace').fill('02 C3 0f 45');
+  await expect(bench.trace()).toContainText('write 11.03 speed reference ← 3909 = 17.498 Hz');
+  await page.getByLabel('Filter the trace').fill('06 02 C1 00 04');
+  await expect(bench.trace()).toContainText('write 11.01 control word ← 0x0004 · stop on the ramp');
 });
 
 test('the page is isolated and asks no other host for anything', async ({ page, baseURL }) => {

@@ -22,14 +22,14 @@ test('CiA 402 over Modbus RTU: the route walked word by word, then back, and a f
     '0x007F',
   ]);
   await expect(steps.last()).toContainText('the shaft may turn from here');
-  await expect(page.getByText('the minimum speed 90 rpm. Zero reference is not standstill.').first()).toBeVisible();
+  await expect(page.getByText('the minimum speed 75 rpm. Zero reference is not standstill.').first()).toBeVisible();
 
   // One step, then the rest in one go.
   await bench.press(/^One step: 0x0006/);
   await expect(page.locator('[data-state="ready-to-switch-on"]')).toHaveAttribute('data-presence', 'here');
   await bench.press(/^Walk 7 · infeed chain to running/);
   await expect(page.getByTestId('walk')).toHaveText('It is there: running.');
-  await expect(bench.drive()).toContainText('operation enabled, 90 rpm');
+  await expect(bench.drive()).toContainText('operation enabled, 75 rpm');
 
   await bench.press(/^Stop/);
   await expect(bench.stopReport()).toContainText('stands');
@@ -136,7 +136,7 @@ test('jog turns only while it is held, and ends when the window loses its focus'
   await bench.stage('Words');
   await bench.press('Watch');
   await bench.takeCommand();
-  const hold = page.getByRole('button', { name: /^Hold: jog forward/ });
+  const hold = page.getByRole('button', { name: /^Hold: 3 · kiln fan forward/ });
   await expect(page.getByText('but nobody has proven here that it stops the shaft')).toBeVisible();
   await hold.scrollIntoViewIfNeeded();
   await hold.hover();

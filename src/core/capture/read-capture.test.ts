@@ -70,7 +70,7 @@ describe('a binary file', () => {
     ask,
     ask,
     rtu('07 03 0000 0001'),
-    rtu('03 06 0243 0F45'),
+    rtu('03 06 02C3 0F45'),
     rtu('03 86 03'),
   );
 
@@ -235,8 +235,8 @@ describe('packet files', () => {
       pcapngHead('test'),
       packets.packet(1e15, tcpFrame(1), 'request', 'a comment'),
       packets.packet(1e15 + 2500, tcpFrame(1, true), 'response'),
-      serialPacket(1e15 + 20_000, rtu('03 06 0243 0F45')),
-      serialPacket(1e15 + 40_000, rtu('03 06 0243 0F45')),
+      serialPacket(1e15 + 20_000, rtu('03 06 02C3 0F45')),
+      serialPacket(1e15 + 40_000, rtu('03 06 02C3 0F45')),
     );
     for (const chunk of [file.length, 1, 7, 64]) {
       const { rows, notes } = read({ form: 'packets' }, file, chunk);
@@ -272,8 +272,8 @@ describe('packet files', () => {
     const file = damage(
       concatBytes(
         pcapngHead('test'),
-        serialPacket(0, rtu('03 06 0243 0F45')),
-        serialPacket(9e4, rtu('03 06 0243 0F45')),
+        serialPacket(0, rtu('03 06 02C3 0F45')),
+        serialPacket(9e4, rtu('03 06 02C3 0F45')),
       ),
     );
     const { notes } = read({ form: 'packets' }, file);
@@ -329,8 +329,8 @@ describe('text', () => {
     `12:00:00.012 RX ${bytesToHex(rtu('03 03 02 2A0D'), ' ').slice(0, 11)}`,
     `12:00:00.014 RX ${bytesToHex(rtu('03 03 02 2A0D'), ' ').slice(12)}`,
     'line opened',
-    `12:00:00.100 TX ${bytesToHex(rtu('03 06 0243 0F45'), ' ')}`,
-    `12:00:00.300 TX ${bytesToHex(rtu('03 06 0243 0F45'), ' ')}`,
+    `12:00:00.100 TX ${bytesToHex(rtu('03 06 02C3 0F45'), ' ')}`,
+    `12:00:00.300 TX ${bytesToHex(rtu('03 06 02C3 0F45'), ' ')}`,
   ];
 
   it('a guessed mapping finds times, who spoke and bytes', () => {

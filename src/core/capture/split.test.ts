@@ -103,8 +103,8 @@ it('the first look at a place misses no frame of known length', () => {
 describe('a raw RTU stream without times', () => {
   it.each([
     ['a read and its answer', ['03 03 0182 0004', '03 03 08 0001 0002 0003 0004'], ['request 8', 'response 13']],
-    ['a write and its echo', ['03 06 0243 0F45', '03 06 0243 0F45'], ['request 8', 'response 8']],
-    ['two writes to two stations', ['03 06 0243 0F45', '04 06 0243 0F45'], ['request 8', 'request 8']],
+    ['a write and its echo', ['03 06 02C3 0F45', '03 06 02C3 0F45'], ['request 8', 'response 8']],
+    ['two writes to two stations', ['03 06 02C3 0F45', '04 06 02C3 0F45'], ['request 8', 'request 8']],
     ['coils that collide with their request', ['03 01 0300 0018', '03 01 03 CD6B05'], ['request 8', 'response 8']],
     ['a refusal', ['03 03 0182 0004', '03 83 02'], ['request 8', 'response 5']],
     ['a longer echo test', ['03 08 0000 0102 0304', '03 08 0000 0102 0304'], ['request 10', 'response 10']],

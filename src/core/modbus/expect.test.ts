@@ -11,7 +11,7 @@ const shown = (request: Uint8Array, known: KnownRegister = nothing): string | nu
 };
 
 it.each([
-  ['06 comes back as it was', '03 06 0243 0F45', '03 06 02 43 0f 45 bc 47'],
+  ['06 comes back as it was', '03 06 02C3 0F45', '03 06 02 c3 0f 45 bd af'],
   ['16 comes back without its values', '11 10 0001 0002 04 000A 0102', bytesToHex(rtu('11 10 0001 0002'), ' ')],
   ['a read of two unknown registers, check unknown as well', '03 03 0182 0002', '03 03 04 ?? ?? ?? ?? ?? ??'],
 ])('%s', (_, request, reply) => {
@@ -37,7 +37,7 @@ it('an exception that must come is shown as one', () => {
 
 it.each([
   ['a broadcast', rtu('00 06 0001 0003')],
-  ['a wrong check', hex('0306 0243 0F45 0000')],
+  ['a wrong check', hex('0306 02C3 0F45 0000')],
   ['half a request', hex('0306 02')],
   ['nothing', new Uint8Array(0)],
   ['a function that is not in the table', rtu('03 2A 00')],

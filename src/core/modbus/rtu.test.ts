@@ -24,16 +24,16 @@ describe('direction of a sniffed frame', () => {
   it.each([
     ['03 read request', '03 03 0182 0004', 'request'],
     ['03 reply', '03 03 02 0001', 'response'],
-    ['16 request', '03 10 0241 0001 02 000D', 'request'],
-    ['16 reply', '03 10 0241 0001', 'response'],
+    ['16 request', '03 10 02C1 0001 02 000D', 'request'],
+    ['16 reply', '03 10 02C1 0001', 'response'],
     ['exception', '03 83 02', 'response'],
-    ['06, which echoes', '03 06 0243 0F45', 'either'],
+    ['06, which echoes', '03 06 02C3 0F45', 'either'],
   ])('%s', (_, frame, direction) => {
     expect(decodeRtu(rtu(frame)).direction).toBe(direction);
   });
 
   it('gives both readings where bytes leave it open', () => {
-    expect(decodeRtu(rtu('03 06 0243 0F45')).readings?.map((reading) => reading.direction)).toEqual([
+    expect(decodeRtu(rtu('03 06 02C3 0F45')).readings?.map((reading) => reading.direction)).toEqual([
       'request',
       'response',
     ]);
@@ -44,11 +44,11 @@ describe('faults stand where they are', () => {
   it.each([
     ['nothing', '', 'request', 'too-short', 0, 0],
     ['three bytes', '030302', 'response', 'too-short', 0, 3],
-    ['a wrong check', '0306 0243 0F45 BC48', 'request', 'checksum-mismatch', 6, 8],
+    ['a wrong check', '0306 02C3 0F45 BDB0', 'request', 'checksum-mismatch', 6, 8],
     ['a reply cut in its values', '0303 08 2A0D 0000 001C', 'response', 'truncated', 3, 9],
     ['a reply cut before its check', '0303 02 2A0D', 'response', 'truncated', 5, 5],
     ['a reply cut inside its check', '0303 02 2A0D 5F', 'response', 'truncated', 5, 6],
-    ['a request cut short', '0306 0243', 'request', 'truncated', 4, 4],
+    ['a request cut short', '0306 02C3', 'request', 'truncated', 4, 4],
   ] as const)('%s', (_, bytes, direction, code, start, end) => {
     const { faults } = readRtu(hex(bytes), direction);
     expect(faults).toHaveLength(1);
@@ -56,10 +56,10 @@ describe('faults stand where they are', () => {
   });
 
   it.each([
-    ['bytes after the check', () => Uint8Array.from([...rtu('03 06 0243 0F45'), 0, 0]), 'request', ['trailing-bytes']],
+    ['bytes after the check', () => Uint8Array.from([...rtu('03 06 02C3 0F45'), 0, 0]), 'request', ['trailing-bytes']],
     ['a byte count that lies, with a good check', () => rtu('03 03 04 0001'), 'response', ['byte-count-mismatch']],
     ['an odd byte count', () => rtu('03 03 03 000102'), 'response', ['byte-count-mismatch']],
-    ['a body too long for its function', () => rtu('03 06 0243 0F45 00'), 'request', ['trailing-bytes']],
+    ['a body too long for its function', () => rtu('03 06 02C3 0F45 00'), 'request', ['trailing-bytes']],
     [
       'a count that is not twice the quantity',
       () => rtu('03 10 0001 0002 02 0001'),
@@ -78,10 +78,10 @@ describe('faults stand where they are', () => {
   });
 
   it('still tells what a damaged frame says', () => {
-    expect(readRtu(hex('0306 0243 0F45 0000'), 'request').message).toEqual({
+    expect(readRtu(hex('0306 02C3 0F45 0000'), 'request').message).toEqual({
       unit: 3,
       fc: 6,
-      address: 0x243,
+      address: 0x2c3,
       values: [0x0f45],
     });
     expect(readRtu(hex('0303 08 2A0D 0000 001C'), 'response').message).toEqual({
@@ -92,7 +92,7 @@ describe('faults stand where they are', () => {
   });
 
   it('names the check that the bytes give', () => {
-    expect(readRtu(hex('0306 0243 0F45 BC48'), 'request').faults[0]?.text).toContain('these bytes give BC 47');
+    expect(readRtu(hex('0306 02C3 0F45 BDB0'), 'request').faults[0]?.text).toContain('these bytes give BD AF');
   });
 });
 
@@ -123,11 +123,11 @@ describe('building keeps the limits of the standard', () => {
 });
 
 it('sealing puts the right check behind any frame', () => {
-  expect(bytesToHex(sealRtu(hex('0306 0243 0F45 0000')), ' ')).toBe('03 06 02 43 0f 45 bc 47');
+  expect(bytesToHex(sealRtu(hex('0306 02C3 0F45 0000')), ' ')).toBe('03 06 02 c3 0f 45 bd af');
 });
 
 describe('a sniffed frame in its context', () => {
-  const echo = rtu('03 06 0243 0F45');
+  const echo = rtu('03 06 02C3 0F45');
   const write = readRtu(echo, 'request').message!;
   const settle = (context: Parameters<typeof decodeWith>[3]) => decodeWith(readRtu, echo, undefined, context);
 

@@ -4,7 +4,7 @@ import { bytesToHex } from '../bytes/hex';
 import { concatBytes } from '../bytes/concat';
 import { RtuStream } from './stream';
 
-const REPLIES = ['03 03 08 2A0D 0000 001C 0F43', '03 06 0243 0F45', '07 83 02', '11 10 0001 0002', '03 03 02 0001'].map(
+const REPLIES = ['03 03 08 2A0D 0000 001C 0F43', '03 06 02C3 0F45', '07 83 02', '11 10 0001 0002', '03 03 02 0001'].map(
   rtu,
 );
 

@@ -58,7 +58,7 @@ it.each<[string, Profile, Readonly<Record<string, string>>]>([
 
 it('says "S3 or S5" where the word leaves it open', () => {
   expect(stateNamesOf(PROFIDRIVE, 0x0233)).toEqual(['S3', 'S5']);
-  expect(stateNamesOf(PROFIDRIVE, 0x0240)).toEqual(['S1']);
+  expect(stateNamesOf(PROFIDRIVE, 0x02c0)).toEqual(['S1']);
 });
 
 const wordsOf = (route: Route): readonly number[] | string =>

@@ -2,7 +2,7 @@ import { hexNumber } from '../bytes/hex';
 
 /**
  * From a parameter's number in the manual to the register address on the wire (counted from 0):
- * `group-index`: "9.03" is 9 × factor + 3 + offset; `number`: "709" is 709 + offset.
+ * `group-index`: "11.03" is 9 × factor + 3 + offset; `number`: "709" is 709 + offset.
  */
 export type AddressRule =
   | { readonly kind: 'group-index'; readonly factor: number; readonly offset: number }
@@ -36,7 +36,7 @@ export const ruleText = (rule: AddressRule): string =>
 
 /**
  * One holding register in every usual notation. The 5-digit reference ends at 49999, the 6-digit one covers all.
- * @example notationsOf(579) // { fromZero: '579', fromOne: '580', hex: '0x0243', reference5: '40580', reference6: '400580' }
+ * @example notationsOf(707) // { fromZero: '707', fromOne: '708', hex: '0x02C3', reference5: '40708', reference6: '400708' }
  */
 export function notationsOf(address: number): {
   readonly fromZero: string;

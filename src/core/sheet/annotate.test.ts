@@ -24,10 +24,10 @@ const texts = (
 };
 
 it('a write says station, parameter and value in the sheet’s words', () => {
-  expect(texts('03 06 0243 0F45', 'request')).toEqual([
+  expect(texts('03 06 02C3 0F45', 'request')).toEqual([
     'station: 3 · kiln fan',
     'function: write one register',
-    'address: 9.03 speed reference',
+    'address: 11.03 speed reference',
     'value: 3909 = 17.498 Hz',
     'check: good, low byte first',
   ]);
@@ -48,10 +48,10 @@ it('many values are told apart by name', () => {
 
 it('without a request or a sheet the numbers stand for themselves', () => {
   expect(texts('03 03 04 0000 2A0D', 'response')[4]).toBe('value 2: 10765');
-  expect(texts('07 06 0243 F0BB', 'request', null, null)).toEqual([
+  expect(texts('07 06 02C3 F0BB', 'request', null, null)).toEqual([
     'station: 7',
     'function: write one register',
-    'address: 0x0243 = 579',
+    'address: 0x02C3 = 707',
     'value: 61627 or -3909',
     'check: good, low byte first',
   ]);

@@ -17,7 +17,7 @@ const REGISTER_FIELDS: ReadonlySet<string> = new Set(['address', 'readAddress', 
 /** Their addresses are those of coils and inputs, which a sheet’s registers say nothing of. */
 const COIL_FUNCTIONS: ReadonlySet<number> = new Set([1, 2, 5, 15]);
 
-/** `9.03 speed reference`, or the bare register where the sheet has none. */
+/** `11.03 speed reference`, or the bare register where the sheet has none. */
 export const registerName = (index: SheetIndex | null, address: number): string => {
   const parameter = index?.byAddress.get(address);
   return parameter ? `${parameter.number} ${parameter.name}` : `register ${address}`;

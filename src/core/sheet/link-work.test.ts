@@ -19,11 +19,11 @@ describe('keypad card', () => {
     expect(card.map(({ parameter, display }) => `${parameter?.number ?? '-'} ${display}`)).toEqual([
       '- ',
       '5.01 7',
-      '5.02 19.2',
-      '5.03 8E1',
+      '5.02 r192',
+      '5.03 8-E-1',
       '- ',
-      '2.01 nEt',
-      '2.02 nEt',
+      '2.01 LInE',
+      '2.02 LInE',
     ]);
     expect(card.map(({ check }) => check.kind)).toEqual([
       'by-hand',
@@ -72,7 +72,7 @@ describe('change of both ends', () => {
     const change = linkChange(index, K1, { ...K1, rate: 38_400 });
     if (!change.ok) throw new Error(change.error);
     expect(change.value.writes.map(({ parameter, raw }) => `${parameter.role} ${raw}`)).toEqual([
-      'bit-rate 3',
+      'bit-rate 9',
       'keep 1',
       'restart 1',
     ]);
@@ -81,7 +81,7 @@ describe('change of both ends', () => {
 
   it('one code for data bits, parity and stop bits', () => {
     const change = linkChange(index, K1, { ...K1, parity: 'N', stopBits: 2 });
-    expect(change.ok && change.value.writes[0]).toMatchObject({ raw: 0, parameter: { role: 'character-form' } });
+    expect(change.ok && change.value.writes[0]).toMatchObject({ raw: 10, parameter: { role: 'character-form' } });
   });
 
   it.each<[Partial<SerialSettings>, string]>([
@@ -97,18 +97,18 @@ describe('change of both ends', () => {
 describe('a restart that was asked for', () => {
   it('says what became active, what was lost and what changed', () => {
     const before = new Map([
-      [at('5.02'), 3],
+      [at('5.02'), 9],
       [at('5.04'), 50],
       [at('2.01'), 2],
       [at('6.02'), 1],
-      [at('9.02'), 50],
+      [at('11.02'), 50],
     ]);
     const after = new Map([
-      [at('5.02'), 3],
+      [at('5.02'), 9],
       [at('5.04'), 32],
       [at('2.01'), 0],
       [at('6.02'), 9],
-      [at('9.02'), 50],
+      [at('11.02'), 50],
     ]);
     const rows = compareRestart(index, before, after, new Set([at('5.02'), at('5.04')]));
     expect(rows.map(({ parameter, kind }) => `${parameter.number} ${kind}`)).toEqual([
@@ -119,6 +119,6 @@ describe('a restart that was asked for', () => {
   });
 
   it('what was not read on both sides is not judged', () => {
-    expect(compareRestart(index, new Map([[at('5.02'), 3]]), new Map(), new Set())).toEqual([]);
+    expect(compareRestart(index, new Map([[at('5.02'), 9]]), new Map(), new Set())).toEqual([]);
   });
 });

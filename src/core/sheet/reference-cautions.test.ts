@@ -3,7 +3,7 @@ import { parseRational } from '../scaling/rational';
 import type { ParameterRole } from './parameter-section';
 import { referenceCautions } from './reference-cautions';
 
-/** Sheet Tern: full scale 12287 = 55 Hz, minimum speed 3 Hz. */
+/** Sheet Tern: full scale 12287 = 55 Hz, minimum speed 804 = 3.6 Hz. */
 const tern = shippedIndex('tern');
 
 const say = (value: string, known: Partial<Record<ParameterRole, number>> = {}): readonly string[] => {
@@ -13,7 +13,7 @@ const say = (value: string, known: Partial<Record<ParameterRole, number>> = {}):
 };
 
 it.each<[string, Partial<Record<ParameterRole, number>>, RegExp]>([
-  ['1.5', {}, /Below the drive’s minimum speed: it turns at 2\.999 Hz by \S+, as it leaves the factory/],
+  ['1.5', {}, /Below the drive’s minimum speed: it turns at 3\.599 Hz by \S+, as it leaves the factory/],
   ['0', {}, /Below the drive’s minimum speed/],
   ['40', { 'maximum-speed': 6702 }, /Above the drive’s maximum speed: it turns at 30/],
   ['20', { 'skip-from': 4000, 'skip-to': 5000 }, /Within the band that the drive skips/],

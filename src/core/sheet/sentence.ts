@@ -9,7 +9,7 @@ import type { SheetIndex } from './index-sheet';
 
 const MOST_NAMED = 5;
 
-/** A request in a line: `write 9.03 speed reference ← 3909 = 17.498 Hz`. */
+/** A request in a line: `write 11.03 speed reference ← 3909 = 17.498 Hz`. */
 export function requestSentence(message: ModbusMessage, index: SheetIndex | null): string {
   const { fc, address, quantity, values } = message;
   const special = SPECIAL[fc]?.(message, index);

@@ -166,17 +166,17 @@ describe('loading', () => {
 
 describe('addresses', () => {
   it.each([
-    ['9.03', 579],
+    ['11.03', 707],
     ['1.01', 65],
-    ['9.60', 636],
+    ['11.60', 764],
     ['6.02', 386],
   ])('parameter %s of Tern is register %i', (number, address) => {
     expect(ternIndex().byNumber.get(number)?.address).toBe(address);
   });
 
   it('shows the working', () => {
-    expect(addressOf({ kind: 'group-index', factor: 64, offset: 0 }, '9.03')?.working).toBe(
-      '9 × 64 + 3 = 579 = 0x0243',
+    expect(addressOf({ kind: 'group-index', factor: 64, offset: 0 }, '11.03')?.working).toBe(
+      '11 × 64 + 3 = 707 = 0x02C3',
     );
     expect(addressOf({ kind: 'number', offset: -1 }, '709')?.working).toBe('709 − 1 = 708 = 0x02C4');
   });
@@ -187,7 +187,7 @@ describe('addresses', () => {
 
   // 5- and 6-digit references count from 1, 4 for holding registers: common practice, no source.
   it.each([
-    [579, '580', '0x0243', '40580', '400580'],
+    [707, '708', '0x02C3', '40708', '400708'],
     [0, '1', '0x0000', '40001', '400001'],
     [9998, '9999', '0x270E', '49999', '409999'],
     [9999, '10000', '0x270F', null, '410000'],
@@ -203,8 +203,8 @@ describe('in words', () => {
   const message = (hex: string, direction: 'request' | 'response') => readRtu(rtu(hex), direction).message!;
 
   it.each([
-    ['9.03', 3909, '3909 = 17.498 Hz'],
-    ['9.03', 0xf0bb, '−3909 = −17.498 Hz'],
+    ['11.03', 3909, '3909 = 17.498 Hz'],
+    ['11.03', 0xf0bb, '−3909 = −17.498 Hz'],
     ['2.01', 2, '2 = network'],
     ['2.01', 9, '9'],
     ['5.04', 32, '32 = 3.2 s'],
@@ -212,14 +212,14 @@ describe('in words', () => {
     ['6.01', 21, '21 = fault 21, watchdog'],
     ['6.01', 99, '99 = fault 99, not in the sheet'],
     ['6.02', 0x2a0d, '0x2A0D · in remote, running forward'],
-    ['9.01', 0x000d, '0x000D · run forward'],
+    ['11.01', 0x000d, '0x000D · run forward'],
     ['4.03', 4, '4'],
   ])('%s holding %i', (number, word, text) => {
     expect(wordText(index, place(number), word)).toBe(text);
   });
 
   it.each([
-    ['03 06 0243 0F45', 'write 9.03 speed reference ← 3909 = 17.498 Hz'],
+    ['03 06 02C3 0F45', 'write 11.03 speed reference ← 3909 = 17.498 Hz'],
     ['03 03 0182 0004', 'read 6.02 to 6.05 · status word, torque, motor current, actual speed'],
     ['03 03 0182 0001', 'read 6.02 status word'],
     ['03 03 0000 0001', 'read register 0'],
@@ -239,7 +239,7 @@ describe('in words', () => {
   });
 
   it('a sheetless station still reads as numbers', () => {
-    expect(requestSentence(message('03 06 0243 0F45', 'request'), null)).toBe('write register 579 ← 3909');
+    expect(requestSentence(message('03 06 02C3 0F45', 'request'), null)).toBe('write register 707 ← 3909');
   });
 
   it('meaning without a name has its unit', () => {
@@ -250,12 +250,12 @@ describe('in words', () => {
 describe('what a request does to a drive', () => {
   const index = ternIndex();
   it.each([
-    ['03 06 0241 000D', { control: 13 }, true],
-    ['03 06 0241 0004', { control: 4 }, false],
-    ['03 06 0243 0F45', { reference: 3909 }, false],
-    ['03 10 0241 0003 06 000D 0032 0F45', { control: 13, reference: 3909 }, true],
-    ['03 10 0240 0002 04 0000 000D', { control: 13 }, true],
-    ['03 03 0241 0001', {}, false],
+    ['03 06 02C1 000D', { control: 13 }, true],
+    ['03 06 02C1 0004', { control: 4 }, false],
+    ['03 06 02C3 0F45', { reference: 3909 }, false],
+    ['03 10 02C1 0003 06 000D 0032 0F45', { control: 13, reference: 3909 }, true],
+    ['03 10 02C0 0002 04 0000 000D', { control: 13 }, true],
+    ['03 03 02C1 0001', {}, false],
   ])('%s', (hex, act, turns) => {
     expect(actOf(readRtu(rtu(hex), 'request').message!, index)).toEqual(act);
     expect(mayTurn(act, index)).toBe(turns);
@@ -266,7 +266,7 @@ describe('what a request does to a drive', () => {
   it('says that zero reference is not standstill', () => {
     const { warnings } = cautionsOf({ control: 0x000d }, index, known({ 'speed-reference': 0 }));
     expect(warnings).toEqual([
-      'This word asks the shaft to turn: the reference is 0 Hz, the minimum speed 2.999 Hz. Zero reference is not standstill.',
+      'This word asks the shaft to turn: the reference is 0 Hz, the minimum speed 3.599 Hz. Zero reference is not standstill.',
     ]);
   });
 
@@ -313,15 +313,15 @@ describe('limits are named before sending', () => {
     ],
     ['03 06 0000 0001', ['Register 0 is not in the sheet.']],
     [
-      '03 06 0243 3000',
+      '03 06 02C3 3000',
       [
-        '9.03 speed reference takes −55 to 55 Hz, not 55.004 Hz; the drive refuses it with exception 3, illegal data value.',
+        '11.03 speed reference takes −55 to 55 Hz, not 55.004 Hz; the drive refuses it with exception 3, illegal data value.',
       ],
     ],
     [
       '03 06 0141 0009',
       [
-        '5.01 station takes effect after the drive was off and on again, and only if it was kept before by 9.60 keep settings.',
+        '5.01 station takes effect after the drive was off and on again, and only if it was kept before by 11.60 keep settings.',
       ],
     ],
     ['03 03 0182 0004', []],

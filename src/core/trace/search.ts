@@ -14,7 +14,7 @@ export type TraceTerm =
 
 const BYTES = /^[0-9a-f]{2}( [0-9a-f]{2})*$/;
 
-/** What a filter asks for: terms between commas, all of which must hold. `station 3, late`; `02 43`; `faults`; `10:15-10:20`. */
+/** What a filter asks for: terms between commas, all of which must hold. `station 3, late`; `02 C3`; `faults`; `10:15-10:20`. */
 export function traceTerms(text: string): readonly TraceTerm[] {
   return text
     .toLowerCase()

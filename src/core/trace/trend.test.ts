@@ -10,8 +10,8 @@ async function evening(): Promise<readonly TraceEntry[]> {
   const line = await k1();
   line.master.setPoll([{ station: 3, bytes: rtu('03 03 0182 0004'), everyUs: 200_000 }]);
   line.ms(2_000);
-  line.ask('03 06 0243 0F45');
-  line.ask('03 06 0241 000D');
+  line.ask('03 06 02C3 0F45');
+  line.ask('03 06 02C1 000D');
   line.ms(4_000);
   line.yard.bus.disturbance = { ...line.yard.bus.disturbance, loseReply: 1 };
   line.ms(3_000);
