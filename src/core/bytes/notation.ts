@@ -192,7 +192,7 @@ function parseText({ text, start }: Token): Parsed {
           fault(
             'bad-token',
             here,
-            here + 2,
+            Math.min(here + 2, start + text.length),
             `“${text.slice(at, at + 2)}” at character ${here + 1} is no escape that is known here`,
           ),
         );

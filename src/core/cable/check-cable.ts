@@ -61,7 +61,8 @@ export function checkCable(cable: Cable, rate: number | null): readonly CableFau
   return [...wiring, ...mirrorHint(cable, wiring), ...lineFaults(cable, rate)];
 }
 
-const signalAt = ({ pinout }: CableEnd, pin: string): Signal | undefined => pinout[pin];
+const signalAt = ({ pinout }: CableEnd, pin: string): Signal | undefined =>
+  Object.hasOwn(pinout, pin) ? pinout[pin] : undefined;
 
 const pinText = ({ name, connector }: CableEnd, pin: string): string =>
   `${connectorOf(connector)?.shape === 'terminals' ? 'terminal' : 'pin'} ${pin} of ${name}`;
@@ -235,7 +236,11 @@ export function wireList({ ends, cores }: Cable): readonly WireRow[] {
 
 /** The colour that a scheme gives a core; the first end's where both have one. */
 export const colourOf = (ends: Cable['ends'], { from, to }: CableCore): string =>
-  connectorOf(ends[0].connector)?.colours?.[from] ?? connectorOf(ends[1].connector)?.colours?.[to] ?? '';
+  ownOf(connectorOf(ends[0].connector)?.colours, from) ?? ownOf(connectorOf(ends[1].connector)?.colours, to) ?? '';
+
+/** A pin may be called anything, a member of every object too. */
+const ownOf = (map: Readonly<Record<string, string>> | undefined, key: string): string | undefined =>
+  map && Object.hasOwn(map, key) ? map[key] : undefined;
 
 /** The cores that join two ends as they should be, from their pinouts. */
 export function rightCores(medium: Cable['medium'], [a, b]: Cable['ends']): Cable['cores'] {
@@ -246,9 +251,14 @@ export function rightCores(medium: Cable['medium'], [a, b]: Cable['ends']): Cabl
   });
 }
 
+/** A cell as a spreadsheet reads it: a text that looks like a formula stays a text. */
+function csvCell(text: string): string {
+  const safe = /^[=+\-@\t\r]/.test(text) ? `'${text}` : text;
+  return /[",\r\n]/.test(safe) ? `"${safe.replaceAll('"', '""')}"` : safe;
+}
+
 /** The wire list as CSV, for a spreadsheet or a label printer. */
 export function wireListCsv(cable: Cable): string {
-  const quote = (text: string): string => (/[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
   const [a, b] = cable.ends;
   const head = ['core', `pin at ${a.name}`, 'signal', 'colour', `pin at ${b.name}`, 'signal'];
   const rows = wireList(cable).map((row) => [
@@ -259,5 +269,5 @@ export function wireListCsv(cable: Cable): string {
     row.to,
     row.toSignal,
   ]);
-  return [head, ...rows].map((cells) => cells.map(quote).join(',')).join('\r\n') + '\r\n';
+  return [head, ...rows].map((cells) => cells.map(csvCell).join(',')).join('\r\n') + '\r\n';
 }

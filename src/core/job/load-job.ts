@@ -1,15 +1,12 @@
 import { messageOf } from '../message-of';
-import * as v from 'valibot';
+import { readForm, type FormFault } from '../bounded-form';
 import { checkTarget } from '../line/target';
 import { mostStation } from '../protocol/stations';
-import { failed, done, type Result } from '../result';
+import { failed, type Result } from '../result';
 import { JOB_FORMAT, JobSchema, type Job, type JobLine } from './job';
 
-/** A fault of a job file at its path; the empty path is the file itself. */
-export interface JobFault {
-  readonly path: string;
-  readonly text: string;
-}
+/** A fault of a job file at its path. */
+export type JobFault = FormFault;
 
 /** Larger files are refused by their size, before a byte is read. */
 export const LARGEST_JOB_FILE = 32 * 1024 * 1024;
@@ -34,11 +31,10 @@ export function loadJob(value: unknown): Result<Job, readonly JobFault[]> {
     ]);
   if (typeof format !== 'number')
     return failed([{ path: '', text: 'this is JSON, but no job file: it names no format' }]);
-  const parsed = v.safeParse(JobSchema, value);
-  if (!parsed.success)
-    return failed(parsed.issues.map((issue) => ({ path: v.getDotPath(issue) ?? '', text: issue.message })));
-  const faults = crossFaults(parsed.output);
-  return faults.length > 0 ? failed(faults) : done(parsed.output);
+  const read = readForm(JobSchema, value);
+  if (!read.ok) return read;
+  const faults = crossFaults(read.value);
+  return faults.length > 0 ? failed(faults) : read;
 }
 
 function crossFaults({ lines }: Job): readonly JobFault[] {

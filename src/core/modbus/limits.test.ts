@@ -156,3 +156,16 @@ describe('lengths before the frame is whole', () => {
     expect(RTU.probe(echo, 0, echo.length - 1, 'request')).toBe(0);
   });
 });
+
+it('zeros behind a frame of unknown length cost one look each, however many there are', () => {
+  const frame = (zeros: number): Uint8Array => {
+    const bytes = new Uint8Array(4 + zeros);
+    bytes.set([0xff, 0xff]);
+    return bytes;
+  };
+  // Two bytes of FF are their own good check; the law is that what is read does not depend on how many zeros follow.
+  for (const zeros of [2, 3, 200, 200_000]) {
+    const { shape } = readRtu(frame(zeros), 'request');
+    expect([zeros, shape.checkGood, shape.end]).toEqual([zeros, true, 4]);
+  }
+}, 2_000);

@@ -94,13 +94,13 @@ function shapeOf(bytes: Uint8Array, bodyEnd: number | undefined, check: SerialCh
 }
 
 /**
- * A CRC stays good over zeros behind it. Where the structure does not tell the length, two zeros or more at the end are taken as such; a single
+ * A CRC stays good over zeros behind it, and was good before them: a byte of 0 takes no other state than 0 to 0. So nothing is computed. Where the structure does not tell the length, two zeros or more at the end are taken as such; a single
  * one may as well be the check's high byte.
  */
 function withoutZeros(bytes: Uint8Array, shape: FrameShape, check: SerialCheck): FrameShape {
   if (check !== CRC_CHECK || !shape.checkGood) return shape;
   let end = bytes.length;
-  while (end > 2 + check.size && bytes[end - 1] === 0 && check.good(bytes, end - 1)) end--;
+  while (end > 2 + check.size && bytes[end - 1] === 0) end--;
   return bytes.length - end < 2 ? shape : { bodyEnd: end - check.size, check: end - check.size, checkGood: true, end };
 }
 

@@ -93,5 +93,8 @@ export function decimalText(value: Rational, decimals: number, mark = true): str
 }
 
 /** What a field holds: a decimal where it ends within six places, else the fraction; exact either way, and read back by `parseRational`. */
-export const exactText = (value: Rational): string =>
-  isShortDecimal(value, 6) ? decimalText(value, 6).replace('−', '-') : fractionText(value);
+export function exactText(value: Rational): string {
+  const text = isShortDecimal(value, 6) ? decimalText(value, 6).replace('−', '-') : fractionText(value);
+  // No field reads more than that; what is cut here is beyond the twelfth place.
+  return text.length <= LONGEST ? text : decimalText(value, 12, false).replace('−', '-').slice(0, LONGEST);
+}

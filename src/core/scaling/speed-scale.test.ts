@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import type { ScalingChain } from './chain';
 import { fractionText, parseRational, type Rational } from './rational';
 import { toRaw } from './scale';
@@ -127,4 +128,28 @@ it.each([
   [-10.02, 0.5, '-10'],
 ])('a hairline dragged to %d with a hand of %d', (value, finest, exactText) => {
   expect(fractionText(snapped(scale, value, finest))).toBe(exactText);
+});
+
+describe('marks, whatever is typed', () => {
+  it.each<[number, number, boolean]>([
+    [1e16 - 10, 1e16 + 10, true],
+    [1e16, 1e16 + 2, false],
+    [-1e300, 1e300, false],
+    [0, Number.MIN_VALUE, false],
+    [1e15, 1e15 + 1e-3, false],
+    [0, 1e308, true],
+  ])('from %d to %d they end, and are not too many', (low, high, whole) => {
+    expect(ticksBetween(low, high, 10, 'ten', whole).length).toBeLessThanOrEqual(2_000);
+    expect(ticksBetween(low, high, 10, 'sixteen', whole).length).toBeLessThanOrEqual(2_000);
+  });
+
+  it('any two ends', () => {
+    fc.assert(
+      fc.property(fc.double({ noNaN: true }), fc.double({ noNaN: true }), fc.boolean(), (a, b, whole) => {
+        const ticks = ticksBetween(Math.min(a, b), Math.max(a, b), 12, 'ten', whole);
+        expect(ticks.length).toBeLessThanOrEqual(2_000);
+      }),
+      { numRuns: 500, seed: 4 },
+    );
+  });
 });

@@ -134,6 +134,10 @@ export interface Tick {
 
 /** Most decimals that a mark shows. */
 const MOST_DECIMALS = 6;
+/** Steps below this are not told apart by a number of 64 bits at any place of a scale. */
+const SMALLEST_STEP = 1e-300;
+/** Marks of one scale; more could not be told apart in any picture. */
+const MOST_TICKS = 2_000;
 
 /**
  * Round marks between two ends, for drawing only: steps of 1, 2 or 5 times a power of ten (of sixteen for hex, in halves), at most `most` major
@@ -153,7 +157,11 @@ export function ticksBetween(
   const minor = whole && step % parts !== 0 ? step : step / parts;
   const decimals = Math.min(MOST_DECIMALS, Math.max(0, -Math.floor(Math.log10(step) + 1e-9)));
   const ticks: Tick[] = [];
-  for (let i = Math.ceil(low / minor - 1e-9); i * minor <= high + minor * 1e-9; i++) {
+  const first = Math.ceil(low / minor - 1e-9);
+  const count = Math.floor((high - first * minor) / minor + 1e-9) + 1;
+  // Beyond 2^53 a step is lost in the number, and counting on would never end.
+  if (!Number.isSafeInteger(first) || !Number.isSafeInteger(first + count) || count > MOST_TICKS) return [];
+  for (let i = first; i < first + count; i++) {
     const at = i * minor;
     const share = at / step;
     const major = Math.abs(share - Math.round(share)) < 1e-6;
@@ -174,8 +182,11 @@ const hexText = (value: number): string => {
 
 function niceStep(least: number, base: 'ten' | 'sixteen', whole: boolean): number {
   const [factors, power] = base === 'ten' ? [[1, 2, 5], 10] : [[1, 2, 4, 8], 16];
-  for (let unit = whole ? 1 : 10 ** Math.floor(Math.log10(least)); ; unit *= power)
+  // A step so small that its power of ten is 0 would never grow.
+  const smallest = Math.max(10 ** Math.floor(Math.log10(least)), SMALLEST_STEP);
+  for (let unit = whole ? 1 : smallest; unit < Infinity; unit *= power)
     for (const factor of factors) if (unit * factor >= least * (1 - 1e-9)) return unit * factor;
+  return Infinity;
 }
 
 /** Where a value is drawn, for drawing only. */

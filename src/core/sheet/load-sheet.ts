@@ -1,5 +1,5 @@
-import * as v from 'valibot';
-import { failed, done, type Result } from '../result';
+import { readForm } from '../bounded-form';
+import { failed, type Result } from '../result';
 import { checkSheet } from './check-sheet';
 import { migrateSheet } from './migrate';
 import type { SheetFault } from './sheet-fault';
@@ -17,9 +17,8 @@ export function loadSheet(value: unknown): Result<Sheet, readonly SheetFault[]> 
     return failed([
       { path: 'format', text: `format ${format} is newer than this program, which reads up to ${SHEET_FORMAT}` },
     ]);
-  const parsed = v.safeParse(SheetSchema, migrated);
-  if (!parsed.success)
-    return failed(parsed.issues.map((issue) => ({ path: v.getDotPath(issue) ?? '', text: issue.message })));
-  const faults = checkSheet(parsed.output);
-  return faults.length > 0 ? failed(faults) : done(parsed.output);
+  const read = readForm(SheetSchema, migrated);
+  if (!read.ok) return read;
+  const faults = checkSheet(read.value);
+  return faults.length > 0 ? failed(faults) : read;
 }

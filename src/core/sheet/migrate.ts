@@ -37,7 +37,9 @@ const parametersFrom = (params: unknown): unknown =>
 
 function scalingFrom(fullScale: unknown): unknown {
   if (!isRaw(fullScale)) return fullScale;
-  const step = { kind: 'full-scale', value: String(fullScale.hz), raw: String(fullScale.counts) };
+  // Only what is a number or a text can be written down; the rest is handed on as it is.
+  const text = (part: unknown): unknown => (typeof part === 'number' ? `${part}` : part);
+  const step = { kind: 'full-scale', value: text(fullScale.hz), raw: text(fullScale.counts) };
   return {
     id: 'speed',
     name: 'speed',

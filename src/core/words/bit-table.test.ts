@@ -84,3 +84,12 @@ it('never throws, and every fault lies within the text', () => {
     { seed: 8, numRuns: 1000 },
   );
 });
+
+it('a row of blanks without end is a fault and no wait', () => {
+  for (const filler of [' ', '\t', ' ,', ' |', ';']) {
+    const text = `3 run${filler.repeat(60_000)}x`;
+    const { bits, faults } = readBitTable(text, 16);
+    expect([bits.length, faults.length]).toEqual([0, 1]);
+    expect(faults[0]?.text).toMatch(/2000 at most are read/);
+  }
+}, 2_000);

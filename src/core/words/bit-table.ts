@@ -9,7 +9,9 @@ export interface BitTable {
 }
 
 /** Columns are parted by tabs, bars or semicolons; else by two blanks or more; else by commas. */
-const SEPARATORS: readonly RegExp[] = [/\t|\s*\|\s*|\s*;\s*/, /\s{2,}/, /\s*,\s*/];
+const SEPARATORS: readonly RegExp[] = [/[\t|;]/, /\s{2,}/, /,/];
+/** No row of a manual is longer; blanks without end are no reason to look at them one by one. */
+const LONGEST_ROW = 2_000;
 const ONE_BIT = /^(?:bit\s*|b)?(\d{1,2})\.?$/i;
 const SEVERAL = /^(?:bits?\s*|b)?(\d{1,2})\s*(?:-|–|\.\.\.?|to|\.\.)\s*(\d{1,2})\.?$/i;
 const HEADING = /^(?:bit|no\.?|number|#)$/i;
@@ -55,14 +57,16 @@ export function readBitTable(text: string, width: number): BitTable {
   for (const line of text.split('\n')) {
     const end = start + line.length;
     const say = (why: string): void => void faults.push(fault('bad-token', start, end, why));
-    const [first = '', name = '', meaning = '', other = ''] = line.trim() === '' ? [] : columnsOf(line);
+    const [first = '', name = '', meaning = '', other = ''] =
+      line.trim() === '' ? [] : columnsOf(line.slice(0, LONGEST_ROW));
     const several = SEVERAL.exec(first);
     const one = ONE_BIT.exec(first);
     if (line.trim() === '' || HEADING.test(first) || IGNORED.test(name)) {
       start = end + 1;
       continue;
     }
-    if (!several && !one) say(`“${first}” is no bit number such as 3, or 4-6 for a field`);
+    if (line.length > LONGEST_ROW) say(`a row of ${line.length} characters; ${LONGEST_ROW} at most are read`);
+    else if (!several && !one) say(`“${first}” is no bit number such as 3, or 4-6 for a field`);
     else if (name === '')
       say(`bit ${first} has no name; expected number, name and meaning, parted by tabs, semicolons or commas`);
     else if (several) {

@@ -1,0 +1,57 @@
+import * as v from 'valibot';
+import { done, failed, type Result } from './result';
+
+/** A fault of a file at its path; the empty path is the file itself. */
+export interface FormFault {
+  readonly path: string;
+  readonly text: string;
+}
+
+/** Values in one file, counted through all its depth; a job of fifty visits with its sheets has a tenth of it. */
+const MOST_VALUES = 400_000;
+const MOST_DEPTH = 40;
+/** Up to so many values all faults of a file are looked for; in a larger one the first is told. */
+const VALUES_FOR_ALL_FAULTS = 20_000;
+/** More faults than this tell nobody anything. */
+const MOST_FAULTS = 200;
+
+/** How many values there are, or -1 where there are too many, or they lie too deep; it stops counting there. */
+function valuesIn(value: unknown): number {
+  let count = 0;
+  let level: unknown[] = [value];
+  for (let depth = 0; level.length > 0; depth++) {
+    if (depth > MOST_DEPTH) return -1;
+    const next: unknown[] = [];
+    for (const each of level) {
+      if (++count > MOST_VALUES) return -1;
+      if (typeof each !== 'object' || each === null) continue;
+      const parts = Object.values(each);
+      if (count + next.length + parts.length > MOST_VALUES) return -1;
+      for (const part of parts) next.push(part);
+    }
+    level = next;
+  }
+  return count;
+}
+
+/**
+ * Reads what came from a file by its schema. Sizes come first, so that a file that is hostile or broken costs no more than a look at it; faults
+ * are told with their path, some hundred at most.
+ */
+export function readForm<T>(schema: v.GenericSchema<unknown, T>, value: unknown): Result<T, readonly FormFault[]> {
+  const count = valuesIn(value);
+  if (count < 0)
+    return failed([
+      {
+        path: '',
+        text: `more than ${MOST_VALUES} values, or more than ${MOST_DEPTH} levels: no file of this kind has that`,
+      },
+    ]);
+  const parsed = v.safeParse(schema, value, { abortEarly: count > VALUES_FOR_ALL_FAULTS });
+  if (parsed.success) return done(parsed.output);
+  const faults = parsed.issues
+    .slice(0, MOST_FAULTS)
+    .map((issue): FormFault => ({ path: v.getDotPath(issue) ?? '', text: issue.message }));
+  const more = parsed.issues.length - faults.length;
+  return failed(more > 0 ? [...faults, { path: '', text: `and ${more} more` }] : faults);
+}
