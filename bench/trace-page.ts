@@ -1,4 +1,5 @@
 import type { Browser, Page } from '@playwright/test';
+import alderFord from '../demo/alder-ford.json';
 import { DATABASE_NAME } from '../src/store/database';
 import { claim, note } from './measure';
 
@@ -6,14 +7,14 @@ const BLOCK = 2000;
 const STEPS = 100;
 const STEP_PX = 220;
 
-/** Fills the database of a page's origin with one earlier session of exchanges, block by block as the program keeps them. */
+/** Fills the database of a page's origin with one earlier session of the demo job’s exchanges, block by block as the program keeps them. */
 async function fill(page: Page, entries: number): Promise<void> {
   await page.evaluate(
-    async ([name, count, size]) => {
+    async ([name, count, size, job]) => {
       const open = indexedDB.open(name);
       const database = await new Promise<IDBDatabase>((resolve) => (open.onsuccess = () => resolve(open.result)));
       const write = database.transaction(['sessions', 'traceBlocks'], 'readwrite');
-      write.objectStore('sessions').put({ id: 'earlier', startedAtMs: Date.now() - 1e9, job: 'bench' });
+      write.objectStore('sessions').put({ id: 'earlier', startedAtMs: Date.now() - 1e9, job });
       const frame = [3, 3, 1, 0x85, 0, 1, 0x95, 0xf3];
       for (let first = 0; first < count; first += size) {
         const n = Math.min(size, count - first);
@@ -38,7 +39,7 @@ async function fill(page: Page, entries: number): Promise<void> {
       await new Promise((resolve) => (write.oncomplete = resolve));
       database.close();
     },
-    [DATABASE_NAME, entries, BLOCK] as const,
+    [DATABASE_NAME, entries, BLOCK, alderFord.id] as const,
   );
 }
 

@@ -1,8 +1,7 @@
 import { messageOf } from '../core/message-of';
 import type { StoreApi } from 'zustand/vanilla';
 import { uuidV7 } from '../core/id';
-import { JOB_FORMAT, type Job } from '../core/job/job';
-import { copyOfJob, jobFileText } from '../core/job/load-job';
+import { copyOfJob, JOB_FORMAT, jobFileText, type Job } from '../core/job/job';
 import type { BujoDatabase } from '../store/database';
 import { chooseJob, keepJob, readShelf, removeJob } from '../store/jobs';
 import type { Shipped } from '../store/shipped';

@@ -103,3 +103,20 @@ export const PROTOCOL_TEXT: Readonly<Record<JobLine['protocol'], string>> = {
   'modbus-tcp': 'Modbus TCP',
   'raw-tcp': 'text over TCP',
 };
+
+/** The same job as a record of its own: fresh ids throughout, so that both can be kept. */
+export function copyOfJob(job: Job, name: string, newId: () => string): Job {
+  return {
+    ...job,
+    id: newId(),
+    name,
+    lines: job.lines.map((line) => ({
+      ...line,
+      id: newId(),
+      stations: line.stations.map((station) => ({ ...station, id: newId() })),
+    })),
+  };
+}
+
+/** A job file: the record itself, readable, with a line break at its end. */
+export const jobFileText = (job: Job): string => `${JSON.stringify(job, null, 2)}\n`;

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import alderFord from '../../../demo/alder-ford.json';
-import { copyOfJob, jobFileText, loadJob, readJobText } from './load-job';
-import type { Job } from './job';
+import { copyOfJob, jobFileText, type Job } from './job';
+import { loadJob, readJobText } from './load-job';
 
 type Loose = Record<string, unknown>;
 const copy = (): Loose => structuredClone(alderFord);

@@ -2,7 +2,8 @@
 
 import Button from '@mui/material/Button';
 import { useBench, useBenchState } from '../../bench/bench-context';
-import { checkIpPlan, type IpField, type IpHost, type IpNote } from '../../core/line/ip-plan';
+import { checkIpPlan, type IpNote } from '../../core/line/check-ip-plan';
+import type { IpField, IpHost } from '../../core/line/ip-plan';
 import { ipv4Facts, parseIpv4, parsePrefix } from '../../core/line/ipv4';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';

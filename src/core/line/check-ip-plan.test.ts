@@ -1,4 +1,5 @@
-import { checkIpPlan, type IpHost } from './ip-plan';
+import { checkIpPlan } from './check-ip-plan';
+import type { IpHost } from './ip-plan';
 
 const host = (name: string, address: string, mask = '24', rest: Partial<IpHost> = {}): IpHost => ({
   role: 'drive',
