@@ -2,6 +2,7 @@
 
 import TextField from '@mui/material/TextField';
 import type { ReactNode } from 'react';
+import { useSayUnread } from './unread';
 
 interface FieldProps {
   readonly label: string;
@@ -13,7 +14,7 @@ interface FieldProps {
   readonly disabled?: boolean;
 }
 
-/** A typed value with its fault beside it. */
+/** A typed value with its fault beside it; while it has one, the acts of the form around it are off. */
 export function TypedField({
   label,
   value,
@@ -27,6 +28,7 @@ export function TypedField({
   /** Id of a list of usual values that the browser offers. */
   readonly list?: string;
 }) {
+  useSayUnread(label, error !== '');
   return (
     <TextField
       label={label}

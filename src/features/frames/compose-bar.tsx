@@ -6,37 +6,61 @@ import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import type { ModbusMessage } from '../../core/modbus/message';
 import type { PlacedParameter, SheetIndex } from '../../core/sheet/index-sheet';
+import { TypedField } from '../../ui/fields';
+import { useSayUnread } from '../../ui/unread';
+import { useTypedOver } from '../../ui/use-typed-over';
 import { ComposeFields } from './compose-fields';
 import { isWrite } from './draft-frame';
 import styles from './frames.module.css';
 import { askFor, ASKS, HAS_REGISTER_FORM } from './message-fields';
+import { startWords, type StartWords } from './start-words';
 import { PasteEntry } from './paste-entry';
 import { ValueEntry } from './value-entry';
 
 interface ComposeBarProps {
   readonly message: ModbusMessage | null;
   readonly index: SheetIndex | null;
+  /** The word that a register is known to hold now. */
+  readonly known: (address: number) => number | undefined;
   readonly onChange: (change: Partial<ModbusMessage>) => void;
   readonly onBytes: (bytes: Uint8Array) => void;
 }
+
+const NONE: ReadonlySet<number> = new Set();
 
 /** More registers than this are edited in the strip. */
 const MOST_ENTRIES = 4;
 
 /** The request by its fields. It shows what the bytes say, so strip and fields are one thing seen from two sides. */
-export function ComposeBar({ message, index, onChange, onBytes }: ComposeBarProps) {
+export function ComposeBar({ message, index, known: knownWord, onChange, onBytes }: ComposeBarProps) {
+  const [start, setStart] = useState<StartWords | null>(null);
   const fc = message?.fc ?? 3;
   const address = message?.address ?? 0;
   const values = message?.values ?? [];
   const known = askFor(fc);
   const hasRegisterForm = HAS_REGISTER_FORM.has(fc);
+  // An undo, a paste or a byte typed over gives the bytes values of their own.
+  const unset = start?.values.join() === values.join() ? start.unset : NONE;
+  /** Another function, register or count: a write does not take the number of another register along. */
+  const turnTo = (change: Partial<ModbusMessage>): void => {
+    if (!message || !isWrite(change.fc ?? fc)) return onChange(change);
+    const next = startWords(message, change, knownWord);
+    // What was not given stays so.
+    setStart({ ...next, unset: new Set([...next.unset, ...unset]) });
+    onChange({ ...change, values: next.values });
+  };
+  const giveWord = (i: number, word: number): void => {
+    const next = values.map((value, k) => (k === i ? word : value));
+    setStart({ values: next, unset: new Set([...unset].filter((register) => register !== address + i)) });
+    onChange({ values: next });
+  };
   return (
     <div className={styles.compose}>
       <TextField
         select
         label="What to ask"
         value={known?.fc ?? ''}
-        onChange={(event) => onChange({ fc: Number(event.target.value) })}
+        onChange={(event) => turnTo({ fc: Number(event.target.value) })}
         sx={{ minWidth: 190 }}
       >
         {ASKS.map((ask) => (
@@ -49,14 +73,14 @@ export function ComposeBar({ message, index, onChange, onBytes }: ComposeBarProp
         <ComposeFields fields={known.fields} message={message} onChange={onChange} />
       )}
       {hasRegisterForm && (
-        <RegisterEntry index={index} address={address} onAddress={(next) => onChange({ address: next })} />
+        <RegisterEntry index={index} address={address} onAddress={(next) => turnTo({ address: next })} />
       )}
       {hasRegisterForm && fc !== 6 && (
         <QuantityEntry
-          key={`${fc} ${message?.quantity ?? 0}`}
+          key={fc}
           quantity={message?.quantity ?? 1}
           max={isWrite(fc) ? 123 : 125}
-          onQuantity={(quantity) => onChange({ quantity })}
+          onQuantity={(quantity) => turnTo({ quantity })}
         />
       )}
       {isWrite(fc) &&
@@ -70,13 +94,22 @@ export function ComposeBar({ message, index, onChange, onBytes }: ComposeBarProp
               label={
                 values.length === 1 ? 'Value' : (index?.byAddress.get(address + i)?.name ?? `register ${address + i}`)
               }
-              word={word}
-              onWord={(next) => onChange({ values: values.map((value, k) => (k === i ? next : value)) })}
+              word={unset.has(address + i) ? null : word}
+              onWord={(next) => giveWord(i, next)}
             />
           ))}
       <PasteEntry onBytes={onBytes} />
     </div>
   );
+}
+
+const REGISTER = /^\s*(0x[0-9a-f]{1,4}|\d{1,5})\s*$/i;
+
+/** The register that a text names, by the sheet's number or by itself; null where it names none. */
+function registerIn(text: string, index: SheetIndex | null): number | null {
+  const number = REGISTER.exec(text)?.[1];
+  const address = index?.byNumber.get(text.trim())?.address ?? (number === undefined ? NaN : Number(number));
+  return address <= 0xffff ? address : null;
 }
 
 function RegisterEntry({
@@ -88,30 +121,52 @@ function RegisterEntry({
   readonly address: number;
   readonly onAddress: (address: number) => void;
 }) {
-  const [trouble, setTrouble] = useState('');
-  const typed = (text: string): void => {
-    const number = /^\s*(0x[0-9a-f]{1,4}|\d{1,5})\s*$/i.exec(text)?.[1];
-    const parameter = index?.byNumber.get(text.trim());
-    const next = parameter?.address ?? (number === undefined ? NaN : Number(number));
-    const good = Number.isInteger(next) && next >= 0 && next <= 0xffff;
-    setTrouble(good ? '' : `“${text}” is no parameter of the sheet and no register from 0 to 65535`);
-    if (good) onAddress(next);
+  const label = 'Parameter or register';
+  const nameOf = ({ number, name }: PlacedParameter): string => `${number} ${name}`;
+  const nameAt = (at: number): string => {
+    const parameter = index?.byAddress.get(at);
+    return parameter ? nameOf(parameter) : String(at);
   };
+  const shown = nameAt(address);
+  const meaning = (typed: string): string | null => {
+    const register = typed === shown ? address : registerIn(typed, index);
+    return register === null ? null : nameAt(register);
+  };
+  const [text, setText, isInBytes] = useTypedOver(shown, meaning);
+  useSayUnread(label, !isInBytes);
   return (
     <Autocomplete<PlacedParameter, false, true, true>
       freeSolo
       disableClearable
       options={index?.parameters ?? []}
-      value={index?.byAddress.get(address) ?? String(address)}
-      getOptionLabel={(option) => (typeof option === 'string' ? option : `${option.number} ${option.name}`)}
-      onChange={(_, choice) => (typeof choice === 'string' ? typed(choice) : onAddress(choice.address))}
+      value={index?.byAddress.get(address) ?? shown}
+      inputValue={text}
+      getOptionLabel={(option) => (typeof option === 'string' ? option : nameOf(option))}
+      onChange={(_, choice) => {
+        if (typeof choice === 'string') return;
+        setText(nameOf(choice));
+        onAddress(choice.address);
+      }}
+      onInputChange={(_, next, reason) => {
+        if (reason !== 'input') return;
+        setText(next);
+        const register = registerIn(next, index);
+        if (register !== null) onAddress(register);
+      }}
       sx={{ width: 230 }}
       renderInput={(params) => (
-        <TextField {...params} label="Parameter or register" error={trouble !== ''} helperText={trouble} />
+        <TextField
+          {...params}
+          label={label}
+          error={!isInBytes}
+          helperText={isInBytes ? '' : 'no parameter of the sheet and no register from 0 to 65535'}
+        />
       )}
     />
   );
 }
+
+const COUNT = /^\s*\d{1,4}\s*$/;
 
 function QuantityEntry({
   quantity,
@@ -122,21 +177,20 @@ function QuantityEntry({
   readonly max: number;
   readonly onQuantity: (quantity: number) => void;
 }) {
-  const [text, setText] = useState(String(quantity));
-  const value = /^\s*\d{1,4}\s*$/.test(text) ? Number(text) : NaN;
-  const good = value >= 1 && value <= max;
+  const countIn = (typed: string): number | null =>
+    COUNT.test(typed) && Number(typed) >= 1 && Number(typed) <= max ? Number(typed) : null;
+  const [text, setText, isInBytes] = useTypedOver(String(quantity), (typed) => countIn(typed)?.toString() ?? null);
   return (
-    <TextField
+    <TypedField
       label="Registers"
+      width={92}
       value={text}
-      error={!good}
-      helperText={good ? '' : `1 to ${max}`}
-      onChange={(event) => {
-        setText(event.target.value);
-        const next = Number(event.target.value);
-        if (Number.isInteger(next) && next >= 1 && next <= max) onQuantity(next);
+      error={isInBytes ? '' : `1 to ${max}`}
+      onChange={(next) => {
+        setText(next);
+        const count = countIn(next);
+        if (count !== null) onQuantity(count);
       }}
-      sx={{ width: 92 }}
     />
   );
 }

@@ -11,6 +11,9 @@ interface ComposeFieldsProps {
   readonly onChange: (change: Partial<ModbusMessage>) => void;
 }
 
+/** Said of a value that can be read and still made no frame: a count or an address beyond what a request may have. */
+const NOT_ALLOWED = 'not in the bytes: the standard allows no frame like that';
+
 /** The form of a function: what is typed changes the bytes as soon as it can be read. */
 export const ComposeFields = ({ fields, message, onChange }: ComposeFieldsProps) =>
   fields.map((field) => (
@@ -23,7 +26,7 @@ function FieldEntry({
   onChange,
 }: Omit<ComposeFieldsProps, 'fields'> & { readonly field: MessageField }) {
   const shown = field.show(message);
-  const [text, setText] = useTypedOver(shown, (typed) => {
+  const [text, setText, isInBytes] = useTypedOver(shown, (typed) => {
     const change = field.take(typed);
     return change && field.show({ ...message, ...change });
   });
@@ -40,7 +43,7 @@ function FieldEntry({
       width={field.width}
       value={text}
       onChange={take}
-      error={field.take(text) === null ? field.hint : ''}
+      error={field.take(text) === null ? field.hint : isInBytes ? '' : NOT_ALLOWED}
     />
   );
 }

@@ -7,7 +7,8 @@ import { turningOf } from '../../bench/known-state';
 import { useCurrent } from '../../bench/use-current';
 import { characterUs, frameGapUs, type SerialSettings } from '../../core/line/settings';
 import { objectionsTo } from '../../core/sheet/limits';
-import { Panel, StageHead } from '../../ui/panel';
+import { Panel, StageHead, Warning } from '../../ui/panel';
+import { UnreadForm, useUnread } from '../../ui/unread';
 import { useKeys } from '../../ui/use-keys';
 import { startFrame } from './start-frame';
 import styles from './frames.module.css';
@@ -31,6 +32,7 @@ export function ComposePart() {
   const bench = useBench();
   const { line, station, index, view, key, isOpen, framing, protocol } = useCurrent();
   const { nameOf } = useFrameView();
+  const unread = useUnread();
   const draft = useDrafts((drafts) => drafts.frames.get(key)?.present);
   const ticket = useDrafts((drafts) => drafts.asked.get(key) ?? 0);
   const result = useBenchState((state) => state.results.get(ticket) ?? null);
@@ -51,7 +53,7 @@ export function ComposePart() {
   const isForAll = protocol !== null && reading?.whole === true && !protocol.answers(bytes);
   const targetName = isForAll ? 'all stations' : `${target} · ${nameOf(target) ?? 'not in the job'}`;
   const send = (): void => {
-    if (isOpen && line && bytes.length > 0)
+    if (isOpen && line && bytes.length > 0 && unread.why === '')
       bench.drafts
         .getState()
         .setAsked(key, bench.send({ line: line.id, station: target }, bytes, 'Frames', { asTyped: true }));
@@ -87,21 +89,30 @@ export function ComposePart() {
         <Button
           variant="contained"
           onClick={send}
-          disabled={!isOpen || bytes.length === 0}
+          disabled={!isOpen || bytes.length === 0 || unread.why !== ''}
           aria-keyshortcuts="Control+Enter"
         >
           Send to {targetName}&nbsp;<kbd>Ctrl Enter</kbd>
         </Button>
       </StageHead>
-      <RequestPanel
-        stationKey={key}
+      {unread.why !== '' && <Warning>{unread.why}</Warning>}
+      <UnreadForm unread={unread}>
+        <RequestPanel
+          key={key}
+          stationKey={key}
+          bytes={bytes}
+          reading={reading}
+          protocol={protocol}
+          station={station.station}
+          objections={objections}
+        />
+      </UnreadForm>
+      <KeepTools
+        isOff={unread.why !== ''}
         bytes={bytes}
-        reading={reading}
-        protocol={protocol}
-        station={station.station}
-        objections={objections}
+        target={target}
+        sentence={protocol.sentence(bytes, 'request', null, index)}
       />
-      <KeepTools bytes={bytes} target={target} sentence={protocol.sentence(bytes, 'request', null, index)} />
       <ReplyPanels
         request={bytes}
         refusal={objections.find(({ refusal }) => refusal !== null)?.refusal ?? null}

@@ -104,7 +104,7 @@ function DialectValue({
   readonly onValue: (value: number | string) => void;
 }) {
   const isText = field.base === 'text';
-  const [shown, setShown] = useTypedOver(String(value), (text) => (isText ? text : String(wholeIn(text))));
+  const [shown, setShown, isInBytes] = useTypedOver(String(value), (text) => (isText ? text : String(wholeIn(text))));
   if (field.choices)
     return (
       <ChoiceField
@@ -120,7 +120,7 @@ function DialectValue({
       label={`${field.name}${field.perCount && field.unit ? `, × ${field.perCount} ${field.unit}` : field.unit ? `, ${field.unit}` : ''}`}
       width={220}
       value={shown}
-      error={isText || wholeIn(shown) !== null ? '' : 'a whole number, decimal or 0x…'}
+      error={isInBytes ? '' : isText ? 'not in the bytes' : `not in the bytes: ${takenBy(field)}`}
       onChange={(text) => {
         setShown(text);
         const whole = isText ? text : wholeIn(text);
@@ -129,6 +129,9 @@ function DialectValue({
     />
   );
 }
+
+const takenBy = ({ min, max }: DialectField): string =>
+  min !== undefined && max !== undefined ? `a whole number, ${min} to ${max}` : 'a whole number, decimal or 0x…';
 
 /** The line as text, without what frames it: opening, check and closing come by themselves. */
 function LineEntry({ bytes, dialect, onBytes }: Omit<DialectComposeProps, 'station'>) {

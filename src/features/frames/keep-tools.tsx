@@ -12,6 +12,8 @@ import { TypedField } from '../../ui/fields';
 import styles from './frames.module.css';
 
 interface KeepToolsProps {
+  /** A field above shows what is not in the bytes. */
+  readonly isOff: boolean;
   readonly bytes: Uint8Array;
   readonly target: number;
   /** What the frame says, offered as its name. */
@@ -21,7 +23,7 @@ interface KeepToolsProps {
 const LONGEST_NAME = 120;
 
 /** Keep the frame in the job, or send it over and over. */
-export function KeepTools({ bytes, target, sentence }: KeepToolsProps) {
+export function KeepTools({ isOff, bytes, target, sentence }: KeepToolsProps) {
   const bench = useBench();
   const { line, isOpen } = useCurrent();
   const run = useBenchState((state) => lastRun(state, state.lineId, 'list'));
@@ -43,7 +45,7 @@ export function KeepTools({ bytes, target, sentence }: KeepToolsProps) {
   return (
     <div className={styles.tools} aria-label="Keep or repeat">
       <TypedField label="Name to keep it under" width={220} value={name} onChange={setName} placeholder={sentence} />
-      <Button variant="outlined" color="inherit" onClick={keep} disabled={bytes.length === 0}>
+      <Button variant="outlined" color="inherit" onClick={keep} disabled={isOff || bytes.length === 0}>
         Keep in the job
       </Button>
       <TypedField
@@ -61,7 +63,7 @@ export function KeepTools({ bytes, target, sentence }: KeepToolsProps) {
         <Button
           variant="outlined"
           color="inherit"
-          disabled={!isOpen || bytes.length === 0 || !(pause >= LEAST_PAUSE_MS)}
+          disabled={isOff || !isOpen || bytes.length === 0 || !(pause >= LEAST_PAUSE_MS)}
           onClick={() => bench.start(line.id, listProcedure([{ station: target, bytes, name: called }], pause, true))}
         >
           Repeat

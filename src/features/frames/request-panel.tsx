@@ -93,7 +93,13 @@ export function RequestPanel({ stationKey, bytes, reading, protocol, station, ob
       }
     >
       {protocol.family === 'modbus' && (
-        <ComposeBar message={reading.modbus} index={index} onChange={change} onBytes={edit} />
+        <ComposeBar
+          message={reading.modbus}
+          index={index}
+          known={(address) => view.values.get(address)?.word}
+          onChange={change}
+          onBytes={edit}
+        />
       )}
       {protocol.family === 'uss' && <UssCompose bytes={bytes} index={index} station={station} onBytes={edit} />}
       {protocol.family === 'ascii' && dialect && (

@@ -50,8 +50,17 @@ export function UssCompose({ bytes, index, station, onBytes }: UssComposeProps) 
   const number = place?.number ?? rule?.parameters[0]?.number ?? 0;
   const parameter = rule?.parameters.find((one) => one.number === number);
   const [trouble, setTrouble] = useState('');
+  const [unset, setUnset] = useState('');
   const raw = message ? valueOf(message, 'request') : null;
   const [control = 0, reference = 0] = message?.pzd ?? [];
+  const writing = (how: Act, which: number, element: number, value: number): string =>
+    how === 'working' || how === 'kept' ? `${how} ${which} ${element} ${value}` : '';
+  const isUnset = unset !== '' && unset === writing(act, number, place?.element ?? 0, raw ?? 0);
+  /** A write of something else begins without a value: the number of another parameter means something else there. */
+  const turnTo = (how: Act, which: number, element: number): void => {
+    setUnset(writing(how, which, element, 0));
+    build({ act: how, number: which, element, value: 0 });
+  };
 
   const build = (next: {
     readonly act?: Act;
@@ -102,7 +111,7 @@ export function UssCompose({ bytes, index, station, onBytes }: UssComposeProps) 
           label="What to do"
           width={210}
           value={act}
-          onChange={(next) => build({ act: next as Act })}
+          onChange={(next) => turnTo(next as Act, number, place?.element ?? 0)}
           options={ACTS}
         />
         {act !== 'mirror' && act !== 'none' && rule && (
@@ -110,9 +119,7 @@ export function UssCompose({ bytes, index, station, onBytes }: UssComposeProps) 
             label="Parameter"
             width={260}
             value={String(number)}
-            onChange={(next) => {
-              build({ number: Number(next), element: 0 });
-            }}
+            onChange={(next) => turnTo(act, Number(next), 0)}
             options={rule.parameters.map(
               (one) => [String(one.number), `${String(one.number).padStart(4, '0')} ${one.name}`] as const,
             )}
@@ -123,15 +130,19 @@ export function UssCompose({ bytes, index, station, onBytes }: UssComposeProps) 
             label="Element"
             width={90}
             value={String(place?.element ?? 0)}
-            onChange={(next) => build({ element: Number(next) })}
+            onChange={(next) => turnTo(act, number, Number(next))}
             options={Array.from({ length: parameter?.elements ?? 1 }, (_, i) => [String(i), String(i)] as const)}
           />
         )}
         {(act === 'working' || act === 'kept') && (
           <WholeEntry
             label={`Value${parameter ? countText(parameter) : ''}`}
-            value={signedValue(raw ?? 0, parameter)}
-            onValue={(value) => build({ value })}
+            double={parameter?.double === true}
+            value={isUnset ? null : signedValue(raw ?? 0, parameter)}
+            onValue={(value) => {
+              setUnset('');
+              build({ value });
+            }}
           />
         )}
         <WordEntry label="Control word" word={control} onWord={(next) => build({ pzd: [next, reference] })} />
@@ -153,21 +164,35 @@ function signedValue(raw: number, parameter: SheetUssParameter | undefined): num
 function WholeEntry({
   label,
   value,
+  double,
   onValue,
 }: {
   readonly label: string;
-  readonly value: number;
+  /** Null where nobody has given one yet. */
+  readonly value: number | null;
+  /** 32 bits, not 16. */
+  readonly double: boolean;
   readonly onValue: (value: number) => void;
 }) {
-  const [text, setText] = useTypedOver(String(value), (typed) => String(wholeIn(typed)));
+  const half = double ? 2 ** 31 : 2 ** 15;
+  const takes = (typed: string): number | null => {
+    const whole = wholeIn(typed);
+    return whole !== null && whole >= -half && whole < 2 * half ? whole : null;
+  };
+  const bits = (whole: number): string => String(whole < 0 ? whole + 2 * half : whole);
+  const shown = value === null ? '' : String(value);
+  const [text, setText, isInBytes] = useTypedOver(shown, (typed) => {
+    const whole = takes(typed);
+    return whole !== null && value !== null && bits(whole) === bits(value) ? shown : null;
+  });
   return (
     <TypedField
       label={label}
       value={text}
-      error={wholeIn(text) === null ? 'a whole number, decimal or 0x…' : ''}
+      error={isInBytes && value !== null ? '' : `${-half} to ${2 * half - 1}, decimal or 0x…`}
       onChange={(next) => {
         setText(next);
-        const whole = wholeIn(next);
+        const whole = takes(next);
         if (whole !== null) onValue(whole);
       }}
     />
@@ -188,7 +213,7 @@ function WordEntry({
   readonly word: number;
   readonly onWord: (word: number) => void;
 }) {
-  const [text, setText] = useTypedOver(hexNumber(word), (typed) => {
+  const [text, setText, isInBytes] = useTypedOver(hexNumber(word), (typed) => {
     const value = wordIn(typed);
     return value === null ? null : hexNumber(value);
   });
@@ -197,7 +222,7 @@ function WordEntry({
       label={label}
       width={110}
       value={text}
-      error={wordIn(text) === null ? '-32768 to 65535' : ''}
+      error={isInBytes ? '' : '-32768 to 65535'}
       onChange={(next) => {
         setText(next);
         const value = wordIn(next);

@@ -7,44 +7,61 @@ import { decimalText, parseRational } from '../../core/scaling/rational';
 import { toRaw, toValue } from '../../core/scaling/scale';
 import { chainOf } from '../../core/sheet/describe';
 import type { PlacedParameter, SheetIndex } from '../../core/sheet/index-sheet';
+import { useSayUnread } from '../../ui/unread';
 
-interface ValueEntryProps {
-  readonly index: SheetIndex | null;
-  readonly parameter: PlacedParameter | null;
+interface EntryProps {
   readonly label: string;
-  readonly word: number;
+  /** What the bytes hold; null where nobody has given a value yet, so that nothing may be sent. */
+  readonly word: number | null;
   readonly onWord: (word: number) => void;
 }
 
 /** A register's value in the unit that people say; names where the sheet has names, raw decimal or 0x… where it has nothing. */
-export function ValueEntry({ index, parameter, label, word, onWord }: ValueEntryProps) {
-  const [typed, setTyped] = useState<{ readonly text: string; readonly word: number } | null>(null);
-  if (parameter?.choices)
-    return (
-      <TextField
-        select
-        label={label}
-        value={parameter.choices.some(({ value }) => value === word) ? word : ''}
-        onChange={(event) => onWord(Number(event.target.value))}
-        sx={{ minWidth: 150 }}
-      >
-        {parameter.choices.map(({ value, name }) => (
-          <MenuItem key={value} value={value}>
-            {value} · {name}
-          </MenuItem>
-        ))}
-      </TextField>
-    );
-  const chain = index && parameter ? chainOf(index.sheet, parameter) : null;
-  const current = chain ? toValue(chain, BigInt(word)) : null;
+export function ValueEntry({
+  index,
+  parameter,
+  ...entry
+}: EntryProps & { readonly index: SheetIndex | null; readonly parameter: PlacedParameter | null }) {
+  if (parameter?.choices) return <NameEntry {...entry} choices={parameter.choices} />;
+  return <NumberEntry {...entry} chain={index && parameter ? chainOf(index.sheet, parameter) : null} />;
+}
+
+const NOT_GIVEN = 'what the drive holds here is not known: give a value';
+
+function NameEntry({
+  label,
+  word,
+  onWord,
+  choices,
+}: EntryProps & { readonly choices: NonNullable<PlacedParameter['choices']> }) {
+  useSayUnread(label, word === null);
+  const isNamed = word === null || choices.some(({ value }) => value === word);
+  return (
+    <TextField
+      select
+      label={label}
+      value={word ?? ''}
+      error={word === null}
+      helperText={word === null ? NOT_GIVEN : ''}
+      onChange={(event) => onWord(Number(event.target.value))}
+      sx={{ minWidth: 150 }}
+    >
+      {!isNamed && <MenuItem value={word}>{word} · not in the sheet</MenuItem>}
+      {choices.map(({ value, name }) => (
+        <MenuItem key={value} value={value}>
+          {value} · {name}
+        </MenuItem>
+      ))}
+    </TextField>
+  );
+}
+
+function NumberEntry({ label, word, onWord, chain }: EntryProps & { readonly chain: ReturnType<typeof chainOf> }) {
+  const [typed, setTyped] = useState<{ readonly text: string; readonly word: number | null } | null>(null);
   // What was typed stays as long as the word is still the one that it made; another edit of the bytes shows its own value.
-  const text =
-    typed?.word === word
-      ? typed.text
-      : current?.ok
-        ? decimalText(current.value.value, 3, false).replace('−', '-')
-        : String(word);
-  const result = wordFrom(text, chain);
+  const text = typed?.word === word && typed !== null ? typed.text : word === null ? '' : textOf(word, chain);
+  const result = text.trim() === '' ? { word: null, text: NOT_GIVEN } : wordFrom(text, chain);
+  useSayUnread(label, result.word === null);
   const change = (next: string): void => {
     const made = wordFrom(next, chain);
     setTyped({ text: next, word: made.word ?? word });
@@ -64,6 +81,11 @@ export function ValueEntry({ index, parameter, label, word, onWord }: ValueEntry
       sx={{ width: 230 }}
     />
   );
+}
+
+function textOf(word: number, chain: ReturnType<typeof chainOf>): string {
+  const current = chain ? toValue(chain, BigInt(word)) : null;
+  return current?.ok ? decimalText(current.value.value, 3, false).replace('−', '-') : String(word);
 }
 
 interface Made {

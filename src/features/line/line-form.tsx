@@ -5,10 +5,10 @@ import { useBench, useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/use-current';
 import { uuidV7 } from '../../core/id';
 import { PROTOCOL_TEXT, withLine, type JobLine } from '../../core/job/job';
-import { checkTarget } from '../../core/line/target';
 import { mostStation } from '../../core/protocol/stations';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import styles from './line.module.css';
+import { targetIn, useTarget } from './use-target';
 import { useTyped } from './use-typed';
 
 const FAR_TEXT: Readonly<Record<JobLine['far'], string>> = {
@@ -81,13 +81,9 @@ interface PartProps {
 }
 
 function TargetFields({ line, put }: PartProps) {
-  const form = `target ${line.id}`;
-  const [host, setHost] = useTyped(form, 'host', line.tcp?.host ?? '');
-  const [port, setPort] = useTyped(form, 'port', `${line.tcp?.port ?? 502}`);
-  const number = /^\s*\d+\s*$/.test(port) ? parseInt(port, 10) : NaN;
-  const target = checkTarget(host, number);
+  const { host, port, target, setHost, setPort } = useTarget(line);
   const apply = (nextHost: string, nextPort: string): void => {
-    const checked = checkTarget(nextHost, /^\s*\d+\s*$/.test(nextPort) ? parseInt(nextPort, 10) : NaN);
+    const checked = targetIn(nextHost, nextPort);
     if (checked.ok) put({ tcp: checked.value });
   };
   const portWrong = !target.ok && target.error.startsWith('port');

@@ -3,19 +3,27 @@
 import Button from '@mui/material/Button';
 import { useBench, useDrafts } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/use-current';
-import { PROTOCOL_TEXT } from '../../core/job/job';
+import { PROTOCOL_TEXT, type JobLine } from '../../core/job/job';
 import { settingsText } from '../../core/line/settings';
 import { isRetrying } from '../../link/line-life';
 import { StageHead, Warning } from '../../ui/panel';
 import { Tabs } from '../../ui/tabs';
+import { useTarget } from './use-target';
 import { PARTS } from './parts';
 
 /** Line: set it up, prove it with one harmless exchange, and find out why it fails. */
 export function LineStage() {
-  const bench = useBench();
-  const { line, isOpen, lineState } = useCurrent();
-  const part = useDrafts((drafts) => drafts.linePart);
+  const { line } = useCurrent();
   if (!line) return <StageHead title="Line" aside="this job has no line; add one in Job" />;
+  return <LineView line={line} />;
+}
+
+function LineView({ line }: { readonly line: JobLine }) {
+  const bench = useBench();
+  const { isOpen, lineState } = useCurrent();
+  const { target } = useTarget(line);
+  const part = useDrafts((drafts) => drafts.linePart);
+  const refused = line.far === 'tcp' && !target.ok ? target.error : '';
   const { id, Body } = PARTS.find((candidate) => candidate.id === part) ?? PARTS[0];
   const holds = isOpen || isRetrying(lineState?.life);
   return (
@@ -34,13 +42,16 @@ export function LineStage() {
           <Button
             variant="contained"
             color="secondary"
-            disabled={line.far === 'not-built'}
+            disabled={line.far === 'not-built' || refused !== ''}
             onClick={() => bench.open(line.id)}
           >
             Open {line.name}
           </Button>
         )}
       </StageHead>
+      {!holds && refused !== '' && (
+        <Warning>Not opened while another end is typed than it would go to: {refused}.</Warning>
+      )}
       {lineState !== null && lineState.driven.length > 0 && (
         <Warning>
           This bench set station {lineState.driven.join(', ')} in motion. Settings, breaks and sweeps are not done until

@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import type { Rational } from '../../core/scaling/rational';
 import { wantedFrom, type ReadingKind, type SpeedScale } from '../../core/scaling/speed-scale';
+import { useSayUnread } from '../../ui/unread';
 import styles from './scaling.module.css';
 
 interface ReadingEntryProps {
@@ -15,27 +16,33 @@ interface ReadingEntryProps {
 
 /** One reading that can be typed into; while it is being typed it shows what was typed, then what the number became. */
 export function ReadingEntry({ scale, kind, label, text, onWanted }: ReadingEntryProps) {
-  const [typed, setTyped] = useState<string | null>(null);
-  const result = typed === null ? null : wantedFrom(scale, kind, typed);
+  const [entry, setEntry] = useState<{ readonly text: string; readonly over: string } | null>(null);
+  const result = entry === null ? null : wantedFrom(scale, kind, entry.text);
+  // What was refused stays, named, until it is mended or the value is set elsewhere.
+  const stands = entry !== null && (result?.ok === true || entry.over === text);
+  const isRefused = stands && result?.ok === false;
+  useSayUnread(label, isRefused);
   const id = `reading-${kind}`;
   return (
     <div className={styles.reading}>
       <label htmlFor={id}>{label}</label>
       <input
         id={id}
-        value={typed ?? text}
+        value={stands ? entry.text : text}
         spellCheck={false}
-        aria-invalid={result?.ok === false}
+        aria-invalid={isRefused}
         aria-describedby={`${id}-trouble`}
         onChange={(event) => {
-          setTyped(event.target.value);
+          setEntry({ text: event.target.value, over: text });
           const wanted = wantedFrom(scale, kind, event.target.value);
           if (wanted.ok) onWanted(wanted.value);
         }}
-        onBlur={() => setTyped(null)}
+        onBlur={() => {
+          if (!isRefused) setEntry(null);
+        }}
       />
       <div id={`${id}-trouble`} className={styles.trouble}>
-        {result?.ok === false ? result.error.text : ''}
+        {isRefused ? result.error.text : ''}
       </div>
     </div>
   );

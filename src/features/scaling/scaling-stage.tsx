@@ -25,6 +25,7 @@ import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { ParameterRole } from '../../core/sheet/parameter-section';
 import { Panel, StageHead, Warning } from '../../ui/panel';
 import { Tabs } from '../../ui/tabs';
+import { UnreadForm, useUnread } from '../../ui/unread';
 import { useKeys } from '../../ui/use-keys';
 import { WatchButtons } from '../../ui/watch-buttons';
 import { CardPart } from './card-part';
@@ -68,6 +69,13 @@ function scaleOf(index: SheetIndex | null, poles: number | undefined, machine: S
 function machineOf(unit: string, per: string): SideUnit | null {
   const factor = parseRational(per);
   return unit.trim() !== '' && factor.ok && factor.value.num > 0n ? { unit: unit.trim(), factor: factor.value } : null;
+}
+
+/** Why nothing can be sent: no value, none that can be read, one outside the limits, a reading that shows something else; empty where it can. */
+function offBecause(typed: string, parsed: ReturnType<typeof parseRational>, trouble: string, unread: string): string {
+  if (unread !== '') return unread;
+  if (typed.trim() === '') return 'Nothing is wanted yet: type a value, or drag the line.';
+  return parsed.ok ? trouble : `“${typed}”: ${parsed.error.text}`;
 }
 
 /** The unit in which the machine is spoken of, such as metres of belt a minute. */
@@ -114,7 +122,9 @@ export function ScalingStage() {
   const scaled = scale && toRaw(scale.chain, wanted);
   const place = index?.byRole.get('speed-reference');
   const trouble = scaled?.ok && place ? limitTrouble(scaled.value, place) : '';
-  const ready = scaled?.ok && isOpen && trouble === '' ? scaled.value : null;
+  const unread = useUnread();
+  const off = offBecause(typed, parsed, trouble, unread.why);
+  const ready = scaled?.ok && isOpen && off === '' ? scaled.value : null;
 
   const setWanted = (value: Rational): void => bench.drafts.getState().setReference(key, exactText(value));
   const send = (): void => {
@@ -150,9 +160,10 @@ export function ScalingStage() {
         </Button>
         {isOpen && <WatchButtons watching={watch.watching} onReadOnce={watch.readOnce} onToggle={watch.toggle} />}
         <Button variant="contained" disabled={!ready} onClick={send} aria-keyshortcuts="Control+Enter">
-          Send {scaled.value.hex} to {name}
+          Send {parsed.ok ? scaled.value.hex : ''} to {name}
         </Button>
       </StageHead>
+      {off !== '' && <Warning>{off}</Warning>}
       <Panel
         title="One value, every scale"
         aside="drag or type; solid sent, dashed wanted, dotted drive"
@@ -190,41 +201,42 @@ export function ScalingStage() {
           onDrag={(at, finest) => setWanted(snapped(scale, at, finest))}
           onZoom={zoom}
         />
-        <div className={styles.readings}>
-          <ReadingEntry
-            scale={scale}
-            kind="unit"
-            label={`wanted, ${scale.chain.unit}`}
-            text={typed}
-            onWanted={setWanted}
-          />
-          <div className={styles.reading}>
-            <span className={styles.label}>sent, {scale.chain.unit}</span>
-            <output data-testid="sent">{text('unit')}</output>
+        <UnreadForm unread={unread}>
+          <div className={styles.readings}>
+            <ReadingEntry
+              scale={scale}
+              kind="unit"
+              label={`wanted, ${scale.chain.unit}`}
+              text={typed}
+              onWanted={setWanted}
+            />
+            <div className={styles.reading}>
+              <span className={styles.label}>sent, {scale.chain.unit}</span>
+              <output data-testid="sent">{text('unit')}</output>
+            </div>
+            {scale.other && (
+              <ReadingEntry
+                scale={scale}
+                kind="other"
+                label={`${scale.other.unit === 'rpm' ? 'shaft' : 'frequency'}, ${scale.other.unit}`}
+                text={text('other')}
+                onWanted={setWanted}
+              />
+            )}
+            <ReadingEntry scale={scale} kind="percent" label="share, %" text={text('percent')} onWanted={setWanted} />
+            {scale.machine && (
+              <ReadingEntry
+                scale={scale}
+                kind="machine"
+                label={`machine, ${scale.machine.unit}`}
+                text={text('machine')}
+                onWanted={setWanted}
+              />
+            )}
+            <ReadingEntry scale={scale} kind="decimal" label="decimal" text={text('decimal')} onWanted={setWanted} />
+            <ReadingEntry scale={scale} kind="hex" label="hex" text={text('hex')} onWanted={setWanted} />
           </div>
-          {scale.other && (
-            <ReadingEntry
-              scale={scale}
-              kind="other"
-              label={`${scale.other.unit === 'rpm' ? 'shaft' : 'frequency'}, ${scale.other.unit}`}
-              text={text('other')}
-              onWanted={setWanted}
-            />
-          )}
-          <ReadingEntry scale={scale} kind="percent" label="share, %" text={text('percent')} onWanted={setWanted} />
-          {scale.machine && (
-            <ReadingEntry
-              scale={scale}
-              kind="machine"
-              label={`machine, ${scale.machine.unit}`}
-              text={text('machine')}
-              onWanted={setWanted}
-            />
-          )}
-          <ReadingEntry scale={scale} kind="decimal" label="decimal" text={text('decimal')} onWanted={setWanted} />
-          <ReadingEntry scale={scale} kind="hex" label="hex" text={text('hex')} onWanted={setWanted} />
-        </div>
-        {trouble !== '' && <Warning>{trouble}</Warning>}
+        </UnreadForm>
       </Panel>
       <Tabs label="Below the scales" tabs={PARTS} chosen={part} onChoose={(id) => drafts.setTyped(PART, id)}>
         <Panel title={PARTS.find(({ id }) => id === part)?.title ?? ''}>

@@ -11,6 +11,7 @@ import type { LiveValue } from '../../bench/live-values';
 import { ageText } from '../../ui/format';
 import { Panel, Warning } from '../../ui/panel';
 import { SwitchRows, WordBases } from '../../ui/switch-rows';
+import { useSayUnread } from '../../ui/unread';
 import styles from './words.module.css';
 
 interface ControlPanelProps {
@@ -69,7 +70,9 @@ export function ControlPanel({ index, word, last, nowUs, cautions, onWord }: Con
   );
 }
 
-/** A word typed or pasted in any base: 0x000D, 000Dh, 0b1101, 13. */
+const LABEL = 'type a word, any base';
+
+/** A word typed or pasted in any base: 0x000D, 000Dh, 0b1101, 13. It stays while it says what the switches say, or is refused. */
 function WordEntry({
   word,
   width,
@@ -79,16 +82,18 @@ function WordEntry({
   readonly width: number;
   readonly onWord: (word: number) => void;
 }) {
-  const [text, setText] = useState('');
-  const parsed = text.trim() === '' ? null : parseWord(text, width);
+  const [typed, setTyped] = useState({ text: '', over: word });
+  const read = typed.text.trim() === '' ? null : parseWord(typed.text, width);
+  const parsed = read && (read.value === word || typed.over === word) ? read : null;
+  useSayUnread(LABEL, parsed !== null && parsed.value !== word);
   return (
     <TextField
-      label="type a word, any base"
-      value={text}
+      label={LABEL}
+      value={parsed ? typed.text : ''}
       error={parsed !== null && parsed.value === null}
       helperText={parsed?.text ?? ''}
       onChange={(event) => {
-        setText(event.target.value);
+        setTyped({ text: event.target.value, over: word });
         const next = parseWord(event.target.value, width).value;
         if (next !== null && next !== word) onWord(next);
       }}

@@ -14,6 +14,7 @@ import type { ParameterRole } from '../../core/sheet/parameter-section';
 import { StageHead } from '../../ui/panel';
 import { targetOf } from './target';
 import { WatchButtons } from '../../ui/watch-buttons';
+import { UnreadForm, useUnread } from '../../ui/unread';
 import { useKeys } from '../../ui/use-keys';
 import { Looks } from './looks';
 import { ControlPanel } from './control-panel';
@@ -47,7 +48,8 @@ export function WordsStage() {
     index && isPositioning && target?.differs === true && mayTurn({ control: word }, index)
       ? `The target typed here, ${target.typed}, is not the one that the drive holds, ${target.held ?? 'which is not read yet'}: send the target first.`
       : '';
-  const blocked = cautions.contradictions.length > 0 || startsElsewhere !== '';
+  const unread = useUnread();
+  const blocked = cautions.contradictions.length > 0 || startsElsewhere !== '' || unread.why !== '';
 
   const write = (role: ParameterRole, value: number): void => {
     const asked = send(role, value);
@@ -102,18 +104,22 @@ export function WordsStage() {
       </StageHead>
       <div className={styles.columns}>
         <div className={styles.stack}>
-          <ControlPanel
-            index={index}
-            word={word}
-            last={liveOf(index, view, 'control-word')}
-            nowUs={nowUs}
-            cautions={[
-              ...cautions.contradictions.map((text) => `${text}: this word is not sent.`),
-              ...(startsElsewhere === '' ? [] : [startsElsewhere]),
-              ...cautions.warnings,
-            ]}
-            onWord={(next) => drafts.setWord(key, next)}
-          />
+          <UnreadForm unread={unread}>
+            <ControlPanel
+              key={key}
+              index={index}
+              word={word}
+              last={liveOf(index, view, 'control-word')}
+              nowUs={nowUs}
+              cautions={[
+                ...(unread.why === '' ? [] : [unread.why]),
+                ...cautions.contradictions.map((text) => `${text}: this word is not sent.`),
+                ...(startsElsewhere === '' ? [] : [startsElsewhere]),
+                ...cautions.warnings,
+              ]}
+              onWord={(next) => drafts.setWord(key, next)}
+            />
+          </UnreadForm>
           {isPositioning && <ModePanel index={index} />}
           {!isPositioning && (
             <ReferencePanel

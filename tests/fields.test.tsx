@@ -1,0 +1,208 @@
+import { cleanup, fireEvent, screen } from '@testing-library/react';
+import { ComposePart } from '../src/features/frames/compose-part';
+import { ASKS } from '../src/features/frames/message-fields';
+import { ScalingStage } from '../src/features/scaling/scaling-stage';
+import { WordsStage } from '../src/features/words/words-stage';
+import { benchAt } from './harness/bench';
+import { rtu } from './harness/line';
+
+/**
+ * The law of every form: a field that shows what is not in the bytes switches the act off that would use it, and the reason stands beside it. The
+ * walk types into every field of a view what no field takes, tries the act by its key, and mends the field again.
+ */
+const NOBODY_TAKES = ['15 Hz', '999999999', '-'] as const;
+
+/** Fields of the frame's view that are no part of the bytes until they are taken over. */
+const APART = /^(Or paste bytes|Or the line itself|Name to keep|Repeat every)/;
+
+const nameOf = (box: HTMLInputElement): string => box.labels?.[0]?.textContent ?? '';
+
+const entries = (selector: string): readonly HTMLInputElement[] =>
+  [...document.querySelectorAll<HTMLInputElement>(selector)].filter((box) => !APART.test(nameOf(box)));
+
+const act = (): HTMLButtonElement => {
+  const found = [...document.querySelectorAll('button')].find(({ textContent }) =>
+    /^Send (?:to|0x| to)/.test(textContent),
+  );
+  if (!found) throw new Error('nothing sends here');
+  return found;
+};
+
+const type = (box: HTMLElement, value: string): void => {
+  fireEvent.change(box, { target: { value } });
+};
+
+/** The names of the fields that were walked. */
+function walk(selector: string, sent: jest.Mock, texts: readonly string[] = NOBODY_TAKES): readonly string[] {
+  const names = entries(selector).map(nameOf);
+  names.forEach((name, i) => {
+    const now = (): HTMLInputElement => entries(selector)[i] as HTMLInputElement;
+    const was = now().value;
+    for (const text of texts) {
+      type(now(), text);
+      fireEvent.keyDown(document.body, { key: 'Enter', ctrlKey: true });
+      const off = { name, text, shown: now().value, isOff: act().disabled, sent: sent.mock.calls.length };
+      expect(off).toEqual({ name, text, shown: text, isOff: true, sent: 0 });
+      expect(document.body).toHaveTextContent(/Off while “[^”]*” shows what was not taken over|expected|fit/);
+    }
+    type(now(), was);
+    expect([name, act().disabled]).toEqual([name, false]);
+  });
+  return names;
+}
+
+/** One request of each function that the forms know (Modbus Application Protocol V1.1b3, section 6), without its check. */
+const REQUESTS: Readonly<Record<number, string>> = {
+  1: '03 01 00 00 00 08',
+  2: '03 02 00 00 00 08',
+  3: '03 03 01 81 00 05',
+  4: '03 04 01 81 00 05',
+  5: '03 05 00 00 FF 00',
+  6: '03 06 02 C2 01 00',
+  7: '03 07',
+  8: '03 08 00 00 A5 37',
+  11: '03 0B',
+  12: '03 0C',
+  15: '03 0F 00 00 00 08 01 00',
+  16: '03 10 02 C2 00 02 04 01 00 02 00',
+  17: '03 11',
+  20: '03 14 07 06 00 01 00 00 00 01',
+  21: '03 15 09 06 00 01 00 00 00 01 00 00',
+  22: '03 16 00 04 FF FF 00 00',
+  23: '03 17 00 00 00 01 00 00 00 01 02 00 00',
+  24: '03 18 00 04',
+  43: '03 2B 0E 01 00',
+  65: '03 41 AB',
+};
+
+function framesWith(hex: string) {
+  const { bench, know, show } = benchAt('K1', 3);
+  know({}, true);
+  show(<ComposePart />);
+  const [key] = [...bench.drafts.getState().frames.keys()];
+  if (key === undefined) throw new Error('no frame was begun');
+  cleanup();
+  bench.drafts.getState().editFrame(key, rtu(hex));
+  show(<ComposePart />);
+  return { bench, bytes: () => bench.drafts.getState().frames.get(key)?.present };
+}
+
+afterEach(cleanup);
+
+it.each(ASKS.map(({ fc, name, fields }) => [name, fc, fields] as const))(
+  'Frames, %s: no field shows what is not sent',
+  (_, fc, fields) => {
+    const { bench } = framesWith(REQUESTS[fc] ?? '');
+    const names = walk('input[type=text]', bench.send as jest.Mock);
+    for (const { label, usual } of fields) if (!usual) expect(names).toContain(label);
+    if ([3, 4, 6, 16].includes(fc)) expect(names).toContain('Parameter or register');
+  },
+);
+
+it('Frames: a count that no request may have is named at its field, and an address beyond the last register', () => {
+  const { bytes } = framesWith(REQUESTS[1] ?? '');
+  const before = bytes();
+  for (const [label, text] of [
+    ['How many', '2001'],
+    ['Address', '70000'],
+  ] as const) {
+    const box = screen.getByLabelText(label);
+    type(box, text);
+    expect([act().disabled, bytes()]).toEqual([true, before]);
+    expect(screen.getByText('not in the bytes: the standard allows no frame like that')).toBeInTheDocument();
+    type(box, '8');
+    expect(act().disabled).toBe(false);
+  }
+});
+
+it('Frames: another parameter of a write has no value until one is given', () => {
+  framesWith(REQUESTS[6] ?? '');
+  type(screen.getByLabelText('Parameter or register'), '0x0200');
+  const value = screen.getByLabelText('Value');
+  expect([(value as HTMLInputElement).value, act().disabled]).toEqual(['', true]);
+  type(value, '0');
+  expect(act().disabled).toBe(false);
+});
+
+it('Frames, USS: a value that no word of 16 bits holds is not sent cut short; another parameter has no value of before', () => {
+  const { bench, know, show } = benchAt('K2', 4);
+  know({}, true);
+  show(<ComposePart />);
+  const bytes = (): string =>
+    [...bench.drafts.getState().frames.values()].map(({ present }) => present.join(' ')).join();
+  walk('input[type=text]', bench.send as jest.Mock);
+  fireEvent.change(screen.getByLabelText('What to do'), { target: { value: 'working' } });
+  const value = screen.getByLabelText<HTMLInputElement>(/^Value/);
+  expect([value.value, act().disabled]).toEqual(['', true]);
+  type(value, '12');
+  expect([value.value, act().disabled]).toEqual(['12', false]);
+  const before = bytes();
+  type(value, '70000');
+  expect([value.value, act().disabled, bytes()]).toEqual(['70000', true, before]);
+  type(value, '0x1F');
+  expect([value.value, act().disabled]).toEqual(['0x1F', false]);
+  expect(bytes()).not.toBe(before);
+  const parameter = screen.getByLabelText<HTMLSelectElement>('Parameter');
+  const other = [...parameter.options].find((option) => option.value !== parameter.value);
+  fireEvent.change(parameter, { target: { value: other?.value } });
+  expect([screen.getByLabelText<HTMLInputElement>(/^Value/).value, act().disabled]).toEqual(['', true]);
+});
+
+it('Frames, ASCII commands: a value that the command does not take is not sent as the one before', () => {
+  const { bench, know, show } = benchAt('S1', 5);
+  know({}, true);
+  show(<ComposePart />);
+  const command = screen.getByLabelText<HTMLSelectElement>('Command');
+  const walked = [...command.options].flatMap(({ value }) => {
+    fireEvent.change(command, { target: { value } });
+    const how = screen.getByLabelText<HTMLSelectElement>('What to do');
+    const write = [...how.options].find((option) => option.value === 'write');
+    if (write) fireEvent.change(how, { target: { value: 'write' } });
+    return walk('input[type=text]', bench.send as jest.Mock, ['15 Hz', '-', '99999999999999']);
+  });
+  expect(walked.length).toBeGreaterThan(2);
+});
+
+it('Scaling: nothing wanted sends nothing, and no reading shows what is not sent', () => {
+  const { bench, know, show } = benchAt('K1', 3);
+  know({ 'status-word': 0x2201, 'control-word': 1, 'speed-reference': 100 }, true);
+  show(<ScalingStage />);
+  expect(act().disabled).toBe(true);
+  expect(screen.getByText('Nothing is wanted yet: type a value, or drag the line.')).toBeInTheDocument();
+  type(screen.getByLabelText('wanted, Hz'), '17.5');
+  expect(act().disabled).toBe(false);
+  expect(walk('input[id^=reading-]', bench.send as jest.Mock)).toEqual(
+    expect.arrayContaining(['wanted, Hz', 'share, %', 'decimal', 'hex']),
+  );
+});
+
+it('Scaling: what was typed in Words as no number is not sent as 0', () => {
+  const { bench, know, show } = benchAt('K1', 3);
+  know({}, true);
+  show(<ScalingStage />);
+  type(screen.getByLabelText('wanted, Hz'), '17.5');
+  const [key] = [...bench.drafts.getState().references.keys()];
+  cleanup();
+  bench.drafts.getState().setReference(key ?? '', '15 Hz');
+  show(<ScalingStage />);
+  expect(act()).toBeDisabled();
+  expect(document.body).toHaveTextContent(/“15 Hz”: /);
+});
+
+it('Words: a word that is no word is not sent as the one before; a ready word takes its place', () => {
+  const { bench, know, show } = benchAt('K1', 3);
+  know({ 'status-word': 0x2201, 'control-word': 1 }, true);
+  show(<WordsStage />);
+  const word = screen.getByLabelText('type a word, any base');
+  type(word, '0xAB');
+  expect(act()).toBeEnabled();
+  for (const text of [...NOBODY_TAKES, '0x1FFFF']) {
+    type(word, text);
+    fireEvent.keyDown(document.body, { key: 'Enter', ctrlKey: true });
+    expect([text, act().disabled]).toEqual([text, true]);
+    expect(screen.getByText('Off while “type a word, any base” shows what was not taken over.')).toBeInTheDocument();
+  }
+  expect(bench.send).not.toHaveBeenCalled();
+  fireEvent.click(screen.getByText('stop on the ramp', { selector: 'button' }));
+  expect([(word as HTMLInputElement).value, act().disabled]).toEqual(['', false]);
+});
