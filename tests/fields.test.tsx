@@ -43,7 +43,9 @@ function walk(selector: string, sent: jest.Mock, texts: readonly string[] = NOBO
       fireEvent.keyDown(document.body, { key: 'Enter', ctrlKey: true });
       const off = { name, text, shown: now().value, isOff: act().disabled, sent: sent.mock.calls.length };
       expect(off).toEqual({ name, text, shown: text, isOff: true, sent: 0 });
-      expect(document.body).toHaveTextContent(/Off while “[^”]*” shows what was not taken over|expected|fit/);
+      expect(document.body).toHaveTextContent(
+        /Not sent while “[^”]*” shows something else than what would go out|expected|fit/,
+      );
     }
     type(now(), was);
     expect([name, act().disabled]).toEqual([name, false]);
@@ -200,7 +202,9 @@ it('Words: a word that is no word is not sent as the one before; a ready word ta
     type(word, text);
     fireEvent.keyDown(document.body, { key: 'Enter', ctrlKey: true });
     expect([text, act().disabled]).toEqual([text, true]);
-    expect(screen.getByText('Off while “type a word, any base” shows what was not taken over.')).toBeInTheDocument();
+    expect(
+      screen.getByText('Not sent while “type a word, any base” shows something else than what would go out.'),
+    ).toBeInTheDocument();
   }
   expect(bench.send).not.toHaveBeenCalled();
   fireEvent.click(screen.getByText('stop on the ramp', { selector: 'button' }));

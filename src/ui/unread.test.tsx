@@ -33,18 +33,18 @@ const type = (label: string, value: string): void => {
 };
 const why = (): string | null => screen.getByTestId('why').textContent;
 
-it('an act is off, with its reason, as long as any field shows what was not taken over', () => {
+it('an act is off, with its reason, as long as any field shows something else than what would go out', () => {
   const onAct = jest.fn();
   const { rerender } = render(<Form labels={['Address', 'Value']} onAct={onAct} />);
   expect(screen.getByRole('button')).toBeEnabled();
   type('Value', '15 Hz');
-  expect(why()).toBe('Off while “Value” shows what was not taken over.');
+  expect(why()).toBe('Not sent while “Value” shows something else than what would go out.');
   fireEvent.click(screen.getByRole('button'));
   expect(onAct).not.toHaveBeenCalled();
   type('Address', 'x');
-  expect(why()).toBe('Off while “Value” and “Address” show what was not taken over.');
+  expect(why()).toBe('Not sent while “Value” and “Address” show something else than what would go out.');
   type('Value', '15');
-  expect(why()).toBe('Off while “Address” shows what was not taken over.');
+  expect(why()).toBe('Not sent while “Address” shows something else than what would go out.');
   rerender(<Form labels={['Value']} onAct={onAct} />);
   expect(why()).toBe('');
   fireEvent.click(screen.getByRole('button'));

@@ -27,7 +27,10 @@ export function useUnread(): Unread {
   );
   const named = [...labels.values()].map((label) => `“${label}”`).join(' and ');
   return {
-    why: named === '' ? '' : `Off while ${named} ${labels.size > 1 ? 'show' : 'shows'} what was not taken over.`,
+    why:
+      named === ''
+        ? ''
+        : `Not sent while ${named} ${labels.size > 1 ? 'show' : 'shows'} something else than what would go out.`,
     say,
   };
 }

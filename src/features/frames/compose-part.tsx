@@ -71,7 +71,7 @@ export function ComposePart() {
     );
   const whole = reading.faults.length === 0;
   return (
-    <div className={styles.stack}>
+    <div className={`${styles.stack} ${styles.underTabs}`}>
       <StageHead
         title={whole ? protocol.sentence(bytes, 'request', null, index) : 'Bytes as typed'}
         aside={`${protocol.name} · ${bytes.length} bytes${onTheLine(bytes.length, line.serial)}`}

@@ -68,6 +68,13 @@ function rowsOf({ chain, fullValue, fullRaw, other, machine }: SpeedScale, { low
   ];
 }
 
+/** Where a limit's words stand: at its left edge, or beside the hairline's flag where that would cover them. */
+export function besideFlag(edge: number, width: number, flagLeft: number, flagRight: number): number {
+  const at = Math.min(edge, RIGHT - width);
+  if (at >= flagRight || at + width <= flagLeft) return at;
+  return flagRight + 6 + width <= RIGHT ? flagRight + 6 : flagLeft - 6 - width;
+}
+
 const KEYS: Readonly<Record<string, bigint>> = {
   ArrowRight: 1n,
   ArrowUp: 1n,
@@ -141,7 +148,11 @@ export function ScalePicture(props: ScalePictureProps) {
                 width={right - left}
                 height={bottom - ROWS_TOP + 10}
               />
-              <text className={styles.limitText} x={Math.min(left, RIGHT - 6.2 * text.length)} y={12}>
+              <text
+                className={styles.limitText}
+                x={besideFlag(left, 6.2 * text.length, flagAt - flag, flagAt + flag)}
+                y={12}
+              >
                 {text}
               </text>
             </g>
