@@ -128,7 +128,10 @@ function parseToken(token: Token, base: 'hex' | 'decimal'): Parsed {
       return parseText(token);
     case 'prefixed': {
       const prefix = PREFIX.exec(token.text)?.[0].length ?? 0;
-      return parseHexDigits(token.text.slice(prefix), token.start + prefix);
+      const end = token.start + prefix;
+      if (token.text.length === prefix)
+        return failed(fault('bad-token', token.start, end, `hex digits are missing at character ${end + 1}`));
+      return parseHexDigits(token.text.slice(prefix), end);
     }
     case 'suffixed':
       return parseHexDigits(token.text.slice(0, -1), token.start);
