@@ -2,6 +2,8 @@ import { cleanup, fireEvent, screen } from '@testing-library/react';
 import { ComposePart } from '../src/features/frames/compose-part';
 import { ASKS } from '../src/features/frames/message-fields';
 import { ScalingStage } from '../src/features/scaling/scaling-stage';
+import { JobStage } from '../src/features/job/job-stage';
+import { LineStage } from '../src/features/line/line-stage';
 import { WordsStage } from '../src/features/words/words-stage';
 import { benchAt } from './harness/bench';
 import { rtu } from './harness/line';
@@ -104,17 +106,54 @@ it.each(ASKS.map(({ fc, name, fields }) => [name, fc, fields] as const))(
 it('Frames: a count that no request may have is named at its field, and an address beyond the last register', () => {
   const { bytes } = framesWith(REQUESTS[1] ?? '');
   const before = bytes();
-  for (const [label, text] of [
-    ['How many', '2001'],
-    ['Address', '70000'],
+  for (const [label, text, why] of [
+    ['How many', '2001', 'not in the bytes: the standard allows no frame like that'],
+    ['Address', '65535', 'not in the bytes: the standard allows no frame like that'],
+    ['Address', '70000', 'an address or a reference of this table'],
   ] as const) {
     const box = screen.getByLabelText(label);
     type(box, text);
     expect([act().disabled, bytes()]).toEqual([true, before]);
-    expect(screen.getByText('not in the bytes: the standard allows no frame like that')).toBeInTheDocument();
+    expect(document.body).toHaveTextContent(why);
     type(box, '8');
     expect(act().disabled).toBe(false);
   }
+});
+
+it('Frames: as many words as were typed are written, and a reference is an address', () => {
+  const { bytes } = framesWith(REQUESTS[23] ?? '');
+  type(screen.getByLabelText('Values to write'), '5 6 -7');
+  expect(act().disabled).toBe(false);
+  type(screen.getByLabelText('Write from'), '400101');
+  expect(screen.getByText(/100: reference of a holding register, counted from 1/)).toBeInTheDocument();
+  expect(bytes()).toEqual(rtu('03 17 0000 0001 0064 0003 06 0005 0006 FFF9'));
+  type(screen.getByLabelText('Read from'), '40101');
+  fireEvent.click(screen.getByText('40101, counted from 0'));
+  expect(bytes()?.slice(2, 4)).toEqual(Uint8Array.of(0x9c, 0xa5));
+});
+
+it('a host that is refused in Line is not dialled from any view, and each says why', () => {
+  const { bench, show } = benchAt('E1', 1);
+  const { lineId } = bench.state.getState();
+  globalThis.fetch = jest.fn(() => Promise.reject(new Error('no server here')));
+  bench.drafts.getState().setTyped(`target ${lineId} host`, '8.8.4.4');
+  for (const view of [
+    <LineStage key="line" />,
+    <ComposePart key="frames" />,
+    <WordsStage key="words" />,
+    <JobStage key="job" />,
+  ]) {
+    show(view);
+    const [open] = screen.getAllByText(/^Open (line )?E1/, { selector: 'button' });
+    expect(open).toBeDisabled();
+    expect(document.body).toHaveTextContent(
+      'another end is typed in Line than it would go to: 8.8.4.4 is not on this machine',
+    );
+    cleanup();
+  }
+  bench.drafts.getState().setTyped(`target ${lineId} host`, '172.022.007.037');
+  show(<LineStage />);
+  expect(screen.getByText(/^Open E1/, { selector: 'button' })).toBeEnabled();
 });
 
 it('Frames: another parameter of a write has no value until one is given', () => {

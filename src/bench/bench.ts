@@ -1,5 +1,6 @@
 import { messageOf } from '../core/message-of';
 import { createStore, type StoreApi } from 'zustand/vanilla';
+import { whyNotOpened } from './target';
 import { uuidV7 } from '../core/id';
 import { withLine, type Job } from '../core/job/job';
 import type { Procedure } from '../core/procedure/procedure';
@@ -215,7 +216,12 @@ export function createBench(): Bench {
     drafts,
     jobs: createJobShelf(database, asked, state, () => location.reload()),
     select: (lineId, station) => set({ lineId, station }),
-    open: (line) => worker.post({ kind: 'open', line }),
+    open: (id) => {
+      const line = get().job?.lines.find((candidate) => candidate.id === id);
+      const off = line ? whyNotOpened(line, drafts.getState().typed) : '';
+      if (off !== '') set({ refused: `${line?.name ?? id} is not opened: ${off}` });
+      else worker.post({ kind: 'open', line: id });
+    },
     close: (line) => worker.post({ kind: 'close', line }),
     send: ({ line, station }, bytes, cause, options) => {
       ticket++;

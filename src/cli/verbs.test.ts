@@ -456,3 +456,31 @@ describe('number', () => {
     expect(ask('number', line)).toMatchObject({ ok: false, error: { code } });
   });
 });
+
+describe('address and notations', () => {
+  it('a reference goes before the plain number of the same digits', () => {
+    expect(ask('address', { text: '40108' })).toEqual({
+      ok: true,
+      readings: [
+        { table: 'holding-register', address: 107, form: 'reference-5' },
+        { table: null, address: 40108, form: 'from-0' },
+        { table: null, address: 40107, form: 'from-1' },
+      ],
+    });
+    expect(ask('address', { text: '400001', table: 'coil' })).toMatchObject({
+      ok: false,
+      error: { code: 'bad-token' },
+    });
+  });
+
+  it('a place has its references in its own table', () => {
+    expect(ask('notations', { table: 'input-register', address: 107 })).toEqual({
+      ok: true,
+      reference5: '30108',
+      reference6: '300108',
+      decimal: '107',
+      fromOne: '108',
+      hex: '0x006B',
+    });
+  });
+});

@@ -1,3 +1,4 @@
+import { ADDRESS_VERBS } from './address-verbs';
 import { CHECKSUM_VERB } from './checksum-verb';
 import { FRAME_VERBS } from './frame-verbs';
 import { NUMBER_VERB } from './number-verb';
@@ -14,6 +15,7 @@ export const VERBS: Readonly<Record<string, Verb>> = {
   scale: SCALE_VERB,
   ...STATE_VERBS,
   ...LINE_VERBS,
+  ...ADDRESS_VERBS,
 };
 
 const parse = (line: string): unknown => {

@@ -25,6 +25,8 @@ export function TypedField({
   ...rest
 }: FieldProps & {
   readonly placeholder?: string;
+  /** Said under the field while it has no fault. */
+  readonly note?: ReactNode;
   /** Id of a list of usual values that the browser offers. */
   readonly list?: string;
 }) {
@@ -35,7 +37,7 @@ export function TypedField({
       value={value}
       onChange={(event) => onChange(event.target.value)}
       error={error !== ''}
-      helperText={error || undefined}
+      helperText={error || rest.note || undefined}
       disabled={disabled === true}
       placeholder={rest.placeholder ?? ''}
       slotProps={{

@@ -1,5 +1,6 @@
 import { act, renderHook } from '@testing-library/react';
-import { useTypedOver, wholeIn } from './use-typed-over';
+import { wholeIn } from '../core/bytes/whole';
+import { useTypedOver } from './use-typed-over';
 
 const means = (text: string): string | null => {
   const value = wholeIn(text);
@@ -39,15 +40,4 @@ it('never contradicts the bytes: after an undo or a paste it shows them again', 
   rerender({ shown: '6001' });
   rerender({ shown: '80' });
   expect(result.current[0]).toBe('80');
-});
-
-it.each([
-  ['17', 17],
-  [' -3 ', -3],
-  ['0x1F', 31],
-  ['1.5', null],
-  ['0x', null],
-  ['', null],
-])('%j as a whole number is %j', (text, value) => {
-  expect(wholeIn(text)).toBe(value);
 });

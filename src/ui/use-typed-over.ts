@@ -17,8 +17,3 @@ export function useTypedOver(
   const stands = typed !== null && (typed.over === shown || meant === shown);
   return [stands ? typed.text : shown, (text) => setTyped({ text, over: shown }), !stands || meant === shown];
 }
-
-const WHOLE = /^\s*(?:0x[0-9a-f]{1,8}|-?\d{1,15})\s*$/i;
-
-/** A whole number as people type it, decimal or 0x…; null where the text is none. */
-export const wholeIn = (text: string): number | null => (WHOLE.test(text) ? Number(text) : null);

@@ -32,7 +32,7 @@ const ESCAPES: Readonly<Record<string, number>> = {
   "'": 39,
 };
 const SEPARATOR = /[\s,;|{}[\]()]/;
-const PREFIX = /^(?:0x|16#)/i;
+const PREFIX = /^(?:0x|16#|\$)/i;
 const HEX = /^[0-9a-f]+$/i;
 
 /**

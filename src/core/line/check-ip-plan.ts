@@ -1,5 +1,5 @@
 import type { IpField, IpHost } from './ip-plan';
-import { ipv4Facts, parseIpv4, parsePrefix, sameSubnet, type Ipv4Net } from './ipv4';
+import { doubtOfIpv4, ipv4Facts, parseIpv4, parsePrefix, sameSubnet, type Ipv4Net } from './ipv4';
 
 export interface IpNote {
   readonly host: number;
@@ -37,8 +37,10 @@ type Note = (field: IpField, weight: IpNote['weight'], text: string) => IpNote;
 function fieldNotes(host: IpHost, note: Note): readonly IpNote[] {
   const address = parseIpv4(host.address);
   const mask = parsePrefix(host.mask);
+  const doubt = doubtOfIpv4(host.address);
   return [
     ...(address.ok ? [] : [note('address', 'fault', address.error.text)]),
+    ...(doubt ? [note('address', 'warning', doubt)] : []),
     ...(mask.ok ? [] : [note('mask', 'fault', mask.error.text)]),
     ...numberNote(host.port, 1, 65_535, 'a port has', (text) => note('port', 'fault', text)),
     ...numberNote(host.timeoutMs, 1, 3_600_000, 'a time-out in ms has', (text) => note('timeoutMs', 'fault', text)),

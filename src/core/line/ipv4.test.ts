@@ -1,4 +1,4 @@
-import { ipv4Facts, parseIpv4, parsePrefix, sameSubnet } from './ipv4';
+import { doubtOfIpv4, ipv4Facts, parseIpv4, parsePrefix, sameSubnet } from './ipv4';
 
 const net = (address: string, prefix: string) => {
   const [a, p] = [parseIpv4(address), parsePrefix(prefix)];
@@ -43,12 +43,21 @@ it.each([
   expect(second.ok && sameSubnet(net(address, prefix), second.value)).toBe(same);
 });
 
-it.each(['300.1.2.3', '1.2.3', '1.2.3.4.5', '', 'drive', '0x7f.0.0.1', '010.1.1.1', '1.2.3.-4'])(
+it.each(['300.1.2.3', '1.2.3', '1.2.3.4.5', '', 'drive', '0x7f.0.0.1', '1.2.3.-4'])(
   '“%s” is told as no address',
   (text) => {
     expect(parseIpv4(text).ok).toBe(false);
   },
 );
+
+it.each([
+  ['192.168.010.037', 'read as 192.168.10.37; some programs take a leading zero for octal'],
+  ['010.1.1.1', 'read as 10.1.1.1; some programs take a leading zero for octal'],
+  ['10.0.0.100', ''],
+  ['300.01.1.1', ''],
+])('of %s there is to know “%s”', (text, said) => {
+  expect(doubtOfIpv4(text)).toBe(said);
+});
 
 it.each(['33', '/33', '-1', '255.0.255.0', '255.255.255.300', 'x', ''])('“%s” is told as no mask', (text) => {
   expect(parsePrefix(text).ok).toBe(false);

@@ -27,12 +27,15 @@ const numberOf = (octets: readonly number[]): number => octets.reduce((value, oc
 export const ipv4Text = (value: number): string =>
   [24, 16, 8, 0].map((shift) => Math.floor(value / 2 ** shift) % 256).join('.');
 
-/** Reads four decimal parts; 300.1.2.3, octal and short forms are named as wrong, for they are slips. */
+/**
+ * Reads four decimal parts, padded with zeros as displays show them (`192.168.010.037`) or not; 300.1.2.3 and short forms are named as wrong,
+ * for they are slips. What is open about a padded one says `doubtOfIpv4`.
+ */
 export function parseIpv4(text: string): Result<number, Fault> {
   const trimmed = text.trim();
   if (!/^\d{1,3}(\.\d{1,3}){3}$/.test(trimmed))
     return failed(fault('bad-token', 0, text.length, `“${text}” is no IPv4 address: four numbers with points between`));
-  const wrong = trimmed.split('.').findIndex((part) => Number(part) > 255 || (part.length > 1 && part.startsWith('0')));
+  const wrong = trimmed.split('.').findIndex((part) => Number(part) > 255);
   if (wrong >= 0)
     return failed(
       fault(
@@ -42,7 +45,17 @@ export function parseIpv4(text: string): Result<number, Fault> {
         `“${trimmed.split('.')[wrong]}”, part ${wrong + 1} of the address, is not 0 to 255`,
       ),
     );
-  return done(numberOf(ipaddr.IPv4.parse(trimmed).octets));
+  return done(numberOf(trimmed.split('.').map(Number)));
+}
+
+const PADDED = /(?:^|\.)0\d/;
+
+/** What to know of an address with a zero before a part: read as decimal here, as octal by some programs. Empty where there is nothing. */
+export function doubtOfIpv4(text: string): string {
+  const parsed = parseIpv4(text);
+  return parsed.ok && PADDED.test(text.trim())
+    ? `read as ${ipv4Text(parsed.value)}; some programs take a leading zero for octal`
+    : '';
 }
 
 /** A prefix length from `24`, `/24` or a mask `255.255.255.0`; a mask with holes is named as such. */

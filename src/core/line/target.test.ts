@@ -10,6 +10,7 @@ it.each([
   ['fe80::1', 502, 'fe80::1'],
   ['fd00::12', 502, 'fd00::12'],
   [' 172.22.1.1 ', 502, '172.22.1.1'],
+  ['172.022.007.037', 502, '172.22.7.37'],
   // An IPv4 address in IPv6 clothes is the IPv4 address.
   ['::ffff:172.22.1.5', 502, '172.22.1.5'],
 ])('%s port %i may be connected to', (host, port, plain) => {

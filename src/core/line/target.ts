@@ -1,5 +1,6 @@
 import ipaddr from 'ipaddr.js';
 import { done, failed, type Result } from '../result';
+import { ipv4Text, parseIpv4 } from './ipv4';
 
 /** Ranges that a drive can be in; the bench goes nowhere else (RFC 1918, RFC 3927, RFC 4193, RFC 4291). */
 const ALLOWED: ReadonlySet<string> = new Set(['loopback', 'private', 'linkLocal', 'uniqueLocal']);
@@ -22,7 +23,8 @@ export interface Target {
  * The error is one sentence for the field.
  */
 export function checkTarget(host: string, port: number, ownPorts: readonly number[] = []): Result<Target, string> {
-  const text = host.trim();
+  const typed = parseIpv4(host);
+  const text = typed.ok ? ipv4Text(typed.value) : host.trim();
   if (!ipaddr.IPv4.isValidFourPartDecimal(text) && !(text.includes(':') && ipaddr.IPv6.isValid(text)))
     return failed(`“${text}” is no IP address; names are not looked up`);
   const address = ipaddr.process(text);

@@ -31,7 +31,7 @@ const ANSWERS: Readonly<Partial<Record<number, Answer>>> = {
   1: { kind: 'unknown', blank: coilsFor },
   2: { kind: 'unknown', blank: coilsFor },
   3: registers,
-  4: registers,
+  4: { kind: 'unknown', blank: ({ quantity = 0 }) => ({ values: new Array<number>(quantity).fill(0) }) },
   5: { kind: 'echo' },
   6: { kind: 'echo' },
   7: { kind: 'unknown', blank: () => ({ status: 0 }) },

@@ -13,6 +13,7 @@ const RUN = index.sheet.commands!.words.find(({ id }) => id.includes('run'))!.wo
 
 it.each<[string, ModbusMessage, object | null, object | null]>([
   ['03', { unit: 3, fc: 3, address: 7, quantity: 2 }, { first: 7, quantity: 2 }, null],
+  ['04 reads another table', { unit: 3, fc: 4, address: 7, quantity: 2 }, null, null],
   ['06', { unit: 3, fc: 6, address: 7, values: [1] }, null, { first: 7, words: [1] }],
   [
     '17',

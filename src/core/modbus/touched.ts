@@ -1,4 +1,20 @@
+import type { ModbusTable } from '../registers/notation';
 import type { ModbusMessage } from './message';
+
+/** The table that a function's addresses belong to; undefined where it has no addresses (Modbus Application Protocol V1.1b3, section 6). */
+export const TABLE_OF_FUNCTION: Readonly<Partial<Record<number, ModbusTable>>> = {
+  1: 'coil',
+  2: 'discrete-input',
+  3: 'holding-register',
+  4: 'input-register',
+  5: 'coil',
+  6: 'holding-register',
+  15: 'coil',
+  16: 'holding-register',
+  22: 'holding-register',
+  23: 'holding-register',
+  24: 'holding-register',
+};
 
 /** Registers in a row. */
 export interface RegisterRange {
@@ -12,7 +28,7 @@ export interface WrittenRegisters {
   readonly words: readonly number[];
 }
 
-/** The registers that a request reads, in the order in which its reply brings them; null for functions that read none in a row. */
+/** The holding registers that a request reads, in the order in which its reply brings them; null for functions that read none in a row. */
 export function registersRead({
   fc,
   address,
@@ -20,7 +36,7 @@ export function registersRead({
   readAddress,
   readQuantity = 0,
 }: ModbusMessage): RegisterRange | null {
-  if ((fc === 3 || fc === 4) && address !== undefined) return { first: address, quantity };
+  if (fc === 3 && address !== undefined) return { first: address, quantity };
   if (fc === 23 && readAddress !== undefined) return { first: readAddress, quantity: readQuantity };
   return null;
 }

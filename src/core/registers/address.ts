@@ -33,24 +33,3 @@ export function addressOf(rule: AddressRule, number: string): WorkedAddress | nu
 
 export const ruleText = (rule: AddressRule): string =>
   rule.kind === 'group-index' ? `group × ${rule.factor} + index${plus(rule.offset)}` : `number${plus(rule.offset)}`;
-
-/**
- * One holding register in every usual notation. The 5-digit reference ends at 49999, the 6-digit one covers all.
- * @example notationsOf(707) // { fromZero: '707', fromOne: '708', hex: '0x02C3', reference5: '40708', reference6: '400708' }
- */
-export function notationsOf(address: number): {
-  readonly fromZero: string;
-  readonly fromOne: string;
-  readonly hex: string;
-  readonly reference5: string | null;
-  readonly reference6: string;
-} {
-  const one = address + 1;
-  return {
-    fromZero: `${address}`,
-    fromOne: `${one}`,
-    hex: hexNumber(address),
-    reference5: one <= 9999 ? `4${String(one).padStart(4, '0')}` : null,
-    reference6: `4${String(one).padStart(5, '0')}`,
-  };
-}

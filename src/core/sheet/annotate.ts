@@ -1,6 +1,7 @@
 import { leavesOf, type Field } from '../bytes/field';
 import type { ModbusMessage } from '../modbus/message';
-import { registersRead, registersWritten } from '../modbus/touched';
+import { registersRead, registersWritten, TABLE_OF_FUNCTION } from '../modbus/touched';
+import { TABLE_NAMES, type ModbusTable } from '../registers/notation';
 import type { PlacedParameter, SheetIndex } from './index-sheet';
 import { wordText } from './describe';
 
@@ -14,11 +15,13 @@ export function firstRegister(message: ModbusMessage, request: ModbusMessage | n
 }
 
 const REGISTER_FIELDS: ReadonlySet<string> = new Set(['address', 'readAddress', 'writeAddress']);
-/** Their addresses are those of coils and inputs, which a sheet’s registers say nothing of. */
-const COIL_FUNCTIONS: ReadonlySet<number> = new Set([1, 2, 5, 15]);
-
-/** `11.03 speed reference`, or the bare register where the sheet has none. */
-export const registerName = (index: SheetIndex | null, address: number): string => {
+/** `11.03 speed reference`, or the bare register where the sheet has none: it says nothing of coils and inputs. */
+export const registerName = (
+  index: SheetIndex | null,
+  address: number,
+  table: ModbusTable = 'holding-register',
+): string => {
+  if (table !== 'holding-register') return `${TABLE_NAMES[table]} ${address}`;
   const parameter = index?.byAddress.get(address);
   return parameter ? `${parameter.number} ${parameter.name}` : `register ${address}`;
 };
@@ -35,14 +38,14 @@ export function annotate(
   stationName: (station: number) => string | null,
 ): readonly Field[] {
   const first = message ? firstRegister(message, request) : null;
-  const namesRegisters = message !== null && !COIL_FUNCTIONS.has(message.fc);
+  const table = message ? TABLE_OF_FUNCTION[message.fc] : undefined;
   const textOf = (field: Field): string | null => {
     if (field.path === 'unit' && typeof field.value === 'number') {
       const name = stationName(field.value);
       return name ? `${field.value} · ${name}` : null;
     }
-    if (REGISTER_FIELDS.has(field.path) && typeof field.value === 'number' && index && namesRegisters)
-      return registerName(index, field.value);
+    if (REGISTER_FIELDS.has(field.path) && typeof field.value === 'number' && index && table)
+      return registerName(index, field.value, table);
     const place = /^values\[(\d+)\]$/.exec(field.path)?.[1];
     if (place === undefined || first === null || typeof field.value !== 'number') return null;
     const parameter = index?.byAddress.get(first + parseInt(place, 10));

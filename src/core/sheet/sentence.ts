@@ -27,6 +27,7 @@ export function requestSentence(message: ModbusMessage, index: SheetIndex | null
 const SPECIAL: Readonly<Partial<Record<number, (message: ModbusMessage, index: SheetIndex | null) => string>>> = {
   1: ({ address = 0, quantity = 0 }) => `read ${counted(quantity, 'coil')} from ${address}`,
   2: ({ address = 0, quantity = 0 }) => `read ${counted(quantity, 'discrete input')} from ${address}`,
+  4: ({ address = 0, quantity = 0 }) => `read ${counted(quantity, 'input register')} from ${address}`,
   5: ({ address = 0, coils }) =>
     `write coil ${address} ← ${coils?.[0] === 1 ? 'on' : coils ? 'off' : 'neither on nor off'}`,
   15: ({ address = 0, coils = [] }) => `write ${counted(coils.length, 'coil')} from ${address}`,

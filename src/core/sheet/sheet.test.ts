@@ -4,7 +4,7 @@ import format0 from '../../../tests/fixtures/sheet-format-0.json';
 import { ternIndex } from '../../../tests/harness/sheets';
 import { rtu } from '../../../tests/harness/line';
 import { SHEET_IDS, shippedSheet } from '../../cli/sheets';
-import { addressOf, notationsOf } from '../registers/address';
+import { addressOf } from '../registers/address';
 import { readRtu } from '../modbus/rtu';
 import { actOf, mayTurn } from './acts';
 import { cautionsOf } from './before-it-turns';
@@ -183,17 +183,6 @@ describe('addresses', () => {
 
   it.each(['9', '9.64', 'x', '', '9.3.1', '999.63'])('makes no register of “%s”', (number) => {
     expect(addressOf({ kind: 'group-index', factor: 64, offset: 2000 }, number)).toBeNull();
-  });
-
-  // 5- and 6-digit references count from 1, 4 for holding registers: common practice, no source.
-  it.each([
-    [707, '708', '0x02C3', '40708', '400708'],
-    [0, '1', '0x0000', '40001', '400001'],
-    [9998, '9999', '0x270E', '49999', '409999'],
-    [9999, '10000', '0x270F', null, '410000'],
-    [65535, '65536', '0xFFFF', null, '465536'],
-  ])('register %i in every notation', (address, fromOne, hex, reference5, reference6) => {
-    expect(notationsOf(address)).toEqual({ fromZero: `${address}`, fromOne, hex, reference5, reference6 });
   });
 });
 

@@ -1,6 +1,6 @@
 import { bytesToHex, hexNumber } from '../bytes/hex';
 import type { PlaceLink } from '../places/place-link';
-import { notationsOf } from '../registers/address';
+import { notationsOf } from '../registers/notation';
 import { ROUNDING_TEXT } from '../scaling/rounding';
 import { stagesOf, toRaw } from '../scaling/scale';
 import { ratio } from '../scaling/rational';
@@ -96,14 +96,14 @@ export function wordCard(index: SheetIndex, station: number, link: string, place
     places: ROLES.flatMap((role): CardPlace[] => {
       const place = index.byRole.get(role);
       if (!place) return [];
-      const notations = isRegister(place.address) ? notationsOf(place.address) : null;
+      const notations = isRegister(place.address) ? notationsOf('holding-register', place.address) : null;
       return [
         {
           name: place.name,
           number: place.number,
           access: place.write === 'never' ? 'read' : 'read and write',
           type: place.type,
-          fromZero: notations?.fromZero ?? place.working,
+          fromZero: notations?.decimal ?? place.working,
           fromOne: notations?.fromOne ?? '',
           hex: notations?.hex ?? '',
           reference5: notations?.reference5 ?? '',

@@ -19,6 +19,15 @@ it.each<[string, number, number | null]>([
   ['0x100', 8, null],
   ['0b12', 16, null],
   ['run', 16, null],
+  ['$01', 16, 1],
+  ['0637', 16, 0x0637],
+  ['06 37', 16, 0x0637],
+  ['0006 3700', 32, 0x63700],
+  ['1000', 16, 1000],
+  ['0000011000110111', 16, 0x0637],
+  ['0000 0110 0011 0111', 16, 0x0637],
+  ['00000110', 8, 6],
+  ['99999999999999999999', 32, null],
   ['', 16, null],
 ])('%j in %i bits is %j', (text, width, value) => {
   const parsed = parseWord(text, width);
@@ -33,4 +42,21 @@ it.each([
   [0x80, 8, '−128'],
 ])('%i in %i bits is %s when signed', (word, width, text) => {
   expect(signedText(word, width)).toBe(text);
+});
+
+it.each<[string, number, string, readonly [number, string][]]>([
+  ['0637', 16, 'read as hex', [[637, '637']]],
+  ['06 37', 16, 'read as hex', [[637, '637']]],
+  ['1000', 16, 'read as decimal', [[0x1000, '0x1000']]],
+  ['00000110', 32, 'read as hex', [[110, '110']]],
+  ['13', 16, 'read as decimal', []],
+  ['0x0637', 16, 'read as hex', []],
+  ['0000', 16, 'read as hex', []],
+  ['0000011000110111', 16, 'read as binary', []],
+])('of %j in %i bits it says “%s” and what else it may be', (text, width, said, others) => {
+  const parsed = parseWord(text, width);
+  expect(parsed.text).toBe(said);
+  expect(parsed.others.map((other) => [other.value, other.text])).toEqual(others);
+  for (const other of parsed.others)
+    expect(parseWord(other.text, width)).toMatchObject({ value: other.value, others: [] });
 });

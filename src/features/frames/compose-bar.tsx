@@ -5,6 +5,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import type { ModbusMessage } from '../../core/modbus/message';
+import { readAddress, type ModbusTable } from '../../core/registers/notation';
 import type { PlacedParameter, SheetIndex } from '../../core/sheet/index-sheet';
 import { TypedField } from '../../ui/fields';
 import { useSayUnread } from '../../ui/unread';
@@ -15,6 +16,7 @@ import styles from './frames.module.css';
 import { askFor, ASKS, HAS_REGISTER_FORM } from './message-fields';
 import { startWords, type StartWords } from './start-words';
 import { PasteEntry } from './paste-entry';
+import { AddressNote } from './address-note';
 import { ValueEntry } from './value-entry';
 
 interface ComposeBarProps {
@@ -73,7 +75,12 @@ export function ComposeBar({ message, index, known: knownWord, onChange, onBytes
         <ComposeFields fields={known.fields} message={message} onChange={onChange} />
       )}
       {hasRegisterForm && (
-        <RegisterEntry index={index} address={address} onAddress={(next) => turnTo({ address: next })} />
+        <RegisterEntry
+          index={fc === 4 ? null : index}
+          table={fc === 4 ? 'input-register' : 'holding-register'}
+          address={address}
+          onAddress={(next) => turnTo({ address: next })}
+        />
       )}
       {hasRegisterForm && fc !== 6 && (
         <QuantityEntry
@@ -103,20 +110,17 @@ export function ComposeBar({ message, index, known: knownWord, onChange, onBytes
   );
 }
 
-const REGISTER = /^\s*(0x[0-9a-f]{1,4}|\d{1,5})\s*$/i;
-
-/** The register that a text names, by the sheet's number or by itself; null where it names none. */
-function registerIn(text: string, index: SheetIndex | null): number | null {
-  const number = REGISTER.exec(text)?.[1];
-  const address = index?.byNumber.get(text.trim())?.address ?? (number === undefined ? NaN : Number(number));
-  return address <= 0xffff ? address : null;
-}
+/** The register that a text names, by the sheet's number or by any notation; null where it names none. */
+const registerIn = (text: string, index: SheetIndex | null, table: ModbusTable): number | null =>
+  index?.byNumber.get(text.trim())?.address ?? readAddress(text, table)[0]?.address ?? null;
 
 function RegisterEntry({
   index,
+  table,
   address,
   onAddress,
 }: {
+  readonly table: ModbusTable;
   readonly index: SheetIndex | null;
   readonly address: number;
   readonly onAddress: (address: number) => void;
@@ -129,11 +133,17 @@ function RegisterEntry({
   };
   const shown = nameAt(address);
   const meaning = (typed: string): string | null => {
-    const register = typed === shown ? address : registerIn(typed, index);
+    const register = typed === shown ? address : registerIn(typed, index, table);
     return register === null ? null : nameAt(register);
   };
   const [text, setText, isInBytes] = useTypedOver(shown, meaning);
   useSayUnread(label, !isInBytes);
+  const take = (next: string): void => {
+    setText(next);
+    const register = registerIn(next, index, table);
+    if (register !== null) onAddress(register);
+  };
+  const isNotation = text !== shown && !index?.byNumber.has(text.trim());
   return (
     <Autocomplete<PlacedParameter, false, true, true>
       freeSolo
@@ -149,9 +159,7 @@ function RegisterEntry({
       }}
       onInputChange={(_, next, reason) => {
         if (reason !== 'input') return;
-        setText(next);
-        const register = registerIn(next, index);
-        if (register !== null) onAddress(register);
+        take(next);
       }}
       sx={{ width: 230 }}
       renderInput={(params) => (
@@ -159,7 +167,15 @@ function RegisterEntry({
           {...params}
           label={label}
           error={!isInBytes}
-          helperText={isInBytes ? '' : 'no parameter of the sheet and no register from 0 to 65535'}
+          helperText={
+            !isInBytes ? (
+              'no parameter of the sheet and no register from 0 to 65535'
+            ) : isNotation ? (
+              <AddressNote text={text} table={table} onTake={take} />
+            ) : (
+              ''
+            )
+          }
         />
       )}
     />

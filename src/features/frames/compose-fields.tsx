@@ -3,6 +3,7 @@
 import type { ModbusMessage } from '../../core/modbus/message';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { useTypedOver } from '../../ui/use-typed-over';
+import { AddressNote } from './address-note';
 import type { MessageField } from './message-fields';
 
 interface ComposeFieldsProps {
@@ -44,6 +45,7 @@ function FieldEntry({
       value={text}
       onChange={take}
       error={field.take(text) === null ? field.hint : isInBytes ? '' : NOT_ALLOWED}
+      note={field.table && text !== shown ? <AddressNote text={text} table={field.table} onTake={take} /> : ''}
     />
   );
 }

@@ -1,12 +1,13 @@
 'use client';
 
-import Button from '@mui/material/Button';
 import { useEffect, useMemo } from 'react';
 import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
 import { turningOf } from '../../bench/known-state';
 import { useCurrent } from '../../bench/use-current';
+import { useOpenLine } from '../../bench/use-open-line';
 import { characterUs, frameGapUs, type SerialSettings } from '../../core/line/settings';
 import { objectionsTo } from '../../core/sheet/limits';
+import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { Panel, StageHead, Warning } from '../../ui/panel';
 import { UnreadForm, useUnread } from '../../ui/unread';
 import { useKeys } from '../../ui/use-keys';
@@ -32,6 +33,7 @@ export function ComposePart() {
   const bench = useBench();
   const { line, station, index, view, key, isOpen, framing, protocol } = useCurrent();
   const { nameOf } = useFrameView();
+  const opening = useOpenLine(line);
   const unread = useUnread();
   const draft = useDrafts((drafts) => drafts.frames.get(key)?.present);
   const ticket = useDrafts((drafts) => drafts.asked.get(key) ?? 0);
@@ -77,23 +79,22 @@ export function ComposePart() {
         aside={`${protocol.name} · ${bytes.length} bytes${onTheLine(bytes.length, line.serial)}`}
       >
         {!isOpen && (
-          <Button
-            variant="outlined"
-            color="inherit"
-            onClick={() => bench.open(line.id)}
-            disabled={line.far === 'not-built'}
-          >
+          <ActButton variant="outlined" color="inherit" off={opening.off} onClick={opening.open}>
             Open line {line.name}
-          </Button>
+          </ActButton>
         )}
-        <Button
+        <ActButton
           variant="contained"
           onClick={send}
-          disabled={!isOpen || bytes.length === 0 || unread.why !== ''}
+          off={whyOff(
+            [!isOpen, LINE_CLOSED],
+            [bytes.length === 0, 'there are no bytes'],
+            [unread.why !== '', 'see below'],
+          )}
           aria-keyshortcuts="Control+Enter"
         >
           Send to {targetName}&nbsp;<kbd>Ctrl Enter</kbd>
-        </Button>
+        </ActButton>
       </StageHead>
       {unread.why !== '' && <Warning>{unread.why}</Warning>}
       <UnreadForm unread={unread}>

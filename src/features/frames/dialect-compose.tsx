@@ -15,7 +15,8 @@ import { ACCESS_NAMES, readDialect } from '../../core/dialect/read';
 import { encodeDialect, framed } from '../../core/dialect/write';
 import { textToBytes } from '../../core/bytes/text';
 import { ChoiceField, TypedField } from '../../ui/fields';
-import { useTypedOver, wholeIn } from '../../ui/use-typed-over';
+import { wholeIn } from '../../core/bytes/whole';
+import { useTypedOver } from '../../ui/use-typed-over';
 import styles from './frames.module.css';
 import { PasteEntry } from './paste-entry';
 

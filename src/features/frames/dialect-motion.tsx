@@ -2,6 +2,7 @@
 
 import Button from '@mui/material/Button';
 import { MOTION_ROLES, type Dialect, type MotionRole } from '../../core/dialect/dialect';
+import { ActButton } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
 import { removed, replaced } from './dialect-values';
@@ -37,14 +38,14 @@ export function DialectMotion({
       title="Motion word"
       aside="its bits; the command that reads it is known to the bench as motion-word"
       tools={
-        <Button
+        <ActButton
           variant="outlined"
           color="inherit"
-          disabled={lowestFree === undefined}
+          off={lowestFree === undefined ? 'every bit has its name' : ''}
           onClick={() => put([...bits, { bit: lowestFree ?? 0, name: 'new bit', one: 'yes', zero: 'no' }])}
         >
           Add a bit
-        </Button>
+        </ActButton>
       }
     >
       {bits.length > 0 && (

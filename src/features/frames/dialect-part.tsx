@@ -1,7 +1,6 @@
 'use client';
 
 import { messageOf } from '../../core/message-of';
-import Button from '@mui/material/Button';
 import { useMemo, useState, type KeyboardEvent } from 'react';
 import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/use-current';
@@ -9,6 +8,7 @@ import type { Dialect } from '../../core/dialect/dialect';
 import { commandHelp, frameHelp } from '../../core/dialect/help';
 import type { SheetFault } from '../../core/sheet/sheet-fault';
 import { withStation } from '../../core/job/job';
+import { ActButton, whyOff } from '../../ui/act-button';
 import { ChoiceField } from '../../ui/fields';
 import { Panel, StageHead, Warning } from '../../ui/panel';
 import { DialectCommands } from './dialect-commands';
@@ -82,22 +82,41 @@ export function DialectPart() {
           onChange={begin}
           options={[['', 'nothing'], ...dialects.map(({ sheet }) => [sheet.slug, sheet.name] as const)]}
         />
-        <Button variant="outlined" color="inherit" disabled={!draft?.past.length} onClick={drafts.undoDialect}>
+        <ActButton
+          variant="outlined"
+          color="inherit"
+          off={draft?.past.length ? '' : 'nothing was changed'}
+          onClick={drafts.undoDialect}
+        >
           Undo
-        </Button>
-        <Button variant="outlined" color="inherit" disabled={!draft?.future.length} onClick={drafts.redoDialect}>
+        </ActButton>
+        <ActButton
+          variant="outlined"
+          color="inherit"
+          off={draft?.future.length ? '' : 'nothing was undone'}
+          onClick={drafts.redoDialect}
+        >
           Redo
-        </Button>
-        <Button variant="outlined" color="inherit" disabled={!built.ok} onClick={() => void keep(false)}>
+        </ActButton>
+        <ActButton
+          variant="outlined"
+          color="inherit"
+          off={built.ok ? '' : 'see the faults below'}
+          onClick={() => void keep(false)}
+        >
           Keep as a sheet
-        </Button>
-        <Button
+        </ActButton>
+        <ActButton
           variant="contained"
-          disabled={!built.ok || line?.protocol !== 'ascii' || !station}
+          off={whyOff(
+            [!built.ok, 'see the faults below'],
+            [!station, 'no station is chosen'],
+            [line?.protocol !== 'ascii', 'this line speaks something else'],
+          )}
           onClick={() => void keep(true)}
         >
           Keep and use it here
-        </Button>
+        </ActButton>
       </StageHead>
       {said && <p role="status">{said}</p>}
       {!built.ok &&

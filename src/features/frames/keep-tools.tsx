@@ -8,6 +8,7 @@ import { useCurrent } from '../../bench/use-current';
 import { bytesToHex } from '../../core/bytes/hex';
 import { LEAST_PAUSE_MS, listProcedure } from '../../core/procedure/list-procedures';
 import { MOST_FRAMES } from '../../core/job/job';
+import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { TypedField } from '../../ui/fields';
 import styles from './frames.module.css';
 
@@ -45,9 +46,14 @@ export function KeepTools({ isOff, bytes, target, sentence }: KeepToolsProps) {
   return (
     <div className={styles.tools} aria-label="Keep or repeat">
       <TypedField label="Name to keep it under" width={220} value={name} onChange={setName} placeholder={sentence} />
-      <Button variant="outlined" color="inherit" onClick={keep} disabled={isOff || bytes.length === 0}>
+      <ActButton
+        variant="outlined"
+        color="inherit"
+        onClick={keep}
+        off={whyOff([isOff, 'a field shows something else'], [bytes.length === 0, 'there are no bytes'])}
+      >
         Keep in the job
-      </Button>
+      </ActButton>
       <TypedField
         label="Repeat every, ms"
         width={130}
@@ -60,14 +66,19 @@ export function KeepTools({ isOff, bytes, target, sentence }: KeepToolsProps) {
           End repeating
         </Button>
       ) : (
-        <Button
+        <ActButton
           variant="outlined"
           color="inherit"
-          disabled={isOff || !isOpen || bytes.length === 0 || !(pause >= LEAST_PAUSE_MS)}
+          off={whyOff(
+            [isOff, 'a field shows something else'],
+            [!isOpen, LINE_CLOSED],
+            [bytes.length === 0, 'there are no bytes'],
+            [!(pause >= LEAST_PAUSE_MS), `${LEAST_PAUSE_MS} ms at least`],
+          )}
           onClick={() => bench.start(line.id, listProcedure([{ station: target, bytes, name: called }], pause, true))}
         >
           Repeat
-        </Button>
+        </ActButton>
       )}
       <span role="status">{said || listText(run)}</span>
     </div>

@@ -22,6 +22,7 @@ import { useBench } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/use-current';
 import { keptBytes } from '../../core/job/frames-file';
 import { PROTOCOL_TEXT, type KeptFrame } from '../../core/job/job';
+import { ActButton } from '../../ui/act-button';
 import styles from './frames.module.css';
 
 /** Height of a row on a wide screen; on a narrow one rows are measured. */
@@ -161,9 +162,15 @@ function KeptRow({
         value={frame.note}
         onChange={(event) => onChange({ note: event.target.value.slice(0, LONGEST_TEXT) })}
       />
-      <Button size="small" variant="outlined" color="inherit" disabled={!fits} onClick={load}>
+      <ActButton
+        size="small"
+        variant="outlined"
+        color="inherit"
+        off={fits ? '' : 'for another protocol'}
+        onClick={load}
+      >
         Compose
-      </Button>
+      </ActButton>
       <Button size="small" variant="text" color="inherit" onClick={onRemove} aria-label={`Remove ${frame.name}`}>
         Remove
       </Button>

@@ -17,6 +17,7 @@ import {
 } from '../../core/job/frames-file';
 import { MOST_FRAMES, type KeptFrame } from '../../core/job/job';
 import { LEAST_PAUSE_MS, listProcedure, type ListFrame } from '../../core/procedure/list-procedures';
+import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { TypedField } from '../../ui/fields';
 import { Panel, StageHead, Warning } from '../../ui/panel';
 import styles from './frames.module.css';
@@ -103,16 +104,16 @@ export function KeptPart() {
             if (chosen) void read(chosen);
           }}
         />
-        <Button
+        <ActButton
           variant="outlined"
           color="inherit"
-          disabled={frames.length === 0}
+          off={frames.length === 0 ? 'nothing is kept yet' : ''}
           onClick={() =>
             saveFile(new Blob([framesFileText(frames)], { type: 'application/json' }), fileName(jobName, 'frames.json'))
           }
         >
           Export
-        </Button>
+        </ActButton>
       </StageHead>
       {trouble && <Warning>{trouble}</Warning>}
       {asked && (
@@ -156,13 +157,17 @@ export function KeptPart() {
                 End the list
               </Button>
             ) : (
-              <Button
+              <ActButton
                 variant="contained"
-                disabled={!isOpen || sendable.length === 0 || !(pause >= LEAST_PAUSE_MS)}
+                off={whyOff(
+                  [!isOpen, LINE_CLOSED],
+                  [sendable.length === 0, 'no kept frame is for this line'],
+                  [!(pause >= LEAST_PAUSE_MS), `${LEAST_PAUSE_MS} ms at least`],
+                )}
                 onClick={() => line && bench.start(line.id, listProcedure(sendable, pause, false))}
               >
                 Send {counted(sendable.length, 'frame')} over {line?.name ?? 'no line'}
-              </Button>
+              </ActButton>
             )}
           </>
         }

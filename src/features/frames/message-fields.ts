@@ -1,6 +1,8 @@
 import { hexToBytes } from '../../core/bytes/hex';
+import { wholeIn } from '../../core/bytes/whole';
 import { DIAGNOSTICS } from '../../core/modbus/functions';
 import type { FileRecord, ModbusMessage } from '../../core/modbus/message';
+import { readAddress, type ModbusTable } from '../../core/registers/notation';
 
 /** One entry of a request's form: how a field is shown as text, and what a text changes. */
 export interface MessageField {
@@ -10,29 +12,29 @@ export interface MessageField {
   /** The change, or null where the text cannot be read. */
   readonly take: (text: string) => Partial<ModbusMessage> | null;
   readonly hint: string;
+  /** Given for an address: the table that it is one of, so that its references are read. */
+  readonly table?: ModbusTable;
   /** Usual values to choose from. */
   readonly usual?: readonly (readonly [string, string])[];
 }
 
+type AddressName = 'address' | 'readAddress' | 'writeAddress';
 type NumberName =
-  | 'address'
-  | 'quantity'
-  | 'subFunction'
-  | 'andMask'
-  | 'orMask'
-  | 'readAddress'
-  | 'readQuantity'
-  | 'writeAddress'
-  | 'readCode'
-  | 'objectId';
+  AddressName | 'quantity' | 'subFunction' | 'andMask' | 'orMask' | 'readQuantity' | 'readCode' | 'objectId';
 
-const numberIn = (text: string): number | null =>
-  /^\s*(?:0x[0-9a-f]{1,4}|\d{1,5})\s*$/i.test(text) ? Number(text) : null;
+const numberIn = (text: string): number | null => {
+  const value = wholeIn(text);
+  return value !== null && value >= 0 && value <= 99_999 ? value : null;
+};
 
-const numbersIn = (text: string): readonly number[] | null => {
+/** Words between blanks; a negative one as its two’s complement. */
+const wordsIn = (text: string): readonly number[] | null => {
   const parts = text.split(/[\s,;]+/).filter((part) => part !== '');
-  const numbers = parts.map(numberIn);
-  return parts.length === 0 || numbers.includes(null) ? null : (numbers as number[]);
+  const words = parts.flatMap((part) => {
+    const value = wholeIn(part);
+    return value !== null && value >= -0x8000 && value <= 0xffff ? [value & 0xffff] : [];
+  });
+  return parts.length === 0 || words.length < parts.length ? null : words;
 };
 
 const whole = (name: NumberName, label: string, usual?: MessageField['usual']): MessageField => ({
@@ -43,19 +45,31 @@ const whole = (name: NumberName, label: string, usual?: MessageField['usual']): 
     const value = numberIn(text);
     return value === null ? null : { [name]: value };
   },
-  hint: 'a whole number, decimal or 0x…',
+  hint: 'a whole number, such as 107, 0x6B or 6Bh',
   ...(usual ? { usual } : {}),
 });
 
-const values = (label: string): MessageField => ({
+/** An address of a table, in any notation. */
+const addressIn = (name: AddressName, label: string, table: ModbusTable): MessageField => ({
+  ...whole(name, label),
+  table,
+  take: (text) => {
+    const [reading] = readAddress(text, table);
+    return reading ? { [name]: reading.address } : null;
+  },
+  hint: 'an address or a reference of this table',
+});
+
+/** Words in a row; where a request says how many there are, that follows. */
+const values = (label: string, quantity?: 'writeQuantity'): MessageField => ({
   label,
   width: 260,
   show: ({ values: words = [] }) => words.join(' '),
   take: (text) => {
-    const words = numbersIn(text);
-    return words && { values: words };
+    const words = wordsIn(text);
+    return words && { values: words, ...(quantity ? { [quantity]: words.length } : {}) };
   },
-  hint: 'registers, decimal or 0x…, with blanks between them',
+  hint: 'words, such as 107 0x6B -1, with blanks between them',
 });
 
 const COILS: MessageField = {
@@ -99,7 +113,7 @@ const records = (isWrite: boolean): MessageField => ({
     const parts = text.split(';').map((part): FileRecord | null => {
       const [, file, record, rest] = (isWrite ? RECORD_WRITTEN : RECORD_ASKED).exec(part) ?? [];
       if (file === undefined || record === undefined || rest === undefined) return null;
-      const words = isWrite ? numbersIn(rest) : null;
+      const words = isWrite ? wordsIn(rest) : null;
       if (isWrite && !words) return null;
       return {
         file: Number(file),
@@ -121,7 +135,7 @@ const DATA: MessageField = {
   hint: 'pairs of hex digits',
 };
 
-const ADDRESS = whole('address', 'Address');
+const addressOf = (table: ModbusTable): MessageField => addressIn('address', 'Address', table);
 const QUANTITY = whole('quantity', 'How many');
 
 /** What can be asked by fields, in the order of the codes: the form, and the request that a choice begins with. */
@@ -133,11 +147,11 @@ export interface Ask {
 }
 
 export const ASKS: readonly Ask[] = [
-  { fc: 1, name: '01 Read coils', fields: [ADDRESS, QUANTITY], start: { quantity: 8 } },
-  { fc: 2, name: '02 Read discrete inputs', fields: [ADDRESS, QUANTITY], start: { quantity: 8 } },
+  { fc: 1, name: '01 Read coils', fields: [addressOf('coil'), QUANTITY], start: { quantity: 8 } },
+  { fc: 2, name: '02 Read discrete inputs', fields: [addressOf('discrete-input'), QUANTITY], start: { quantity: 8 } },
   { fc: 3, name: '03 Read registers', fields: [], start: {} },
   { fc: 4, name: '04 Read input registers', fields: [], start: {} },
-  { fc: 5, name: '05 Write one coil', fields: [ADDRESS, ONE_COIL], start: { coils: [0], rawValue: 0 } },
+  { fc: 5, name: '05 Write one coil', fields: [addressOf('coil'), ONE_COIL], start: { coils: [0], rawValue: 0 } },
   { fc: 6, name: '06 Write one register', fields: [], start: {} },
   { fc: 7, name: '07 Read exception status', fields: [], start: {} },
   {
@@ -153,49 +167,49 @@ export const ASKS: readonly Ask[] = [
     ],
     start: { subFunction: 0, values: [0xa537] },
   },
-  { fc: 11, name: '0B Get event counter', fields: [], start: {} },
-  { fc: 12, name: '0C Get event log', fields: [], start: {} },
+  { fc: 11, name: '11 (0Bh) Get event counter', fields: [], start: {} },
+  { fc: 12, name: '12 (0Ch) Get event log', fields: [], start: {} },
   {
     fc: 15,
-    name: '0F Write several coils',
-    fields: [ADDRESS, COILS],
+    name: '15 (0Fh) Write several coils',
+    fields: [addressOf('coil'), COILS],
     start: { coils: [0, 0, 0, 0, 0, 0, 0, 0], quantity: 8 },
   },
-  { fc: 16, name: '10 Write several registers', fields: [], start: {} },
-  { fc: 17, name: '11 Report server identity', fields: [], start: {} },
+  { fc: 16, name: '16 (10h) Write several registers', fields: [], start: {} },
+  { fc: 17, name: '17 (11h) Report server identity', fields: [], start: {} },
   {
     fc: 20,
-    name: '14 Read file record',
+    name: '20 (14h) Read file record',
     fields: [records(false)],
     start: { records: [{ file: 1, record: 0, length: 1 }] },
   },
   {
     fc: 21,
-    name: '15 Write file record',
+    name: '21 (15h) Write file record',
     fields: [records(true)],
     start: { records: [{ file: 1, record: 0, length: 1, values: [0] }] },
   },
   {
     fc: 22,
-    name: '16 Mask write register',
-    fields: [ADDRESS, whole('andMask', 'AND mask'), whole('orMask', 'OR mask')],
+    name: '22 (16h) Mask write register',
+    fields: [addressOf('holding-register'), whole('andMask', 'AND mask'), whole('orMask', 'OR mask')],
     start: { andMask: 0xffff, orMask: 0 },
   },
   {
     fc: 23,
-    name: '17 Read and write registers',
+    name: '23 (17h) Read and write registers',
     fields: [
-      whole('readAddress', 'Read from'),
+      addressIn('readAddress', 'Read from', 'holding-register'),
       whole('readQuantity', 'Read how many'),
-      whole('writeAddress', 'Write from'),
-      values('Values to write'),
+      addressIn('writeAddress', 'Write from', 'holding-register'),
+      values('Values to write', 'writeQuantity'),
     ],
-    start: { readQuantity: 1, values: [0] },
+    start: { readQuantity: 1, writeQuantity: 1, values: [0] },
   },
-  { fc: 24, name: '18 Read FIFO queue', fields: [ADDRESS], start: {} },
+  { fc: 24, name: '24 (18h) Read FIFO queue', fields: [addressOf('holding-register')], start: {} },
   {
     fc: 43,
-    name: '2B Device identification',
+    name: '43 (2Bh) Device identification',
     fields: [
       whole('readCode', 'What to read', [
         ['1', '1 basic'],
@@ -207,7 +221,7 @@ export const ASKS: readonly Ask[] = [
     ],
     start: { meiType: 14, readCode: 1, objectId: 0 },
   },
-  { fc: 65, name: '41 User-defined', fields: [DATA], start: { dataHex: '' } },
+  { fc: 65, name: '65 (41h) User-defined', fields: [DATA], start: { dataHex: '' } },
 ];
 
 export const askFor = (fc: number): Ask | undefined =>

@@ -1,9 +1,8 @@
 'use client';
 
+import { wholeIn } from '../../core/bytes/whole';
 import { TypedField } from '../../ui/fields';
 import { useTypedOver } from '../../ui/use-typed-over';
-
-const isWhole = (text: string): boolean => /^-?\d{1,15}$/.test(text.trim());
 
 interface NumberEntryProps {
   readonly label: string;
@@ -29,8 +28,8 @@ function Entry({
 }) {
   const meaning = (text: string): string | null => {
     if (empty && text.trim() === '') return '';
-    const value = Number(text);
-    return isWhole(text) && value >= least && value <= most ? String(value) : null;
+    const value = wholeIn(text);
+    return value !== null && value >= least && value <= most ? String(value) : null;
   };
   const [text, setText] = useTypedOver(shown, meaning);
   const limited = Number.isFinite(least) && Number.isFinite(most);

@@ -8,6 +8,7 @@ import { useBench, useDrafts } from '../../bench/bench-context';
 import { liveOf } from '../../bench/known-state';
 import { useCurrent } from '../../bench/use-current';
 import { spliceField, type Field } from '../../core/bytes/field';
+import { wholeIn } from '../../core/bytes/whole';
 import { parseBytes } from '../../core/bytes/notation';
 import type { ModbusMessage } from '../../core/modbus/message';
 import type { FrameReading, LineProtocol } from '../../core/protocol/line-protocol';
@@ -148,8 +149,7 @@ function bytesEditing(
     insertByte: (at) => take(splice(at, 0, [0])),
     deleteByte: (at) => take(splice(at, 1, [])),
     setField: (field: Field, text: string) => {
-      const number = /^\s*(?:0x[0-9a-f]+|\d+)\s*$/i.test(text) ? Number(text) : NaN;
-      const spliced = spliceField(bytes, field, number);
+      const spliced = spliceField(bytes, field, wholeIn(text) ?? NaN);
       if (spliced.ok) (field.path === 'check' ? take : takeSealed)(spliced.value);
       else trouble(`“${text}”: ${spliced.error.text}`);
     },

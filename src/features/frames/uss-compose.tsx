@@ -10,7 +10,8 @@ import { TASKS } from '../../core/uss/tables';
 import { valueOf } from '../../core/uss/value';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { ChoiceField, TypedField } from '../../ui/fields';
-import { useTypedOver, wholeIn } from '../../ui/use-typed-over';
+import { wholeIn } from '../../core/bytes/whole';
+import { useTypedOver } from '../../ui/use-typed-over';
 import styles from './frames.module.css';
 import { PasteEntry } from './paste-entry';
 

@@ -3,6 +3,7 @@
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
+import { wholeIn } from '../../core/bytes/whole';
 import { decimalText, parseRational } from '../../core/scaling/rational';
 import { toRaw, toValue } from '../../core/scaling/scale';
 import { chainOf } from '../../core/sheet/describe';
@@ -88,14 +89,20 @@ function textOf(word: number, chain: ReturnType<typeof chainOf>): string {
   return current?.ok ? decimalText(current.value.value, 3, false).replace('−', '-') : String(word);
 }
 
+/** A number with a mark of its base is the word itself, whatever the unit. */
+const IN_HEX = /^\s*(?:0x|16#|\$|0b|2#)|h\s*$/i;
+
 interface Made {
   readonly word: number | null;
   readonly text: string;
 }
 
 function wordFrom(text: string, chain: ReturnType<typeof chainOf>): Made {
-  const hex = /^\s*0x([0-9a-f]{1,4})\s*$/i.exec(text);
-  if (hex?.[1] !== undefined) return { word: parseInt(hex[1], 16), text: 'as it goes on the wire' };
+  const marked = IN_HEX.test(text) ? wholeIn(text) : null;
+  if (marked !== null)
+    return marked > 0xffff
+      ? { word: null, text: `${text.trim()} does not fit 16 bits` }
+      : { word: marked, text: 'as it goes on the wire' };
   const value = parseRational(text);
   if (!value.ok) return { word: null, text: value.error.text };
   const scaled = toRaw(

@@ -2,7 +2,9 @@
 
 import { bytesToHex } from '../../core/bytes/hex';
 import type { ModbusMessage } from '../../core/modbus/message';
-import { notationsOf, ruleText } from '../../core/registers/address';
+import { TABLE_OF_FUNCTION } from '../../core/modbus/touched';
+import { ruleText } from '../../core/registers/address';
+import { notationsOf, TABLE_NAMES } from '../../core/registers/notation';
 import { decimalText, fractionText } from '../../core/scaling/rational';
 import { ROUNDING_TEXT } from '../../core/scaling/rounding';
 import { toValue } from '../../core/scaling/scale';
@@ -20,28 +22,34 @@ export function WhereAddress({
   readonly message: ModbusMessage | null;
   readonly index: SheetIndex | null;
 }) {
-  const address = message?.address;
-  if (address === undefined) return <Panel title="Where the address comes from">These bytes name no register.</Panel>;
-  const parameter = index?.byAddress.get(address);
-  const rule = index?.sheet.addressRule;
-  const notations = notationsOf(address);
+  const address = message?.address ?? message?.readAddress;
+  const table = message ? TABLE_OF_FUNCTION[message.fc] : undefined;
+  if (address === undefined || !table)
+    return <Panel title="Where the address comes from">These bytes name no register.</Panel>;
+  // A sheet's registers are holding registers; another table has other things at the same addresses.
+  const named = table === 'holding-register' ? index : null;
+  const parameter = named?.byAddress.get(address);
+  const rule = named?.sheet.addressRule;
+  const notations = notationsOf(table, address);
   const neighbour = (at: number): string => {
-    const found = index?.byAddress.get(at);
-    return found ? `${found.number} ${found.name}` : `${at} not in the sheet`;
+    const found = named?.byAddress.get(at);
+    return found ? `${found.number} ${found.name}` : named ? `${at} not in the sheet` : `${TABLE_NAMES[table]} ${at}`;
   };
+  const about = !index
+    ? 'no sheet for this station'
+    : named
+      ? `address rule of sheet ${index.sheet.name}`
+      : `the sheet says nothing of ${TABLE_NAMES[table]}s`;
   return (
-    <Panel
-      title={`Where ${pair(address)} comes from`}
-      aside={rule && index ? `address rule of sheet ${index.sheet.name}` : 'no sheet for this station'}
-    >
+    <Panel title={`Where ${pair(address)} comes from`} aside={about}>
       <Facts
         rows={[
-          ['parameter', parameter ? `${parameter.number} ${parameter.name}` : 'not in the sheet'],
+          ['place', parameter ? `${parameter.number} ${parameter.name}` : `${TABLE_NAMES[table]} ${address}`],
           [
             'rule',
             parameter && rule
               ? `${ruleText(rule)}: ${parameter.working}`
-              : `register ${notations.fromZero} = ${notations.hex}`,
+              : `counted from 0: ${notations.decimal} = ${notations.hex}`,
           ],
           [
             'counted from 1',
@@ -66,7 +74,7 @@ export function WhereValue({
 }) {
   const address = message?.address;
   const word = message?.values?.[0];
-  const parameter = address === undefined ? undefined : index?.byAddress.get(address);
+  const parameter = address === undefined || message?.fc === 4 ? undefined : index?.byAddress.get(address);
   if (word === undefined || !parameter || !index) return <WhatComes message={message} index={index} />;
   const chain = chainOf(index.sheet, parameter);
   const value = chain && toValue(chain, BigInt(word));

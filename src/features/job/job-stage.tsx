@@ -6,10 +6,12 @@ import { stationKey } from '../../bench/bench-state';
 import { knownState } from '../../bench/known-state';
 import { UNKNOWN_STATION } from '../../bench/live-values';
 import { useNetworkYard } from '../../bench/network-yard';
+import { useOpenLine } from '../../bench/use-open-line';
 import { uuidV7 } from '../../core/id';
 import { PROTOCOL_TEXT, type Job, type JobLine, type JobStation } from '../../core/job/job';
 import { settingsText } from '../../core/line/settings';
 import { isRetrying, troubleOf } from '../../link/line-life';
+import { ActButton } from '../../ui/act-button';
 import { Panel, StageHead } from '../../ui/panel';
 import styles from './job.module.css';
 import { ShelfPanel } from './shelf-panel';
@@ -73,6 +75,7 @@ const FAR_NOTE: Readonly<Record<JobLine['far'], string>> = {
 
 function LineRow({ line }: { readonly line: JobLine }) {
   const bench = useBench();
+  const opening = useOpenLine(line);
   const state = useBenchState(({ lines }) => lines.get(line.id) ?? null);
   const trouble = troubleOf(state?.life);
   const built = line.far !== 'not-built';
@@ -108,9 +111,9 @@ function LineRow({ line }: { readonly line: JobLine }) {
             Close {line.name}
           </Button>
         ) : (
-          <Button variant="contained" color="secondary" onClick={() => bench.open(line.id)}>
+          <ActButton variant="contained" color="secondary" off={opening.off} onClick={opening.open}>
             Open {line.name}
-          </Button>
+          </ActButton>
         )}
         {trouble && <div className={styles.soft}>{trouble.text}</div>}
       </div>

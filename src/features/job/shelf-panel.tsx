@@ -5,6 +5,7 @@ import OutlinedInput from '@mui/material/OutlinedInput';
 import { useRef, useState } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import type { Job } from '../../core/job/job';
+import { ActButton } from '../../ui/act-button';
 import { Panel } from '../../ui/panel';
 import styles from './job.module.css';
 
@@ -77,9 +78,9 @@ function NewJob() {
         onChange={(event) => setName(event.target.value)}
         onKeyDown={(event) => event.key === 'Enter' && make()}
       />
-      <Button variant="outlined" color="inherit" disabled={name.trim() === ''} onClick={make}>
+      <ActButton variant="outlined" color="inherit" off={name.trim() === '' ? 'give it a name' : ''} onClick={make}>
         Make it
-      </Button>
+      </ActButton>
     </div>
   );
 }
@@ -114,9 +115,9 @@ function JobRow({ job, isOpen }: { readonly job: Job; readonly isOpen: boolean }
         {job.lines.length === 1 ? '1 line' : `${job.lines.length} lines`}
       </span>
       <span className={styles.acts}>
-        <Button variant="outlined" color="inherit" disabled={isOpen} onClick={() => jobs.open(job)}>
+        <ActButton variant="outlined" color="inherit" off={isOpen ? 'is open' : ''} onClick={() => jobs.open(job)}>
           Open
-        </Button>
+        </ActButton>
         <Button variant="text" color="inherit" onClick={() => setName(job.name)}>
           Rename
         </Button>
@@ -126,15 +127,15 @@ function JobRow({ job, isOpen }: { readonly job: Job; readonly isOpen: boolean }
         <Button variant="text" color="inherit" onClick={() => jobs.exportJob(job)}>
           Export
         </Button>
-        <Button
+        <ActButton
           variant="text"
           color="inherit"
-          disabled={isOpen}
+          off={isOpen ? 'is open' : ''}
           title={isOpen ? 'open another job first' : undefined}
           onClick={() => jobs.remove(job)}
         >
           Delete
-        </Button>
+        </ActButton>
       </span>
     </li>
   );

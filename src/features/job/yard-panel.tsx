@@ -6,6 +6,7 @@ import { useBench, useBenchState } from '../../bench/bench-context';
 import { BEHAVIOUR_TEXT, makeBehave, useNetworkYard } from '../../bench/network-yard';
 import { lineOf, stationName, stationOf } from '../../bench/bench-state';
 import { CALM, type Disturbance } from '../../link/messages';
+import { ActButton } from '../../ui/act-button';
 import { Panel } from '../../ui/panel';
 import styles from './job.module.css';
 
@@ -100,16 +101,16 @@ export function YardPanel() {
         <span>Time in the yard</span>
         <div>
           {SPEEDS.map((factor) => (
-            <Button
+            <ActButton
               key={factor}
               variant="outlined"
               color="inherit"
               aria-pressed={speed === factor}
-              disabled={realTime && factor !== 1}
+              off={realTime && factor !== 1 ? 'a real link is open' : ''}
               onClick={() => bench.post({ kind: 'yard-speed', factor })}
             >
               × {factor}
-            </Button>
+            </ActButton>
           ))}
           <span className={styles.soft}>
             {realTime && 'a real link is open, so time runs as in life; '}

@@ -12,7 +12,7 @@ import { ChoiceField, TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
 import { CablePicture } from './cable-picture';
 import styles from './line.module.css';
-import { useTyped } from './use-typed';
+import { useTyped } from '../../bench/use-typed';
 
 const MEDIA = { 'rs485-2': 'RS-485, two-wire', 'rs485-4': 'RS-485, four-wire', rs232: 'RS-232' } as const;
 

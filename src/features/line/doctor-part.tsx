@@ -1,17 +1,18 @@
 'use client';
 
 import { goTo } from '../../bench/go-to';
-import Button from '@mui/material/Button';
 import { useEffect, useRef, useState } from 'react';
 import { startDoctor } from '../../bench/ask-doctor';
 import { useBench } from '../../bench/bench-context';
 import type { BenchState } from '../../bench/bench-state';
 import { useCurrent } from '../../bench/use-current';
+import { useOpenLine } from '../../bench/use-open-line';
 import { useHarmless } from '../../bench/use-harmless';
 import { settingsText } from '../../core/line/settings';
 import type { NextAct } from '../../core/doctor/causes';
 import type { Suspect } from '../../core/doctor/diagnose';
 import { troubleOf } from '../../link/line-life';
+import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { Panel } from '../../ui/panel';
 import styles from './line.module.css';
 
@@ -111,35 +112,36 @@ function SuspectRow({ suspect, rank }: { readonly suspect: Suspect; readonly ran
         </div>
       </div>
       <div className={styles.act}>
-        <ActButton act={act} />
+        <NextPress act={act} />
       </div>
     </section>
   );
 }
 
 /** The press that does what is advised, where the tool can do it. */
-function ActButton({ act }: { readonly act: NextAct }) {
+function NextPress({ act }: { readonly act: NextAct }) {
   const bench = useBench();
   const { line, station, isOpen, name } = useCurrent();
   const harmless = useHarmless();
+  const opening = useOpenLine(line);
   const part = bench.drafts.getState().setLinePart;
   if (!line) return null;
-  const press = (text: string, run: () => void, disabled = false) => (
-    <Button variant="contained" color="secondary" disabled={disabled} onClick={run}>
+  const press = (text: string, run: () => void, off = '') => (
+    <ActButton variant="contained" color="secondary" off={off} onClick={run}>
       {text}
-    </Button>
+    </ActButton>
   );
   switch (act.kind) {
     case 'none':
       return <span className={styles.soft}>by hand</span>;
     case 'open':
-      return press(`Open ${line.name}`, () => bench.open(line.id), isOpen);
+      return press(`Open ${line.name}`, opening.open, isOpen ? 'it is open' : opening.off);
     case 'ask': {
       const bytes = harmless();
       return press(
         `Ask ${name} again`,
         () => station && bench.send({ line: line.id, station: station.station }, bytes, 'Line'),
-        !isOpen || bytes.length === 0,
+        whyOff([!isOpen, LINE_CLOSED], [bytes.length === 0, 'nothing harmless is known to ask it']),
       );
     }
     case 'set-end':

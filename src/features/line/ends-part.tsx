@@ -15,6 +15,7 @@ import { identityOf } from '../../core/sheet/identity';
 import { linkChange } from '../../core/sheet/link-change';
 import { meaningOf } from '../../core/sheet/describe';
 import type { ParameterRole } from '../../core/sheet/parameter-section';
+import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { ageText } from '../../ui/format';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Panel, Warning } from '../../ui/panel';
@@ -22,7 +23,7 @@ import { LineForm } from './line-form';
 import { LinkWorkPanel } from './link-work-panel';
 import styles from './line.module.css';
 import { PortPanel } from './port-panel';
-import { useTyped } from './use-typed';
+import { useTyped } from '../../bench/use-typed';
 
 /** Both ends side by side: what this end has, what the drive has and how that is known; and the acts that prove or change the link. */
 export function EndsPart() {
@@ -147,23 +148,23 @@ function SerialEnds({ serial }: { readonly serial: SerialSettings }) {
             <option key={usual} value={usual} />
           ))}
         </datalist>
-        <Button
+        <ActButton
           variant="outlined"
           color="inherit"
-          disabled={!changed}
+          off={changed ? '' : 'nothing was changed'}
           onClick={() => wanted && line && bench.setEnd(line.id, wanted)}
         >
           Set this end only{changed && wanted ? `: ${settingsText(wanted)}` : ''}
-        </Button>
-        <Button
+        </ActButton>
+        <ActButton
           variant="contained"
-          disabled={!isOpen || !change?.ok}
+          off={whyOff([!isOpen, LINE_CLOSED], [!change, 'nothing was changed'], [change?.ok === false, 'see beside'])}
           onClick={() =>
             change?.ok && index && wanted && drive && changeBothEnds(bench, drive, index, change.value, wanted)
           }
         >
           Set both ends, {name} first
-        </Button>
+        </ActButton>
         {changed && change && !change.ok && <span className={styles.soft}>Both ends: {change.error}.</span>}
         {changed && change?.ok && (
           <span className={styles.soft}>
@@ -288,21 +289,30 @@ function ProvePanel() {
   return (
     <Panel title="Prove the link" aside="one read; nothing that can turn a shaft">
       <div className={styles.row}>
-        <Button variant="contained" disabled={!isOpen || harmless().length === 0} onClick={prove}>
+        <ActButton
+          variant="contained"
+          off={whyOff([!isOpen, LINE_CLOSED], [harmless().length === 0, 'nothing harmless is known to ask it'])}
+          onClick={prove}
+        >
           {hasRegisters ? `Ask ${name} for its status` : `Ask ${name} something harmless`}
-        </Button>
-        <Button variant="outlined" color="inherit" disabled={!isOpen || !hasRegisters} onClick={readAll}>
+        </ActButton>
+        <ActButton
+          variant="outlined"
+          color="inherit"
+          off={whyOff([!isOpen, LINE_CLOSED], [!hasRegisters, 'its sheet names none'])}
+          onClick={readAll}
+        >
           Read its link settings and identity
-        </Button>
+        </ActButton>
         {restart && index && (
-          <Button
+          <ActButton
             variant="outlined"
             color="inherit"
-            disabled={!isOpen}
+            off={isOpen ? '' : LINE_CLOSED}
             onClick={() => drive && restartDrive(bench, drive, index)}
           >
             Restart {name}
-          </Button>
+          </ActButton>
         )}
       </div>
       {!isOpen && <p className={styles.soft}>The line is closed; opening it sends nothing.</p>}
@@ -371,9 +381,14 @@ function IdentityPanel() {
       )}
       {showItself && (
         <div className={styles.row} style={{ marginTop: 8 }}>
-          <Button variant="outlined" color="inherit" disabled={!isOpen} onClick={() => flash(shows ? 0 : 1)}>
+          <ActButton
+            variant="outlined"
+            color="inherit"
+            off={isOpen ? '' : LINE_CLOSED}
+            onClick={() => flash(shows ? 0 : 1)}
+          >
             {shows ? `Let the display of ${name} rest` : `Let the display of ${name} flash`}
-          </Button>
+          </ActButton>
         </div>
       )}
     </Panel>

@@ -7,11 +7,12 @@ import { useCurrent } from '../../bench/use-current';
 import { planReads } from '../../core/registers/plan-reads';
 import { withStation, type JobStation } from '../../core/job/job';
 import { keypadCard, type KeypadStep, type StepCheck } from '../../core/sheet/keypad-card';
+import { ActButton, LINE_CLOSED } from '../../ui/act-button';
 import { ageText } from '../../ui/format';
 import { TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
 import styles from './line.module.css';
-import { useTyped } from './use-typed';
+import { useTyped } from '../../bench/use-typed';
 
 /** What must be set at the drive's own keypad, in order: ticked by hand, then verified over the link. */
 export function KeypadPart() {
@@ -41,9 +42,9 @@ export function KeypadPart() {
         title={`At the keypad of ${name}`}
         aside={index.sheet.keypad.confirm}
         tools={
-          <Button variant="outlined" color="inherit" disabled={!isOpen} onClick={verify}>
+          <ActButton variant="outlined" color="inherit" off={isOpen ? '' : LINE_CLOSED} onClick={verify}>
             Verify over the link
-          </Button>
+          </ActButton>
         }
       >
         <div className={styles.scroll}>
@@ -178,9 +179,9 @@ function Notes({ put }: { readonly put: (change: (own: JobStation) => JobStation
         <TypedField label="manual says" value={manual} onChange={setManual} width={150} />
         <TypedField label="what works" value={tried} onChange={setTried} width={150} />
         <TypedField label="remark" value={remark} onChange={setRemark} width={240} />
-        <Button variant="contained" disabled={setting.trim() === ''} onClick={add}>
+        <ActButton variant="contained" off={setting.trim() === '' ? 'name the setting' : ''} onClick={add}>
           Keep the note
-        </Button>
+        </ActButton>
       </div>
     </Panel>
   );

@@ -2,14 +2,16 @@
 
 import Button from '@mui/material/Button';
 import { useBench, useBenchState } from '../../bench/bench-context';
+import { targetForm, targetIn, targetOfLine, type TargetTexts } from '../../bench/target';
 import { useCurrent } from '../../bench/use-current';
 import { uuidV7 } from '../../core/id';
 import { PROTOCOL_TEXT, withLine, type JobLine } from '../../core/job/job';
+import { doubtOfIpv4 } from '../../core/line/ipv4';
 import { mostStation } from '../../core/protocol/stations';
+import { ActButton } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import styles from './line.module.css';
-import { targetIn, useTarget } from './use-target';
-import { useTyped } from './use-typed';
+import { useTyped } from '../../bench/use-typed';
 
 const FAR_TEXT: Readonly<Record<JobLine['far'], string>> = {
   yard: 'stand-ins in this page',
@@ -81,9 +83,12 @@ interface PartProps {
 }
 
 function TargetFields({ line, put }: PartProps) {
-  const { host, port, target, setHost, setPort } = useTarget(line);
-  const apply = (nextHost: string, nextPort: string): void => {
-    const checked = targetIn(nextHost, nextPort);
+  const stored = targetOfLine(line);
+  const [host, setHost] = useTyped(targetForm(line), 'host', stored.host);
+  const [port, setPort] = useTyped(targetForm(line), 'port', stored.port);
+  const target = targetIn({ host, port });
+  const apply = (next: TargetTexts): void => {
+    const checked = targetIn(next);
     if (checked.ok) put({ tcp: checked.value });
   };
   const portWrong = !target.ok && target.error.startsWith('port');
@@ -94,9 +99,10 @@ function TargetFields({ line, put }: PartProps) {
         value={host}
         width={210}
         error={!target.ok && !portWrong ? target.error : ''}
+        note={doubtOfIpv4(host)}
         onChange={(text) => {
           setHost(text);
-          apply(text, port);
+          apply({ host: text, port });
         }}
       />
       <TypedField
@@ -106,7 +112,7 @@ function TargetFields({ line, put }: PartProps) {
         error={portWrong ? `“${port.trim()}”: 1 to 65535` : ''}
         onChange={(text) => {
           setPort(text);
-          apply(host, text);
+          apply({ host, port: text });
         }}
       />
     </>
@@ -168,9 +174,9 @@ function Stations({ line, put }: PartProps) {
           ...[...sheets.values()].map((index) => [index.sheet.slug, index.sheet.name] as const),
         ]}
       />
-      <Button variant="contained" disabled={number.trim() === '' || error !== ''} onClick={add}>
+      <ActButton variant="contained" off={number.trim() === '' ? 'give it a number' : error} onClick={add}>
         Add the station
-      </Button>
+      </ActButton>
     </div>
   );
 }

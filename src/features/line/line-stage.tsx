@@ -3,12 +3,13 @@
 import Button from '@mui/material/Button';
 import { useBench, useDrafts } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/use-current';
+import { useOpenLine } from '../../bench/use-open-line';
 import { PROTOCOL_TEXT, type JobLine } from '../../core/job/job';
 import { settingsText } from '../../core/line/settings';
 import { isRetrying } from '../../link/line-life';
+import { ActButton } from '../../ui/act-button';
 import { StageHead, Warning } from '../../ui/panel';
 import { Tabs } from '../../ui/tabs';
-import { useTarget } from './use-target';
 import { PARTS } from './parts';
 
 /** Line: set it up, prove it with one harmless exchange, and find out why it fails. */
@@ -21,9 +22,8 @@ export function LineStage() {
 function LineView({ line }: { readonly line: JobLine }) {
   const bench = useBench();
   const { isOpen, lineState } = useCurrent();
-  const { target } = useTarget(line);
+  const { off, open } = useOpenLine(line);
   const part = useDrafts((drafts) => drafts.linePart);
-  const refused = line.far === 'tcp' && !target.ok ? target.error : '';
   const { id, Body } = PARTS.find((candidate) => candidate.id === part) ?? PARTS[0];
   const holds = isOpen || isRetrying(lineState?.life);
   return (
@@ -39,19 +39,11 @@ function LineView({ line }: { readonly line: JobLine }) {
             Close {line.name}
           </Button>
         ) : (
-          <Button
-            variant="contained"
-            color="secondary"
-            disabled={line.far === 'not-built' || refused !== ''}
-            onClick={() => bench.open(line.id)}
-          >
+          <ActButton variant="contained" color="secondary" off={off} onClick={open}>
             Open {line.name}
-          </Button>
+          </ActButton>
         )}
       </StageHead>
-      {!holds && refused !== '' && (
-        <Warning>Not opened while another end is typed than it would go to: {refused}.</Warning>
-      )}
       {lineState !== null && lineState.driven.length > 0 && (
         <Warning>
           This bench set station {lineState.driven.join(', ')} in motion. Settings, breaks and sweeps are not done until

@@ -5,6 +5,7 @@ import { useSyncExternalStore, useState } from 'react';
 import { useBench } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/use-current';
 import { withLine } from '../../core/job/job';
+import { ActButton, LINE_CLOSED } from '../../ui/act-button';
 import { ChoiceField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
 import styles from './line.module.css';
@@ -133,14 +134,14 @@ function Wires() {
   return (
     <>
       <div className={styles.row}>
-        <Button
+        <ActButton
           variant="outlined"
           color="inherit"
-          disabled={!isOpen}
+          off={isOpen ? '' : LINE_CLOSED}
           onClick={() => bench.post({ kind: 'break', line: line.id, ms: breakMs })}
         >
           Send a break of {breakMs} ms
-        </Button>
+        </ActButton>
         {line.protocol === 'modbus-rtu' && (
           <Button
             variant="outlined"
@@ -153,18 +154,18 @@ function Wires() {
         )}
         {real &&
           (['rts', 'dtr'] as const).map((wire) => (
-            <Button
+            <ActButton
               key={wire}
               variant="outlined"
               color="inherit"
-              disabled={!isOpen}
+              off={isOpen ? '' : LINE_CLOSED}
               aria-pressed={signals[wire] === true}
               onClick={() =>
                 bench.post({ kind: 'signals', line: line.id, signals: { [wire]: signals[wire] !== true } })
               }
             >
               {wire.toUpperCase()} {signals[wire] === true ? 'on' : 'off'}
-            </Button>
+            </ActButton>
           ))}
       </div>
       <p className={styles.soft}>

@@ -16,10 +16,11 @@ import {
   stationRange,
 } from '../../core/sweep/sweep-plan';
 import { PROVES_LINK, type SweepFinding, type SweepPlan, type SweepState } from '../../link/sweep-run';
+import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { TypedField } from '../../ui/fields';
 import { Panel, Warning } from '../../ui/panel';
 import styles from './line.module.css';
-import { useTyped } from './use-typed';
+import { useTyped } from '../../bench/use-typed';
 
 const TRY_US = 60_000;
 const REAL_TRY_US = 150_000;
@@ -93,14 +94,18 @@ function Runner({ plan, text, perTryS }: RunnerProps) {
           End the sweep
         </Button>
       ) : (
-        <Button variant="contained" disabled={!isOpen || plan.steps.length === 0} onClick={() => start(0)}>
+        <ActButton
+          variant="contained"
+          off={whyOff([!isOpen, LINE_CLOSED], [plan.steps.length === 0, 'there is nothing to try'])}
+          onClick={() => start(0)}
+        >
           {text}
-        </Button>
+        </ActButton>
       )}
       {canResume && (
-        <Button variant="outlined" color="inherit" disabled={!isOpen} onClick={() => start(state.done)}>
+        <ActButton variant="outlined" color="inherit" off={isOpen ? '' : LINE_CLOSED} onClick={() => start(state.done)}>
           Go on from try {state.done + 1}
-        </Button>
+        </ActButton>
       )}
       {state && <Progress state={state} perTryS={perTryS} />}
       {state?.now && <span className={styles.mono}>now {state.now}</span>}
@@ -305,9 +310,9 @@ function AddressSweep() {
             End the sweep
           </Button>
         ) : (
-          <Button variant="contained" disabled={!hosts.ok || portError !== ''} onClick={() => start(0)}>
+          <ActButton variant="contained" off={hosts.ok ? portError : hosts.error} onClick={() => start(0)}>
             Try {list.length} addresses
-          </Button>
+          </ActButton>
         )}
         {state && !state.running && state.done > 0 && state.done < state.total && (
           <Button variant="outlined" color="inherit" onClick={() => start(state.done)}>

@@ -12,11 +12,12 @@ import type { TraceEntry } from '../../core/trace/entry';
 import { incoming, lineEnd, listingLines, LINE_ENDS, type LineEnd } from '../../core/line/terminal-text';
 import { listingProcedure } from '../../core/procedure/list-procedures';
 import { troubleOf } from '../../link/line-life';
+import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
 import styles from './line.module.css';
 import { TerminalScreen } from './terminal-screen';
-import { useTyped } from './use-typed';
+import { useTyped } from '../../bench/use-typed';
 
 /** The line as plain characters: for drives with a text menu, and for looking at what crosses any line. */
 export function TerminalPart() {
@@ -76,14 +77,14 @@ export function TerminalPart() {
           >
             {look === 'hex' ? 'Show text' : 'Show hex'}
           </Button>
-          <Button
+          <ActButton
             variant="outlined"
             color="inherit"
-            disabled={!isOpen}
+            off={isOpen ? '' : LINE_CLOSED}
             onClick={() => bench.post({ kind: 'break', line: line.id, ms: index?.sheet.link?.breakToDefaultMs ?? 250 })}
           >
             Send a break
-          </Button>
+          </ActButton>
         </div>
         {look === 'hex' ? (
           <HexDump line={line.id} />
@@ -192,9 +193,13 @@ function Replay({
               End at line {view.run?.sent ?? 0} of {view.procedure.steps.length / 2}
             </Button>
           ) : (
-            <Button variant="contained" disabled={!canType || lines.length === 0 || error !== ''} onClick={run}>
+            <ActButton
+              variant="contained"
+              off={whyOff([lines.length === 0, 'no lines are typed'], [error !== '', error], [!canType, LINE_CLOSED])}
+              onClick={run}
+            >
               Send {lines.length} lines
-            </Button>
+            </ActButton>
           )}
           {!isRunning && view?.run?.why && <span role="status">Ended: {view.run.why}.</span>}
         </div>

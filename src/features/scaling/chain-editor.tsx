@@ -19,6 +19,7 @@ import {
 import { ROUNDING_TEXT, ROUNDINGS, type Rounding } from '../../core/scaling/rounding';
 import { toRaw } from '../../core/scaling/scale';
 import { sharesChain, withChain } from '../../core/sheet/adopt-chain';
+import { ActButton, whyOff } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Warning } from '../../ui/panel';
 import { ChainBoxes } from './chain-boxes';
@@ -78,12 +79,21 @@ export function ChainEditor({ index, place, scale, wanted }: PartProps) {
       {made?.ok === false && <Warning>{made.error}.</Warning>}
       {shared.length > 0 && <p className={styles.note}>The same chain scales {shared.join(', ')}.</p>}
       <div className={styles.fields}>
-        <Button variant="outlined" disabled={!own || !made?.ok} onClick={() => void keepIt()}>
+        <ActButton
+          variant="outlined"
+          off={whyOff([!own, 'nothing was changed'], [!made?.ok, 'see above'])}
+          onClick={() => void keepIt()}
+        >
           Keep as a sheet of yours
-        </Button>
-        <Button variant="text" color="inherit" disabled={!own} onClick={() => setChain(key, null)}>
+        </ActButton>
+        <ActButton
+          variant="text"
+          color="inherit"
+          off={own ? '' : 'these are the sheet’s'}
+          onClick={() => setChain(key, null)}
+        >
           Back to the sheet’s
-        </Button>
+        </ActButton>
         <span role="status">{said}</span>
       </div>
     </div>
@@ -121,9 +131,9 @@ function Steps({
               faults={faults.filter((fault) => fault.step === i)}
               onChange={(next) => replace(i, next)}
             />
-            <Button variant="text" color="inherit" disabled={i === 0} onClick={() => earlier(i)}>
+            <ActButton variant="text" color="inherit" off={i === 0 ? 'is the first' : ''} onClick={() => earlier(i)}>
               Earlier
-            </Button>
+            </ActButton>
             <Button variant="text" color="inherit" onClick={() => onChange(steps.toSpliced(i, 1))}>
               Remove
             </Button>
@@ -131,14 +141,14 @@ function Steps({
         ))}
       </ol>
       <div>
-        <Button
+        <ActButton
           variant="outlined"
           color="inherit"
-          disabled={steps.length >= MOST_STEPS}
+          off={steps.length >= MOST_STEPS ? `${MOST_STEPS} at most` : ''}
           onClick={() => onChange([...steps, freshStep('factor')])}
         >
           Add a step
-        </Button>
+        </ActButton>
       </div>
     </>
   );

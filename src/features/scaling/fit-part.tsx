@@ -7,6 +7,8 @@ import { useCurrent } from '../../bench/use-current';
 import { exactText } from '../../core/scaling/rational';
 import { fitScale, rawBeside, type Observed } from '../../core/scaling/fit';
 import { parseWord } from '../../core/words/parse-word';
+import { ActButton } from '../../ui/act-button';
+import { OtherBases } from '../../ui/other-readings';
 import { Warning } from '../../ui/panel';
 import { useTakeChain } from './chain-drafting';
 import type { PartProps } from './parts';
@@ -52,19 +54,19 @@ export function FitPart({ scale: { chain } }: PartProps) {
               label={`raw ${i + 1}, any base`}
               value={rawText}
               error={raw?.value === null}
-              helperText={raw?.value === null ? raw.text : ''}
+              helperText={raw && <OtherBases parsed={raw} onTake={(next) => setTyped(at(i, 'raw'), next)} />}
               onChange={(event) => setTyped(at(i, 'raw'), event.target.value)}
             />
           </div>
         ))}
-        <Button
+        <ActButton
           variant="outlined"
           color="inherit"
-          disabled={count >= MOST}
+          off={count >= MOST ? `${MOST} at most` : ''}
           onClick={() => setTyped(`${key} fit rows`, `${count + 1}`)}
         >
           One pair more
-        </Button>
+        </ActButton>
       </div>
       <div data-testid="fit" role="status">
         {!found && (

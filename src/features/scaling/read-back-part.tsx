@@ -6,6 +6,7 @@ import { useCurrent } from '../../bench/use-current';
 import { parseRational } from '../../core/scaling/rational';
 import { readBack } from '../../core/scaling/read-back';
 import { parseWord } from '../../core/words/parse-word';
+import { OtherBases } from '../../ui/other-readings';
 import type { PartProps } from './parts';
 import styles from './scaling.module.css';
 
@@ -35,14 +36,14 @@ export function ReadBackPart({ scale: { chain }, scaled }: PartProps) {
         label="written, any base"
         value={text('written', scaled.hex)}
         error={written.value === null}
-        helperText={written.text}
+        helperText={<OtherBases parsed={written} onTake={(next) => set('written', next)} />}
         onChange={(event) => set('written', event.target.value)}
       />
       <TextField
         label="read back, any base"
         value={text('read')}
         error={read?.value === null}
-        helperText={read?.text ?? ''}
+        helperText={read && <OtherBases parsed={read} onTake={(next) => set('read', next)} />}
         onChange={(event) => set('read', event.target.value)}
       />
       <TextField

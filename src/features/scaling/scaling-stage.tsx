@@ -23,6 +23,7 @@ import {
 import { chainOf } from '../../core/sheet/describe';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { ParameterRole } from '../../core/sheet/parameter-section';
+import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { Panel, StageHead, Warning } from '../../ui/panel';
 import { Tabs } from '../../ui/tabs';
 import { UnreadForm, useUnread } from '../../ui/unread';
@@ -159,9 +160,14 @@ export function ScalingStage() {
           One count more
         </Button>
         {isOpen && <WatchButtons watching={watch.watching} onReadOnce={watch.readOnce} onToggle={watch.toggle} />}
-        <Button variant="contained" disabled={!ready} onClick={send} aria-keyshortcuts="Control+Enter">
+        <ActButton
+          variant="contained"
+          off={whyOff([off !== '', 'see below'], [!isOpen, LINE_CLOSED])}
+          onClick={send}
+          aria-keyshortcuts="Control+Enter"
+        >
           Send {parsed.ok ? scaled.value.hex : ''} to {name}
-        </Button>
+        </ActButton>
       </StageHead>
       {off !== '' && <Warning>{off}</Warning>}
       <Panel
@@ -172,15 +178,15 @@ export function ScalingStage() {
             <Button size="small" variant="outlined" color="inherit" onClick={() => zoom(0.25)}>
               Closer
             </Button>
-            <Button
+            <ActButton
               size="small"
               variant="outlined"
               color="inherit"
-              disabled={zoomed === null}
+              off={zoomed === null ? 'the whole is shown' : ''}
               onClick={() => setZoomed(null)}
             >
               Whole
-            </Button>
+            </ActButton>
             <MachineUnit stationKey={key} unit={scale.chain.unit} />
           </>
         }

@@ -1,6 +1,5 @@
 'use client';
 
-import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useBench, useDrafts } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/use-current';
@@ -9,6 +8,7 @@ import type { DriveWords, SheetIndex } from '../../core/sheet/index-sheet';
 import { changedBits, lostRoles, withBits } from '../../core/words/adopt-bits';
 import { bitTableText, readBitTable } from '../../core/words/bit-table';
 import type { WordSpec } from '../../core/words/spec';
+import { ActButton, whyOff } from '../../ui/act-button';
 import { Panel, Warning } from '../../ui/panel';
 import styles from './words.module.css';
 
@@ -94,15 +94,18 @@ export function BitsPanel({ index }: { readonly index: SheetIndex }) {
         .
       </p>
       <div className={styles.ready}>
-        <Button
+        <ActButton
           variant="outlined"
-          disabled={table.faults.length > 0 || table.bits.length + table.fields.length === 0}
+          off={whyOff(
+            [table.faults.length > 0, 'see the faults above'],
+            [table.bits.length + table.fields.length === 0, 'no bit has a meaning yet'],
+          )}
           onClick={() =>
             void keep(index.sheet, { words: wordsToKeep(index, words, which, withBits<string>(spec, table)) })
           }
         >
           Keep as a sheet of yours
-        </Button>
+        </ActButton>
         <span role="status">{said}</span>
       </div>
     </Panel>

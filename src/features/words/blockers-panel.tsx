@@ -1,6 +1,5 @@
 'use client';
 
-import Button from '@mui/material/Button';
 import { useBenchState } from '../../bench/bench-context';
 import { waitingForRestart } from '../../bench/restart-pending';
 import { useCurrent } from '../../bench/use-current';
@@ -8,6 +7,7 @@ import { useWrite } from '../../bench/use-write';
 import { KIND_TEXT, type Condition, type Remedy, type Verdict } from '../../core/blockers/condition';
 import { whyNotRunning } from '../../core/blockers/why-not';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
+import { ActButton, LINE_CLOSED } from '../../ui/act-button';
 import { ageText } from '../../ui/format';
 import { Panel } from '../../ui/panel';
 import styles from './blockers.module.css';
@@ -88,14 +88,14 @@ function RemedyRow({ remedy }: { readonly remedy: Remedy }) {
       <span className={remedy.starts === 'no' ? '' : styles.starts}>
         {STARTS[remedy.starts]}: {remedy.why}.
       </span>
-      <Button
+      <ActButton
         variant="outlined"
         color={remedy.starts === 'no' ? 'inherit' : 'primary'}
-        disabled={!isOpen}
+        off={isOpen ? '' : LINE_CLOSED}
         onClick={() => send(remedy.role, remedy.word)}
       >
         {remedy.text} to {name}
-      </Button>
+      </ActButton>
     </div>
   );
 }

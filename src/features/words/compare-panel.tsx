@@ -8,6 +8,7 @@ import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { statusText } from '../../core/sheet/status';
 import { parseWord } from '../../core/words/parse-word';
 import { compareWords } from '../../core/words/read';
+import { OtherBases } from '../../ui/other-readings';
 import { Panel } from '../../ui/panel';
 import styles from './words.module.css';
 
@@ -18,6 +19,7 @@ export function ComparePanel({ index }: { readonly index: SheetIndex }) {
   const bench = useBench();
   const { key } = useCurrent();
   const texts = useDrafts((drafts) => drafts.typed);
+  const set = (id: string, text: string): void => bench.drafts.getState().setTyped(id, text);
   const spec = index.words?.status;
   if (!spec) return null;
   const read = SIDES.map((side) => {
@@ -38,13 +40,14 @@ export function ComparePanel({ index }: { readonly index: SheetIndex }) {
             value={text}
             error={parsed?.value === null}
             helperText={
-              parsed === null
-                ? ''
-                : parsed.value === null
-                  ? parsed.text
-                  : `${hexNumber(parsed.value, digits)}: ${statusText(index, parsed.value)}`
+              parsed && (
+                <>
+                  <OtherBases parsed={parsed} onTake={(next) => set(id, next)} />
+                  {parsed.value !== null && ` · ${hexNumber(parsed.value, digits)}: ${statusText(index, parsed.value)}`}
+                </>
+              )
             }
-            onChange={(event) => bench.drafts.getState().setTyped(id, event.target.value)}
+            onChange={(event) => set(id, event.target.value)}
             sx={{ flex: '1 1 200px' }}
           />
         ))}

@@ -11,6 +11,7 @@ import type { LiveValue } from '../../bench/live-values';
 import { ageText } from '../../ui/format';
 import { Panel, Warning } from '../../ui/panel';
 import { SwitchRows, WordBases } from '../../ui/switch-rows';
+import { OtherBases } from '../../ui/other-readings';
 import { useSayUnread } from '../../ui/unread';
 import styles from './words.module.css';
 
@@ -86,17 +87,18 @@ function WordEntry({
   const read = typed.text.trim() === '' ? null : parseWord(typed.text, width);
   const parsed = read && (read.value === word || typed.over === word) ? read : null;
   useSayUnread(LABEL, parsed !== null && parsed.value !== word);
+  const take = (text: string): void => {
+    setTyped({ text, over: word });
+    const next = parseWord(text, width).value;
+    if (next !== null && next !== word) onWord(next);
+  };
   return (
     <TextField
       label={LABEL}
       value={parsed ? typed.text : ''}
       error={parsed !== null && parsed.value === null}
-      helperText={parsed?.text ?? ''}
-      onChange={(event) => {
-        setTyped({ text: event.target.value, over: word });
-        const next = parseWord(event.target.value, width).value;
-        if (next !== null && next !== word) onWord(next);
-      }}
+      helperText={parsed ? <OtherBases parsed={parsed} onTake={take} /> : ''}
+      onChange={(event) => take(event.target.value)}
       sx={{ width: 170 }}
     />
   );

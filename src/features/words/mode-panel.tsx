@@ -1,6 +1,5 @@
 'use client';
 
-import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useBench, useDrafts } from '../../bench/bench-context';
 import { liveOf } from '../../bench/known-state';
@@ -8,6 +7,7 @@ import { useCurrent } from '../../bench/use-current';
 import { useWrite } from '../../bench/use-write';
 import { meaningOf } from '../../core/sheet/describe';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
+import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { Panel } from '../../ui/panel';
 import { targetOf, wholeOf } from './target';
 import styles from './words.module.css';
@@ -50,9 +50,9 @@ function ModeEntry({ index }: { readonly index: SheetIndex }) {
           </option>
         ))}
       </select>
-      <Button variant="outlined" disabled={!isOpen} onClick={() => send('mode', parseInt(chosen, 10))}>
+      <ActButton variant="outlined" off={isOpen ? '' : LINE_CLOSED} onClick={() => send('mode', parseInt(chosen, 10))}>
         Set the mode of {name}
-      </Button>
+      </ActButton>
     </div>
   );
 }
@@ -82,9 +82,13 @@ function TargetEntry({ index }: { readonly index: SheetIndex }) {
         }}
         sx={{ width: 260 }}
       />
-      <Button variant="outlined" disabled={!isOpen || !halves} onClick={send}>
+      <ActButton
+        variant="outlined"
+        off={whyOff([!isOpen, LINE_CLOSED], [!halves, 'no target that fits is typed'])}
+        onClick={send}
+      >
         Send the target to {name}
-      </Button>
+      </ActButton>
       <span>
         the drive holds{' '}
         <strong data-testid="held-target" className={differs ? styles.differs : ''}>

@@ -1,6 +1,5 @@
 'use client';
 
-import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { parseRational, decimalText } from '../../core/scaling/rational';
 import { toRaw, type Scaled } from '../../core/scaling/scale';
@@ -10,6 +9,7 @@ import type { ParameterRole } from '../../core/sheet/parameter-section';
 import { referenceCautions } from '../../core/sheet/reference-cautions';
 import type { LiveValue } from '../../bench/live-values';
 import { ageText } from '../../ui/format';
+import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { Panel, Warning } from '../../ui/panel';
 import styles from './words.module.css';
 
@@ -66,9 +66,17 @@ export function ReferencePanel({
             }}
             slotProps={{ htmlInput: { inputMode: 'decimal', spellCheck: false } }}
           />
-          <Button variant="contained" disabled={!ready} onClick={send}>
+          <ActButton
+            variant="contained"
+            off={whyOff(
+              [made === null, 'nothing is wanted yet'],
+              [made?.scaled === null, 'what is typed does not fit'],
+              [!canSend, LINE_CLOSED],
+            )}
+            onClick={send}
+          >
             Send {made?.scaled ? made.scaled.hex : ''} to {targetName}
-          </Button>
+          </ActButton>
         </div>
         {made?.scaled && (
           <ol className={styles.working} aria-label="Working" data-testid="working">

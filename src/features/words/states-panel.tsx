@@ -12,6 +12,7 @@ import { routeProcedure, waitUs } from '../../core/procedure/route-procedure';
 import { routeTo, type Route, type RouteStep } from '../../core/profile/route';
 import { cautionsOf } from '../../core/sheet/before-it-turns';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
+import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { ageText } from '../../ui/format';
 import { Panel, Warning } from '../../ui/panel';
 import { StateMapView } from './state-map';
@@ -54,6 +55,11 @@ function Ways({ index, profile }: { readonly index: SheetIndex; readonly profile
     profile.takes === 'position' && turning !== undefined && targetOf(index, view, typedTarget).differs
       ? 'The target typed below is not the one that the drive holds: send the target before a move is started.'
       : '';
+  const cannotGo = whyOff(
+    [!isOpen, LINE_CLOSED],
+    [walking, 'a walk is under way'],
+    [steps.length === 0, 'there is no step to go'],
+  );
   const setTarget = (id: string): void => bench.drafts.getState().setTyped(`${key} target`, id);
   const go = (one: boolean): void => {
     if (!places || !drive || target === null || route?.kind !== 'steps') return;
@@ -111,21 +117,17 @@ function Ways({ index, profile }: { readonly index: SheetIndex; readonly profile
         </p>
         {target !== null && (
           <>
-            <Button
+            <ActButton
               variant="outlined"
               color="inherit"
-              disabled={!isOpen || walking || steps.length === 0 || (elsewhere !== '' && steps[0] === turning)}
+              off={elsewhere !== '' && steps[0] === turning ? 'see below' : cannotGo}
               onClick={() => go(true)}
             >
               One step: {steps[0] ? hexNumber(steps[0].word, profile.control.width / 4) : 'none'}
-            </Button>
-            <Button
-              variant="contained"
-              disabled={!isOpen || walking || steps.length === 0 || elsewhere !== ''}
-              onClick={() => go(false)}
-            >
+            </ActButton>
+            <ActButton variant="contained" off={elsewhere !== '' ? 'see below' : cannotGo} onClick={() => go(false)}>
               Walk {name} to {nameOf(profile, target)}
-            </Button>
+            </ActButton>
           </>
         )}
       </div>

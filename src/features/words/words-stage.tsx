@@ -1,16 +1,17 @@
 'use client';
 
-import Button from '@mui/material/Button';
 import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
 import { liveOf } from '../../bench/known-state';
 import { OUTCOME_TEXT } from '../../bench/outcome-text';
 import { useCurrent } from '../../bench/use-current';
+import { useOpenLine } from '../../bench/use-open-line';
 import { useWatch } from '../../bench/use-watch';
 import { useWrite } from '../../bench/use-write';
 import { hexNumber } from '../../core/bytes/hex';
 import { mayTurn } from '../../core/sheet/acts';
 import { cautionsOf } from '../../core/sheet/before-it-turns';
 import type { ParameterRole } from '../../core/sheet/parameter-section';
+import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { StageHead } from '../../ui/panel';
 import { targetOf } from './target';
 import { WatchButtons } from '../../ui/watch-buttons';
@@ -27,6 +28,7 @@ import styles from './words.module.css';
 export function WordsStage() {
   const bench = useBench();
   const { line, station, index, view, key, name, isOpen } = useCurrent();
+  const opening = useOpenLine(line);
   const send = useWrite('Words');
   const watch = useWatch('Words');
   const nowUs = useBenchState((state) => state.nowUs);
@@ -89,18 +91,18 @@ export function WordsStage() {
         {isOpen ? (
           <WatchButtons watching={watch.watching} onReadOnce={watch.readOnce} onToggle={watch.toggle} />
         ) : (
-          <Button
-            variant="outlined"
-            color="inherit"
-            onClick={() => bench.open(line.id)}
-            disabled={line.far === 'not-built'}
-          >
+          <ActButton variant="outlined" color="inherit" off={opening.off} onClick={opening.open}>
             Open line {line.name}
-          </Button>
+          </ActButton>
         )}
-        <Button variant="contained" onClick={sendWord} disabled={!isOpen || blocked} aria-keyshortcuts="Control+Enter">
+        <ActButton
+          variant="contained"
+          onClick={sendWord}
+          off={whyOff([!isOpen, LINE_CLOSED], [blocked, 'see below'])}
+          aria-keyshortcuts="Control+Enter"
+        >
           Send {hexNumber(word, index.words.control.width / 4)} to {name}&nbsp;<kbd>Ctrl Enter</kbd>
-        </Button>
+        </ActButton>
       </StageHead>
       <div className={styles.columns}>
         <div className={styles.stack}>
