@@ -5,6 +5,7 @@ import type { UssMessage } from '../src/core/uss/message';
 import { channelState } from '../src/core/uss/pairing';
 import { readTask, writeTask, type UssParameter } from '../src/core/uss/parameter';
 import { readUss } from '../src/core/uss/telegram';
+import { ussProtocol } from '../src/core/protocol/uss-protocol';
 import { textIn, valueOf } from '../src/core/uss/value';
 import type { ExchangeResult } from '../src/link/request';
 import { UssDrive } from '../src/standin/uss-drive';
@@ -82,6 +83,22 @@ describe('parameters of the hoist', () => {
     );
     expect(text.join('')).toBe('Vent hoist');
     expect(work({ address: 4, ak: 4, pnu: 120, pzd: [0, 0] })).toMatchObject({ ak: 7, pwe: [0, 9] });
+  });
+
+  it('a whole text in a channel as long as it needs, and a sentence that names parameter, unit and state', async () => {
+    const { send, index } = await k2();
+    const { reply, request } = send({ address: 4, pkwWords: 7, ak: 15, pnu: 14, pzd: [0, 0] });
+    const protocol = ussProtocol(index.sheet.uss ?? null);
+    expect(protocol.sentence(reply!, 'response', request.bytes, index)).toMatch(
+      /^parameter 14 station name, text “Vent hoist” · status 0x[0-9A-F]{4} · S1 .*, actual 0 = 0 Hz$/,
+    );
+    const value = send({ address: 4, ak: 1, pnu: 120, pzd: [0x047e, 8192] });
+    expect(protocol.sentence(value.request.bytes, 'request', null, index)).toMatch(
+      /^read parameter 120 ramp-up time · control 0x047E.*, reference 8192 = /,
+    );
+    expect(protocol.sentence(value.reply!, 'response', value.request.bytes, index)).toMatch(
+      /^word, parameter 120 ramp-up time: 80 = 8 s · /,
+    );
   });
 
   it('writes to working memory are lost with power, kept ones are not', async () => {

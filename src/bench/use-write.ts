@@ -13,6 +13,8 @@ export function useWrite(cause: string): (role: ParameterRole, word: number) => 
     const place = index?.byRole.get(role);
     if (!place || !drive || !places || !isOpen) return 0;
     const bytes = places.write(drive.station, place, word, (other) => liveOf(index, view, other)?.word);
-    return bytes ? bench.send(drive, bytes, cause) : 0;
+    if (bytes) return bench.send(drive, bytes, cause);
+    bench.state.setState({ refused: `Not sent: no request of this link carries ${word} to ${place.name}.` });
+    return 0;
   };
 }

@@ -40,6 +40,8 @@ interface Task {
   readonly index: number;
   readonly high: number;
   readonly low: number;
+  /** Words of the channel that it came in, and its answer goes back in. */
+  readonly words: number;
 }
 
 const word = (bytes: readonly number[], at: number): number => (bytes[at] ?? 0) * 256 + (bytes[at + 1] ?? 0);
@@ -150,22 +152,27 @@ export class UssDrive implements YardDrive {
   /** The answer's net data to a request's, or null when its size is not this drive's. */
   exchange(net: readonly number[]): readonly number[] | null {
     const { pkwWords, pzdWords } = this.#rule;
-    if (net.length !== 2 * (pkwWords + pzdWords)) return null;
-    const double = pkwWords === 4;
     const key = word(net, 0);
+    // A text may come in a channel as long as it needs; everything else in the drive's own.
+    const channelWords = net.length / 2 - pzdWords;
+    const isLongText = channelWords > pkwWords && Number.isInteger(channelWords) && Math.floor(key / 4096) === 15;
+    if (channelWords !== pkwWords && !isLongText) return null;
+    const double = pkwWords === 4;
     const task: Task = {
       id: Math.floor(key / 4096),
       parameter: this.#number(key % 2048, word(net, 2)),
       index: this.#element(word(net, 2)),
       high: double ? word(net, 4) : 0,
       low: word(net, double ? 6 : 4),
+      words: channelWords,
     };
     const confirmsReport = Math.floor(key / 2048) % 2 === 1;
-    const channel = this.#channel(task, confirmsReport, net.slice(0, 2 * pkwWords).join(' '));
-    this.#process(net.slice(2 * pkwWords));
+    const channel = this.#channel(task, confirmsReport, net.slice(0, 2 * channelWords).join(' '));
+    this.#process(net.slice(2 * channelWords));
     const spare = new Array<number>(Math.max(pzdWords - 2, 0)).fill(0);
     const back = [this.#status(), this.#actual(), ...spare].slice(0, pzdWords);
-    return [...channel, ...back].flatMap((value) => [Math.floor(value / 256), value % 256]);
+    const answered = Array.from({ length: channelWords }, (_, i) => channel[i] ?? 0);
+    return [...answered, ...back].flatMap((value) => [Math.floor(value / 256), value % 256]);
   }
 
   /** The words of the process data: control word 1, then the main set-point. */
@@ -308,7 +315,7 @@ export class UssDrive implements YardDrive {
       case 5:
         return this.#refuse(task, NO_DESCRIPTION);
       case 15:
-        return parameter.text ? this.#text(task.parameter, task.index, parameter.text) : this.#refuse(task, NO_TEXT);
+        return parameter.text ? this.#text(task, parameter.text) : this.#refuse(task, NO_TEXT);
       default:
         return this.#write(task, parameter);
     }
@@ -354,8 +361,8 @@ export class UssDrive implements YardDrive {
   }
 
   /** Two characters to a word, as many as the value words hold, from the one that the index names. */
-  #text(number: number, index: number, text: string): readonly number[] {
-    const size = 2 * (this.#rule.pkwWords - 2);
+  #text({ parameter: number, index, words: channel }: Task, text: string): readonly number[] {
+    const size = 2 * (channel - 2);
     const part = text.slice(index * size, (index + 1) * size).padEnd(size, '\0');
     const words = Array.from({ length: size / 2 }, (_, i) => part.charCodeAt(2 * i) * 256 + part.charCodeAt(2 * i + 1));
     return [...this.#head(15, number, index), ...words];

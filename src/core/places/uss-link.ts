@@ -2,8 +2,8 @@ import type { SheetIndex } from '../sheet/index-sheet';
 import { isProcessOut, isUssParameter, PLACES } from '../sheet/places';
 import { encodeUss, type UssDraft } from '../uss/encode';
 import { channelState } from '../uss/pairing';
-import { numberOf, readTask, writeTask, type UssParameter } from '../uss/parameter';
-import { readUss } from '../uss/telegram';
+import { channelWords, numberOf, readTask, writeTask, type UssParameter } from '../uss/parameter';
+import { netWords, readUss } from '../uss/telegram';
 import type { PlaceLink } from './place-link';
 
 const built = (draft: UssDraft): Uint8Array | null => {
@@ -46,6 +46,7 @@ export function ussLink(index: SheetIndex): PlaceLink {
       written: () => [],
       learned: () => [],
     };
+  const open = (bytes: Uint8Array) => readUss(bytes, channelWords(netWords(bytes.length), rule));
   const parameterOf = (number: number): UssParameter | null => {
     const found = rule.parameters.find((parameter) => parameter.number === number);
     return found ? { number, double: found.double === true, elements: found.elements ?? 1 } : null;
@@ -82,12 +83,12 @@ export function ussLink(index: SheetIndex): PlaceLink {
       });
     },
     writes: (request) => {
-      const { message } = readUss(request, rule.pkwWords);
+      const { message } = open(request);
       if (!message || message.mirror) return false;
       return wordCounts(index, message.pzd?.[0] ?? 0) || WRITING_TASKS.has(message.ak ?? 0);
     },
     written: (request) => {
-      const { message } = readUss(request, rule.pkwWords);
+      const { message } = open(request);
       if (!message || message.mirror) return [];
       const { pzd = [], ak = 0, pnu, ind, pwe = [] } = message;
       const process = wordCounts(index, pzd[0] ?? 0)
@@ -101,7 +102,7 @@ export function ussLink(index: SheetIndex): PlaceLink {
       return [...process, ...parameter];
     },
     learned: (request, reply) => {
-      const [asked, said] = [readUss(request, rule.pkwWords).message, readUss(reply, rule.pkwWords).message];
+      const [asked, said] = [open(request).message, open(reply).message];
       if (!asked || !said || asked.mirror || said.mirror || said.special) return [];
       const words = (pzd: readonly number[] | undefined, from: number) =>
         (pzd ?? []).map((word, i) => [from + i, word] as const);

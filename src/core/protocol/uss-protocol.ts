@@ -6,9 +6,11 @@ import { ussLink } from '../places/uss-link';
 import type { UssMessage } from '../uss/message';
 import { answersAlike, channelState, pairUss } from '../uss/pairing';
 import { refusalText } from '../uss/tables';
-import { numberOf, type UssRule } from '../uss/parameter';
-import { probeUss, readUss, sealUss, STATION_MAX, USS_MAX } from '../uss/telegram';
+import { channelWords, numberOf, type UssRule } from '../uss/parameter';
+import { netWords, probeUss, readUss, sealUss, STATION_MAX, USS_MAX } from '../uss/telegram';
 import { channelText } from '../uss/value';
+import { parameterIn, parameterText, processTexts } from '../sheet/annotate-uss';
+import type { SheetIndex } from '../sheet/index-sheet';
 import type { LineProtocol } from './line-protocol';
 import type { RefusalWhy } from './refusal';
 
@@ -35,11 +37,7 @@ const WHY: Readonly<Partial<Record<number, RefusalWhy>>> = {
 
 /** USS on a line. The drives' sheets say how wide the parameter channel is; without one it is told by the length. */
 export function ussProtocol(rule: UssRule | null): LineProtocol {
-  const open = (bytes: Uint8Array) => {
-    const words = (bytes.length - 4) >> 1;
-    // A telegram of another size than the sheet's is a mirror or was typed by hand: then its length tells.
-    return readUss(bytes, rule && words === rule.pkwWords + rule.pzdWords ? rule.pkwWords : undefined);
-  };
+  const open = (bytes: Uint8Array) => readUss(bytes, channelWords(netWords(bytes.length), rule));
   return {
     family: 'uss',
     name: 'USS',
@@ -71,10 +69,10 @@ export function ussProtocol(rule: UssRule | null): LineProtocol {
       return built.ok ? built.value : null;
     },
     refusal: (code) => ({ why: WHY[code] ?? 'other', text: `number ${code}, ${refusalText(code)}` }),
-    sentence: (bytes, direction, request) => {
+    sentence: (bytes, direction, request, index) => {
       const { message, faults } = open(bytes);
       if (!message || faults.length > 0) return faults[0]?.text ?? 'no telegram';
-      return telegramSentence(message, direction, request ? open(request).message : null, rule);
+      return telegramSentence(message, direction, request ? open(request).message : null, rule, index);
     },
   };
 }
@@ -85,13 +83,21 @@ export function telegramSentence(
   direction: Direction,
   request: UssMessage | null,
   rule: UssRule | null,
+  index: SheetIndex | null,
 ): string {
   const head = message.broadcast ? 'to all: ' : '';
   if (message.mirror) return direction === 'request' ? 'mirror: send the same back' : 'mirror: the same came back';
   if (message.special) return 'special telegram';
   const { pnu, ind, pzd = [] } = message;
-  const number = rule && pnu !== undefined && ind !== undefined ? numberOf(rule, pnu, ind) : null;
-  const channel = message.pkwWords === 0 ? '' : withNumber(channelText(message, direction), pnu, number);
+  const place = rule && pnu !== undefined && ind !== undefined ? numberOf(rule, pnu, ind) : null;
+  const name = index ? parameterIn(message, index)?.name : undefined;
+  const channel =
+    message.pkwWords === 0
+      ? ''
+      : channelText(message, direction, {
+          ...(place ? { called: ['parameter', place.number, name].filter(Boolean).join(' ') } : {}),
+          ...(index ? { meaning: parameterText(message, direction, index) } : {}),
+        });
   const state = direction === 'response' && request ? channelState(request, message) : null;
   const older =
     state?.kind === 'older'
@@ -99,17 +105,14 @@ export function telegramSentence(
       : state?.kind === 'not-yet'
         ? 'no answer to the task yet; '
         : '';
-  const [word = 0, ...others] = pzd;
+  const known = index ? processTexts(message, direction, index) : [];
   const names = direction === 'request' ? ['control', 'reference'] : ['status', 'actual'];
-  const rest = others.length === 0 ? '' : `, ${names[1]} ${others.map((other) => hexNumber(other)).join(' ')}`;
-  const data = pzd.length === 0 ? '' : `${names[0]} ${hexNumber(word)}${rest}`;
+  const data = pzd
+    .map((word, i) => {
+      const text = known[i]?.text ?? hexNumber(word);
+      const called = names[i];
+      return called ? `${called} ${text}` : text;
+    })
+    .join(', ');
   return head + older + [channel, data].filter((part) => part !== '').join(' · ');
 }
-
-/** The manual's number in place of the one that PNU holds. */
-const withNumber = (
-  text: string,
-  pnu: number | undefined,
-  place: { number: number; element: number } | null,
-): string =>
-  place === null || place.number === pnu ? text : text.replace(`parameter ${pnu}`, `parameter ${place.number}`);

@@ -105,7 +105,7 @@ function scalingFaults({ scalings = [] }: Sheet): readonly SheetFault[] {
 }
 
 function parameterFaults({ parameters = [], addressRule, scalings = [] }: Sheet): readonly SheetFault[] {
-  const chains = new Set(scalings.map(({ id }) => id));
+  const chains = new Map(scalings.map(({ id, chain }) => [id, chain]));
   const addressed = parameters.map(({ number }) => (addressRule ? addressOf(addressRule, number)?.address : undefined));
   return [
     ...(parameters.length > 0 && !addressRule
@@ -135,6 +135,9 @@ function parameterFaults({ parameters = [], addressRule, scalings = [] }: Sheet)
           : []),
         ...(scale?.kind === 'chain' && !chains.has(scale.id)
           ? [at(`${path}.scale`, `there is no scaling ${scale.id}`)]
+          : []),
+        ...(scale?.kind === 'chain' && (chains.get(scale.id)?.word.bits ?? 0) > 16
+          ? [at(`${path}.scale`, `scaling ${scale.id} makes 32 bits; this register holds 16`)]
           : []),
         ...(scale?.kind === 'resolution' && /^-|^0+(?:\.0*)?$/.test(scale.value)
           ? [at(`${path}.scale`, `one count cannot be ${scale.value}`)]

@@ -101,6 +101,11 @@ describe('loading', () => {
       (sheet) => ((sheet.scalings as Loose[])[0]!.id = 'other'),
       'there is no scaling speed',
     ],
+    [
+      'a scaling of more bits than a register has',
+      (sheet) => (((sheet.scalings as Loose[])[0]!.chain as Loose).word = { bits: 32, signed: true }),
+      'scaling speed makes 32 bits; this register holds 16',
+    ],
     ['no address rule', (sheet) => delete sheet.addressRule, 'addressRule: parameters are listed'],
     [
       'a stop without a control word',

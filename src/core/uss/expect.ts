@@ -2,8 +2,8 @@ import type { ExpectedReply } from '../expected-reply';
 import type { SheetUssParameter } from '../sheet/uss-section';
 import { encodeUss } from './encode';
 import type { UssMessage } from './message';
-import { numberOf, type UssRule } from './parameter';
-import { NET_AT, readUss } from './telegram';
+import { channelWords, numberOf, type UssRule } from './parameter';
+import { NET_AT, netWords, readUss } from './telegram';
 import { refusalText, TASKS } from './tables';
 
 /** The answer's parameter channel as far as the sheet tells it: its id and value words, null where only the drive knows. */
@@ -53,7 +53,7 @@ export function expectUss(
   parameters: readonly SheetUssParameter[],
   last: Uint8Array | null,
 ): ExpectedReply | null {
-  const { message, faults } = readUss(bytes, rule?.pkwWords);
+  const { message, faults } = readUss(bytes, channelWords(netWords(bytes.length), rule));
   if (!message || faults.length > 0 || message.broadcast || message.special) return null;
   if (message.mirror) return { bytes: [...bytes], text: 'the same bytes back' };
   const channel = message.pkwWords === 0 ? null : channelFor(message, rule, parameters);

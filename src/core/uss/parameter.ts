@@ -1,5 +1,6 @@
 import { failed, done, type Result } from '../result';
 import type { UssDraft } from './encode';
+import { taskId, type UssKind } from './task';
 import { valueWords } from './value';
 
 /** How a drive family packs numbers of 2000 and more and array indices into PNU and IND; every family has its own way, so the sheet says it. */
@@ -12,12 +13,22 @@ export interface UssRule {
   readonly pages: readonly { readonly from: number; readonly bits: number }[];
 }
 
-/** A parameter as far as its task depends on it. */
-export interface UssParameter {
+/**
+ * How many words of a telegram's net data are its parameter channel, by the sheet: the sheet's width, or, where the telegram is of another size,
+ * what its process data leave (the channel of variable length). Undefined where neither fits, so that the length alone tells.
+ */
+export function channelWords(
+  netWords: number,
+  rule: Pick<UssRule, 'pkwWords' | 'pzdWords'> | null,
+): number | undefined {
+  if (!rule) return undefined;
+  const rest = netWords - rule.pzdWords;
+  return rest === 0 || rest >= 3 ? rest : undefined;
+}
+
+/** A parameter by its number in the manual. */
+export interface UssParameter extends UssKind {
   readonly number: number;
-  readonly double: boolean;
-  /** How many elements; 1 = no array. */
-  readonly elements: number;
 }
 
 export interface UssPlace {
@@ -76,7 +87,7 @@ export function readTask(
     draft: {
       address: station,
       pkwWords: rule.pkwWords,
-      ak: array ? 6 : 1,
+      ak: taskId('read', parameter),
       pnu: place.pnu,
       ind: place.ind,
       pzd: new Array<number>(rule.pzdWords).fill(0),
@@ -84,13 +95,6 @@ export function readTask(
     because: array ? 'task 6: one element of an array is read' : 'task 1: the parameter is no array',
   });
 }
-
-const WRITE_TASKS = {
-  word: { working: 2, kept: 14 },
-  'double word': { working: 3, kept: 13 },
-  'array word': { working: 7, kept: 12 },
-  'array double word': { working: 8, kept: 11 },
-} as const;
 
 /** Writes a parameter: the sheet says whether it is a word or a double word and an array or not, the user where it goes. */
 export function writeTask(
@@ -105,9 +109,8 @@ export function writeTask(
   if (!place) return failed(`no page of the sheet’s rule reaches parameter ${parameter.number}`);
   const words = valueWords(value, parameter.double ? 2 : 1, rule.pkwWords);
   if (!words) return failed('a double word does not fit a parameter channel of 3 words');
-  const kind =
-    `${parameter.elements > 1 ? ('array ' as const) : ('' as const)}${parameter.double ? ('double word' as const) : ('word' as const)}` as const;
-  const ak = WRITE_TASKS[kind][memory];
+  const kind = `${parameter.elements > 1 ? 'array ' : ''}${parameter.double ? 'double word' : 'word'}`;
+  const ak = taskId(memory, parameter);
   return done({
     draft: {
       address: station,

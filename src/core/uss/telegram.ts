@@ -150,6 +150,9 @@ function messageOf(bytes: Uint8Array, netEnd: number, asked: number | undefined,
   };
 }
 
+/** Words of net data in a telegram of so many bytes. */
+export const netWords = (size: number): number => Math.max(0, size - USS_MIN) >> 1;
+
 /** The telegram with its LGE and BCC made right. */
 export function sealUss(bytes: Uint8Array): Uint8Array {
   const sealed = bytes.slice();

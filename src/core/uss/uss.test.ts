@@ -8,9 +8,11 @@ import { anatomyUss } from './anatomy';
 import { encodeUss, type UssDraft } from './encode';
 import type { UssMessage } from './message';
 import { channelState, pairUss } from './pairing';
-import { numberOf, placeOf, readTask, writeTask, type UssRule } from './parameter';
+import { channelWords, numberOf, placeOf, readTask, writeTask, type UssRule } from './parameter';
 import { probeUss, readUss, sealUss } from './telegram';
-import { channelText, valueOf } from './value';
+import { TASKS } from './tables';
+import { actOfTask, kindOfTask, taskId } from './task';
+import { channelText, textWords, valueOf } from './value';
 
 /** All vectors here are written from memory of the published description; the BCC of each was formed by hand as the XOR of all before it. */
 const built = (draft: UssDraft): Uint8Array => {
@@ -274,5 +276,37 @@ describe('task ids from the sheet', () => {
     expect(writeTask({ ...RULE, pkwWords: 3 }, 4, { number: 11, double: true, elements: 1 }, 5, 'working').ok).toBe(
       false,
     );
+  });
+});
+
+describe('tasks and texts', () => {
+  // The published description, from memory: each id is one act on one kind of parameter.
+  it('every task id that is used belongs to one act, and comes back', () => {
+    for (const id of Object.keys(TASKS).map(Number)) {
+      const act = actOfTask(id);
+      if (id === 0) expect(act).toBeNull();
+      else {
+        const { double, array } = kindOfTask(id);
+        expect(act && taskId(act, { double, elements: array ? 4 : 1 })).toBe(id);
+      }
+    }
+    expect(actOfTask(10)).toBeNull();
+  });
+
+  it.each([
+    ['', []],
+    ['A', [0x4100]],
+    ['Vent', [0x5665, 0x6e74]],
+    ['Köln', [0x4bf6, 0x6c6e]],
+    ['5 €', null],
+  ])('the text “%s” in words', (text, words) => {
+    expect(textWords(text)).toEqual(words);
+  });
+
+  it('the channel is what the process data of the sheet leave', () => {
+    const rule = { pkwWords: 4, pzdWords: 2 } as const;
+    expect([2, 5, 6, 9, 126].map((words) => channelWords(words, rule))).toEqual([0, 3, 4, 7, 124]);
+    expect([1, 3, 4].map((words) => channelWords(words, rule))).toEqual([undefined, undefined, undefined]);
+    expect(channelWords(6, null)).toBeUndefined();
   });
 });

@@ -34,19 +34,35 @@ export function valueWords(value: number, width: 1 | 2, pkwWords: number): reado
   return pkwWords < 4 ? [value & 0xffff] : [0, value & 0xffff];
 }
 
-/** What the parameter channel says, in words. */
-export function channelText(message: UssMessage, direction: Direction): string {
+/**
+ * What the parameter channel says, in words. A sheet may know what the parameter is called, in the manual's number, and what its value means.
+ */
+export function channelText(
+  message: UssMessage,
+  direction: Direction,
+  known: { readonly called?: string; readonly meaning?: string } = {},
+): string {
   const { ak, pnu, ind = 0, pwe = [], spm } = message;
   if (ak === undefined || pnu === undefined) return 'no parameter channel';
   const spec = idSpec(ak, direction);
   if (!spec) return `id ${ak} is not used in this direction`;
   if (ak === 0) return spec.name;
-  const place = `parameter ${pnu}${ind === 0 ? '' : `, index word ${hexNumber(ind)}`}`;
+  const place = `${known.called ?? `parameter ${pnu}`}${ind === 0 ? '' : `, index word ${hexNumber(ind)}`}`;
   const value = valueOf(message, direction);
   const report = spm ? ', a change report waits' : '';
   if (spec.carries === 'refusal') return `${place} refused: ${refusalText(value ?? 0)}${report}`;
   if (spec.carries === 'text') return `${place}, text “${textIn(pwe)}”${report}`;
-  return `${spec.name}${spec.carries === 'nothing' ? ' ' : ', '}${place}${value === null ? '' : `: ${value}`}${report}`;
+  return `${spec.name}${spec.carries === 'nothing' ? ' ' : ', '}${place}${value === null ? '' : `: ${known.meaning || value}`}${report}`;
+}
+
+/** Words that hold a text, two characters to a word, the last one filled with 0; null where a character is more than a byte. */
+export function textWords(text: string): readonly number[] | null {
+  const codes = [...text].map((letter) => letter.codePointAt(0) ?? 0);
+  if (codes.some((code) => code > 0xff)) return null;
+  return Array.from(
+    { length: Math.ceil(codes.length / 2) },
+    (_, i) => ((codes[2 * i] ?? 0) << 8) | (codes[2 * i + 1] ?? 0),
+  );
 }
 
 /** Text of a parameter, two characters to a word. */

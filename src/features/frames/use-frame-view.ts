@@ -11,6 +11,9 @@ import type { Direction } from '../../core/direction';
 import type { ExpectedReply } from '../../core/expected-reply';
 import { expectReply } from '../../core/modbus/expect';
 import { annotate } from '../../core/sheet/annotate';
+import { annotateUss } from '../../core/sheet/annotate-uss';
+import { channelWords } from '../../core/uss/parameter';
+import { netWords, readUss } from '../../core/uss/telegram';
 import { expectUss } from '../../core/uss/expect';
 import { lastReplyTo } from './last-reply';
 
@@ -41,6 +44,10 @@ export function useFrameView(): FrameView {
       fieldsOf: (bytes, direction, request) => {
         if (!protocol) return [];
         const fields = protocol.anatomy(bytes, direction, request);
+        if (protocol.family === 'uss') {
+          const words = channelWords(netWords(bytes.length), index?.sheet.uss ?? null);
+          return annotateUss(fields, readUss(bytes, words).message, direction, index);
+        }
         if (protocol.family !== 'modbus') return fields;
         const asked = request ? framing.read(request, 'request').message : null;
         return annotate(fields, framing.read(bytes, direction).message, asked, index, nameOf);

@@ -1,19 +1,23 @@
 'use client';
 
+import Autocomplete from '@mui/material/Autocomplete';
+import TextField from '@mui/material/TextField';
 import { useState } from 'react';
-import { hexNumber } from '../../core/bytes/hex';
-import type { SheetUssParameter } from '../../core/sheet/uss-section';
-import { encodeUss } from '../../core/uss/encode';
-import { numberOf, readTask, writeTask, type UssParameter, type UssRule } from '../../core/uss/parameter';
-import { readUss } from '../../core/uss/telegram';
-import { TASKS } from '../../core/uss/tables';
-import { valueOf } from '../../core/uss/value';
-import type { SheetIndex } from '../../core/sheet/index-sheet';
-import { ChoiceField, TypedField } from '../../ui/fields';
 import { wholeIn } from '../../core/bytes/whole';
+import { readWord } from '../../core/words/read';
+import type { PlacedParameter, SheetIndex } from '../../core/sheet/index-sheet';
+import { PLACES } from '../../core/sheet/places';
+import { channelWords, placeOf, type UssRule } from '../../core/uss/parameter';
+import { netWords, PZD_MAX, readUss } from '../../core/uss/telegram';
+import { ChoiceField, TypedField } from '../../ui/fields';
+import { SwitchRows } from '../../ui/switch-rows';
+import { useSayUnread } from '../../ui/unread';
 import { useTypedOver } from '../../ui/use-typed-over';
-import styles from './frames.module.css';
+import { NumberEntry } from './number-entry';
 import { PasteEntry } from './paste-entry';
+import { CARRIES_NUMBER, PURPOSES, ussBytes, ussFormOf, type UssForm, type UssPurpose } from './uss-form';
+import { ValueEntry } from './value-entry';
+import styles from './frames.module.css';
 
 interface UssComposeProps {
   readonly bytes: Uint8Array;
@@ -22,219 +26,236 @@ interface UssComposeProps {
   readonly onBytes: (bytes: Uint8Array) => void;
 }
 
-/** What to do; the task id comes from the sheet. */
-const ACTS = [
-  ['mirror', 'Mirror: the same back'],
-  ['none', 'Process data only'],
-  ['read', 'Read parameter'],
-  ['working', 'Write, working memory'],
-  ['kept', 'Write and store'],
-] as const;
-type Act = (typeof ACTS)[number][0];
+/** Words of the channel that a telegram can have beside two of process data. */
+const PKW_MOST = 124;
+const NO_PARAMETER: ReadonlySet<UssPurpose> = new Set(['mirror', 'none']);
 
-/** A request by its fields: the sheet says word or double word, array or not, and so which task. */
+/** A request by its fields: the sheet says word or double word, array or not, and so which task; without one the user does. */
 export function UssCompose({ bytes, index, station, onBytes }: UssComposeProps) {
-  const rule: (UssRule & { parameters: readonly SheetUssParameter[] }) | null = index?.sheet.uss ?? null;
-  const { message } = readUss(bytes, rule?.pkwWords);
-  const place =
-    rule && message?.pnu !== undefined && message.ind !== undefined ? numberOf(rule, message.pnu, message.ind) : null;
-  const task = message?.ak ?? 0;
-  const act: Act = message?.mirror
-    ? 'mirror'
-    : task === 0
-      ? 'none'
-      : TASKS[task]?.stores
-        ? 'kept'
-        : task === 1 || task === 6
-          ? 'read'
-          : 'working';
-  const number = place?.number ?? rule?.parameters[0]?.number ?? 0;
-  const parameter = rule?.parameters.find((one) => one.number === number);
+  const uss = index?.sheet.uss;
+  const rule: UssRule | null = uss ?? null;
+  const { message } = readUss(bytes, channelWords(netWords(bytes.length), rule));
+  const form = ussFormOf(message, rule);
   const [trouble, setTrouble] = useState('');
   const [unset, setUnset] = useState('');
-  const raw = message ? valueOf(message, 'request') : null;
-  const [control = 0, reference = 0] = message?.pzd ?? [];
-  const writing = (how: Act, which: number, element: number, value: number): string =>
-    how === 'working' || how === 'kept' ? `${how} ${which} ${element} ${value}` : '';
-  const isUnset = unset !== '' && unset === writing(act, number, place?.element ?? 0, raw ?? 0);
+  const known = uss?.parameters.find(({ number }) => number === form.number);
+  const identity = (of: UssForm): string =>
+    CARRIES_NUMBER.has(of.purpose) ? `${of.purpose} ${of.number} ${of.element} ${of.double} ${of.raw}` : '';
+  const isUnset = unset !== '' && unset === identity(form);
+  const build = (change: Partial<UssForm>): UssForm | null => {
+    const next = { ...form, ...change };
+    const words = uss ? Math.max(uss.pzdWords, 0) : next.pzd.length;
+    const made = ussBytes({ ...next, pzd: Array.from({ length: words }, (_, i) => next.pzd[i] ?? 0) }, station, rule);
+    setTrouble(made.ok ? '' : made.error);
+    if (!made.ok) return null;
+    onBytes(made.value.bytes);
+    return next;
+  };
   /** A write of something else begins without a value: the number of another parameter means something else there. */
-  const turnTo = (how: Act, which: number, element: number): void => {
-    setUnset(writing(how, which, element, 0));
-    build({ act: how, number: which, element, value: 0 });
+  const turnTo = (change: Partial<UssForm>): void => {
+    const number = change.number ?? form.number;
+    const parameter = uss?.parameters.find((one) => one.number === number);
+    const kind = parameter ? { double: parameter.double === true, array: (parameter.elements ?? 1) > 1 } : {};
+    const next = build({ raw: 0, text: '', ...kind, ...change });
+    if (next) setUnset(identity(next));
   };
-
-  const build = (next: {
-    readonly act?: Act;
-    readonly number?: number;
-    readonly element?: number;
-    readonly value?: number;
-    readonly pzd?: readonly number[];
-  }): void => {
-    const wanted = next.act ?? act;
-    const pzd = next.pzd ?? message?.pzd ?? [];
-    const widths = { pkwWords: rule?.pkwWords ?? message?.pkwWords ?? 4 };
-    const words = Array.from({ length: rule?.pzdWords ?? Math.max(pzd.length, 2) }, (_, i) => pzd[i] ?? 0);
-    const made =
-      wanted === 'mirror' || wanted === 'none'
-        ? {
-            ok: true as const,
-            value: { draft: { address: station, mirror: wanted === 'mirror', ...widths, ak: 0, pnu: 0 }, because: '' },
-          }
-        : taskOf(wanted, next.number ?? number, next.element ?? place?.element ?? 0, next.value ?? raw ?? 0);
-    if (!made.ok) return setTrouble(made.error);
-    const built = encodeUss({ ...made.value.draft, pzd: words });
-    if (!built.ok) return setTrouble(built.error[0]?.text ?? '');
-    setTrouble('');
-    onBytes(built.value);
-  };
-
-  const taskOf = (wanted: 'read' | 'working' | 'kept', which: number, element: number, value: number) => {
-    if (!rule)
-      return {
-        ok: false as const,
-        error: 'without a sheet for this drive the task must be typed into the telegram below',
-      };
-    const found = rule.parameters.find((one) => one.number === which);
-    const known: UssParameter = { number: which, double: found?.double === true, elements: found?.elements ?? 1 };
-    const limit = known.double ? 2 ** 32 : 65536;
-    const bits = value < 0 ? value + limit : value;
-    return wanted === 'read'
-      ? readTask(rule, station, known, element)
-      : writeTask(rule, station, known, bits, wanted, element);
-  };
-  const because =
-    act === 'mirror' || act === 'none' ? '' : describe(taskOf(act, number, place?.element ?? 0, raw ?? 0));
+  const placed = (at: number): PlacedParameter | null => index?.byAddress.get(at) ?? null;
+  const setPzd = (i: number, word: number): void =>
+    void build({ pzd: form.pzd.map((old, k) => (k === i ? word : old)) });
+  const made = ussBytes(form, station, rule);
+  const because = made.ok ? made.value.because : made.error;
+  const control = index?.words?.control;
+  const hasParameter = !NO_PARAMETER.has(form.purpose);
 
   return (
     <>
       <div className={styles.compose}>
         <ChoiceField
           label="What to do"
-          width={210}
-          value={act}
-          onChange={(next) => turnTo(next as Act, number, place?.element ?? 0)}
-          options={ACTS}
+          width={220}
+          value={form.purpose}
+          onChange={(next) => turnTo({ purpose: next as UssPurpose })}
+          options={PURPOSES}
         />
-        {act !== 'mirror' && act !== 'none' && rule && (
-          <ChoiceField
-            label="Parameter"
-            width={260}
-            value={String(number)}
-            onChange={(next) => turnTo(act, Number(next), 0)}
-            options={rule.parameters.map(
-              (one) => [String(one.number), `${String(one.number).padStart(4, '0')} ${one.name}`] as const,
-            )}
+        {hasParameter && (
+          <ParameterEntry
+            rule={rule}
+            parameters={index?.parameters.filter(({ address }) => address >= PLACES.ussParameter) ?? []}
+            number={form.number}
+            onNumber={(number) => turnTo({ number, element: 0 })}
           />
         )}
-        {act !== 'mirror' && act !== 'none' && (parameter?.elements ?? 1) > 1 && (
+        {hasParameter && !known && (
           <ChoiceField
-            label="Element"
-            width={90}
-            value={String(place?.element ?? 0)}
-            onChange={(next) => turnTo(act, number, Number(next))}
-            options={Array.from({ length: parameter?.elements ?? 1 }, (_, i) => [String(i), String(i)] as const)}
+            label="It is"
+            width={190}
+            value={`${form.array ? 'array ' : ''}${form.double ? 'double' : 'word'}`}
+            onChange={(kind) => turnTo({ array: kind.startsWith('array'), double: kind.endsWith('double') })}
+            options={[
+              ['word', 'a word'],
+              ['double', 'a double word'],
+              ['array word', 'an array of words'],
+              ['array double', 'an array of double words'],
+            ]}
           />
         )}
-        {(act === 'working' || act === 'kept') && (
-          <WholeEntry
-            label={`Value${parameter ? countText(parameter) : ''}`}
-            double={parameter?.double === true}
-            value={isUnset ? null : signedValue(raw ?? 0, parameter)}
-            onValue={(value) => {
+        {hasParameter &&
+          ((known?.elements ?? 1) > 1 || !known || form.purpose === 'describe' || form.purpose === 'text') && (
+            <NumberEntry
+              label={rule ? 'Element' : 'Index word (IND)'}
+              width={130}
+              least={0}
+              most={rule ? 255 : 0xffff}
+              value={form.element}
+              onChange={(element) => turnTo({ element })}
+            />
+          )}
+        {CARRIES_NUMBER.has(form.purpose) && (
+          <ValueEntry
+            index={index}
+            parameter={form.purpose === 'redescribe' ? null : placed(PLACES.ussParameter + form.number)}
+            bits={form.double ? 32 : 16}
+            label="Value"
+            word={isUnset ? null : form.raw}
+            onWord={(raw) => {
               setUnset('');
-              build({ value });
+              build({ raw });
             }}
           />
         )}
-        <WordEntry label="Control word" word={control} onWord={(next) => build({ pzd: [next, reference] })} />
-        <WordEntry label="Reference" word={reference} onWord={(next) => build({ pzd: [control, next] })} />
+        {form.purpose === 'text' && (
+          <TextEntry text={form.text} onText={(text) => build({ text, pkwWords: rule?.pkwWords ?? 4 }) !== null} />
+        )}
+        {form.pzd.map((word, i) => (
+          <ValueEntry
+            key={i}
+            index={index}
+            parameter={placed(PLACES.processOut + i)}
+            label={placed(PLACES.processOut + i)?.name ?? NAMES[i] ?? `word ${i + 1}`}
+            word={word}
+            onWord={(next) => setPzd(i, next)}
+          />
+        ))}
+        {!rule && (
+          <>
+            <NumberEntry
+              label="Channel, words"
+              width={130}
+              least={0}
+              most={PKW_MOST}
+              value={form.pkwWords}
+              onChange={(pkwWords) => build({ pkwWords })}
+            />
+            <NumberEntry
+              label="Process data, words"
+              width={150}
+              least={0}
+              most={PZD_MAX}
+              value={form.pzd.length}
+              onChange={(words) => build({ pzd: Array.from({ length: words }, (_, i) => form.pzd[i] ?? 0) })}
+            />
+          </>
+        )}
         <PasteEntry onBytes={onBytes} />
       </div>
       {(trouble || because) && <p className={trouble ? styles.bad : styles.soft}>{trouble || because}</p>}
+      {control && form.pzd.length > 0 && !message?.mirror && (
+        <details className={styles.soft}>
+          <summary>
+            Control word by bits:{' '}
+            {readWord(control, form.pzd[0] ?? 0)
+              .filter(({ spec, active }) => spec && active)
+              .map(({ name }) => name)
+              .join(', ') || 'none is set'}
+          </summary>
+          <SwitchRows
+            label="Bits of the control word"
+            spec={control}
+            word={form.pzd[0] ?? 0}
+            changed={NO_CHANGE}
+            onWord={(word) => setPzd(0, word)}
+          />
+        </details>
+      )}
     </>
   );
 }
 
-const describe = (made: ReturnType<typeof readTask>): string => (made.ok ? made.value.because : made.error);
+const NAMES = ['Control word', 'Reference'];
+const NO_CHANGE: ReadonlySet<number> = new Set();
 
-function signedValue(raw: number, parameter: SheetUssParameter | undefined): number {
-  const half = parameter?.double ? 2 ** 31 : 2 ** 15;
-  return parameter && parameter.min < 0 && raw >= half ? raw - 2 * half : raw;
-}
-
-function WholeEntry({
-  label,
-  value,
-  double,
-  onValue,
+/** Any parameter's number, with the names that the sheet has. */
+function ParameterEntry({
+  rule,
+  parameters,
+  number,
+  onNumber,
 }: {
-  readonly label: string;
-  /** Null where nobody has given one yet. */
-  readonly value: number | null;
-  /** 32 bits, not 16. */
-  readonly double: boolean;
-  readonly onValue: (value: number) => void;
+  readonly rule: UssRule | null;
+  readonly parameters: readonly PlacedParameter[];
+  readonly number: number;
+  readonly onNumber: (number: number) => void;
 }) {
-  const half = double ? 2 ** 31 : 2 ** 15;
-  const takes = (typed: string): number | null => {
-    const whole = wholeIn(typed);
-    return whole !== null && whole >= -half && whole < 2 * half ? whole : null;
+  const nameOf = (one: PlacedParameter): string => `${one.number} ${one.name}`;
+  const known = parameters.find(({ address }) => address === PLACES.ussParameter + number);
+  const shown = known ? nameOf(known) : String(number);
+  const numberIn = (text: string): number | null => {
+    const value = text === shown ? number : wholeIn(text);
+    if (value === null || value < 0) return null;
+    return rule ? (placeOf(rule, value) ? value : null) : value <= 2047 ? value : null;
   };
-  const bits = (whole: number): string => String(whole < 0 ? whole + 2 * half : whole);
-  const shown = value === null ? '' : String(value);
+  const label = 'Parameter';
   const [text, setText, isInBytes] = useTypedOver(shown, (typed) => {
-    const whole = takes(typed);
-    return whole !== null && value !== null && bits(whole) === bits(value) ? shown : null;
+    const value = numberIn(typed);
+    const found = parameters.find(({ address }) => address === PLACES.ussParameter + (value ?? -1));
+    return value === null ? null : found ? nameOf(found) : String(value);
   });
+  useSayUnread(label, !isInBytes);
   return (
-    <TypedField
-      label={label}
-      value={text}
-      error={isInBytes && value !== null ? '' : `${-half} to ${2 * half - 1}, decimal or 0x…`}
-      onChange={(next) => {
-        setText(next);
-        const whole = takes(next);
-        if (whole !== null) onValue(whole);
+    <Autocomplete<PlacedParameter, false, true, true>
+      freeSolo
+      disableClearable
+      options={parameters}
+      value={known ?? shown}
+      inputValue={text}
+      getOptionLabel={(option) => (typeof option === 'string' ? option : nameOf(option))}
+      onChange={(_, choice) => {
+        if (typeof choice === 'string') return;
+        setText(nameOf(choice));
+        onNumber(choice.address - PLACES.ussParameter);
       }}
+      onInputChange={(_, next, reason) => {
+        if (reason !== 'input') return;
+        setText(next);
+        const value = numberIn(next);
+        if (value !== null) onNumber(value);
+      }}
+      sx={{ width: 240 }}
+      renderInput={(params) => (
+        <TextField
+          {...params}
+          label={label}
+          error={!isInBytes}
+          helperText={isInBytes ? '' : rule ? 'no page of the sheet’s rule reaches it' : '0 to 2047 without a sheet'}
+        />
+      )}
     />
   );
 }
 
-const wordIn = (text: string): number | null => {
-  const value = wholeIn(text);
-  return value !== null && value >= -32768 && value <= 65535 ? value & 0xffff : null;
-};
-
-function WordEntry({
-  label,
-  word,
-  onWord,
-}: {
-  readonly label: string;
-  readonly word: number;
-  readonly onWord: (word: number) => void;
-}) {
-  const [text, setText, isInBytes] = useTypedOver(hexNumber(word), (typed) => {
-    const value = wordIn(typed);
-    return value === null ? null : hexNumber(value);
-  });
+/** The text of task 15: none reads, some changes it, in a channel as long as it needs. */
+function TextEntry({ text, onText }: { readonly text: string; readonly onText: (text: string) => boolean }) {
+  const [typed, setTyped, isInBytes] = useTypedOver(text, (own) => own);
   return (
     <TypedField
-      label={label}
-      width={110}
-      value={text}
-      error={isInBytes ? '' : '-32768 to 65535'}
+      label="Text; none reads it"
+      width={260}
+      value={typed}
+      error={isInBytes ? '' : 'not in the bytes: one byte to a character, 244 at most'}
       onChange={(next) => {
-        setText(next);
-        const value = wordIn(next);
-        if (value !== null) onWord(value);
+        setTyped(next);
+        onText(next);
       }}
     />
   );
-}
-
-/** What one count of a parameter is: `, 0.1 s`. */
-function countText({ unit, scale }: SheetUssParameter): string {
-  if (scale?.kind === 'chain') return ', counts';
-  return unit ? `, ${scale ? `${scale.value} ` : ''}${unit}` : '';
 }

@@ -15,6 +15,8 @@ interface EntryProps {
   /** What the bytes hold; null where nobody has given a value yet, so that nothing may be sent. */
   readonly word: number | null;
   readonly onWord: (word: number) => void;
+  /** How wide it is where no sheet says how it is scaled. */
+  readonly bits?: 16 | 32;
 }
 
 /** A register's value in the unit that people say; names where the sheet has names, raw decimal or 0x… where it has nothing. */
@@ -57,14 +59,20 @@ function NameEntry({
   );
 }
 
-function NumberEntry({ label, word, onWord, chain }: EntryProps & { readonly chain: ReturnType<typeof chainOf> }) {
+function NumberEntry({
+  label,
+  word,
+  onWord,
+  chain,
+  bits = 16,
+}: EntryProps & { readonly chain: ReturnType<typeof chainOf> }) {
   const [typed, setTyped] = useState<{ readonly text: string; readonly word: number | null } | null>(null);
   // What was typed stays as long as the word is still the one that it made; another edit of the bytes shows its own value.
   const text = typed?.word === word && typed !== null ? typed.text : word === null ? '' : textOf(word, chain);
-  const result = text.trim() === '' ? { word: null, text: NOT_GIVEN } : wordFrom(text, chain);
+  const result = text.trim() === '' ? { word: null, text: NOT_GIVEN } : wordFrom(text, chain, bits);
   useSayUnread(label, result.word === null);
   const change = (next: string): void => {
-    const made = wordFrom(next, chain);
+    const made = wordFrom(next, chain, bits);
     setTyped({ text: next, word: made.word ?? word });
     if (made.word !== null && made.word !== word) onWord(made.word);
   };
@@ -97,16 +105,16 @@ interface Made {
   readonly text: string;
 }
 
-function wordFrom(text: string, chain: ReturnType<typeof chainOf>): Made {
+function wordFrom(text: string, chain: ReturnType<typeof chainOf>, bits: 16 | 32): Made {
   const marked = IN_HEX.test(text) ? wholeIn(text) : null;
   if (marked !== null)
-    return marked > 0xffff
-      ? { word: null, text: `${text.trim()} does not fit 16 bits` }
+    return marked >= 2 ** bits || marked < 0
+      ? { word: null, text: `${text.trim()} does not fit ${bits} bits` }
       : { word: marked, text: 'as it goes on the wire' };
   const value = parseRational(text);
   if (!value.ok) return { word: null, text: value.error.text };
   const scaled = toRaw(
-    chain ?? { unit: '', steps: [], rounding: 'nearestHalfUp', word: { bits: 16, signed: value.value.num < 0n } },
+    chain ?? { unit: '', steps: [], rounding: 'nearestHalfUp', word: { bits, signed: value.value.num < 0n } },
     value.value,
   );
   if (!scaled.ok) return { word: null, text: scaled.error.text };

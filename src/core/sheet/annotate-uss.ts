@@ -1,0 +1,74 @@
+import type { Field } from '../bytes/field';
+import type { Direction } from '../direction';
+import type { UssMessage } from '../uss/message';
+import { numberOf } from '../uss/parameter';
+import { valueOf } from '../uss/value';
+import { wordText } from './describe';
+import type { PlacedParameter, SheetIndex } from './index-sheet';
+import { PLACES } from './places';
+
+/** What the sheet calls a word of the process data, and what the word says: `status word 0x0A31 · S2 ready to switch on`. */
+export interface ProcessText {
+  readonly name: string;
+  readonly text: string;
+}
+
+/** The words of the process data by the sheet; null at words that it does not describe. */
+export function processTexts(
+  { pzd = [] }: UssMessage,
+  direction: Direction,
+  index: SheetIndex,
+): readonly (ProcessText | null)[] {
+  const first = direction === 'request' ? PLACES.processOut : PLACES.processIn;
+  return pzd.map((word, i) => {
+    const place = index.byAddress.get(first + i);
+    return place ? { name: place.name, text: wordText(index, place, word) } : null;
+  });
+}
+
+/** The parameter that a telegram is about, as the sheet knows it; null where it has none. */
+export function parameterIn({ pnu, ind }: UssMessage, index: SheetIndex): PlacedParameter | null {
+  const rule = index.sheet.uss;
+  if (!rule || pnu === undefined || ind === undefined) return null;
+  return index.byAddress.get(PLACES.ussParameter + numberOf(rule, pnu, ind).number) ?? null;
+}
+
+/** Its value with unit or name; empty where the telegram carries none. */
+export function parameterText(message: UssMessage, direction: Direction, index: SheetIndex): string {
+  const parameter = parameterIn(message, index);
+  const value = valueOf(message, direction);
+  // An error number, a number of elements and a description are no value of the parameter.
+  const isValue = direction === 'request' || ![3, 6, 7].includes(message.ak ?? 0);
+  return parameter && value !== null && isValue ? wordText(index, parameter, value) : '';
+}
+
+const PZD = /^pzd\[(\d+)\]$/;
+
+/** Adds what a sheet knows to the texts of a telegram's fields. Structure, paths and byte ranges stay. */
+export function annotateUss(
+  fields: readonly Field[],
+  message: UssMessage | null,
+  direction: Direction,
+  index: SheetIndex | null,
+): readonly Field[] {
+  if (!message || !index) return fields;
+  const process = processTexts(message, direction, index);
+  const parameter = parameterIn(message, index);
+  const value = parameterText(message, direction, index);
+  const last = `pwe[${(message.pwe?.length ?? 0) - 1}]`;
+  const walk = (field: Field): Field => {
+    const children = field.children?.map(walk);
+    const known = process[parseInt(PZD.exec(field.path)?.[1] ?? '', 10)];
+    const own =
+      known ??
+      (field.path === last && value !== '' ? { name: field.label, text: value } : null) ??
+      (field.path === 'pke' && parameter ? { name: field.label, text: `${field.text} · ${parameter.name}` } : null);
+    return {
+      ...field,
+      ...(own ? { text: own.text } : {}),
+      ...(known ? { label: known.name } : {}),
+      ...(children ? { children } : {}),
+    };
+  };
+  return fields.map(walk);
+}
