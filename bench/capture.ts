@@ -1,5 +1,6 @@
 import { crc16 } from '../src/core/checksum/crc16';
-import { captureReader, type CapturePlan } from '../src/core/capture/read-capture';
+import type { CapturePlan } from '../src/core/capture/capture-plan';
+import { captureReader } from '../src/core/capture/read-capture';
 import { pick, seededRandom } from '../src/core/random/random';
 import { frameIndexOf } from '../tests/harness/frame-index';
 import { exchangeOf } from '../tests/harness/streams';

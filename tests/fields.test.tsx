@@ -132,6 +132,29 @@ it('Frames: as many words as were typed are written, and a reference is an addre
   expect(bytes()?.slice(2, 4)).toEqual(Uint8Array.of(0x9c, 0xa5));
 });
 
+it('Frames: a pasted log is a request and its reply, a reply alone is read as one, and a missing check is offered', () => {
+  const { bytes } = framesWith(REQUESTS[3] ?? '');
+  const paste = (text: string): void => type(screen.getByLabelText('Or paste bytes, any notation'), text);
+  const enter = (): void =>
+    void fireEvent.keyDown(screen.getByLabelText('Or paste bytes, any notation'), { key: 'Enter' });
+  const hexOf = (text: string): string => Buffer.from(rtu(text)).toString('hex');
+  paste(`10:00:01.2 TX: ${hexOf('03 03 02C3 0001')}\n10:00:01.3 RX: ${hexOf('03 03 02 0F45')}`);
+  expect(
+    screen.getByText('a request of 8 bytes and a reply of 7 bytes, read as a log; Enter takes them'),
+  ).toBeVisible();
+  enter();
+  expect(bytes()).toEqual(rtu('03 03 02C3 0001'));
+  expect(screen.getByTestId('pasted-sentence')).toHaveTextContent('speed reference 3909 = 17.498 Hz');
+  expect(screen.getByText('it fits the request above')).toBeVisible();
+  paste(hexOf('05 03 04 0001 0002'));
+  enter();
+  expect(bytes()).toEqual(rtu('03 03 02C3 0001'));
+  expect(document.body).toHaveTextContent('not to the request above: ');
+  paste('03 06 02 C3 01 00');
+  fireEvent.click(screen.getByRole('button', { name: /^Take it with its check, [0-9A-F]{2} [0-9A-F]{2}$/ }));
+  expect(bytes()).toEqual(rtu('03 06 02C3 0100'));
+});
+
 it('a host that is refused in Line is not dialled from any view, and each says why', () => {
   const { bench, show } = benchAt('E1', 1);
   const { lineId } = bench.state.getState();

@@ -1,4 +1,4 @@
-import type { CapturePlan } from '../core/capture/read-capture';
+import type { CapturePlan } from '../core/capture/capture-plan';
 import type { FrameFilter } from '../core/capture/frame-index';
 import type { Statistics } from '../core/capture/statistics';
 import type { Guess } from '../core/unknown/rank';

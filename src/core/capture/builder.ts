@@ -80,7 +80,7 @@ interface Open extends Pick<FrameEntry, 'timeUs' | 'unit' | 'fc' | 'address' | '
   readonly place: number;
 }
 
-/** Where a frame comes from: its connection (0 for a serial line), and what it speaks if that is not the capture's own protocol. */
+/** Where a frame comes from: its connection (0 for a serial line), and whether it speaks Modbus TCP and not the capture's own protocol. */
 export interface Origin {
   readonly connection: number;
   readonly tcp: boolean;
@@ -95,9 +95,9 @@ export class CaptureBuilder {
   readonly #glance: Glance;
   readonly #onBytes: ((bytes: Uint8Array) => void) | null;
   #kept = 0;
-  /** The request that stands open on the serial line, and those of TCP by connection and transaction. */
+  /** The request that stands open on the serial line, and those of connections by connection and transaction. */
   #lineOpen: Open | null = null;
-  readonly #tcpOpen = new Map<string, Open>();
+  readonly #openOver = new Map<string, Open>();
 
   constructor(glance: Glance, onBytes: ((bytes: Uint8Array) => void) | null) {
     this.#glance = glance;
@@ -167,8 +167,9 @@ export class CaptureBuilder {
       const unit = unitOf(bytes, start, end);
       units[at] = unit;
       codes[at] = fcOf(bytes, start, end);
-      const conversation = tcp ? `${connection} ${word(bytes, start)}` : '';
-      const open = tcp ? (this.#tcpOpen.get(conversation) ?? null) : lineOpen;
+      // Requests over Modbus TCP are told apart by their transaction; serial bytes of a connection are a line of their own.
+      const conversation = tcp ? `${connection} ${word(bytes, start)}` : connection > 0 ? `${connection}` : '';
+      const open = conversation ? (this.#openOver.get(conversation) ?? null) : lineOpen;
       if (isResponse) {
         const refused = isException(bytes, start);
         flags[at] = source | FLAG.response | (refused ? FLAG.exception : 0);
@@ -179,7 +180,7 @@ export class CaptureBuilder {
         tally.response(unit, refused, timeUs - open.timeUs);
         block.partner[at] = open.place;
         this.index.tie(open.place, place);
-        if (tcp) this.#tcpOpen.delete(conversation);
+        if (conversation) this.#openOver.delete(conversation);
         else lineOpen = null;
         continue;
       }
@@ -191,7 +192,7 @@ export class CaptureBuilder {
       tally.request(unit);
       const asked: Open = { place, timeUs, unit, fc: block.fc[at] as number, address, quantity, length: end - start };
       if (open) tally.unanswered(open.unit, sameRequest(open, asked));
-      if (tcp) this.#tcpOpen.set(conversation, asked);
+      if (conversation) this.#openOver.set(conversation, asked);
       else lineOpen = asked;
     }
     this.#lineOpen = lineOpen;
@@ -201,10 +202,10 @@ export class CaptureBuilder {
 
   /** What still stands open at the end was not answered either. */
   statistics(): Statistics {
-    for (const { unit } of [...(this.#lineOpen ? [this.#lineOpen] : []), ...this.#tcpOpen.values()])
+    for (const { unit } of [...(this.#lineOpen ? [this.#lineOpen] : []), ...this.#openOver.values()])
       this.#tally.unanswered(unit, false);
     this.#lineOpen = null;
-    this.#tcpOpen.clear();
+    this.#openOver.clear();
     return this.#tally.result();
   }
 }

@@ -9,6 +9,8 @@ export interface Packet {
   readonly timeUs: number;
   readonly linkType: number;
   readonly data: Uint8Array;
+  /** The capture kept only its beginning (snap length). */
+  readonly isCut: boolean;
 }
 
 /** A block larger than this is no packet: the file is damaged or hostile. */
@@ -68,7 +70,8 @@ export class PacketFileReader {
   }
 
   end(): void {
-    if (!this.#trouble && this.#pending.length > 0) this.#stop(0, 'the file is cut short inside a block');
+    if (this.#trouble || this.#pending.length === 0) return;
+    this.#stop(0, this.#kind === 'unknown' ? 'the file ends inside its head' : 'the file is cut short inside a block');
   }
 
   #stop(at: number, text: string): void {
@@ -115,6 +118,7 @@ export class PacketFileReader {
       timeUs: seconds * 1e6 + part * tickUs,
       linkType,
       data: this.#pending.subarray(at + 16, at + 16 + size),
+      isCut: view.getUint32(at + 12, this.#little) > size,
     });
     return 16 + size;
   }
@@ -172,13 +176,20 @@ export class PacketFileReader {
       timeUs: ticks * own.tickUs,
       linkType: own.linkType,
       data: this.#pending.subarray(at + 28, at + 28 + captured),
+      isCut: view.getUint32(at + 24, this.#little) > captured,
     });
   }
 
   #simple(view: DataView, at: number, size: number): void {
     const [own] = this.#interfaces;
     if (!own) return this.#stop(at, 'a packet without its interface');
-    const captured = Math.min(view.getUint32(at + 8, this.#little), size - 16);
-    this.#onPacket({ timeUs: NaN, linkType: own.linkType, data: this.#pending.subarray(at + 12, at + 12 + captured) });
+    const original = view.getUint32(at + 8, this.#little);
+    const captured = Math.min(original, size - 16);
+    this.#onPacket({
+      timeUs: NaN,
+      linkType: own.linkType,
+      data: this.#pending.subarray(at + 12, at + 12 + captured),
+      isCut: original > captured,
+    });
   }
 }

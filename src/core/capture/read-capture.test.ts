@@ -9,9 +9,11 @@ import { pick, seededRandom } from '../random/random';
 import { INDEX_BYTES, type FrameEntry } from './frame-index';
 import { isPacketFile } from './pcap-read';
 import { ModbusTcpPackets, pcapngHead, serialPacket } from './pcapng-write';
-import { captureReader, type Capture, type CapturePlan } from './read-capture';
+import type { CapturePlan } from './capture-plan';
+import { captureReader, type Capture } from './read-capture';
 import { silentStations } from './statistics';
-import { dumpLine, guessMapping, logRecord, timeIn } from './text-log';
+import { dumpLine } from '../bytes/dump';
+import { guessMapping, logRecord, timeIn } from './text-log';
 
 const PLAN: CapturePlan = { form: 'binary', protocol: 'modbus-rtu', ports: [502], gapUs: 4000 };
 
@@ -229,6 +231,47 @@ describe('packet files', () => {
     expect(read({ form: 'packets', ports: [502, 1502] }, file).rows).toHaveLength(1);
   });
 
+  it('serial bytes through a device server, though one of them looks like a head of Modbus TCP; the port that was meant is named', () => {
+    const asked = rtu('03 03 0000 0002');
+    const said = rtu('03 03 04 0001 0002');
+    const packets = [
+      ethernet4({ sequence: 1, payload: asked, port: 5401 }),
+      ethernet4({ sequence: 1, payload: said.slice(0, 4), port: 5401, fromClient: false }),
+      ethernet4({ sequence: 5, payload: said.slice(4), port: 5401, fromClient: false }),
+      ethernet4({ sequence: 9, payload: rtu('03 06 0001 0002'), port: 5401 }),
+    ];
+    const file = pcapFile(packets, { everyUs: 20_000 });
+    const unnamed = read({ form: 'packets', protocol: 'modbus-rtu' }, file);
+    expect(unnamed.notes[0]).toBe(
+      '4 packets carry nothing on the ports 502; 4 of them are on port 5401: name it if it is the line',
+    );
+    const { rows, notes } = read({ form: 'packets', protocol: 'modbus-rtu', ports: [5401] }, file);
+    expect(rows.map(({ direction, hex: text }) => [direction, text])).toEqual([
+      ['request', bytesToHex(asked)],
+      ['response', bytesToHex(said)],
+      ['request', bytesToHex(rtu('03 06 0001 0002'))],
+    ]);
+    expect(notes).toEqual([]);
+  });
+
+  it.each<[string, Uint8Array, RegExp]>([
+    ['an empty file', new Uint8Array(0), /^the file is empty$/],
+    ['a head that is cut', pcapFile([]).slice(0, 20), /the file ends inside its head/],
+    ['a packet that is cut', pcapFile([ethernet4({ sequence: 1, payload: tcpFrame(1) })]).slice(0, 70), /is cut short/],
+    ['no packets', pcapFile([]), /none of 24 bytes belong to a frame/],
+  ])('%s is said to be so', (_, file, said) => {
+    expect(read({ form: 'packets', protocol: 'modbus-tcp' }, file).notes.join('; ')).toMatch(said);
+  });
+
+  it('packets of which only the beginning was kept are told', () => {
+    const file = pcapFile([ethernet4({ sequence: 1, payload: tcpFrame(1) })]);
+    // The original length stands behind the captured one (draft-ietf-opsawg-pcap, 5).
+    new DataView(file.buffer).setUint32(24 + 12, 1500, true);
+    expect(read({ form: 'packets', protocol: 'modbus-tcp' }, file).notes[0]).toBe(
+      'of 1 packet the capture kept only the beginning: their last bytes are missing',
+    );
+  });
+
   it('what it writes it reads again: Modbus TCP and serial bytes, cut at any place', () => {
     const packets = new ModbusTcpPackets(40_001);
     const file = concatBytes(
@@ -321,7 +364,7 @@ describe('text', () => {
     ['not a dump', null],
   ])('the dump line %j', (line, bytes) => {
     const read = dumpLine(line);
-    expect(read && bytesToHex(read)).toBe(bytes);
+    expect(read && bytesToHex(read.bytes)).toBe(bytes);
   });
 
   const LOG = [
@@ -370,6 +413,15 @@ describe('text', () => {
 
   it('a line without bytes is no record', () => {
     expect(logRecord('12:00 hello', guessMapping(LOG))).toBeNull();
+  });
+
+  it('the last offset of a dump is no data, and a lone row of hex is', () => {
+    const dump = '00000000  03 03 01 82 00 04 e4 38\n00000008\n';
+    const dumped = read({ form: 'hex-dump' }, new TextEncoder().encode(dump));
+    expect(dumped.rows.map(({ hex: text }) => text)).toEqual(['030301820004e438']);
+    expect(dumped.notes.join()).not.toMatch(/lines hold no bytes/);
+    const rows = read({ form: 'hex-dump' }, new TextEncoder().encode('03030182\n0004e438\n'));
+    expect(rows.rows.map(({ hex: text }) => text)).toEqual(['030301820004e438']);
   });
 
   it('a hex dump is one stream', () => {

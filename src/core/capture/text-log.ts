@@ -123,20 +123,3 @@ function requestMark(lines: readonly string[], separator: LogMapping['separator'
   if (words.size > 3) return null;
   return [...words].find((word) => REQUEST_WORDS.includes(word.toLowerCase().replace(/:$/, ''))) ?? null;
 }
-
-/** Bytes of one line of a hex dump: an offset before them and a column of characters behind them are left out. */
-export function dumpLine(line: string): Uint8Array | null {
-  const open = line.split('|')[0] ?? '';
-  const offset = /^\s*(?:0x)?[0-9A-Fa-f]{4,16}(?::\s*|\s\s+|\s+(?=(?:[0-9A-Fa-f]{2}\s){4}))/.exec(open);
-  const rest = open.slice(offset?.[0].length ?? 0);
-  // Two blanks part the bytes from their characters, and halves of a row from each other.
-  const groups = rest.split(/\s{2,}/).filter((group) => group !== '');
-  const bytes: number[] = [];
-  for (const group of groups) {
-    if (!/^(?:[0-9A-Fa-f]{2}){1,16}(?: (?:[0-9A-Fa-f]{2}){1,16})*$/.test(group.trim())) break;
-    const parsed = hexToBytes(group);
-    if (!parsed.ok) break;
-    bytes.push(...parsed.value);
-  }
-  return bytes.length > 0 ? Uint8Array.from(bytes) : null;
-}

@@ -1,6 +1,6 @@
 import { concatBytes } from '../bytes/concat';
-import { bytesToHex, digitOf, hexNumber } from '../bytes/hex';
-import { textToBytes } from '../bytes/text';
+import { bytesToHex, digitOf, hexNumber, hexToBytes } from '../bytes/hex';
+import { bytesToText, textToBytes } from '../bytes/text';
 import { counted } from '../counted';
 import { fault, type Fault } from '../fault';
 import type { Direction } from '../direction';
@@ -126,4 +126,10 @@ export const wrapAscii = (inner: Uint8Array): Uint8Array =>
 export function sealAscii(chars: Uint8Array): Uint8Array {
   const { inner, readable } = unwrapAscii(chars);
   return readable && inner.length > 1 ? wrapAscii(sealSerial(inner, LRC_CHECK)) : chars.slice();
+}
+
+/** The frame of which colon, check or end were left out when it was written down. */
+export function completeAscii(chars: Uint8Array): Uint8Array {
+  const digits = hexToBytes(bytesToText(chars).replace(/^:|[\r\n]+$/g, ''));
+  return digits.ok ? wrapAscii(sealSerial(concatBytes(digits.value, new Uint8Array(1)), LRC_CHECK)) : chars.slice();
 }

@@ -1,8 +1,9 @@
+import { concatBytes } from '../bytes/concat';
 import type { Field } from '../bytes/field';
 import type { Fault } from '../fault';
 import type { Result } from '../result';
 import { anatomyAscii, anatomyRtu, anatomyTcp } from './anatomy';
-import { ASCII_MAX, readAscii, sealAscii } from './ascii';
+import { ASCII_MAX, completeAscii, readAscii, sealAscii } from './ascii';
 import { encodeAscii, encodeRtu, encodeTcp } from './encode';
 import type { Direction } from '../direction';
 import type { ModbusMessage } from './message';
@@ -33,6 +34,8 @@ export interface ModbusFraming {
   readonly anatomy: (bytes: Uint8Array, reading: ModbusReading) => readonly Field[];
   /** Makes the check, or the length, right again after an edit. */
   readonly seal: (bytes: Uint8Array) => Uint8Array;
+  /** The bytes with check or head put on, as they would be if those had been left out. */
+  readonly complete: (bytes: Uint8Array) => Uint8Array;
 }
 
 export const RTU: ModbusFraming = {
@@ -50,6 +53,7 @@ export const RTU: ModbusFraming = {
   encode: encodeRtu,
   anatomy: anatomyRtu,
   seal: sealRtu,
+  complete: (bytes) => sealRtu(concatBytes(bytes, new Uint8Array(2))),
 };
 
 export const ASCII: ModbusFraming = {
@@ -67,6 +71,7 @@ export const ASCII: ModbusFraming = {
   encode: encodeAscii,
   anatomy: anatomyAscii,
   seal: sealAscii,
+  complete: completeAscii,
 };
 
 export const TCP: ModbusFraming = {
@@ -84,6 +89,7 @@ export const TCP: ModbusFraming = {
   encode: encodeTcp,
   anatomy: anatomyTcp,
   seal: sealTcp,
+  complete: (bytes) => sealTcp(concatBytes(new Uint8Array(TCP_HEAD), bytes)),
 };
 
 export const MODBUS_FRAMINGS: readonly ModbusFraming[] = [RTU, ASCII, TCP];

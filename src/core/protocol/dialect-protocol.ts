@@ -36,6 +36,8 @@ export function dialectProtocol(dialect: Dialect): LineProtocol {
     },
     anatomy: (bytes, direction, request) => open(bytes, direction, request).fields,
     seal: (bytes) => sealDialect(dialect, bytes),
+    // A line without its end is no line of a dialect; what else is missing only its description could say.
+    completed: () => null,
     probe: (bytes, start, end) => probeDialect(dialect, bytes, start, end),
     pair: (request, reply) => {
       const [asked, said] = [open(request, 'request').message, open(reply, 'response', request).message];

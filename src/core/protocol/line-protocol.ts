@@ -32,6 +32,8 @@ export interface LineProtocol {
   readonly anatomy: (bytes: Uint8Array, direction: Direction, request?: Uint8Array | null) => readonly Field[];
   /** Makes the check, or the length, right again after an edit. */
   readonly seal: (bytes: Uint8Array) => Uint8Array;
+  /** The frame with the check, or the head, that somebody left out when it was written down; null where these bytes are none without it either. */
+  readonly completed: (bytes: Uint8Array) => Uint8Array | null;
   /** Length of the reply that begins at `start`: 0 while it may still become one, -1 when none begins here. */
   readonly probe: (bytes: Uint8Array, start: number, end: number) => number;
   readonly pair: (request: Uint8Array, reply: Uint8Array) => Pairing;

@@ -37,6 +37,13 @@ export function modbusProtocol(framing: ModbusFraming): LineProtocol {
     read,
     anatomy: (bytes, direction) => framing.anatomy(bytes, framing.read(bytes, direction)),
     seal: framing.seal,
+    completed: (bytes) => {
+      const frame = framing.complete(bytes);
+      return bytes.length > 0 &&
+        (read(frame, 'request').faults.length === 0 || read(frame, 'response').faults.length === 0)
+        ? frame
+        : null;
+    },
     probe: (bytes, start, end) => framing.probe(bytes, start, end, 'response'),
     pair: (request, reply) => {
       const [asked, said] = [framing.read(request, 'request').message, framing.read(reply, 'response').message];

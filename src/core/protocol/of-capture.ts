@@ -1,6 +1,6 @@
 import type { Dialect } from '../dialect/dialect';
 import { framingOf, RTU, TCP } from '../modbus/framing';
-import type { CaptureProtocol } from '../capture/read-capture';
+import type { CaptureProtocol } from '../capture/capture-plan';
 import { dialectProtocol } from './dialect-protocol';
 import type { LineProtocol } from './line-protocol';
 import { modbusProtocol } from './modbus-protocol';

@@ -1,3 +1,4 @@
+import { concatBytes } from '../bytes/concat';
 import { hexNumber } from '../bytes/hex';
 import type { Direction } from '../direction';
 import { anatomyUss } from '../uss/anatomy';
@@ -51,6 +52,11 @@ export function ussProtocol(rule: UssRule | null): LineProtocol {
     },
     anatomy: (bytes, direction) => anatomyUss(bytes, direction, open(bytes).message?.pkwWords),
     seal: sealUss,
+    completed: (bytes) => {
+      const frame = sealUss(concatBytes(bytes, new Uint8Array(1)));
+      // LGE is what tells a telegram without its check from one that is cut elsewhere.
+      return bytes[1] === frame[1] && open(frame).faults.length === 0 ? frame : null;
+    },
     probe: probeUss,
     pair: (request, reply) => {
       const [asked, said] = [open(request).message, open(reply).message];

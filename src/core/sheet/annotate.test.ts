@@ -52,7 +52,7 @@ it('without a request or a sheet the numbers stand for themselves', () => {
     'station: 7',
     'function: write one register',
     'address: 0x02C3 = 707',
-    'value: 61627 or -3909',
+    'value: register 707: 61627 or -3909',
     'check: good, low byte first',
   ]);
 });

@@ -48,8 +48,11 @@ export function annotate(
       return registerName(index, field.value, table);
     const place = /^values\[(\d+)\]$/.exec(field.path)?.[1];
     if (place === undefined || first === null || typeof field.value !== 'number') return null;
-    const parameter = index?.byAddress.get(first + parseInt(place, 10));
-    return index && parameter ? valueText(index, parameter, field.value, leavesOf(fields).length > 8) : null;
+    const register = first + parseInt(place, 10);
+    const parameter = index?.byAddress.get(register);
+    return index && parameter
+      ? valueText(index, parameter, field.value, leavesOf(fields).length > 8)
+      : `register ${register}: ${field.text}`;
   };
   const walk = (field: Field): Field => ({
     ...field,

@@ -62,7 +62,7 @@ export function replySentence(message: ModbusMessage, request: ModbusMessage | n
   if (message.coils) return `${message.coils.slice(0, request?.quantity).join(' ')}, first one first`;
   const first = firstRegister(message, request);
   if (!values) return functionName(fc, message.subFunction ?? message.meiType);
-  return `${values
+  return `${placesOf(index, request, first, values.length)}${values
     .slice(0, MOST_NAMED)
     .map((word, i) => reading(index, first === null ? null : first + i, word))
     .join(' · ')}${more(values.length)}`;
@@ -76,6 +76,20 @@ const assignment = (index: SheetIndex | null, address: number, word: number): st
   const parameter = index?.byAddress.get(address);
   return `${registerName(index, address)} ← ${index && parameter ? wordText(index, parameter, word) : word}`;
 };
+
+/** Which registers a reply brings, where no sheet names them. */
+function placesOf(
+  index: SheetIndex | null,
+  request: ModbusMessage | null,
+  first: number | null,
+  count: number,
+): string {
+  if (index && request?.fc !== 4) return '';
+  const from = first ?? (request?.fc === 4 ? (request.address ?? null) : null);
+  if (from === null) return '';
+  const name = request?.fc === 4 ? 'input register' : 'register';
+  return count > 1 ? `${name}s ${from} to ${from + count - 1}: ` : `${name} ${from}: `;
+}
 
 const reading = (index: SheetIndex | null, address: number | null, word: number): string => {
   const parameter = address === null ? undefined : index?.byAddress.get(address);

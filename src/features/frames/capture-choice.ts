@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import type { CapturePlan, CaptureProtocol } from '../../core/capture/read-capture';
+import type { CapturePlan, CaptureProtocol } from '../../core/capture/capture-plan';
 import { guessMapping, logRecord, type LogMapping } from '../../core/capture/text-log';
 import type { FramesAnswer } from '../../store/frames-messages';
 

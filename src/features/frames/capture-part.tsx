@@ -2,9 +2,11 @@
 
 import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
-import { useRef } from 'react';
+import TextField from '@mui/material/TextField';
+import { useRef, useState } from 'react';
 import { counted } from '../../core/counted';
 import { silentStations, type Statistics } from '../../core/capture/statistics';
+import { ActButton } from '../../ui/act-button';
 import { Panel, StageHead, Warning } from '../../ui/panel';
 import { CaptureFilters } from './capture-filters';
 import { CaptureList } from './capture-list';
@@ -59,8 +61,10 @@ export function CapturePart() {
       {trouble && <Warning>{trouble}</Warning>}
       {!file && (
         <Panel title="Nothing is open">
-          Choose a file: raw bytes of a line, a packet capture (pcap or pcapng) with Modbus TCP or serial bytes, a hex
-          dump, or a text log with times. It is read in the background and stays on this machine.
+          Choose a file: raw bytes of a line, a packet capture (pcap or pcapng) with Modbus TCP, serial bytes or serial
+          bytes through a device server, a hex dump, or a text log with times. It is read in the background and stays on
+          this machine.
+          <PasteCapture onText={(text) => capture.choose(new File([text], 'pasted text'), dialectOf)} />
         </Panel>
       )}
       {file && <CaptureSetup capture={capture} />}
@@ -90,6 +94,33 @@ export function CapturePart() {
           <StatisticsPanel statistics={opened.statistics} />
         </>
       )}
+    </div>
+  );
+}
+
+/** A log or a hex dump from the clipboard, read like a file. */
+function PasteCapture({ onText }: { readonly onText: (text: string) => void }) {
+  const [text, setText] = useState('');
+  return (
+    <div className={styles.paste}>
+      <TextField
+        fullWidth
+        multiline
+        minRows={3}
+        maxRows={8}
+        label="Or paste a log or a hex dump"
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        slotProps={{ htmlInput: { spellCheck: false, style: { fontFamily: 'Atkinson Hyperlegible Mono Variable' } } }}
+      />
+      <ActButton
+        variant="outlined"
+        color="inherit"
+        off={text.trim() === '' ? 'nothing is pasted yet' : ''}
+        onClick={() => onText(text)}
+      >
+        Read it
+      </ActButton>
     </div>
   );
 }

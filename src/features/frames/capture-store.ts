@@ -1,6 +1,6 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { FramesWorker } from '../../bench/frames-worker';
-import type { CapturePlan } from '../../core/capture/read-capture';
+import type { CapturePlan } from '../../core/capture/capture-plan';
 import type { CaptureRow, FramesAnswer } from '../../store/frames-messages';
 import { filterOf, NO_FILTER, type TypedFilter } from './capture-filter';
 import { FIRST_SETUP, firstSetup, planOf, rememberSetup, type Sample, type Setup } from './capture-choice';

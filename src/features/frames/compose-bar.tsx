@@ -15,7 +15,6 @@ import { isWrite } from './draft-frame';
 import styles from './frames.module.css';
 import { askFor, ASKS, HAS_REGISTER_FORM } from './message-fields';
 import { startWords, type StartWords } from './start-words';
-import { PasteEntry } from './paste-entry';
 import { AddressNote } from './address-note';
 import { ValueEntry } from './value-entry';
 
@@ -25,7 +24,6 @@ interface ComposeBarProps {
   /** The word that a register is known to hold now. */
   readonly known: (address: number) => number | undefined;
   readonly onChange: (change: Partial<ModbusMessage>) => void;
-  readonly onBytes: (bytes: Uint8Array) => void;
 }
 
 const NONE: ReadonlySet<number> = new Set();
@@ -34,7 +32,7 @@ const NONE: ReadonlySet<number> = new Set();
 const MOST_ENTRIES = 4;
 
 /** The request by its fields. It shows what the bytes say, so strip and fields are one thing seen from two sides. */
-export function ComposeBar({ message, index, known: knownWord, onChange, onBytes }: ComposeBarProps) {
+export function ComposeBar({ message, index, known: knownWord, onChange }: ComposeBarProps) {
   const [start, setStart] = useState<StartWords | null>(null);
   const fc = message?.fc ?? 3;
   const address = message?.address ?? 0;
@@ -105,7 +103,6 @@ export function ComposeBar({ message, index, known: knownWord, onChange, onBytes
               onWord={(next) => giveWord(i, next)}
             />
           ))}
-      <PasteEntry onBytes={onBytes} />
     </div>
   );
 }

@@ -14,6 +14,7 @@ import { useKeys } from '../../ui/use-keys';
 import { startFrame } from './start-frame';
 import styles from './frames.module.css';
 import { KeepTools } from './keep-tools';
+import { PastedPanel } from './pasted-panel';
 import { ReplyPanels } from './reply-panels';
 import { RequestPanel } from './request-panel';
 import { useFrameView } from './use-frame-view';
@@ -108,6 +109,7 @@ export function ComposePart() {
           objections={objections}
         />
       </UnreadForm>
+      <PastedPanel request={bytes} />
       <KeepTools
         isOff={unread.why !== ''}
         bytes={bytes}

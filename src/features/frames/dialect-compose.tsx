@@ -18,7 +18,6 @@ import { ChoiceField, TypedField } from '../../ui/fields';
 import { wholeIn } from '../../core/bytes/whole';
 import { useTypedOver } from '../../ui/use-typed-over';
 import styles from './frames.module.css';
-import { PasteEntry } from './paste-entry';
 
 interface DialectComposeProps {
   readonly bytes: Uint8Array;
@@ -88,7 +87,6 @@ export function DialectCompose({ bytes, dialect, station, onBytes }: DialectComp
           />
         ))}
         <LineEntry bytes={bytes} dialect={dialect} onBytes={onBytes} />
-        <PasteEntry onBytes={onBytes} />
       </div>
       <p className={trouble ? styles.bad : styles.soft}>{trouble || command.note || frameHelp(dialect)}</p>
     </>

@@ -1,36 +1,74 @@
 'use client';
 
+import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
-import { parseBytes } from '../../core/bytes/notation';
+import { hexNumber } from '../../core/bytes/hex';
+import { counted } from '../../core/counted';
+import type { LineProtocol } from '../../core/protocol/line-protocol';
 import styles from './frames.module.css';
+import { readExchange } from './pasted-reading';
 
-/** Bytes from anywhere, in any notation; reading stops with a sentence at the character. */
-export function PasteEntry({ onBytes }: { readonly onBytes: (bytes: Uint8Array) => void }) {
+interface PasteEntryProps {
+  readonly protocol: LineProtocol;
+  readonly onRequest: (bytes: Uint8Array) => void;
+  readonly onReply: (bytes: Uint8Array) => void;
+}
+
+/** Bytes from anywhere, in any notation, with marks of who spoke or without; reading stops with a sentence at the character. */
+export function PasteEntry({ protocol, onRequest, onReply }: PasteEntryProps) {
   const [text, setText] = useState('');
-  const parsed = text.trim() === '' ? null : parseBytes(text);
-  const take = (): void => {
-    if (!parsed?.ok) return;
-    onBytes(parsed.value.bytes);
+  const read = text.trim() === '' ? null : readExchange(text, protocol);
+  const exchange = read?.ok ? read.value : null;
+  const completed = exchange?.request && !exchange.reply ? completedOf(exchange.request, protocol) : null;
+  const take = (request = exchange?.request ?? null): void => {
+    if (!exchange) return;
+    if (request) onRequest(request);
+    if (exchange.reply) onReply(exchange.reply);
     setText('');
   };
-  const help = !parsed
-    ? ''
-    : parsed.ok
-      ? `${parsed.value.bytes.length} bytes, read as ${parsed.value.notation}; Enter takes them`
-      : parsed.error.text;
+  const help =
+    read === null
+      ? ''
+      : read.ok
+        ? `${read.value.said}; Enter takes ${read.value.request && read.value.reply ? 'them' : 'it'}${read.value.left > 0 ? `; ${counted(read.value.left, 'frame')} more left out: paste them under “Capture”` : ''}`
+        : read.error.text;
   return (
-    <TextField
-      className={styles.paste}
-      label="Or paste bytes, any notation"
-      value={text}
-      onChange={(event) => setText(event.target.value)}
-      onKeyDown={(event) => {
-        if (event.key === 'Enter' && !event.ctrlKey) take();
-      }}
-      error={parsed !== null && !parsed.ok}
-      helperText={help}
-      slotProps={{ htmlInput: { spellCheck: false, style: { fontFamily: 'Atkinson Hyperlegible Mono Variable' } } }}
-    />
+    <div className={styles.paste}>
+      <TextField
+        fullWidth
+        multiline
+        maxRows={6}
+        label="Or paste bytes, any notation"
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        onKeyDown={(event) => {
+          if (event.key !== 'Enter' || event.ctrlKey || event.shiftKey) return;
+          event.preventDefault();
+          take();
+        }}
+        error={read?.ok === false}
+        helperText={help}
+        slotProps={{ htmlInput: { spellCheck: false, style: { fontFamily: 'Atkinson Hyperlegible Mono Variable' } } }}
+      />
+      {completed && (
+        <Button variant="outlined" color="inherit" onClick={() => take(completed.bytes)}>
+          Take it with {completed.added}
+        </Button>
+      )}
+    </div>
   );
+}
+
+/** The same bytes with the check or head that was left out, and what that is; null where nothing was. */
+function completedOf(
+  bytes: Uint8Array,
+  protocol: LineProtocol,
+): { readonly bytes: Uint8Array; readonly added: string } | null {
+  if (protocol.read(bytes, 'request').faults.length === 0) return null;
+  const whole = protocol.completed(bytes);
+  if (!whole) return null;
+  const tail = [...whole.subarray(bytes.length)].map((byte) => hexNumber(byte, 2).slice(2)).join(' ');
+  const isTail = bytes.every((byte, i) => byte === whole[i]);
+  return { bytes: whole, added: isTail && !protocol.speaksText ? `its check, ${tail}` : 'head and check' };
 }

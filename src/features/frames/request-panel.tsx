@@ -7,6 +7,7 @@ import { useMemo, useState } from 'react';
 import { useBench, useDrafts } from '../../bench/bench-context';
 import { liveOf } from '../../bench/known-state';
 import { useCurrent } from '../../bench/use-current';
+import { bytesToHex } from '../../core/bytes/hex';
 import { spliceField, type Field } from '../../core/bytes/field';
 import { wholeIn } from '../../core/bytes/whole';
 import { parseBytes } from '../../core/bytes/notation';
@@ -21,6 +22,8 @@ import { ComposeBar } from './compose-bar';
 import { DialectCompose } from './dialect-compose';
 import { withChange } from './draft-frame';
 import { firstBaseOf, useFrameView } from './use-frame-view';
+import { PasteEntry } from './paste-entry';
+import { pastedReply } from './pasted-panel';
 import { UssCompose } from './uss-compose';
 
 interface RequestPanelProps {
@@ -99,13 +102,17 @@ export function RequestPanel({ stationKey, bytes, reading, protocol, station, ob
           index={index}
           known={(address) => view.values.get(address)?.word}
           onChange={change}
-          onBytes={edit}
         />
       )}
       {protocol.family === 'uss' && <UssCompose bytes={bytes} index={index} station={station} onBytes={edit} />}
       {protocol.family === 'ascii' && dialect && (
         <DialectCompose bytes={bytes} dialect={dialect} station={station} onBytes={edit} />
       )}
+      <PasteEntry
+        protocol={protocol}
+        onRequest={edit}
+        onReply={(reply) => drafts.setTyped(pastedReply(stationKey), bytesToHex(reply))}
+      />
       <ByteStrip
         key={firstBase}
         firstBase={firstBase}

@@ -5,7 +5,7 @@ import { useStore } from 'zustand';
 import { saveFile } from '../../bench/ask-file-worker';
 import { useBench } from '../../bench/bench-context';
 import { framesWorker } from '../../bench/frames-worker';
-import type { CapturePlan } from '../../core/capture/read-capture';
+import type { CapturePlan } from '../../core/capture/capture-plan';
 import { createCaptureStore, type CaptureActions, type CaptureState, type CaptureStore } from './capture-store';
 
 let ofThisPage: CaptureStore | null = null;

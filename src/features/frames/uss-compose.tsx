@@ -14,7 +14,6 @@ import { SwitchRows } from '../../ui/switch-rows';
 import { useSayUnread } from '../../ui/unread';
 import { useTypedOver } from '../../ui/use-typed-over';
 import { NumberEntry } from './number-entry';
-import { PasteEntry } from './paste-entry';
 import { CARRIES_NUMBER, PURPOSES, ussBytes, ussFormOf, type UssForm, type UssPurpose } from './uss-form';
 import { ValueEntry } from './value-entry';
 import styles from './frames.module.css';
@@ -156,7 +155,6 @@ export function UssCompose({ bytes, index, station, onBytes }: UssComposeProps) 
             />
           </>
         )}
-        <PasteEntry onBytes={onBytes} />
       </div>
       {(trouble || because) && <p className={trouble ? styles.bad : styles.soft}>{trouble || because}</p>}
       {control && form.pzd.length > 0 && !message?.mirror && (
