@@ -25,6 +25,7 @@ const NO_SHELF: JobShelf = {
   exportTrace: nothing,
   importFile: nothing,
   settle: nothing,
+  exportRow: nothing,
   dismiss: nothing,
 };
 
@@ -49,6 +50,8 @@ const serverBench = (): Bench => ({
   letGo: nothing,
   dismissRefused: nothing,
   changeJob: () => false,
+  undoChange: nothing,
+  dismissChange: nothing,
   setEnd: nothing,
   keepSheet: () => Promise.resolve(),
   post: nothing,

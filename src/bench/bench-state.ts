@@ -1,4 +1,7 @@
 import type { Job, JobLine, JobStation } from '../core/job/job';
+import type { JobFile } from '../core/job/job-file';
+import type { WayBack } from '../core/job/take-away';
+import type { BadRow } from '../store/jobs';
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { TraceEntry } from '../core/trace/entry';
 import { EMPTY_RECORD, withNewer, withoutOldest, type TraceRecord } from '../core/trace/record';
@@ -26,7 +29,7 @@ export interface ShelfNews {
   readonly text: string;
   readonly bad: boolean;
   readonly undo?: Job;
-  readonly ask?: Job;
+  readonly ask?: JobFile;
 }
 
 /** Everything that the views show of lines and drives. Plain data; `takeBatch` is its only way forward. */
@@ -35,6 +38,12 @@ export interface BenchState {
   readonly job: Job | null;
   /** All jobs of this browser, by name. */
   readonly jobs: readonly Job[];
+  /** Rows of the database that are no jobs any more. */
+  readonly badJobs: readonly BadRow[];
+  /** The last deletion in the open job, until it was seen or taken back. */
+  readonly undoable: WayBack | null;
+  /** Another tab of this browser changed the open job; said until it was seen. */
+  readonly changedElsewhere: boolean;
   /** What came of the last act on them. */
   readonly shelfNews: ShelfNews | null;
   readonly sheets: ReadonlyMap<string, SheetIndex>;
@@ -77,6 +86,9 @@ export const FIRST_STATE: BenchState = {
   phase: { kind: 'starting' },
   job: null,
   jobs: [],
+  badJobs: [],
+  undoable: null,
+  changedElsewhere: false,
   shelfNews: null,
   sheets: new Map(),
   pastLines: new Map(),

@@ -8,7 +8,10 @@ import { FIRST_STATE, takeBatch, TRACE_WINDOW, viewOf } from './bench-state';
 import { createDrafts } from './drafts';
 import { knownState, liveOf } from './known-state';
 import { lineLoad } from './line-load';
-import { whyKeptOpen } from './line-plans';
+import { changedPlans, whyKeptOpen } from './line-plans';
+import { withLine, withStation, type Job } from '../core/job/job';
+import { indexed } from '../store/sheets';
+import { demoJob, shippedSheets } from '../../tests/harness/shipped';
 import { learnedFrom } from '../link/learned';
 import { afterExchange, UNKNOWN_STATION, type StationView } from './live-values';
 import { begin, change, changedLeaf, redo, typedOn, undo } from './undo';
@@ -226,4 +229,53 @@ it('no change closes a line on which a drive is in motion', () => {
   expect(whyKeptOpen({ job: null, lines }, ['K1', 'K2'])).toBe(
     'Not done: it would close K1, on which this bench set a drive in motion. Press Stop first, or close the line.',
   );
+});
+
+describe('lines that a change builds anew', () => {
+  const job = demoJob();
+  const sheets = indexed(shippedSheets());
+  const here = { job, sheets };
+  const after = (change: (own: Job) => Job) => {
+    const { plans, gone } = changedPlans(here, { job: change(job), sheets });
+    return { plans: plans.map(({ id }) => id), gone };
+  };
+  const [first] = job.lines;
+  const id = first!.id;
+
+  it.each<[string, (own: Job) => Job, readonly string[]]>([
+    ['a name', (own) => ({ ...own, name: 'other' }), []],
+    ['a kept frame', (own) => ({ ...own, frames: [] }), []],
+    ['a copy that says the same', (own) => structuredClone(own), []],
+    ['a line’s name', (own) => withLine(own, id, (line) => ({ ...line, name: 'other' })), []],
+    [
+      'this end’s rate',
+      (own) => withLine(own, id, (line) => ({ ...line, serial: { ...line.serial!, rate: 9600 } })),
+      [],
+    ],
+    ['echo', (own) => withLine(own, id, (line) => ({ ...line, echo: true })), []],
+    ['a station less', (own) => withLine(own, id, (line) => ({ ...line, stations: line.stations.slice(1) })), [id]],
+    ['another sheet', (own) => withStation(own, id, 3, ({ sheet: _, ...station }) => station), [id]],
+    ['what is spoken', (own) => withLine(own, id, (line) => ({ ...line, protocol: 'modbus-ascii' })), [id]],
+    [
+      'a stand-in’s setting',
+      (own) => withStation(own, id, 3, (station) => ({ ...station, standin: { parameters: { '1.01': 7 } } })),
+      [id],
+    ],
+  ])('%s', (_, change, plans) => {
+    expect(after(change)).toEqual({ plans, gone: [] });
+  });
+
+  it('a line that goes, one that comes, and every line of a sheet that was kept anew', () => {
+    expect(after((own) => ({ ...own, lines: own.lines.slice(1) }))).toEqual({ plans: [], gone: [id] });
+    const fresh = { ...structuredClone(first!), id: 'new' };
+    expect(after((own) => ({ ...own, lines: [...own.lines, fresh] }))).toEqual({ plans: ['new'], gone: [] });
+    const tern = sheets.get('tern')!;
+    const kept = new Map([...sheets, ['tern', { ...tern, sheet: { ...tern.sheet } }] as const]);
+    const users = job.lines.filter(
+      ({ far, stations }) => far !== 'not-built' && stations.some(({ sheet }) => sheet?.slug === 'tern'),
+    );
+    expect(changedPlans(here, { job, sheets: kept }).plans.map((plan) => plan.id)).toEqual(
+      users.map((line) => line.id),
+    );
+  });
 });

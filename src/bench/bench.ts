@@ -2,7 +2,8 @@ import { messageOf } from '../core/message-of';
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { whyNotOpened } from './target';
 import { uuidV7 } from '../core/id';
-import { withLine, type Job } from '../core/job/job';
+import { sameJob, withLine, type Job } from '../core/job/job';
+import type { WayBack } from '../core/job/take-away';
 import type { Procedure } from '../core/procedure/procedure';
 import type { Jog } from '../core/places/jog';
 import type { SerialSettings } from '../core/line/settings';
@@ -13,7 +14,7 @@ import { sizeOf, withOlder } from '../core/trace/record';
 import type { ProcedureTold, SendOptions } from '../link/line-owner';
 import type { PollItem } from '../link/poll-source';
 import { BujoDatabase } from '../store/database';
-import { keepJob, readShelf } from '../store/jobs';
+import { readShelf, storedJob, updateJob, type BadRow } from '../store/jobs';
 import { fetchShipped, type Shipped } from '../store/shipped';
 import { indexed, keepSheet, readSheets } from '../store/sheets';
 import { heldSessions, holdSession } from '../store/session-locks';
@@ -29,6 +30,7 @@ import {
   type DriveRef,
 } from './bench-state';
 import { createDrafts, type DraftStore } from './drafts';
+import { jobTabs } from './job-tabs';
 import { createJobShelf, type JobShelf } from './job-shelf';
 import { changedPlans, plansOf, whyKeptOpen } from './line-plans';
 import { RUNS_KEPT, type RunAbout, type RunView } from './runs';
@@ -65,7 +67,10 @@ export interface Bench {
   readonly letGo: (drive: DriveRef) => void;
   readonly dismissRefused: () => void;
   /** Changes the open job and keeps it; lines that it concerns are built anew, which closes them. False, and said, where a drive is in motion there. */
-  readonly changeJob: (change: (job: Job) => Job) => boolean;
+  readonly changeJob: (change: (job: Job) => Job, undoable?: WayBack) => boolean;
+  /** Takes the last deletion in the open job back. */
+  readonly undoChange: () => void;
+  readonly dismissChange: () => void;
   /** New settings for this end of a line, at once; the job keeps them. */
   readonly setEnd: (line: string, serial: SerialSettings) => void;
   /** Keeps a sheet of the user's own; lines that use it are built anew. Rejects where it cannot be kept, or a drive is in motion there. */
@@ -82,6 +87,12 @@ export function createBench(): Bench {
   const drafts = createDrafts();
   const database = new BujoDatabase();
   const asked = fetchShipped();
+  const tabs = jobTabs((id) => {
+    if (id === get().job?.id) void catchUp();
+  });
+  /** Changes of this tab that are on their way into the database, and whether another tab’s wait to be shown. */
+  let unwritten = 0;
+  let isBehind = false;
   let ticket = 0;
   /** The drive at which Stop was pressed last. */
   let stoppedAt = 0;
@@ -104,9 +115,10 @@ export function createBench(): Bench {
     }
     let job: Job;
     let jobs: readonly Job[] = [];
+    let badJobs: readonly BadRow[] = [];
     let trouble = '';
     try {
-      ({ open: job, all: jobs } = await readShelf(database, shipped.demo));
+      ({ open: job, all: jobs, bad: badJobs } = await readShelf(database, shipped.demo));
     } catch (error) {
       job = shipped.demo;
       trouble = messageOf(error);
@@ -134,6 +146,7 @@ export function createBench(): Bench {
       phase: { kind: 'ready' },
       job,
       jobs,
+      badJobs,
       sheets,
       session,
       sessionStartMs,
@@ -187,11 +200,36 @@ export function createBench(): Bench {
     set({ recordRead: isCut ? 'cut' : 'whole' });
   }
 
-  function changeJob(change: (job: Job) => Job): boolean {
-    const { job, sheets } = get();
+  function changeJob(change: (job: Job) => Job, undoable?: WayBack): boolean {
+    const { job } = get();
     if (!job) return false;
-    const next = change(job);
-    const { plans, gone } = changedPlans(job, next, sheets);
+    if (!show(job, change(job))) return false;
+    set({ undoable: undoable ?? null });
+    unwritten++;
+    updateJob(database, job, change)
+      .then(() => tabs.tell(job.id))
+      .catch((error: unknown) => set({ readTrouble: `the job could not be kept: ${messageOf(error)}` }))
+      .finally(() => {
+        unwritten--;
+        if (unwritten === 0 && isBehind) void catchUp();
+      });
+    return true;
+  }
+
+  /** Another tab changed the open job: it is shown as it is stored, once nothing of this tab is on its way there. */
+  async function catchUp(): Promise<void> {
+    isBehind = unwritten > 0;
+    const { job } = get();
+    if (isBehind || !job) return;
+    const stored = await storedJob(database, job.id);
+    if (unwritten > 0) isBehind = true;
+    else if (stored && !sameJob(stored, job) && show(job, stored)) set({ changedElsewhere: true });
+  }
+
+  /** Shows a job instead of the one before; lines that differ are built anew. False, and said, where a drive is in motion on one of them. */
+  function show(job: Job, next: Job): boolean {
+    const { sheets } = get();
+    const { plans, gone } = changedPlans({ job, sheets }, { job: next, sheets });
     const refused = whyKeptOpen(get(), [...gone, ...plans.map(({ id }) => id)]);
     set({ refused });
     if (refused !== '') return false;
@@ -205,16 +243,13 @@ export function createBench(): Bench {
       ),
     }));
     set(({ jobs }) => ({ job: next, jobs: jobs.map((known) => (known.id === next.id ? next : known)) }));
-    keepJob(database, next).catch((error: unknown) =>
-      set({ readTrouble: `the job could not be kept: ${messageOf(error)}` }),
-    );
     return true;
   }
 
   return {
     state,
     drafts,
-    jobs: createJobShelf(database, asked, state, () => location.reload()),
+    jobs: createJobShelf(database, asked, state, tabs, () => location.reload()),
     select: (lineId, station) => set({ lineId, station }),
     open: (id) => {
       const line = get().job?.lines.find((candidate) => candidate.id === id);
@@ -254,6 +289,11 @@ export function createBench(): Bench {
     letGo: ({ line, station }) => worker.post({ kind: 'let-go', line, station }),
     dismissRefused: () => set({ refused: '' }),
     changeJob,
+    undoChange: () => {
+      const { undoable } = get();
+      if (undoable) changeJob(undoable.restore);
+    },
+    dismissChange: () => set({ undoable: null, changedElsewhere: false }),
     setEnd: (line, serial) => {
       worker.post({ kind: 'reconfigure', line, settings: serial });
       // The line refuses this while a drive turns, and says so; the job must not say otherwise.
@@ -266,8 +306,7 @@ export function createBench(): Bench {
       const next = () => {
         const { job, sheets: before } = get();
         const sheets = new Map([...before, [sheet.slug, index] as const]);
-        const known = new Set(job ? plansOf(job, before).map((plan) => JSON.stringify(plan)) : []);
-        const plans = job ? plansOf(job, sheets).filter((plan) => !known.has(JSON.stringify(plan))) : [];
+        const plans = job ? changedPlans({ job, sheets: before }, { job, sheets }).plans : [];
         const refused = whyKeptOpen(
           get(),
           plans.map(({ id }) => id),

@@ -1,12 +1,17 @@
 import { messageOf } from '../core/message-of';
 import type { StoreApi } from 'zustand/vanilla';
 import { uuidV7 } from '../core/id';
-import { copyOfJob, JOB_FORMAT, jobFileText, type Job } from '../core/job/job';
+import { copyOfJob, JOB_FORMAT, type Job } from '../core/job/job';
+import { adoptFile, jobFileText, sheetsOfJob, type JobFile } from '../core/job/job-file';
+import { indexSheet } from '../core/sheet/index-sheet';
 import type { BujoDatabase } from '../store/database';
-import { chooseJob, keepJob, readShelf, removeJob } from '../store/jobs';
+import { chooseJob, keepJob, readShelf, removeJob, updateJob, type BadRow } from '../store/jobs';
+import { keepSheet } from '../store/sheets';
 import type { Shipped } from '../store/shipped';
+import { whyKeptOpen } from './line-plans';
 import { askFileWorker, fileName, saveFile } from './ask-file-worker';
 import type { BenchState, ShelfNews } from './bench-state';
+import type { JobTabs } from './job-tabs';
 
 /** The jobs of this browser. Every act ends in a sentence; a failed one has changed nothing. */
 export interface JobShelf {
@@ -21,7 +26,9 @@ export interface JobShelf {
   readonly exportTrace: (job: Job, form: 'csv' | 'jsonl') => void;
   readonly importFile: (file: File) => void;
   /** The answer to `ask`: the known job is replaced, or both are kept. */
-  readonly settle: (job: Job, how: 'replace' | 'keep-both') => void;
+  readonly settle: (file: JobFile, how: 'replace' | 'keep-both') => void;
+  /** A row that could not be read, as it stands. */
+  readonly exportRow: (row: BadRow) => void;
   readonly dismiss: () => void;
 }
 
@@ -31,11 +38,25 @@ export function createJobShelf(
   database: BujoDatabase,
   shipped: Promise<Shipped>,
   state: StoreApi<BenchState>,
+  tabs: JobTabs,
   restart: () => void,
 ): JobShelf {
   const tell = (news: ShelfNews | null): void => state.setState({ shelfNews: news });
-  const all = async (): Promise<readonly Job[]> => (await readShelf(database, (await shipped).demo)).all;
-  const refresh = async (): Promise<void> => state.setState({ jobs: await all() });
+  const read = async () => readShelf(database, (await shipped).demo);
+  const refresh = async (): Promise<void> => {
+    const { all, bad } = await read();
+    state.setState({ jobs: all, badJobs: bad });
+  };
+  /** Takes a file's sheets and gives its job as it goes by them. */
+  const adopt = async (file: JobFile): Promise<Job> => {
+    const { job, sheets } = adoptFile(file, (slug) => state.getState().sheets.get(slug)?.sheet);
+    for (const sheet of sheets) await keepSheet(database, (await shipped).sheets, sheet);
+    if (sheets.length > 0)
+      state.setState(({ sheets: known }) => ({
+        sheets: new Map([...known, ...sheets.map((sheet) => [sheet.slug, indexSheet(sheet)] as const)]),
+      }));
+    return job;
+  };
   /** Does something to the database and says how it went. */
   const act = (text: string, work: () => Promise<Partial<ShelfNews> | void>): void => {
     work()
@@ -52,10 +73,13 @@ export function createJobShelf(
   };
   const renamed = (job: Job, name: string): void => {
     act(`Renamed to ${name}.`, async () => {
-      await keepJob(database, { ...job, name });
-      if (state.getState().job?.id === job.id) state.setState({ job: { ...job, name } });
+      const renamed = await updateJob(database, job, (stored) => ({ ...stored, name }));
+      if (state.getState().job?.id === job.id) state.setState({ job: renamed });
+      tabs.tell(job.id);
     });
   };
+  const fileText = (job: Job): string =>
+    jobFileText({ job, sheets: sheetsOfJob(job, (slug) => state.getState().sheets.get(slug)?.sheet) });
   return {
     create: (name) =>
       act(`Made ${name}.`, () => keepJob(database, { format: JOB_FORMAT, id: newId(), name, lines: [] })),
@@ -70,7 +94,7 @@ export function createJobShelf(
       );
     },
     exportJob: (job) =>
-      saveFile(new Blob([jobFileText(job)], { type: 'application/json' }), fileName(job.name, 'job.json')),
+      saveFile(new Blob([fileText(job)], { type: 'application/json' }), fileName(job.name, 'job.json')),
     exportTrace: (job, form) => {
       void askFileWorker({ kind: 'export-trace', form, job }).then((told) => {
         if (told.kind !== 'file')
@@ -89,16 +113,34 @@ export function createJobShelf(
             text: `${file.name} was not taken, and nothing was changed. ${faultText(told.kind === 'faults' ? told.faults : [])}`,
             bad: true,
           });
-        const known = (await all()).find(({ id }) => id === told.job.id);
-        if (known) tell({ text: `${known.name} is here already.`, bad: false, ask: told.job });
-        else act(`Imported ${told.job.name}.`, () => keepJob(database, told.job));
+        const { job } = told.file;
+        const known = (await read()).all.find(({ id }) => id === job.id);
+        if (known) tell({ text: `${known.name} is here already.`, bad: false, ask: told.file });
+        else act(`Imported ${job.name}.`, async () => keepJob(database, await adopt(told.file)));
       });
     },
-    settle: (job, how) => {
-      if (how === 'replace') act(`Replaced ${job.name}.`, () => keepJob(database, job));
-      else
-        act(`Imported ${job.name}, imported.`, () => keepJob(database, copyOfJob(job, `${job.name}, imported`, newId)));
+    settle: (file, how) => {
+      const { id, name } = file.job;
+      if (how === 'keep-both')
+        return act(`Imported ${name}, imported.`, async () =>
+          keepJob(database, copyOfJob(await adopt(file), `${name}, imported`, newId)),
+        );
+      const { job: open, lines } = state.getState();
+      if (open?.id !== id) return act(`Replaced ${name}.`, async () => keepJob(database, await adopt(file)));
+      // What is shown is the old job, and the next change would write it back: the page begins anew with the file.
+      const moving = whyKeptOpen(
+        { job: open, lines },
+        open.lines.map((line) => line.id),
+      );
+      if (moving !== '') return tell({ text: moving, bad: true, ask: file });
+      return act(`Replaced ${name}.`, async () => {
+        await keepJob(database, await adopt(file));
+        tabs.tell(id);
+        restart();
+      });
     },
+    exportRow: ({ id, row }) =>
+      saveFile(new Blob([`${JSON.stringify(row, null, 2)}\n`], { type: 'application/json' }), fileName(id, 'row.json')),
     dismiss: () => tell(null),
   };
 }

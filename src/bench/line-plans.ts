@@ -36,20 +36,51 @@ export function planOf(line: JobLine, sheets: ReadonlyMap<string, SheetIndex>): 
 export const plansOf = (job: Job, sheets: ReadonlyMap<string, SheetIndex>): readonly LinePlan[] =>
   job.lines.flatMap((line) => planOf(line, sheets) ?? []);
 
-/** Lines whose plan differs between two states of a job, and lines that are gone. Settings of this end and its echo change without a new plan. */
+const sameFactory = (a: LinePlan['stations'][number]['factory'], b: typeof a): boolean => {
+  const [names, others] = [Object.keys(a), Object.keys(b)];
+  return names.length === others.length && names.every((name) => a[name] === b[name]);
+};
+
+const sameFar = (a: FarEnd, b: FarEnd): boolean =>
+  a.kind === 'tcp' && b.kind === 'tcp' ? a.host === b.host && a.port === b.port : a.kind === b.kind;
+
+/** Whether two plans build the same line. Settings of this end and its echo change without a new one; sheets are told apart by being another. */
+const samePlan = (a: LinePlan, b: LinePlan): boolean =>
+  a.protocol === b.protocol &&
+  (a.settings === null) === (b.settings === null) &&
+  sameFar(a.far, b.far) &&
+  a.stations.length === b.stations.length &&
+  a.stations.every((station, i) => {
+    const other = b.stations[i];
+    return (
+      other !== undefined &&
+      station.station === other.station &&
+      station.sheet === other.sheet &&
+      sameFactory(station.factory, other.factory)
+    );
+  });
+
+type Sheets = ReadonlyMap<string, SheetIndex>;
+
+/** Lines whose plan differs between two states of a job and its sheets, and lines that are gone. What is the same object costs nothing. */
 export function changedPlans(
-  before: Job,
-  after: Job,
-  sheets: ReadonlyMap<string, SheetIndex>,
+  before: { readonly job: Job; readonly sheets: Sheets },
+  after: { readonly job: Job; readonly sheets: Sheets },
 ): { readonly plans: readonly LinePlan[]; readonly gone: readonly string[] } {
-  const textOf = (plan: LinePlan): string => JSON.stringify({ ...plan, echo: false, settings: plan.settings !== null });
-  const old = new Map(plansOf(before, sheets).map((plan) => [plan.id, textOf(plan)]));
-  const plans = plansOf(after, sheets);
-  const kept = new Set(plans.map(({ id }) => id));
-  return {
-    plans: plans.filter((plan) => old.get(plan.id) !== textOf(plan)),
-    gone: [...old.keys()].filter((id) => !kept.has(id)),
-  };
+  if (before.job.lines === after.job.lines && before.sheets === after.sheets) return { plans: [], gone: [] };
+  const old = new Map(before.job.lines.map((line) => [line.id, line]));
+  const plans: LinePlan[] = [];
+  const kept = new Set<string>();
+  for (const line of after.job.lines) {
+    const plan = planOf(line, after.sheets);
+    if (plan) kept.add(line.id);
+    const was = old.get(line.id);
+    if (!plan || (was === line && before.sheets === after.sheets)) continue;
+    const earlier = was ? planOf(was, before.sheets) : null;
+    if (!earlier || !samePlan(earlier, plan)) plans.push(plan);
+  }
+  const gone = before.job.lines.filter((line) => !kept.has(line.id) && planOf(line, before.sheets) !== null);
+  return { plans, gone: gone.map(({ id }) => id) };
 }
 
 /** Why these lines are not closed by a change: one of them has a drive in motion. Empty where none has. */

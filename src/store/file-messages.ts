@@ -1,4 +1,5 @@
 import type { Job, KeptFrame } from '../core/job/job';
+import type { JobFile } from '../core/job/job-file';
 import type { JobFault } from '../core/job/load-job';
 
 /** What the page asks of the file worker, one question a worker. */
@@ -8,7 +9,7 @@ export type FileQuestion =
   | { readonly kind: 'export-trace'; readonly form: 'csv' | 'jsonl'; readonly job: Job };
 
 export type FileAnswer =
-  | { readonly kind: 'job'; readonly job: Job }
+  | { readonly kind: 'job'; readonly file: JobFile }
   | { readonly kind: 'frames'; readonly frames: readonly KeptFrame[] }
   | { readonly kind: 'faults'; readonly faults: readonly JobFault[] }
   | { readonly kind: 'file'; readonly blob: Blob; readonly entries: number };

@@ -7,7 +7,7 @@ import { packBlock, unpackBlock } from '../core/trace/block';
 import { EXPORT_COLUMNS } from '../core/trace/export';
 import type { TraceEntry } from '../core/trace/entry';
 import { BujoDatabase } from './database';
-import { chooseJob, keepJob, readShelf, removeJob } from './jobs';
+import { chooseJob, keepJob, readShelf, removeJob, storedJob, updateJob } from './jobs';
 import { keepSheet, readSheets } from './sheets';
 import { fetchShipped } from './shipped';
 import { GET as shippedRoute } from '../app/shipped/route';
@@ -201,7 +201,7 @@ it('says so when writing fails, keeps the entries and writes them later', async 
 describe('the shelf of jobs', () => {
   it('has the demo job on the first start, and then whatever people made of it', async () => {
     const database = fresh();
-    expect(await readShelf(database, demoJob())).toEqual({ open: demoJob(), all: [demoJob()] });
+    expect(await readShelf(database, demoJob())).toEqual({ open: demoJob(), all: [demoJob()], bad: [] });
     await keepJob(database, { ...demoJob(), name: 'renamed' });
     expect((await readShelf(database, demoJob())).all.map(({ name }) => name)).toEqual(['renamed']);
   });
@@ -213,6 +213,37 @@ describe('the shelf of jobs', () => {
     await chooseJob(database, 'z');
     const shelf = await readShelf(database, demoJob());
     expect([shelf.open.name, shelf.all.map(({ name }) => name)]).toEqual(['Zinc Lane', ['Alder Ford', 'Zinc Lane']]);
+  });
+
+  it('a broken row locks no other out: it is left where it is, named and given as it stands', async () => {
+    const database = fresh();
+    await readShelf(database, demoJob());
+    const broken = { id: 'broken', name: 7, lines: 'none' };
+    await database.jobs.add(broken as never);
+    const shelf = await readShelf(database, demoJob());
+    expect(shelf.all).toEqual([demoJob()]);
+    expect(shelf.bad).toEqual([{ id: 'broken', text: expect.stringContaining('format') as string, row: broken }]);
+    expect(await database.jobs.get('broken')).toEqual(broken);
+    await database.jobs.delete(demoJob().id);
+    expect((await readShelf(database, demoJob())).open).toEqual(demoJob());
+  });
+
+  it('two tabs change one job: nobody’s change is lost', async () => {
+    const name = `test ${count++}`;
+    const [one, other] = [new BujoDatabase(name), new BujoDatabase(name)];
+    await readShelf(one, demoJob());
+    const changes = Array.from({ length: 20 }, (_, i) =>
+      updateJob(i % 2 ? one : other, demoJob(), (job) => ({ ...job, about: `${job.about ?? ''} ${i}` })),
+    );
+    await Promise.all(changes);
+    const about = (await storedJob(one, demoJob().id))?.about ?? '';
+    expect(Array.from({ length: 20 }, (_, i) => about.split(' ').includes(`${i}`))).not.toContain(false);
+  });
+
+  it('a job that was deleted meanwhile is changed as it is shown', async () => {
+    const database = fresh();
+    const next = await updateJob(database, demoJob(), (job) => ({ ...job, name: 'kept' }));
+    expect([next, await storedJob(database, next.id)]).toEqual([next, next]);
   });
 
   it('gives back what was deleted', async () => {

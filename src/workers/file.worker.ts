@@ -14,7 +14,7 @@ async function readJob(file: File): Promise<FileAnswer> {
   const tooLarge = sizeFault(file);
   if (tooLarge) return tooLarge;
   const read = readJobText(await file.text());
-  return read.ok ? { kind: 'job', job: read.value } : { kind: 'faults', faults: read.error };
+  return read.ok ? { kind: 'job', file: read.value } : { kind: 'faults', faults: read.error };
 }
 
 function sizeFault(file: File): FileAnswer | null {

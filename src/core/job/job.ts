@@ -118,5 +118,5 @@ export function copyOfJob(job: Job, name: string, newId: () => string): Job {
   };
 }
 
-/** A job file: the record itself, readable, with a line break at its end. */
-export const jobFileText = (job: Job): string => `${JSON.stringify(job, null, 2)}\n`;
+/** Whether two records of a job say the same. */
+export const sameJob = (a: Job, b: Job): boolean => a === b || JSON.stringify(a) === JSON.stringify(b);

@@ -1,6 +1,9 @@
 import fc from 'fast-check';
 import alderFord from '../../../demo/alder-ford.json';
-import { copyOfJob, jobFileText, type Job } from './job';
+import { shippedSheets } from '../../../tests/harness/shipped';
+import { copyOfJob, type Job } from './job';
+import { adoptFile, jobFileText, sheetsOfJob } from './job-file';
+import { lineBack, stationBack, withoutLine, withoutStation } from './take-away';
 import { loadJob, readJobText } from './load-job';
 
 type Loose = Record<string, unknown>;
@@ -14,9 +17,57 @@ const demo = (): Job => {
   return loaded.value;
 };
 
-it('a job goes out as a file and comes back the same', () => {
-  const back = readJobText(jobFileText(demo()));
-  expect(back.ok && back.value).toEqual(demo());
+const sheetOf = (slug: string) => shippedSheets().find((sheet) => sheet.slug === slug);
+const fileOf = (job: Job) => ({ job, sheets: sheetsOfJob(job, sheetOf) });
+
+it('a job goes out as a file with the sheets of its stations and comes back the same', () => {
+  expect(fileOf(demo()).sheets.map(({ slug }) => slug)).toContain('tern');
+  for (const file of [fileOf(demo()), { job: demo(), sheets: [] }]) {
+    const back = readJobText(jobFileText(file));
+    expect(back.ok && back.value).toEqual(file);
+  }
+});
+
+it('a broken sheet in a file is named at its place, and nothing of the file is used', () => {
+  const file = JSON.parse(jobFileText(fileOf(demo()))) as { sheets: Loose[] };
+  file.sheets[1]!.name = 7;
+  const read = readJobText(JSON.stringify(file));
+  expect(read.ok ? '' : read.error[0]?.path).toBe('sheets.1.name');
+  for (const sheets of [{}, 'all', new Array(201).fill(0)])
+    expect(readJobText(JSON.stringify({ ...file, sheets })).ok).toBe(false);
+});
+
+it('on another computer: an unknown sheet is kept, a known one left, and one that differs gets a name of its own', () => {
+  const file = fileOf(demo());
+  const [tern, ...others] = file.sheets;
+  const changed = { ...tern!, summary: 'another' };
+  const there = { ...file, sheets: [changed, ...others] };
+  expect(adoptFile(file, sheetOf)).toEqual({ job: file.job, sheets: [] });
+  expect(adoptFile(file, () => undefined)).toEqual(file);
+  const taken = adoptFile(there, sheetOf);
+  expect(taken.sheets).toEqual([{ ...changed, slug: `${tern!.slug}-2`, name: `${tern!.name} 2` }]);
+  const slugs = (job: Job) => job.lines.flatMap(({ stations: all }) => all.map(({ sheet }) => sheet?.slug));
+  expect(slugs(taken.job)).toEqual(slugs(file.job).map((slug) => (slug === tern!.slug ? `${tern!.slug}-2` : slug)));
+  // A second time nothing more is kept.
+  const known = (slug: string) => sheetOf(slug) ?? taken.sheets.find((sheet) => sheet.slug === slug);
+  expect(adoptFile(there, known)).toEqual({ job: taken.job, sheets: [] });
+});
+
+it('what was deleted comes back where it stood, whatever else was changed, and never twice', () => {
+  const job = demo();
+  for (const line of job.lines) {
+    const back = lineBack(job, line);
+    const less = withoutLine(job, line.id);
+    expect(back.restore(less)).toEqual(job);
+    expect(back.restore(job)).toBe(job);
+    expect(back.restore({ ...less, name: 'renamed' })).toEqual({ ...job, name: 'renamed' });
+    for (const { id } of line.stations) {
+      const way = stationBack(line, id);
+      expect(way.restore(withoutStation(job, line.id, id))).toEqual(job);
+      expect(way.restore(job)).toEqual(job);
+      expect(way.restore(less)).toEqual(less);
+    }
+  }
 });
 
 it('a copy has ids of its own throughout and is a good job', () => {
@@ -52,7 +103,7 @@ it.each<[string, (job: Loose) => void, string]>([
 });
 
 it('a file cut short anywhere is told as such and never throws', () => {
-  const text = jobFileText(demo());
+  const text = jobFileText({ job: demo(), sheets: [] });
   for (let at = 0; at < text.length - 2; at += 97) {
     const read = readJobText(text.slice(0, at));
     expect(!read.ok && read.error[0]?.text).toContain('no JSON file, or it is cut short');

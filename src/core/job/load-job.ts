@@ -2,7 +2,9 @@ import { messageOf } from '../message-of';
 import { readForm, type FormFault } from '../bounded-form';
 import { checkTarget } from '../line/target';
 import { mostStation } from '../protocol/stations';
-import { failed, type Result } from '../result';
+import { done, failed, type Result } from '../result';
+import { loadSheet } from '../sheet/load-sheet';
+import type { JobFile } from './job-file';
 import { JOB_FORMAT, JobSchema, type Job, type JobLine } from './job';
 
 /** A fault of a job file at its path. */
@@ -11,8 +13,11 @@ export type JobFault = FormFault;
 /** Larger files are refused by their size, before a byte is read. */
 export const LARGEST_JOB_FILE = 32 * 1024 * 1024;
 
-/** Reads a job file's text: JSON, format, form, and the fields against each other. Nothing of a faulty file is used. */
-export function readJobText(text: string): Result<Job, readonly JobFault[]> {
+/** More sheets than this are in no job. */
+const MOST_SHEETS = 200;
+
+/** Reads a job file's text: JSON, format, form, the fields against each other, and the sheets in it. Nothing of a faulty file is used. */
+export function readJobText(text: string): Result<JobFile, readonly JobFault[]> {
   let value: unknown;
   try {
     value = JSON.parse(text) as unknown;
@@ -20,7 +25,21 @@ export function readJobText(text: string): Result<Job, readonly JobFault[]> {
     const why = messageOf(error);
     return failed([{ path: '', text: `this is no JSON file, or it is cut short: ${why}` }]);
   }
-  return loadJob(value);
+  if (typeof value !== 'object' || value === null || !('sheets' in value)) {
+    const job = loadJob(value);
+    return job.ok ? done({ job: job.value, sheets: [] }) : job;
+  }
+  const { sheets, ...record } = value;
+  const job = loadJob(record);
+  if (!job.ok) return job;
+  if (!Array.isArray(sheets) || sheets.length > MOST_SHEETS)
+    return failed([{ path: 'sheets', text: `a list of ${MOST_SHEETS} sheets at most` }]);
+  const read = sheets.map((sheet) => loadSheet(sheet));
+  const faults = read.flatMap((one, i) =>
+    one.ok ? [] : one.error.map(({ path, text: why }) => ({ path: `sheets.${i}.${path}`, text: why })),
+  );
+  if (faults.length > 0) return failed(faults);
+  return done({ job: job.value, sheets: read.flatMap((one) => (one.ok ? [one.value] : [])) });
 }
 
 export function loadJob(value: unknown): Result<Job, readonly JobFault[]> {

@@ -55,9 +55,26 @@ export function ShelfPanel() {
           <JobRow key={job.id} job={job} isOpen={job.id === open?.id} />
         ))}
       </ul>
+      <BadRows />
       <NewJob />
     </Panel>
   );
+}
+
+/** Rows of the database that are no jobs any more: they lock nothing out, and go out as they stand. */
+function BadRows() {
+  const bench = useBench();
+  const bad = useBenchState((state) => state.badJobs);
+  return bad.map((row) => (
+    <div key={row.id} className={`${styles.news} ${styles.bad}`} data-testid="bad-job">
+      <span>
+        ✗ A job in this browser’s storage cannot be read and was left where it is: {row.text}. Its id is {row.id}.
+      </span>
+      <Button variant="outlined" color="inherit" onClick={() => bench.jobs.exportRow(row)}>
+        Export it as it stands
+      </Button>
+    </div>
+  ));
 }
 
 function NewJob() {

@@ -29,6 +29,7 @@ export function Notices() {
       <IdentityNotice />
       <TroubleNotice />
       <RefusedNotice />
+      <ChangeNotice />
     </>
   );
 }
@@ -121,6 +122,28 @@ function RefusedNotice() {
     <div className={styles.notice} role="alert" data-testid="refused">
       <span>{refused}</span>
       <Button variant="outlined" color="inherit" onClick={bench.dismissRefused}>
+        Seen
+      </Button>
+    </div>
+  );
+}
+
+/** What was taken out of the job, with the way back, and what another tab made of it. */
+function ChangeNotice() {
+  const bench = useBench();
+  const undoable = useBenchState((state) => state.undoable);
+  const elsewhere = useBenchState((state) => state.changedElsewhere);
+  if (!undoable && !elsewhere) return null;
+  return (
+    <div className={styles.notice} role="status" data-testid="job-changed">
+      {undoable && <span>{undoable.text}</span>}
+      {elsewhere && <span>Another tab of this browser changed this job; it is shown as it is now.</span>}
+      {undoable && (
+        <Button variant="outlined" color="inherit" onClick={bench.undoChange}>
+          Undo
+        </Button>
+      )}
+      <Button variant="text" color="inherit" onClick={bench.dismissChange}>
         Seen
       </Button>
     </div>

@@ -6,6 +6,7 @@ import { targetForm, targetIn, targetOfLine, type TargetTexts } from '../../benc
 import { useCurrent } from '../../bench/use-current';
 import { uuidV7 } from '../../core/id';
 import { PROTOCOL_TEXT, withLine, type JobLine } from '../../core/job/job';
+import { lineBack, stationBack, withoutLine, withoutStation } from '../../core/job/take-away';
 import { doubtOfIpv4 } from '../../core/line/ipv4';
 import { mostStation } from '../../core/protocol/stations';
 import { ActButton } from '../../ui/act-button';
@@ -63,7 +64,8 @@ export function LineForm() {
           variant="outlined"
           color="inherit"
           onClick={() => {
-            if (!bench.changeJob((job) => ({ ...job, lines: job.lines.filter(({ id }) => id !== line.id) }))) return;
+            if (!bench.changeJob((job) => withoutLine(job, line.id), lineBack(bench.state.getState().job, line)))
+              return;
             const next = bench.state.getState().job?.lines[0];
             if (next) bench.select(next.id, next.stations[0]?.station ?? 0);
           }}
@@ -120,6 +122,7 @@ function TargetFields({ line, put }: PartProps) {
 }
 
 function Stations({ line, put }: PartProps) {
+  const bench = useBench();
   const sheets = useBenchState((state) => state.sheets);
   const form = `station ${line.id}`;
   const [number, setNumber] = useTyped(form, 'number', '');
@@ -157,7 +160,7 @@ function Stations({ line, put }: PartProps) {
           key={id}
           variant="outlined"
           color="inherit"
-          onClick={() => put({ stations: line.stations.filter((known) => known.id !== id) })}
+          onClick={() => bench.changeJob((job) => withoutStation(job, line.id, id), stationBack(line, id))}
         >
           Remove {own} · {called}
         </Button>
