@@ -8,6 +8,7 @@ import { EXPORT_COLUMNS } from '../core/trace/export';
 import type { TraceEntry } from '../core/trace/entry';
 import { BujoDatabase } from './database';
 import { chooseJob, keepJob, readShelf, removeJob, storedJob, updateJob } from './jobs';
+import { keepNonvolatile, readNonvolatile } from './nonvolatile';
 import { keepSheet, readSheets } from './sheets';
 import { fetchShipped } from './shipped';
 import { GET as shippedRoute } from '../app/shipped/route';
@@ -254,6 +255,19 @@ describe('the shelf of jobs', () => {
     await keepJob(database, removed!);
     expect((await readShelf(database, demoJob())).open).toEqual(open);
   });
+});
+
+it('what stand-ins kept comes back by station, a line at a time', async () => {
+  const database = fresh();
+  await keepNonvolatile(database, 'K1', 3, { '2.01': 2 });
+  await keepNonvolatile(database, 'K1', 200, { '2.01': 7 });
+  await keepNonvolatile(database, 'K10', 3, { '2.01': 9 });
+  await keepNonvolatile(database, 'K1', 3, { '2.01': 4 });
+  expect([...(await readNonvolatile(database, 'K1'))]).toEqual([
+    [3, { '2.01': 4 }],
+    [200, { '2.01': 7 }],
+  ]);
+  expect((await readNonvolatile(database, 'K2')).size).toBe(0);
 });
 
 it('migrates a database of version 1 and keeps all that is in it', async () => {

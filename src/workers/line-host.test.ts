@@ -43,7 +43,7 @@ function browser() {
       later: (action) => later.push(action),
       newId: () => `id ${own} ${later.length}`,
       keepTrace: (entries) => kept.push(...entries),
-      loadKept: () => Promise.resolve(null),
+      loadKept: () => Promise.resolve(new Map()),
       saveKept: () => undefined,
       bridge: new BridgeClient(() => Promise.reject(new Error('no server here'))),
       serialPorts: null,

@@ -46,7 +46,8 @@ export interface HostPorts {
   readonly nowMs: () => number;
   readonly newId: () => string;
   readonly keepTrace: (entries: readonly TraceEntry[]) => void;
-  readonly loadKept: (line: string, station: number) => Promise<Nonvolatile | null>;
+  /** What the stand-ins of a line kept without power, by station. */
+  readonly loadKept: (line: string) => Promise<ReadonlyMap<number, Nonvolatile>>;
   readonly saveKept: (line: string, station: number, values: Nonvolatile) => void;
   /** Keeps where a procedure is, so that a reload can tell where it ended. */
   readonly keepRun: (line: string, procedure: Procedure, run: RunState) => void;
@@ -62,6 +63,27 @@ type Gathered = Pick<LineBatch, 'entries' | 'exchanges' | 'lines' | 'stops' | 'r
 
 /** What a press of Stop is called as the cause. */
 const STOP = 'Stop';
+
+/** Each message brings its sheets as new objects, one for all stations that go by it, so each is written out once to be compared. */
+function sameStations(a: LinePlan, b: LinePlan): boolean {
+  const written = new Map<unknown, string>();
+  const text = (value: unknown): string => {
+    const known = written.get(value) ?? JSON.stringify(value);
+    written.set(value, known);
+    return known;
+  };
+  return (
+    a.stations.length === b.stations.length &&
+    a.stations.every((station, i) => {
+      const other = b.stations[i];
+      return (
+        station.station === other?.station &&
+        text(station.sheet) === text(other.sheet) &&
+        JSON.stringify(station.factory) === JSON.stringify(other.factory)
+      );
+    })
+  );
+}
 
 /** All lines of one tab: builds the yard, obeys the page's commands and gathers what happened for the next batch. */
 export class LineHost {
@@ -284,8 +306,7 @@ export class LineHost {
   async #plan(plan: LinePlan): Promise<void> {
     const old = this.#lines.get(plan.id);
     if (old) await old.close();
-    const sameYard =
-      old?.yard && plan.far.kind === 'yard' && JSON.stringify(old.plan.stations) === JSON.stringify(plan.stations);
+    const sameYard = old?.yard && plan.far.kind === 'yard' && sameStations(old.plan, plan);
     const yard = sameYard ? old.yard : plan.far.kind === 'yard' ? await this.#buildYard(plan) : null;
     const line = new HostedLine(plan, yard, this.#ownerOf(plan, this.#portOf(plan, yard)), {
       locks: this.#ports.locks,
@@ -302,9 +323,9 @@ export class LineHost {
   async #buildYard({ id, stations, settings }: LinePlan): Promise<YardLine | null> {
     if (!settings) return null;
     const { clock, loadKept, saveKept } = this.#ports;
-    const kept = await Promise.all(stations.map(({ station }) => loadKept(id, station)));
-    const drives = stations.flatMap(({ station, sheet, factory }, i) =>
-      sheet ? [{ station, index: indexSheet(sheet), kept: { ...factory, ...kept[i] } }] : [],
+    const kept = await loadKept(id);
+    const drives = stations.flatMap(({ station, sheet, factory }) =>
+      sheet ? [{ station, index: indexSheet(sheet), kept: { ...factory, ...kept.get(station) } }] : [],
     );
     return new YardLine(clock, seededRandom(this.#seed), settings, drives, (station, values) =>
       saveKept(id, station, values),

@@ -6,6 +6,7 @@ import { BridgeClient } from '../link/bridge-client';
 import type { BatchDrawn, LineBatch, LineCommand, LineNews, PageHere } from '../link/messages';
 import type { BrowserSerialPort } from '../link/serial-port';
 import { BujoDatabase } from '../store/database';
+import { keepNonvolatile, readNonvolatile } from '../store/nonvolatile';
 import { RunKeeper } from '../store/runs';
 import { TraceWriter } from '../store/trace-writer';
 import { LineHost } from './line-host';
@@ -64,13 +65,9 @@ const host = new LineHost({
   later: (action, ms) => self.setTimeout(action, ms),
   newId: () => uuidV7(Date.now(), crypto.getRandomValues(new Uint8Array(10))),
   keepTrace: (entries) => writer.add(entries),
-  loadKept: (line, station) =>
-    database.nonvolatile.get([line, station]).then(
-      (row) => row?.values ?? null,
-      (error: unknown) => troubled(null, error),
-    ),
+  loadKept: (line) => readNonvolatile(database, line).catch((error: unknown) => troubled(new Map(), error)),
   saveKept: (line, station, values) =>
-    void database.nonvolatile.put({ line, station, values }).catch((error: unknown) => troubled(undefined, error)),
+    void keepNonvolatile(database, line, station, values).catch((error: unknown) => troubled(undefined, error)),
   bridge: new BridgeClient((input, init) => fetch(input, init), '', takeStreamPlace),
   serialPorts: serial ? () => serial.getPorts() : null,
 });

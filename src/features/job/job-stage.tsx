@@ -1,6 +1,8 @@
 'use client';
 
 import Button from '@mui/material/Button';
+import { useState } from 'react';
+import { wholeIn } from '../../core/bytes/whole';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { stationKey } from '../../bench/bench-state';
 import { knownState } from '../../bench/known-state';
@@ -11,7 +13,8 @@ import { uuidV7 } from '../../core/id';
 import { PROTOCOL_TEXT, type Job, type JobLine, type JobStation } from '../../core/job/job';
 import { settingsText } from '../../core/line/settings';
 import { isRetrying, troubleOf } from '../../link/line-life';
-import { ActButton } from '../../ui/act-button';
+import { ActButton, whyOff } from '../../ui/act-button';
+import { TypedField } from '../../ui/fields';
 import { Panel, StageHead } from '../../ui/panel';
 import styles from './job.module.css';
 import { ShelfPanel } from './shelf-panel';
@@ -92,9 +95,7 @@ function LineRow({ line }: { readonly line: JobLine }) {
         <FarNote line={line} />
       </div>
       <div className={styles.stations}>
-        {line.stations.map((station) => (
-          <StationRow key={station.id} line={line} station={station} disabled={!built} />
-        ))}
+        <StationRows line={line} disabled={!built} />
       </div>
       <div>
         {!built ? (
@@ -131,6 +132,58 @@ function FarNote({ line }: { readonly line: JobLine }) {
       {standin ? `stand-in of the local server, port ${line.tcp?.port}` : FAR_NOTE[line.far]}
       {line.tcp && line.far === 'tcp' && !standin && ` · ${line.tcp.host} port ${line.tcp.port}`}
     </div>
+  );
+}
+
+/** More stations than this are not all shown: the one that is worked on is, and another is chosen by its number. */
+const MOST_SHOWN = 12;
+
+function StationRows({ line, disabled }: { readonly line: JobLine; readonly disabled: boolean }) {
+  const bench = useBench();
+  const [typed, setTyped] = useState('');
+  const chosen = useBenchState(({ lineId, station }) => (lineId === line.id ? station : -1));
+  const { stations } = line;
+  const shown =
+    stations.length <= MOST_SHOWN
+      ? stations
+      : stations.filter(({ station }, i) => i < MOST_SHOWN - 1 || station === chosen);
+  const wanted = stations.find(({ station }) => station === wholeIn(typed));
+  const choose = (): void => {
+    if (!wanted || disabled) return;
+    bench.select(line.id, wanted.station);
+    setTyped('');
+  };
+  return (
+    <>
+      {shown.map((station) => (
+        <StationRow key={station.id} line={line} station={station} disabled={disabled} />
+      ))}
+      {shown.length < stations.length && (
+        <div
+          className={styles.more}
+          onKeyDown={(event) => {
+            if (event.key === 'Enter') choose();
+          }}
+        >
+          <TypedField
+            label={`another of ${stations.length}`}
+            value={typed}
+            onChange={setTyped}
+            error={typed.trim() === '' || wanted ? '' : 'no station of this line has this number'}
+            note={wanted ? wanted.name : ''}
+            width={190}
+          />
+          <ActButton
+            variant="outlined"
+            color="inherit"
+            off={whyOff([disabled, 'no way to it yet'], [!wanted, 'type its number'])}
+            onClick={choose}
+          >
+            Choose it
+          </ActButton>
+        </div>
+      )}
+    </>
   );
 }
 
