@@ -1,5 +1,5 @@
-import { readForm } from '../core/bounded-form';
-import { JobSchema, type Job } from '../core/job/job';
+import { readForm, type FormFault } from '../core/bounded-form';
+import { JobSchema, LineSchema, MOST_LINES, type Job } from '../core/job/job';
 import { messageOf } from '../core/message-of';
 import type { BujoDatabase } from './database';
 
@@ -25,42 +25,58 @@ const byName = (a: Job, b: Job): number => a.name.localeCompare(b.name);
  * that is broken locks no other out.
  */
 export async function readShelf(database: BujoDatabase, demo: Job): Promise<Shelf> {
-  return database.transaction('rw', database.jobs, database.settings, async () => {
+  const { rows, chosen } = await database.transaction('rw', database.jobs, database.settings, async () => {
     const ids = await database.jobs.toCollection().primaryKeys();
-    if (ids.length === 0) {
-      await database.jobs.add(demo);
-      return { open: demo, all: [demo], bad: [] };
-    }
-    const all: Job[] = [];
-    const bad: BadRow[] = [];
-    for (const id of ids) {
-      const read = await readRow(database, id);
-      if ('text' in read) bad.push(read);
-      else all.push(read.job);
-    }
-    all.sort(byName);
-    const chosen = await database.settings.get('current-job');
-    const open = all.find(({ id }) => id === chosen?.value) ?? all[0] ?? demo;
-    return { open, all, bad };
+    if (ids.length === 0) await database.jobs.add(demo);
+    const found: { readonly id: string; readonly row: unknown }[] = [];
+    for (const id of ids.length === 0 ? [demo.id] : ids) found.push({ id, row: await rowOf(database, id) });
+    return { rows: found, chosen: (await database.settings.get('current-job'))?.value };
   });
+  const all: Job[] = [];
+  const bad: BadRow[] = [];
+  for (const { id, row } of rows) {
+    const text = await faultOf(row);
+    if (text === '') all.push(row as Job);
+    else bad.push({ id, text, row });
+  }
+  all.sort(byName);
+  return { open: all.find(({ id }) => id === chosen) ?? all[0] ?? demo, all, bad };
 }
 
-async function readRow(database: BujoDatabase, id: string): Promise<{ readonly job: Job } | BadRow> {
-  try {
-    const row = await database.jobs.get(id);
-    const read = readForm(JobSchema, row);
-    if (read.ok) return { job: read.value };
-    const [first] = read.error;
-    return { id, text: first ? `${first.path}: ${first.text}` : 'it is no job', row };
-  } catch (error) {
-    return { id, text: messageOf(error), row: null };
+/** A row as it stands; one that the browser cannot give is an error in its place. */
+const rowOf = (database: BujoDatabase, id: string): Promise<unknown> =>
+  database.jobs.get(id).catch((error: unknown) => ({ unreadable: messageOf(error) }));
+
+/** The page may not stand still for longer than this while a large job is looked at. */
+const LOOK_MS = 10;
+const breathe = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 0));
+
+/** What is wrong with a row, in a sentence; empty where it is a job. A line at a time, for a job may have 24,700 stations. */
+async function faultOf(row: unknown): Promise<string> {
+  const lines =
+    typeof row === 'object' && row !== null && 'lines' in row && Array.isArray(row.lines) ? row.lines : null;
+  if (!lines) return 'it has no lines, so it is no job';
+  const frame = readForm(JobSchema, { ...(row as object), lines: [] });
+  if (!frame.ok) return faultText(frame.error, '');
+  if (lines.length > MOST_LINES) return `it has ${lines.length} lines; ${MOST_LINES} at most`;
+  let since = performance.now();
+  for (const [i, line] of lines.entries()) {
+    const read = readForm(LineSchema, line);
+    if (!read.ok) return faultText(read.error, `lines.${i}.`);
+    if (performance.now() - since < LOOK_MS) continue;
+    await breathe();
+    since = performance.now();
   }
+  return '';
 }
+
+const faultText = ([first]: readonly FormFault[], place: string): string =>
+  first ? `${place}${first.path}: ${first.text}` : 'it is no job';
 
 /** One job as it is stored now; null where it is not there, or is none. */
 export async function storedJob(database: BujoDatabase, id: string): Promise<Job | null> {
-  const read = await readRow(database, id);
-  return 'job' in read ? read.job : null;
+  const row = await rowOf(database, id);
+  return (await faultOf(row)) === '' ? (row as Job) : null;
 }
 
 export const chooseJob = async (database: BujoDatabase, id: string): Promise<void> => {
@@ -72,13 +88,18 @@ export const keepJob = async (database: BujoDatabase, job: Job): Promise<void> =
   await database.jobs.put(job);
 };
 
+/** Enough of a look for a row that was read as a job when the page began. */
+const isJobLike = (row: unknown): row is Job =>
+  typeof row === 'object' && row !== null && 'format' in row && 'lines' in row && Array.isArray(row.lines);
+
 /**
  * Changes a job as it is stored, in one transaction: what another tab changed meanwhile stays. Where it is not stored, because it was deleted
  * elsewhere or never kept, `shown` is what is changed.
  */
 export async function updateJob(database: BujoDatabase, shown: Job, change: (job: Job) => Job): Promise<Job> {
   return database.transaction('rw', database.jobs, async () => {
-    const next = change((await storedJob(database, shown.id)) ?? shown);
+    const row = await rowOf(database, shown.id);
+    const next = change(isJobLike(row) ? row : shown);
     await database.jobs.put(next);
     return next;
   });

@@ -33,7 +33,7 @@ const StationSchema = v.strictObject({
 
 const PROTOCOLS = ['modbus-rtu', 'modbus-ascii', 'uss', 'ascii', 'modbus-tcp', 'raw-tcp'] as const;
 
-const LineSchema = v.strictObject({
+export const LineSchema = v.strictObject({
   id: v.string(),
   name: Text,
   medium: Text,
@@ -61,13 +61,15 @@ export const KeptFrameSchema = v.strictObject({
 });
 export type KeptFrame = v.InferOutput<typeof KeptFrameSchema>;
 
+export const MOST_LINES = 100;
+
 /** One visit or plant: its lines and the stations on them. */
 export const JobSchema = v.strictObject({
   format: v.literal(JOB_FORMAT),
   id: v.string(),
   name: Text,
   about: v.optional(Text),
-  lines: v.pipe(v.array(LineSchema), v.maxLength(100)),
+  lines: v.pipe(v.array(LineSchema), v.maxLength(MOST_LINES)),
   ipPlan: v.optional(IpPlanSchema),
   /** Frames that were kept, in the order of the user. */
   frames: v.optional(v.pipe(v.array(KeptFrameSchema), v.maxLength(MOST_FRAMES))),

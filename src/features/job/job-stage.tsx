@@ -40,13 +40,38 @@ export function JobStage() {
         }
       >
         {job.lines.length === 0 && <p>This job has no lines yet. Add one, then set it up in Line.</p>}
-        {job.lines.map((line) => (
-          <LineRow key={line.id} line={line} />
-        ))}
+        <LineRows lines={job.lines} />
       </Panel>
       <YardPanel />
       <ShelfPanel />
     </div>
+  );
+}
+
+/** More lines than this are not all shown; the one that is worked on is, and others are found by their names. */
+const MOST_LINES = 12;
+
+function LineRows({ lines }: { readonly lines: readonly JobLine[] }) {
+  const [text, setText] = useState('');
+  const chosen = useBenchState(({ lineId }) => lineId);
+  const wanted = text.trim().toLowerCase();
+  const found = wanted === '' ? lines : lines.filter(({ name }) => name.toLowerCase().includes(wanted));
+  const shown = found.filter(({ id }, i) => i < MOST_LINES || id === chosen);
+  return (
+    <>
+      {lines.length > MOST_LINES && (
+        <TypedField
+          label="find a line by its name"
+          value={text}
+          onChange={setText}
+          note={shown.length < found.length ? `${shown.length} of ${found.length} lines are shown` : ''}
+          width={260}
+        />
+      )}
+      {shown.map((line) => (
+        <LineRow key={line.id} line={line} />
+      ))}
+    </>
   );
 }
 
