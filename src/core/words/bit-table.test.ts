@@ -93,3 +93,10 @@ it('a row of blanks without end is a fault and no wait', () => {
     expect(faults[0]?.text).toMatch(/2000 at most are read/);
   }
 }, 2_000);
+
+it('a whole book is not read for a word of bits, and that is said', () => {
+  const { bits, faults } = readBitTable(`0\trun\n${'no row\n'.repeat(50_000)}1 enable\n`, 16);
+  expect(bits.map(({ bit }) => bit)).toEqual([0]);
+  expect(faults).toHaveLength(300);
+  expect(faults.at(-1)).toMatchObject({ code: 'too-long', text: expect.stringContaining('nothing is read') as string });
+});

@@ -12,6 +12,8 @@ export interface BitTable {
 const SEPARATORS: readonly RegExp[] = [/[\t|;]/, /\s{2,}/, /,/];
 /** No row of a manual is longer; blanks without end are no reason to look at them one by one. */
 const LONGEST_ROW = 2_000;
+/** With headings, footers and wrapped rows a page may have more rows than a word has bits, but not more than this. */
+const MOST_ROWS = 300;
 const ONE_BIT = /^(?:bit\s*|b)?(\d{1,2})\.?$/i;
 const SEVERAL = /^(?:bits?\s*|b)?(\d{1,2})\s*(?:-|–|\.\.\.?|to|\.\.)\s*(\d{1,2})\.?$/i;
 const HEADING = /^(?:bit|no\.?|number|#)$/i;
@@ -54,7 +56,19 @@ export function readBitTable(text: string, width: number): BitTable {
   const faults: Fault[] = [];
   const taken = new Map<number, string>();
   let start = 0;
+  let rows = 0;
   for (const line of text.split('\n')) {
+    if (++rows > MOST_ROWS) {
+      faults.push(
+        fault(
+          'too-long',
+          start,
+          text.length,
+          `from here on nothing is read: a word has ${HIGHEST + 1} bits, a page ${MOST_ROWS} rows`,
+        ),
+      );
+      break;
+    }
     const end = start + line.length;
     const say = (why: string): void => void faults.push(fault('bad-token', start, end, why));
     const [first = '', name = '', meaning = '', other = ''] =

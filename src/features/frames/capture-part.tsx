@@ -2,11 +2,12 @@
 
 import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
-import TextField from '@mui/material/TextField';
 import { useRef, useState } from 'react';
+import { LONGEST_PASTE } from '../../core/bytes/pasted';
 import { counted } from '../../core/counted';
 import { silentStations, type Statistics } from '../../core/capture/statistics';
 import { ActButton } from '../../ui/act-button';
+import { PasteArea } from '../../ui/paste-area';
 import { Panel, StageHead, Warning } from '../../ui/panel';
 import { CaptureFilters } from './capture-filters';
 import { CaptureList } from './capture-list';
@@ -103,15 +104,14 @@ function PasteCapture({ onText }: { readonly onText: (text: string) => void }) {
   const [text, setText] = useState('');
   return (
     <div className={styles.paste}>
-      <TextField
-        fullWidth
-        multiline
-        minRows={3}
-        maxRows={8}
+      <PasteArea
+        rows={4}
+        longest={LONGEST_PASTE}
+        // A long one is not laid out first.
+        onTooLong={onText}
         label="Or paste a log or a hex dump"
         value={text}
-        onChange={(event) => setText(event.target.value)}
-        slotProps={{ htmlInput: { spellCheck: false, style: { fontFamily: 'Atkinson Hyperlegible Mono Variable' } } }}
+        onChange={setText}
       />
       <ActButton
         variant="outlined"

@@ -1,12 +1,12 @@
 'use client';
 
-import TextField from '@mui/material/TextField';
 import { useBench, useDrafts } from '../../bench/bench-context';
 import type { Dialect } from '../../core/dialect/dialect';
 import { literalBytes, literalText, startsWith } from '../../core/dialect/literal';
 import { readEitherWay } from '../../core/dialect/read';
 import { framed } from '../../core/dialect/write';
 import { lineSentence } from '../../core/protocol/dialect-protocol';
+import { PasteArea } from '../../ui/paste-area';
 import { Panel } from '../../ui/panel';
 import styles from './frames.module.css';
 
@@ -35,15 +35,12 @@ export function DialectSamples({ dialect }: { readonly dialect: Dialect }) {
       title="Sample lines"
       aside="type lines from the manual or from a log; without a closing, check and closing are added"
     >
-      <TextField
-        fullWidth
-        multiline
-        minRows={2}
-        maxRows={6}
+      <PasteArea
+        rows={4}
+        longest={4000}
         label="Sample lines, one a row"
         value={text}
-        onChange={(event) => bench.drafts.getState().setTyped(DRAFT, event.target.value)}
-        slotProps={{ htmlInput: { spellCheck: false, style: { fontFamily: 'Atkinson Hyperlegible Mono Variable' } } }}
+        onChange={(next) => bench.drafts.getState().setTyped(DRAFT, next)}
       />
       <ul className={styles.samples} aria-label="How the samples are read">
         {lines.map((line, i) => (

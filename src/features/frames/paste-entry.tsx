@@ -1,11 +1,12 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import TextField from '@mui/material/TextField';
 import { useState } from 'react';
+import { LONGEST_PASTE } from '../../core/bytes/pasted';
 import { hexNumber } from '../../core/bytes/hex';
 import { counted } from '../../core/counted';
 import type { LineProtocol } from '../../core/protocol/line-protocol';
+import { PasteArea } from '../../ui/paste-area';
 import styles from './frames.module.css';
 import { readExchange } from './pasted-reading';
 
@@ -35,21 +36,19 @@ export function PasteEntry({ protocol, onRequest, onReply }: PasteEntryProps) {
         : read.error.text;
   return (
     <div className={styles.paste}>
-      <TextField
-        fullWidth
-        multiline
-        maxRows={6}
+      <PasteArea
+        rows={2}
+        longest={LONGEST_PASTE}
         label="Or paste bytes, any notation"
         value={text}
-        onChange={(event) => setText(event.target.value)}
+        onChange={setText}
         onKeyDown={(event) => {
           if (event.key !== 'Enter' || event.ctrlKey || event.shiftKey) return;
           event.preventDefault();
           take();
         }}
         error={read?.ok === false}
-        helperText={help}
-        slotProps={{ htmlInput: { spellCheck: false, style: { fontFamily: 'Atkinson Hyperlegible Mono Variable' } } }}
+        help={help}
       />
       {completed && (
         <Button variant="outlined" color="inherit" onClick={() => take(completed.bytes)}>

@@ -1,8 +1,8 @@
 import { textToBytes } from '../../core/bytes/text';
 import { readPasted } from '../../core/bytes/pasted';
-import type { Fault } from '../../core/fault';
+import { fault, type Fault } from '../../core/fault';
 import type { LineProtocol } from '../../core/protocol/line-protocol';
-import { done, type Result } from '../../core/result';
+import { done, failed, type Result } from '../../core/result';
 
 /** What a pasted text is to a line: a request, a reply, or both. */
 export interface PastedExchange {
@@ -13,6 +13,9 @@ export interface PastedExchange {
   /** Frames beyond the first request and reply, which are left out. */
   readonly left: number;
 }
+
+/** Longer than the longest frame of any protocol here, which has 513 bytes (Modbus ASCII). */
+const LONGEST_FRAME = 600;
 
 /** Lines of Modbus ASCII are pasted as they are read, without quotes. */
 const PLAIN_ASCII = /^\s*:[0-9a-f]+\s*$/i;
@@ -30,6 +33,11 @@ export function readExchange(text: string, protocol: LineProtocol): Result<Paste
         })
       : readPasted(text);
   if (!pasted.ok) return pasted;
+  const long = pasted.value.frames.find(({ bytes }) => bytes.length > LONGEST_FRAME);
+  if (long)
+    return failed(
+      fault('too-long', 0, text.length, `${long.bytes.length} bytes are no single frame; paste them under “Capture”`),
+    );
   const frames = pasted.value.frames.map(({ direction, bytes }) => ({
     bytes,
     direction: direction ?? (isReplyOnly(bytes, protocol) ? ('response' as const) : ('request' as const)),

@@ -1,13 +1,14 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import TextField from '@mui/material/TextField';
 import { useEffect, useMemo, useState } from 'react';
 import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
 import { framesWorker } from '../../bench/frames-worker';
 import { useCurrent } from '../../bench/use-current';
+import { LONGEST_PASTE } from '../../core/bytes/pasted';
 import { parseBytes } from '../../core/bytes/notation';
 import { LONGEST_GUESS, type Guess } from '../../core/unknown/rank';
+import { PasteArea } from '../../ui/paste-area';
 import { Panel, StageHead } from '../../ui/panel';
 import styles from './frames.module.css';
 
@@ -51,17 +52,14 @@ export function UnknownPart() {
     <div className={styles.stack}>
       <StageHead title="Unknown bytes" aside="paste them; nothing is claimed that the evidence does not show" />
       <Panel title="Bytes">
-        <TextField
-          fullWidth
-          multiline
-          minRows={3}
-          maxRows={8}
+        <PasteArea
+          rows={4}
+          longest={LONGEST_PASTE}
           label="Bytes of unknown origin"
           value={text}
-          onChange={(event) => bench.drafts.getState().setTyped(DRAFT, event.target.value)}
+          onChange={(next) => bench.drafts.getState().setTyped(DRAFT, next)}
           error={parsed !== null && !parsed.ok}
-          helperText={help}
-          slotProps={{ htmlInput: { spellCheck: false, style: { fontFamily: 'Atkinson Hyperlegible Mono Variable' } } }}
+          help={help}
         />
       </Panel>
       {parsed?.ok && parsed.value.bytes.length > LONGEST_GUESS && (

@@ -8,6 +8,7 @@ import type { StationStop, StopOutcome } from '../../link/stop-run';
 import { clockText } from '../../ui/format';
 import { MotionBar } from './motion-bar';
 import { useLeaveGuard } from './use-leave-guard';
+import { usePasteGuard } from './use-paste-guard';
 import styles from './line-strip.module.css';
 
 const OUTCOME_TEXT: Readonly<Record<StopOutcome, string>> = {
@@ -22,6 +23,7 @@ const OUTCOME_TEXT: Readonly<Record<StopOutcome, string>> = {
 /** What must not be missed: how Stop went, a worker that is silent, a trace that cannot be kept. */
 export function Notices() {
   useLeaveGuard();
+  usePasteGuard();
   return (
     <>
       <MotionBar />

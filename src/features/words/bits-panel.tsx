@@ -1,6 +1,5 @@
 'use client';
 
-import TextField from '@mui/material/TextField';
 import { useBench, useDrafts } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/use-current';
 import { useOwnSheet } from '../../bench/use-own-sheet';
@@ -9,10 +8,14 @@ import { changedBits, lostRoles, withBits } from '../../core/words/adopt-bits';
 import { bitTableText, readBitTable } from '../../core/words/bit-table';
 import type { WordSpec } from '../../core/words/spec';
 import { ActButton, whyOff } from '../../ui/act-button';
+import { PasteArea } from '../../ui/paste-area';
 import { Panel, Warning } from '../../ui/panel';
 import styles from './words.module.css';
 
 const WORDS = ['control', 'status'] as const;
+
+/** More faults than this tell nobody anything. */
+const MOST_FAULTS = 10;
 
 /** Of a standard profile's words a sheet holds only the bits that differ; others change with the mode. */
 function wordsToKeep(
@@ -57,21 +60,19 @@ export function BitsPanel({ index }: { readonly index: SheetIndex }) {
         </select>
       }
     >
-      <TextField
+      <PasteArea
+        rows={8}
+        longest={20_000}
         label={`table of the ${which} word`}
-        multiline
-        fullWidth
-        minRows={6}
-        maxRows={10}
         value={text}
-        onChange={(event) => setTyped(`bits ${which}`, event.target.value)}
-        slotProps={{ htmlInput: { spellCheck: false } }}
+        onChange={(next) => setTyped(`bits ${which}`, next)}
       />
-      {table.faults.map(({ start, text: why }) => (
+      {table.faults.slice(0, MOST_FAULTS).map(({ start, text: why }) => (
         <Warning key={start}>
           Line {text.slice(0, start).split('\n').length}: {why}.
         </Warning>
       ))}
+      {table.faults.length > MOST_FAULTS && <p>And {table.faults.length - MOST_FAULTS} more like these.</p>}
       {lostRoles(spec, table).map(({ bit, name, role }) => (
         <Warning key={bit}>
           Bit {bit} {name} is not in the table: by it the bench knows “{role}”, and would not any more.
