@@ -1,6 +1,11 @@
+import { execFileSync } from 'node:child_process';
 import { defineConfig } from '@playwright/test';
 
-const PORT = 4390;
+/** The usual port or, beside a demo or other tests, the next free one; workers read it from the first that asked. */
+process.env.BUJO_TEST_PORT ??= execFileSync(process.execPath, ['scripts/lib/ports.mjs', '4390'], {
+  encoding: 'utf8',
+}).trim();
+const PORT = process.env.BUJO_TEST_PORT;
 
 /**
  * Debian's Chromium against the production build; it may reach this machine only.

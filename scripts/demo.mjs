@@ -1,6 +1,6 @@
 // Installs, builds and starts Bujo with its demo job and stand-ins, then prints the address.
 import { spawn } from 'node:child_process';
-import net from 'node:net';
+import { freePortFrom, isFree } from './lib/ports.mjs';
 import { bin, build, endWith, install, needNode, root, Trouble } from './lib/prepare.mjs';
 
 // npm does not pass its own end on to its children, so the parent is watched; it must be taken before anything else.
@@ -9,22 +9,19 @@ const HOST = '127.0.0.1';
 const DEFAULT_PORT = 4380;
 const PATIENCE_MS = 30_000;
 
-function chosenPort() {
-  const text = process.argv[2] ?? process.env.PORT ?? String(DEFAULT_PORT);
-  const port = Number(text);
+/** The port that was asked for, or the usual one; where that is taken by another program the next free one is said and used. */
+async function portToUse() {
+  const asked = process.argv[2] ?? process.env.PORT;
+  const port = Number(asked ?? DEFAULT_PORT);
   if (!Number.isInteger(port) || port < 1024 || port > 65535)
-    throw new Trouble(`“${text}” is no port; choose one from 1024 to 65535: npm run demo -- 4381`);
-  return port;
-}
-
-function needFree(port) {
-  return new Promise((resolve, reject) => {
-    const probe = net.createServer();
-    probe.once('error', () =>
-      reject(new Trouble(`Port ${port} is taken by another program. Choose another one: npm run demo -- ${port + 1}`)),
-    );
-    probe.listen(port, HOST, () => probe.close(resolve));
-  });
+    throw new Trouble(`“${asked}” is no port; choose one from 1024 to 65535: npm run demo -- 4381`);
+  if (await isFree(port)) return port;
+  if (asked !== undefined)
+    throw new Trouble(`Port ${port} is taken by another program. Choose another one: npm run demo -- ${port + 1}`);
+  const free = await freePortFrom(port + 1);
+  if (free === null) throw new Trouble(`Port ${port} and those behind it are taken. Choose one: npm run demo -- 5380`);
+  console.log(`Port ${port} is taken by another program; ${free} is used.`);
+  return free;
 }
 
 async function answers(address) {
@@ -44,8 +41,7 @@ async function answers(address) {
 
 try {
   needNode();
-  const port = chosenPort();
-  await needFree(port);
+  const port = await portToUse();
   await install();
   await build();
   const server = spawn(bin('next'), ['start', '-H', HOST, '-p', String(port)], {

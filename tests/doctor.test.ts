@@ -277,6 +277,7 @@ async function serialVerdict({ name, truth, end = K1, endAtLast, station = 3, st
   return { name, truth, told };
 }
 
+/** Filled when the yard stands: its ports may be others where these are taken. */
 const PORTS = { K1: YARD_PORTS.K1 + 200, E1: YARD_PORTS.E1 + 200, D1: YARD_PORTS.D1 + 200 };
 
 /** A TCP line to one of the yard's devices, over real sockets. */
@@ -339,6 +340,7 @@ async function tcpLine(port: number, protocol: 'modbus-tcp' | 'modbus-rtu', host
 async function networkVerdicts(): Promise<readonly Verdict[]> {
   const yard = new NetworkYard(PORTS);
   await yard.start();
+  for (const { name, port } of yard.states()) PORTS[name] = port;
   const verdicts: Verdict[] = [];
   const tell = (name: string, truth: string, told: readonly string[]): void => {
     verdicts.push({ name, truth: [truth], told });

@@ -13,7 +13,7 @@ import { NetworkYard, YARD_PORTS } from '../src/yard/network-yard';
 import { bridgePair, realClock, until } from './harness/bridge';
 import { K1, rtu } from './harness/line';
 
-/** Ports beside the demo's, which may be running. */
+/** Ports beside the demo's, which may be running; others where these are taken too. */
 const PORTS = { K1: YARD_PORTS.K1 + 100, E1: YARD_PORTS.E1 + 100, D1: YARD_PORTS.D1 + 100 };
 
 let yard: NetworkYard;
@@ -21,12 +21,30 @@ const ends: (() => void | Promise<void>)[] = [];
 
 beforeEach(async () => {
   yard = new NetworkYard(PORTS);
-  expect(await yard.start()).toEqual([]);
+  await yard.start();
+  for (const { name, port } of yard.states()) PORTS[name] = port;
 });
 
 afterEach(async () => {
   for (const end of ends.splice(0)) await end();
   await yard.stop();
+});
+
+it('two demos on one machine: taken ports are said, others are used, and the demo job names them', async () => {
+  const second = new NetworkYard(PORTS);
+  ends.push(() => second.stop());
+  const said = await second.start();
+  const states = second.states();
+  expect(said).toEqual(
+    states.map(({ name, port }) => `stand-in ${name} is at port ${port}: another program has ${PORTS[name]}`),
+  );
+  for (const { name, port, wanted } of states) expect([wanted, port > wanted]).toEqual([PORTS[name], true]);
+  const line = await bench(states.find(({ name }) => name === 'E1')?.port ?? 0, 'modbus-tcp', 'curlew');
+  expect(line.why).toBeNull();
+  // It comes back at the port that it found, not at the one that it was meant to have.
+  await second.behave('E1', 'off');
+  await second.behave('E1', 'works');
+  expect(second.states()).toEqual(states);
 });
 
 /** The bench on a TCP line: its own exchanger and port over a real bridge and real sockets. */

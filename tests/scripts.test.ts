@@ -30,6 +30,16 @@ describe('npm run demo says in one sentence what is missing', () => {
     server.close();
   });
 
+  it('another port is found beside taken ones', async () => {
+    const server = net.createServer();
+    await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+    const { port } = server.address() as net.AddressInfo;
+    const { said } = node(['scripts/lib/ports.mjs', String(port)]);
+    expect(Number(said)).toBeGreaterThan(port);
+    server.close();
+    expect(Number(node(['scripts/lib/ports.mjs', String(port)]).said)).toBeGreaterThanOrEqual(port);
+  });
+
   it('a port that is none', () => {
     expectSentence(node(['scripts/demo.mjs', 'x']), '“x” is no port; choose one from 1024 to 65535');
   });

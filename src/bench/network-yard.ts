@@ -8,6 +8,8 @@ import { useStore } from 'zustand';
 export interface NetworkStandin {
   readonly name: string;
   readonly port: number;
+  /** The port that the demo job names; another program has it where the two differ. */
+  readonly wanted: number;
   readonly behaviour: string;
 }
 

@@ -110,6 +110,8 @@ function debarker(clock: LiveClock): Serve {
 export interface DeviceState {
   readonly name: YardName;
   readonly port: number;
+  /** The port that the demo job names; another one where somebody has that. */
+  readonly wanted: number;
   readonly behaviour: Behaviour;
 }
 
@@ -133,13 +135,14 @@ export class NetworkYard {
     );
   }
 
-  /** Starts every device; resolves with a sentence for each that could not get its port. */
+  /** Starts every device; resolves with a sentence for each that did not get the port that it is meant to have. */
   async start(): Promise<readonly string[]> {
     const results = await Promise.all(
       [...this.#devices].map(([name, device]) =>
-        device.start().then(
-          () => [],
-          () => [`stand-in ${name} could not get port ${device.port}; another program has it`],
+        device.startNear().then(
+          (port) =>
+            port === device.wanted ? [] : [`stand-in ${name} is at port ${port}: another program has ${device.wanted}`],
+          () => [`stand-in ${name} found no free port from ${device.wanted} on`],
         ),
       ),
     );
@@ -151,7 +154,7 @@ export class NetworkYard {
   }
 
   states(): readonly DeviceState[] {
-    return [...this.#devices].map(([name, { port, behaviour }]) => ({ name, port, behaviour }));
+    return [...this.#devices].map(([name, { port, wanted, behaviour }]) => ({ name, port, wanted, behaviour }));
   }
 
   behave(name: YardName, behaviour: Behaviour): Promise<void> {
@@ -170,7 +173,7 @@ const holder = globalThis as { bujoYard?: NetworkYard };
 
 export const runningYard = (): NetworkYard | null => holder.bujoYard ?? null;
 
-/** Starts the yard once, when the server starts with demo data; a port that is taken is said on the console, and the rest works. */
+/** Starts the yard once, when the server starts with demo data; a port that is taken is said on the console, and another one is used. */
 export async function startYard(): Promise<void> {
   if (holder.bujoYard) return;
   holder.bujoYard = new NetworkYard();

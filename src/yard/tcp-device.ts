@@ -11,6 +11,9 @@ export const BEHAVIOURS = ['works', 'off', 'silent', 'hangs-up', 'vanished'] as 
 export type Behaviour = (typeof BEHAVIOURS)[number];
 
 const HOST = '127.0.0.1';
+/** How many ports behind a taken one are tried, and how far they lie apart, so that neighbours stay free for their own. */
+const TRIES = 40;
+const STEP = 30;
 
 /**
  * A stand-in behind a real socket. `connections` is its limit: one more is closed at once, as small devices do. Behaviours: `off` refuses,
@@ -18,7 +21,9 @@ const HOST = '127.0.0.1';
  * more (a pulled cable: half-open).
  */
 export class TcpDevice {
-  readonly port: number;
+  /** The port that it is meant to have. */
+  readonly wanted: number;
+  #port: number;
   readonly #connections: number;
   readonly #serve: (say: (bytes: Uint8Array) => void, hangUp: () => void) => Session;
   readonly #sockets = new Set<Socket>();
@@ -30,9 +35,14 @@ export class TcpDevice {
     connections: number,
     serve: (say: (bytes: Uint8Array) => void, hangUp: () => void) => Session,
   ) {
-    this.port = port;
+    this.wanted = port;
+    this.#port = port;
     this.#connections = connections;
     this.#serve = serve;
+  }
+
+  get port(): number {
+    return this.#port;
   }
 
   get behaviour(): Behaviour {
@@ -44,12 +54,24 @@ export class TcpDevice {
     return new Promise((resolve, reject) => {
       const server = createServer((socket) => this.#accept(socket));
       server.once('error', reject);
-      server.listen(this.port, HOST, () => {
+      server.listen(this.#port, HOST, () => {
         this.#server = server;
         const address = server.address();
-        resolve(typeof address === 'object' && address ? address.port : this.port);
+        resolve(typeof address === 'object' && address ? address.port : this.#port);
       });
     });
+  }
+
+  /** Listens at the wanted port or, where others have it, at one behind it; rejects when none of some is free. */
+  async startNear(): Promise<number> {
+    for (let i = 0; ; i++) {
+      try {
+        return await this.start();
+      } catch (error) {
+        if (i === TRIES) throw error;
+        this.#port += STEP;
+      }
+    }
   }
 
   /** Closes everything; resolves when the port is free. */

@@ -31,11 +31,11 @@ const OPEN = JSON.stringify({ kind: 'open', socket: 's1', host: '127.0.0.1', por
 
 test('the running server refuses every request that is not its own page’s', async ({ baseURL }) => {
   const address = baseURL ?? '';
-  const { host } = new URL(address);
+  const { host, port } = new URL(address);
   const own = { host, origin: address, 'sec-fetch-site': 'same-origin', 'content-type': 'application/json' };
   expect((await ask(address, own)).text).toContain('"kind":"hello"');
   const refused: readonly (readonly [string, Readonly<Record<string, string>>, string, number])[] = [
-    ['a forged Host', { ...own, host: 'evil.example:4390' }, OPEN, 403],
+    ['a forged Host', { ...own, host: `evil.example:${port}` }, OPEN, 403],
     ['another origin', { ...own, origin: 'http://evil.example' }, OPEN, 403],
     ['a cross-site request', { ...own, 'sec-fetch-site': 'cross-site' }, OPEN, 403],
     ['no token', own, OPEN, 403],
@@ -54,7 +54,7 @@ test('the running server refuses every request that is not its own page’s', as
     ['POST', '{"name":"E1","behaviour":"off"}'],
   ] as const)
     expect(
-      (await ask(address, { ...own, host: 'evil.example:4390' }, { method, body, path: '/api/yard' })).status,
+      (await ask(address, { ...own, host: `evil.example:${port}` }, { method, body, path: '/api/yard' })).status,
     ).toBe(403);
   expect((await ask(address, own, { method: 'POST', body: '{"name":"Z9"}', path: '/api/yard' })).status).toBe(400);
 });

@@ -1,6 +1,16 @@
 import { SHIPPED_FILES } from '../../core/shipped/files';
+import { runningYard } from '../../yard/network-yard';
 
-export const dynamic = 'force-static';
+export const runtime = 'nodejs';
+export const dynamic = 'force-dynamic';
 
-/** The sheets that ship and the demo job, for the page. */
-export const GET = (): Response => Response.json(SHIPPED_FILES);
+/** The sheets that ship and the demo job, for the page. Where a stand-in had to take another port, the demo job names that. */
+export function GET(): Response {
+  const moved = new Map((runningYard()?.states() ?? []).map(({ wanted, port }) => [wanted, port]));
+  const lines = SHIPPED_FILES.demo.lines.map((line) =>
+    'tcp' in line && line.tcp
+      ? { ...line, tcp: { ...line.tcp, port: moved.get(line.tcp.port) ?? line.tcp.port } }
+      : line,
+  );
+  return Response.json({ ...SHIPPED_FILES, demo: { ...SHIPPED_FILES.demo, lines } });
+}

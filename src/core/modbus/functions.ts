@@ -147,6 +147,7 @@ export const FUNCTIONS: Readonly<Partial<Record<number, FunctionSpec | Chosen>>>
         range('quantity', 1, 1968, 'coil'),
         span('coils'),
         { kind: 'count-is-quantity', quantity: 'quantity', per: 'coil' },
+        { kind: 'padding', quantity: 'quantity' },
       ],
     },
     response: { items: [ADDRESS, QUANTITY], limits: [range('quantity', 1, 1968, 'coil'), span('coils')] },

@@ -67,6 +67,8 @@ export type Limit =
   /** From `address` on, `quantity` of them must lie within 0 to 65535. */
   | { readonly kind: 'span'; readonly address: ScalarName; readonly quantity: ScalarName; readonly noun: string }
   | { readonly kind: 'count-is-quantity'; readonly quantity: ScalarName; readonly per: 'register' | 'coil' }
+  /** Bits behind the last coil are 0 (section 6.11). */
+  | { readonly kind: 'padding'; readonly quantity: ScalarName }
   | { readonly kind: 'one-of'; readonly field: ScalarName; readonly values: readonly number[]; readonly text: string }
   /** FIFO queue: at most 31 words, and the byte count is the tally's. */
   | { readonly kind: 'queue'; readonly max: number }

@@ -64,6 +64,18 @@ export function faultsOfLimit(limit: Limit, message: Draft, placement: Placement
         `the byte count says ${count.value}, ${counted(quantity, limit.per)} take ${wanted}`,
       );
     }
+    case 'padding': {
+      const quantity = message[limit.quantity];
+      if (!count || quantity === undefined || quantity % 8 === 0 || count.value !== Math.ceil(quantity / 8)) return [];
+      const last = count.from + count.value - 1;
+      const spare = (bytes[last] ?? 0) >> (quantity % 8);
+      if (last >= placement.limit || spare === 0) return [];
+      return at(
+        'value-out-of-range',
+        { start: last, end: last + 1 },
+        `bits behind the last of ${counted(quantity, 'coil')} are set; the standard fills up with zeros`,
+      );
+    }
     case 'one-of': {
       const value = message[limit.field];
       const where = placeOf(placement, limit.field);

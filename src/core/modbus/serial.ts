@@ -41,6 +41,7 @@ export function readSerial(bytes: Uint8Array, direction: Direction, rules: Seria
     message.dataHex = bytesToHex(bytes.subarray(2, shape.bodyEnd));
     faults.push(unknownFunction(code, direction));
   }
+  if (isNoFunction(code, direction)) faults.push(noFunction(1));
   faults.push(...faultsOfShape(bytes, shape, faults, check));
   if (size > most) faults.push(fault('too-long', most, size, `${size} bytes; ${name} has ${most} at most`));
   return { direction, message, faults, shape };
@@ -60,6 +61,13 @@ function tooShort(bytes: Uint8Array, direction: Direction, { check, name }: Seri
     shape: { bodyEnd: bytes.length, check: -1, checkGood: false, end: bytes.length },
   };
 }
+
+/** Function codes are 1 to 127 (Modbus Application Protocol V1.1b3, 4.1): a refusal of function 0 refuses nothing. */
+export const isNoFunction = (code: number, direction: Direction): boolean =>
+  direction === 'response' && code === EXCEPTION_BIT;
+
+export const noFunction = (at: number): Fault =>
+  fault('unknown-function', at, at + 1, 'a refusal of function 0, which does not exist');
 
 /** `at` is where the function code stands. */
 export function unknownFunction(code: number, direction: Direction, at = 1): Fault {

@@ -7,7 +7,7 @@ import { wordAt } from './list-codec';
 import { layoutAt } from './lookup';
 import type { Draft } from './message';
 import type { ModbusReading } from './reading';
-import { codeOf, unknownFunction } from './serial';
+import { codeOf, isNoFunction, noFunction, unknownFunction } from './serial';
 
 /** Transaction, protocol and length stand before the station (Modbus Messaging on TCP/IP V1.0b, 3.1.3). */
 export const TCP_HEAD = 6;
@@ -55,6 +55,7 @@ export function readTcp(bytes: Uint8Array, direction: Direction): ModbusReading 
     message.dataHex = bytesToHex(bytes.subarray(TCP_MIN, bodyEnd));
     faults.push(unknownFunction(code, direction, TCP_HEAD + 1));
   }
+  if (isNoFunction(code, direction)) faults.push(noFunction(TCP_HEAD + 1));
   if (lengthFits && total > size && !faults.some(({ code: found }) => found === 'truncated'))
     faults.push(
       fault('truncated', LENGTH_AT, TCP_HEAD, `the length says ${length}, only ${size - TCP_HEAD} bytes follow it`),

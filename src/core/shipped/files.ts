@@ -11,7 +11,7 @@ import wren from '../../../sheets/wren.json';
  * What ships, as it stands in its files; not validated. The page has it from the local server as data (`store/shipped.ts`), so that it is no part
  * of the script that a first view loads.
  */
-export const SHIPPED_FILES: { readonly sheets: Readonly<Record<string, unknown>>; readonly demo: unknown } = {
+export const SHIPPED_FILES: { readonly sheets: Readonly<Record<string, unknown>>; readonly demo: typeof alderFord } = {
   sheets: { tern, wren, curlew, dunlin, pipit, siskin, linnet },
   demo: alderFord,
 };

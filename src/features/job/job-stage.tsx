@@ -10,7 +10,7 @@ import { UNKNOWN_STATION } from '../../bench/live-values';
 import { useNetworkYard } from '../../bench/network-yard';
 import { useOpenLine } from '../../bench/use-open-line';
 import { uuidV7 } from '../../core/id';
-import { PROTOCOL_TEXT, type Job, type JobLine, type JobStation } from '../../core/job/job';
+import { PROTOCOL_TEXT, withLine, type Job, type JobLine, type JobStation } from '../../core/job/job';
 import { settingsText } from '../../core/line/settings';
 import { isRetrying, troubleOf } from '../../link/line-life';
 import { ActButton, whyOff } from '../../ui/act-button';
@@ -149,13 +149,28 @@ function LineRow({ line }: { readonly line: JobLine }) {
 
 /** Which drives these are: a network stand-in is one of the local server's yard, and never looks like a real one. */
 function FarNote({ line }: { readonly line: JobLine }) {
+  const bench = useBench();
   const yard = useNetworkYard();
   const standin =
     line.far === 'tcp' && yard.some(({ port }) => port === line.tcp?.port && line.tcp.host === '127.0.0.1');
+  const moved =
+    line.far === 'tcp' && line.tcp?.host === '127.0.0.1'
+      ? yard.find(({ port, wanted }) => wanted === line.tcp?.port && port !== wanted)
+      : undefined;
+  const follow = (port: number): void =>
+    void bench.changeJob((job) => withLine(job, line.id, (own) => ({ ...own, tcp: { host: '127.0.0.1', port } })));
   return (
     <div className={styles.soft}>
       {standin ? `stand-in of the local server, port ${line.tcp?.port}` : FAR_NOTE[line.far]}
       {line.tcp && line.far === 'tcp' && !standin && ` · ${line.tcp.host} port ${line.tcp.port}`}
+      {moved && (
+        <>
+          . The stand-in of this server is at port {moved.port}, for another program had {moved.wanted}.{' '}
+          <Button variant="text" color="inherit" onClick={() => follow(moved.port)}>
+            Take port {moved.port}
+          </Button>
+        </>
+      )}
     </div>
   );
 }
