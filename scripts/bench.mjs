@@ -10,7 +10,7 @@ try {
   await build();
   const outfile = path.join(root, '.cache', 'bench.mjs');
   await bundle({
-    entryPoints: [path.join(root, 'bench/main.ts')],
+    entryPoints: [path.join(root, 'measure/main.ts')],
     outfile,
     bundle: true,
     platform: 'node',
