@@ -99,3 +99,17 @@ it('the true counts per unit always lie within the bounds (1,000 seeded scales)'
     expect([compare(found.low, truth) <= 0, compare(truth, found.high) <= 0]).toEqual([true, true]);
   }
 });
+
+it('the scale of the user’s own pair is never left out, and each pair shows how it fits', () => {
+  const found = fit(['55', 12_287], ['17.5', 3909], ['41.7', 9316]);
+  expect(scalesOf(found)).toContain('12287 = 55');
+  const odd = fit(['61.3', 13_517], ['20.0', 4410]);
+  expect(scalesOf(odd)).toContain('13517 = 61.3');
+  if (typeof odd === 'string') throw new Error(odd);
+  expect(odd.residuals.map(({ display, seen }) => [display, seen])).toEqual([
+    ['61.3', 13_517n],
+    ['20.0', 4410n],
+  ]);
+  for (const { seen, by } of odd.residuals)
+    expect(Math.abs(Number(decimalText(by, 3, false)) - Number(seen))).toBeLessThan(12);
+});

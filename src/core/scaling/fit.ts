@@ -24,6 +24,8 @@ export interface Fit {
   readonly offset: Rational;
   /** Usual scales within these bounds, the roundest first. */
   readonly scales: readonly FitScale[];
+  /** What the first of the scales makes of each pair's display, in counts, beside the counts that were seen. */
+  readonly residuals: readonly { readonly display: string; readonly seen: bigint; readonly by: Rational }[];
   /** In a sentence: what the pairs prove, and what they leave open. */
   readonly sure: string;
 }
@@ -144,6 +146,16 @@ function affine(pairs: readonly Pair[]): (Bounds & { readonly offset: Rational }
   return { ...met, offset: subtract(first.raw, multiply(middle, first.display)) };
 }
 
+/** The user's own pair furthest from 0 is the likeliest scale of all where its display is a full number: people note the end of a scale. */
+function ownScale(pairs: readonly Pair[], bounds: Bounds): readonly FitScale[] {
+  const [most] = [...pairs].sort((a, b) => compare(sizeOf(b.raw), sizeOf(a.raw)));
+  if (!most || most.display.num <= 0n || most.raw.num <= 0n) return [];
+  const slope = divide(most.raw, most.display);
+  if (compare(slope, bounds.low) < 0 || compare(slope, bounds.high) > 0) return [];
+  const text = `${decimalText(most.raw, 0, false)} = ${decimalText(most.display, PLACES, false)}`;
+  return [{ value: most.display, raw: most.raw, text }];
+}
+
 const ceil = ({ num, den }: Rational): bigint => num / den + (num % den !== 0n && num > 0n ? 1n : 0n);
 
 const powerOfTen = (power: number): Rational =>
@@ -202,9 +214,9 @@ export function fitScale(observed: readonly Observed[]): Result<Fit, Fault> {
     pairs.push(pair.value);
   }
   const straight = proportional(pairs);
-  if (straight) return done(fitOf(straight, ratio(0n), pairs.length, 1));
+  if (straight) return done(fitOf(straight, ratio(0n), pairs, observed, 1));
   const shifted = affine(pairs);
-  if (shifted && pairs.length > 2) return done(fitOf(shifted, shifted.offset, pairs.length, 2));
+  if (shifted && pairs.length > 2) return done(fitOf(shifted, shifted.offset, pairs, observed, 2));
   return failed(
     fault(
       'value-out-of-range',
@@ -217,11 +229,26 @@ export function fitScale(observed: readonly Observed[]): Result<Fit, Fault> {
   );
 }
 
-function fitOf(bounds: Bounds, offset: Rational, pairs: number, free: number): Fit {
-  const scales = scalesWithin(bounds);
+function fitOf(
+  bounds: Bounds,
+  offset: Rational,
+  pairs: readonly Pair[],
+  observed: readonly Observed[],
+  free: number,
+): Fit {
+  const usual = scalesWithin(bounds);
+  const own = offset.num === 0n ? ownScale(pairs, bounds) : [];
+  const scales = [...usual, ...own.filter(({ text }) => !usual.some((one) => one.text === text))];
+  const [first] = scales;
+  const slope = first ? divide(first.raw, first.value) : divide(add(bounds.low, bounds.high), TWO);
+  const residuals = pairs.map(({ display }, i) => ({
+    display: observed[i]?.display ?? '',
+    seen: observed[i]?.raw ?? 0n,
+    by: add(multiply(slope, display), offset),
+  }));
   const width = divide(subtract(bounds.high, bounds.low), bounds.high.num === 0n ? ONE : bounds.high);
   const spread = decimalText(multiply(width, ratio(100n)), 3, false).replace('−', '');
-  const agree = pairs - free;
+  const agree = pairs.length - free;
   const line =
     free === 1 ? 'a scale through 0' : `a scale with an offset of about ${decimalText(offset, 1, false)} counts`;
   const names =
@@ -234,6 +261,7 @@ function fitOf(bounds: Bounds, offset: Rational, pairs: number, free: number): F
     ...bounds,
     offset,
     scales,
-    sure: `${pairs} pairs, ${line}; ${agree} of them ${agree === 1 ? 'confirms' : 'confirm'} it. The counts per unit are known to ${spread} %; ${names} that.`,
+    residuals,
+    sure: `${pairs.length} pairs, ${line}; ${agree} of them ${agree === 1 ? 'confirms' : 'confirm'} it. The counts per unit are known to ${spread} %; ${names} that.`,
   };
 }

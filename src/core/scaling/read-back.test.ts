@@ -23,6 +23,13 @@ it.each<[string, bigint, bigint, 'same' | 'within-resolution' | 'differs', RegEx
   ['a lost sign', -5n, 65_531n, 'differs', /another sign/],
   ['swapped halves', 0x0001_0002n, 0x0002_0001n, 'differs', /halves are swapped/],
   ['a turned sign', 1200n, -1200n, 'differs', /sign is turned round/],
+  ['another byte order', 0x0102_0304n, 0x0403_0201n, 'differs', /the order DCBA/],
+  ['bytes swapped in both words', 0x0102_0304n, 0x0201_0403n, 'differs', /the order BADC/],
+  ['sign and magnitude', -5n, 0x8000_0005n, 'differs', /sign and magnitude/],
+  ['a clamp', 40_000n, 32_767n, 'differs', /clamped/],
+  ['ten times', 1750n, 17_500n, 'differs', /^10 times as much/],
+  ['a tenth, cut', 1758n, 175n, 'differs', /^a 10th of it/],
+  ['another full scale', 5_000n, 8_192n, 'differs', /as 10000 is to 16384/],
   ['something else', 1200n, 777n, 'differs', /no rounding explains 777/],
 ])('%s', (_, written, read, verdict, text) => {
   const found = readBack(chain, BigInt.asUintN(32, written), BigInt.asUintN(32, read));

@@ -70,6 +70,46 @@ const EXPLANATIONS: readonly Explanation[] = [
   },
 ];
 
+/** Factors between units that get mixed up: decades, seconds and minutes, per cent, poles, the sixteenths of some drives. */
+const FACTORS: readonly bigint[] = [2n, 4n, 10n, 16n, 60n, 100n, 1000n, 10_000n];
+
+const factorOf = (written: bigint, read: bigint): { readonly by: bigint; readonly up: boolean } | undefined => {
+  if (written === 0n || read === 0n) return undefined;
+  for (const by of FACTORS) {
+    // Where counts were cut off on the way, the factor holds to the last of them.
+    if (size(read - written * by) < by) return { by, up: true };
+    if (size(written - read * by) < by) return { by, up: false };
+  }
+  return undefined;
+};
+
+/** Full scales between which a number may have been turned (published ones and rules of several makers). */
+const FULL_SCALES: readonly bigint[] = [1000n, 4095n, 4096n, 10_000n, 16_384n, 20_000n, 32_767n, 32_768n, 65_535n];
+
+const scalesOf = (written: bigint, read: bigint): readonly [bigint, bigint] | undefined => {
+  // Of small numbers any two scales explain any two.
+  if (size(written) < 200n || size(read) < 200n) return undefined;
+  for (const from of FULL_SCALES)
+    for (const to of FULL_SCALES) if (from !== to && size(written * to - read * from) < from) return [from, to];
+  return undefined;
+};
+
+const bytesOf = (value: bigint, count: number): readonly bigint[] =>
+  Array.from({ length: count }, (_, i) => (value >> BigInt(8 * (count - 1 - i))) & 0xffn);
+const joined = (bytes: readonly bigint[]): bigint => bytes.reduce((value, byte) => (value << 8n) | byte, 0n);
+
+/** Orders of the bytes of a word that controllers mix up; A is the highest. */
+const ORDERS: Readonly<Record<number, readonly string[]>> = { 16: ['BA'], 32: ['BADC', 'DCBA'] };
+
+/** The order in which the same bytes give the other number; undefined where none does. */
+const orderOf = (written: bigint, read: bigint, bits: number): string | undefined => {
+  const bytes = bytesOf(BigInt.asUintN(bits, written), bits / 8);
+  return ORDERS[bits]?.find(
+    (order) =>
+      joined([...order].map((letter) => bytes[letter.charCodeAt(0) - 65] ?? 0n)) === BigInt.asUintN(bits, read),
+  );
+};
+
 const swapped = (value: bigint): bigint => {
   const pattern = BigInt.asUintN(32, value);
   return ((pattern & 0xffffn) << 16n) | (pattern >> 16n);
@@ -98,8 +138,32 @@ export function readBack(
   }
   const found = EXPLANATIONS.find(({ fits }) => fits(written, read));
   if (found) return { verdict: found.verdict, text: found.text(written, read) };
-  return { verdict: 'differs', text: clipText(chain, read) };
+  return { verdict: 'differs', text: otherwise(chain, written, read) };
 }
+
+/** What the word and the numbers of the trade say of a difference that is no rounding; the first that fits. */
+function otherwise(chain: ScalingChain, written: bigint, read: bigint): string {
+  const { bits } = chain.word;
+  const order = orderOf(written, read, bits);
+  if (order)
+    return `the same bytes in the order ${order}: ${bits === 16 ? 'the two bytes are swapped' : 'another order of bytes'}`;
+  const sign = 1n << BigInt(bits - 1);
+  if (written < 0n && BigInt.asUintN(bits, read) === (size(written) | sign))
+    return 'the same size with the highest bit for the sign: one side means sign and magnitude, the other two’s complement';
+  const limits = [sign - 1n, -sign, (1n << BigInt(bits)) - 1n, 0n, 32_767n, -32_768n, 65_535n];
+  if (limits.includes(read) && size(read) < size(written))
+    return `${read} is the end of a word or of a range: it was clamped`;
+  const factor = factorOf(written, read);
+  if (factor)
+    return factor.up
+      ? `${factor.by} times as much: another unit, or one place of the decimal point`
+      : `a ${ordinal(factor.by)} of it: another unit, or one place of the decimal point`;
+  const scales = scalesOf(written, read);
+  if (scales) return `as ${scales[0]} is to ${scales[1]}: the other side has another full scale`;
+  return clipText(chain, read);
+}
+
+const ordinal = (by: bigint): string => (by === 2n ? 'half' : by === 4n ? 'quarter' : `${by}th`);
 
 function clipText(chain: ScalingChain, read: bigint): string {
   const isLimit = chain.steps.some((step) => step.kind === 'limit');

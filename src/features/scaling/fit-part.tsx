@@ -4,7 +4,7 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useBench, useDrafts } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/use-current';
-import { exactText } from '../../core/scaling/rational';
+import { decimalText, exactText } from '../../core/scaling/rational';
 import { fitScale, rawBeside, type Observed } from '../../core/scaling/fit';
 import { parseWord } from '../../core/words/parse-word';
 import { ActButton } from '../../ui/act-button';
@@ -99,6 +99,14 @@ export function FitPart({ scale: { chain } }: PartProps) {
                       Take into the chain
                     </Button>
                   )}
+                </li>
+              ))}
+            </ul>
+            <ul className={styles.scales} aria-label="How each pair fits">
+              {found.value.residuals.map(({ display, seen, by }, i) => (
+                <li key={i}>
+                  {display}: {decimalText(by, 2, false)} counts by{' '}
+                  {found.value.scales[0]?.text ?? 'the middle of what is possible'}, {String(seen)} seen
                 </li>
               ))}
             </ul>

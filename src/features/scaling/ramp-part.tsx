@@ -7,6 +7,7 @@ import { useCurrent } from '../../bench/use-current';
 import { exactText, fractionText, parseRational, type Rational } from '../../core/scaling/rational';
 import { jerkFromTime, rampFromAcceleration, rampFromTime, timeFromJerk } from '../../core/scaling/ramp';
 import { toValue } from '../../core/scaling/scale';
+import { chainOf } from '../../core/sheet/describe';
 import type { PartProps } from './parts';
 import styles from './scaling.module.css';
 
@@ -16,12 +17,19 @@ export function RampPart({ index, scale: { chain, fullValue } }: PartProps) {
   const { key, view } = useCurrent();
   const typed = useDrafts((drafts) => drafts.typed);
   const { setTyped } = bench.drafts.getState();
-  const maximum = liveOf(index, view, 'maximum-speed')?.word ?? index.byRole.get('maximum-speed')?.default;
-  const most = maximum === undefined ? null : toValue(chain, BigInt(maximum));
+  const valueOf = (role: 'maximum-speed' | 'ramp-time') => {
+    const place = index.byRole.get(role);
+    const word = liveOf(index, view, role)?.word ?? place?.default;
+    // Each is counted in its own way, which need not be that of the reference.
+    const own = (place && chainOf(index.sheet, place)) ?? (role === 'maximum-speed' ? chain : null);
+    return word === undefined || !own ? null : toValue(own, BigInt(word));
+  };
+  const most = valueOf('maximum-speed');
+  const ramps = valueOf('ramp-time');
   const named = most?.ok ? most.value.value : fullValue;
   const field = (id: string, fallback: string): string => typed.get(`${key} ramp ${id}`) ?? fallback;
   const referenceText = field('reference', exactText(named));
-  const secondsText = field('seconds', '5');
+  const secondsText = field('seconds', ramps?.ok ? exactText(ramps.value.value) : '5');
   const jerkSecondsText = field('jerk seconds', '0.5');
   const reference = parseRational(referenceText);
   const seconds = parseRational(secondsText);

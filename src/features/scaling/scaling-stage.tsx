@@ -136,8 +136,10 @@ export function ScalingStage() {
   if (!station || !index || !place || !scale || !scaled?.ok)
     return <StageHead title="Scaling" aside="this station has no sheet with a scaled speed reference" />;
   const value = (role: ParameterRole): Rational | null => {
-    const word = valueOf(role) ?? (role === 'actual-speed' ? undefined : index.byRole.get(role)?.default);
-    const found = word === undefined ? null : toValue(scale.chain, BigInt(word));
+    const own = index.byRole.get(role);
+    const word = valueOf(role) ?? (role === 'actual-speed' ? undefined : own?.default);
+    // A limit may be counted otherwise than the reference.
+    const found = word === undefined ? null : toValue((own && chainOf(index.sheet, own)) ?? scale.chain, BigInt(word));
     return found?.ok ? found.value.value : null;
   };
   const step = (counts: bigint): void => {
