@@ -196,7 +196,7 @@ const SERIAL: readonly Condition[] = [
     truth: ['turnaround'],
     story: disturbed({ lateTurnaround: true }, STATUS_3, STATUS_3),
   },
-  { name: 'a function that the drive does not have', truth: ['function-unknown'], story: (line) => ask(line, '03 07') },
+  { name: 'a function that the drive does not have', truth: ['function-unknown'], story: (line) => ask(line, '03 01 0000 0008') },
   {
     name: 'a register that does not exist',
     truth: ['register-missing'],

@@ -1,3 +1,5 @@
+import { identityOf } from './station-identity';
+import type { StationIdentity } from './rtu-services';
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { ParameterRole } from '../core/sheet/parameter-section';
 import type { Clock, Due } from '../core/time/clock';
@@ -138,6 +140,10 @@ export class Cia402Drive implements SerialDrive, YardDrive {
 
   heard(): void {
     if (this.#index.sheet.commands?.watchdogFedBy === 'any-request') this.#feedWatchdog();
+  }
+
+  get identity(): StationIdentity {
+    return identityOf(this.#index);
   }
 
   read(address: number): number | null {

@@ -1,3 +1,5 @@
+import { identityOf } from './station-identity';
+import type { StationIdentity } from './rtu-services';
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { Clock, Due } from '../core/time/clock';
 import { roleActive } from '../core/words/read';
@@ -128,6 +130,10 @@ export class Inverter implements SerialDrive, YardDrive {
   /** A valid request came for this drive; whether that calms the watchdog is the sheet's matter. */
   heard(): void {
     if (this.#index.sheet.commands?.watchdogFedBy === 'any-request') this.#feedWatchdog();
+  }
+
+  get identity(): StationIdentity {
+    return identityOf(this.#index);
   }
 
   read(address: number): number | null {

@@ -2,6 +2,7 @@ import published from '../../tests/published/modbus.json';
 import { ascii, hex } from '../../tests/harness/bytes';
 import { rtu } from '../../tests/harness/line';
 import { bytesToHex } from '../core/bytes/hex';
+import { RtuServices } from './rtu-services';
 import { bitwiseCrc, impersonate, serveFunction, serveRtu, type RegisterBank } from './rtu-server';
 
 /** The registers that the standard's worked examples speak of. */
@@ -106,5 +107,46 @@ describe('functions beside reading and writing registers', () => {
     ['17 with a byte count that lies', [0x17, 0, 3, 0, 1, 0, 4, 0, 1, 4, 0, 9], [0x97, 3]],
   ])('%s', (_, pdu, reply) => {
     expect(serveFunction(pdu, bankOf({ 3: 1, 4: 2 }))).toEqual(reply);
+  });
+});
+
+describe('services beside the registers', () => {
+  const line = () => {
+    const services = new RtuServices({ vendor: 'stand-in', product: 'Tern', revision: '212' });
+    const own = bank();
+    return (text: string): string | null => {
+      const reply = serveRtu([...rtu(`11 ${text}`)], 0x11, own, services);
+      return reply && bytesToHex(reply.slice(1, -2));
+    };
+  };
+
+  it('exception status, counters, event counter and log as the standard tells them', () => {
+    const ask = line();
+    expect(ask('07')).toBe('0700');
+    expect(ask('03 006B 0001')).toBe('0302022b');
+    expect(ask('03 0FFF 0001')).toBe('8302');
+    // 11: messages on the line; 13: exceptions; 14: answered by this station.
+    expect([ask('08 000B 0000'), ask('08 000D 0000'), ask('08 000E 0000')]).toEqual([
+      '08000b0004',
+      '08000d0001',
+      '08000e0005',
+    ]);
+    // Completed are 07, one read and three counters: neither the refusal nor polls of the event counter.
+    expect([ask('0B'), ask('0B')]).toEqual(['0b00000005', '0b00000005']);
+    expect(ask('0C')).toMatch(/^0c0f000000050009(?:80){8}00$/);
+    expect(ask('08 000A 0000')).toBe('08000a0000');
+    expect(ask('08 000D 0000')).toBe('08000d0000');
+    expect([ask('08 0004 0000'), ask('08 000B 0001')]).toEqual(['8801', '8803']);
+  });
+
+  it('identity by 17 and by 43/14, all of it or one object', () => {
+    const ask = line();
+    expect(ask('11')).toBe(`110e${Buffer.from('stand-in Tern').toString('hex')}ff`);
+    const objects = ['stand-in', 'Tern', '212'].map(
+      (value, i) => `0${i}0${value.length.toString(16)}${Buffer.from(value).toString('hex')}`,
+    );
+    expect(ask('2B 0E 01 00')).toBe(`2b0e0181000003${objects.join('')}`);
+    expect(ask('2B 0E 04 01')).toBe(`2b0e0481000001${objects[1]}`);
+    expect([ask('2B 0E 04 07'), ask('2B 0D 00 00'), ask('2B 0E 05 00')]).toEqual(['ab02', 'ab01', 'ab03']);
   });
 });

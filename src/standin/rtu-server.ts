@@ -1,3 +1,5 @@
+import { serveIdentity, type RtuServices, type StationIdentity } from './rtu-services';
+
 /**
  * The server's half of Modbus RTU, written from the standards and not from our encoder (Modbus Application Protocol V1.1b3, section 6;
  * Modbus over Serial Line V1.02, 2.5 and 6.2): a second opinion on every frame.
@@ -9,6 +11,8 @@ export interface RegisterBank {
   read(address: number): number | null;
   /** Writes all or nothing; 0 when done, else the exception code. */
   write(address: number, words: readonly number[]): number;
+  /** What it says of itself; without it, it has no function that tells. */
+  readonly identity?: StationIdentity;
 }
 
 /** Bit by bit, as section 6.2.2 of the serial-line standard describes it. */
@@ -110,19 +114,36 @@ const withCrc = (bytes: readonly number[]): Uint8Array => {
 };
 
 /** The reply's function and data to a request's. */
-export function serveFunction(pdu: readonly number[], bank: RegisterBank): number[] {
+export function serveFunction(
+  pdu: readonly number[],
+  bank: RegisterBank,
+  services: RtuServices | null = null,
+): number[] {
   const fc = pdu[0] ?? 0;
+  const own = services ? services.serve(pdu) : bank.identity ? serveIdentity(pdu, bank.identity) : null;
+  if (own) return own;
   return SERVICES[fc]?.(pdu, bank) ?? refuse(fc % 128, ILLEGAL_FUNCTION);
 }
 
 /**
  * What a station says to one frame: null when it is not whole, not for this station, or a broadcast (which is carried out silently).
  */
-export function serveRtu(frame: readonly number[], station: number, bank: RegisterBank): Uint8Array | null {
-  if (frame.length < 4 || frame.length > 256 || bitwiseCrc(frame) !== 0) return null;
+export function serveRtu(
+  frame: readonly number[],
+  station: number,
+  bank: RegisterBank,
+  services: RtuServices | null = null,
+): Uint8Array | null {
+  if (frame.length < 4 || frame.length > 256 || bitwiseCrc(frame) !== 0) {
+    services?.count('busErrors');
+    return null;
+  }
+  services?.count('busMessages');
   const unit = frame[0] ?? 0;
   if (unit !== station && unit !== 0) return null;
-  const reply = serveFunction(frame.slice(1, -2), bank);
+  const reply = serveFunction(frame.slice(1, -2), bank, services);
+  if (unit === 0) services?.count('silent');
+  else services?.answered(reply, frame[1] ?? 0);
   return unit === 0 ? null : withCrc([unit, ...reply]);
 }
 

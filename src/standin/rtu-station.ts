@@ -1,5 +1,6 @@
 import { frameGapUs } from '../core/line/settings';
 import { impersonate, serveRtu, type RegisterBank } from './rtu-server';
+import { RtuServices } from './rtu-services';
 import type { CharacterFault } from './serial-bus';
 import { SerialStation, type OnLine } from './serial-station';
 
@@ -16,6 +17,7 @@ const THINKING = { shortestUs: 2_000, longestUs: 6_000 };
 export class RtuStation extends SerialStation<SerialDrive> {
   #frame: number[] = [];
   #spoiled = false;
+  readonly #services = this.drive.identity ? new RtuServices(this.drive.identity) : null;
 
   readonly hearBreak = (us: number): void => this.drive.heardBreak(us);
 
@@ -33,7 +35,7 @@ export class RtuStation extends SerialStation<SerialDrive> {
     const { station } = this.drive.link();
     if (spoiled || !this.drive.isUp()) return;
     if (frame[0] === station) this.drive.heard();
-    const reply = serveRtu(frame, station, this.drive);
+    const reply = serveRtu(frame, station, this.drive, this.#services);
     if (reply) this.answer(reply, THINKING, (bytes) => impersonate(bytes, (this.drive.link().station % 247) + 1));
   }
 }

@@ -46,7 +46,7 @@ export type Pinout = Readonly<Record<string, Signal>>;
 export interface ConnectorKind {
   readonly id: string;
   readonly name: string;
-  readonly shape: 'de9' | 'rj45' | 'terminals';
+  readonly shape: 'dsub' | 'modular' | 'terminals';
   readonly pins: readonly string[];
   /** Colour of the core in each pin where a scheme fixes it. */
   readonly colours?: Readonly<Record<string, string>>;
@@ -59,8 +59,11 @@ const zip = (pins: readonly string[], values: readonly string[]): Readonly<Recor
   Object.fromEntries(pins.map((pin, i) => [pin, values[i] ?? '']));
 
 const DE9 = numbers(9);
+const DB25 = numbers(25);
 const RJ45 = numbers(8);
 const MIRRORED_DE9 = zip(DE9, ['5', '4', '3', '2', '1', '9', '8', '7', '6']);
+/** Each row counted from its other end: 13 to 1, then 25 to 14. */
+const MIRRORED_DB25 = zip(DB25, [...DB25.slice(0, 13).reverse(), ...DB25.slice(13).reverse()]);
 const MIRRORED_RJ45 = zip(RJ45, [...RJ45].reverse());
 
 /** Pair colours of the two schemes, pins 1 to 8 (ANSI/TIA-568, from memory). */
@@ -68,11 +71,19 @@ const T568A = ['white/green', 'green', 'white/orange', 'blue', 'white/blue', 'or
 const T568B = ['white/orange', 'orange', 'white/green', 'blue', 'white/blue', 'green', 'white/brown', 'brown'];
 
 export const CONNECTORS: readonly ConnectorKind[] = [
-  { id: 'de9', name: 'DE-9', shape: 'de9', pins: DE9, mirrored: MIRRORED_DE9 },
+  { id: 'de9', name: 'DE-9', shape: 'dsub', pins: DE9, mirrored: MIRRORED_DE9 },
+  { id: 'db25', name: 'DB-25', shape: 'dsub', pins: DB25, mirrored: MIRRORED_DB25 },
+  {
+    id: 'modular-6',
+    name: 'modular, 6 pins (RJ12)',
+    shape: 'modular',
+    pins: numbers(6),
+    mirrored: zip(numbers(6), [...numbers(6)].reverse()),
+  },
   {
     id: 'rj45-a',
     name: 'RJ45, colours T568A',
-    shape: 'rj45',
+    shape: 'modular',
     pins: RJ45,
     colours: zip(RJ45, T568A),
     mirrored: MIRRORED_RJ45,
@@ -80,7 +91,7 @@ export const CONNECTORS: readonly ConnectorKind[] = [
   {
     id: 'rj45-b',
     name: 'RJ45, colours T568B',
-    shape: 'rj45',
+    shape: 'modular',
     pins: RJ45,
     colours: zip(RJ45, T568B),
     mirrored: MIRRORED_RJ45,
@@ -127,6 +138,24 @@ export const END_PRESETS: readonly EndPreset[] = [
       '7': 'rts',
       '8': 'cts',
       '9': 'ri',
+    },
+  },
+  {
+    // TIA-232-F, from memory.
+    id: 'computer-25',
+    name: 'computer or old drive, RS-232 on DB-25',
+    connector: 'db25',
+    pinout: {
+      '1': 'shield',
+      '2': 'tx',
+      '3': 'rx',
+      '4': 'rts',
+      '5': 'cts',
+      '6': 'dsr',
+      '7': 'common',
+      '8': 'dcd',
+      '20': 'dtr',
+      '22': 'ri',
     },
   },
   {

@@ -22,6 +22,16 @@ export interface LineContext {
   readonly troubleKind: TroubleKind | null;
   readonly trouble: string;
   readonly nowUs: number;
+  /** The last sweep of this line that went through, and what answered it; absent where none did. */
+  readonly sweep?: SweptLine | null;
+}
+
+/** What a sweep that went through its whole list says of a line. */
+export interface SweptLine {
+  readonly kind: 'settings' | 'stations';
+  readonly tried: number;
+  /** Stations that answered; of a sweep of settings the one that was asked, where it did. */
+  readonly answered: readonly number[];
 }
 
 /** A pattern with its count and the newest entry that shows it. */

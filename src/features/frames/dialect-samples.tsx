@@ -19,7 +19,9 @@ function asSent(dialect: Dialect, text: string): Uint8Array {
   const close = literalBytes(dialect.close);
   for (let at = 0; close.length > 0 && at + close.length <= bytes.length; at++)
     if (startsWith(bytes, at, close)) return bytes;
-  return framed(dialect, bytes);
+  const open = literalBytes(dialect.open);
+  // What was typed with its opening does not get a second one.
+  return framed(dialect, open.length > 0 && startsWith(bytes, 0, open) ? bytes.slice(open.length) : bytes);
 }
 
 /** Sample lines, each read at once: what each piece is, or the place where reading stops. */

@@ -10,9 +10,9 @@ import { UNKNOWN_STATION } from '../../bench/live-values';
 import { useNetworkYard } from '../../bench/network-yard';
 import { useOpenLine } from '../../bench/use-open-line';
 import { uuidV7 } from '../../core/id';
-import { PROTOCOL_TEXT, withLine, type Job, type JobLine, type JobStation } from '../../core/job/job';
-import { settingsText } from '../../core/line/settings';
+import { withLine, type Job, type JobLine, type JobStation } from '../../core/job/job';
 import { isRetrying, troubleOf } from '../../link/line-life';
+import { lineText } from '../../core/job/line-text';
 import { ActButton, whyOff } from '../../ui/act-button';
 import { TypedField } from '../../ui/fields';
 import { Panel, StageHead } from '../../ui/panel';
@@ -112,11 +112,7 @@ function LineRow({ line }: { readonly line: JobLine }) {
     <div className={styles.line} role="group" aria-label={`Line ${line.name}`}>
       <div>
         <h3>{line.name}</h3>
-        <div className={styles.soft}>
-          {[line.medium, line.serial && settingsText(line.serial), PROTOCOL_TEXT[line.protocol]]
-            .filter(Boolean)
-            .join(' · ')}
-        </div>
+        <div className={styles.soft}>{lineText(line)}</div>
         <FarNote line={line} />
       </div>
       <div className={styles.stations}>

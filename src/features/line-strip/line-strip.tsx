@@ -6,8 +6,7 @@ import { indexOf, lineOf, stationName, stationOf, viewOf } from '../../bench/ben
 import { knownState } from '../../bench/known-state';
 import { useNetworkYard } from '../../bench/network-yard';
 import { lineLoad } from '../../bench/line-load';
-import { PROTOCOL_TEXT } from '../../core/job/job';
-import { settingsText } from '../../core/line/settings';
+import { lineText } from '../../core/job/line-text';
 import { troubleOf, type LineLife } from '../../link/line-life';
 import { ageText } from '../../ui/format';
 import { useKeys } from '../../ui/use-keys';
@@ -27,7 +26,7 @@ export function LineStrip() {
       <div className={styles.name}>Bujo</div>
       <NearEnd />
       <div className={`${styles.wires} ${open ? '' : styles.closed}`}>
-        <div className={styles.label}>{line ? lineText(line) : ' '}</div>
+        <div className={styles.label}>{line ? `${line.name} · ${lineText(line)}` : ' '}</div>
         <div className={styles.wire} />
         <div className={styles.wire} />
         {open && (
@@ -78,12 +77,6 @@ function useStandin(): boolean {
     line?.far === 'yard' ||
     (line?.far === 'tcp' && yard.some(({ port }) => port === line.tcp?.port && line.tcp.host === '127.0.0.1'))
   );
-}
-
-function lineText(line: NonNullable<ReturnType<typeof lineOf>>): string {
-  return [line.name, line.medium, line.serial && settingsText(line.serial), PROTOCOL_TEXT[line.protocol]]
-    .filter(Boolean)
-    .join(' · ');
 }
 
 /** Direction marks, present while something crossed in the last two seconds. */

@@ -1,9 +1,10 @@
 'use client';
 
 import { goTo } from '../../bench/go-to';
+import Button from '@mui/material/Button';
 import { useEffect, useRef, useState } from 'react';
 import { startDoctor } from '../../bench/ask-doctor';
-import { useBench } from '../../bench/bench-context';
+import { useBench, useDrafts } from '../../bench/bench-context';
 import type { BenchState } from '../../bench/bench-state';
 import { useCurrent } from '../../bench/use-current';
 import { useOpenLine } from '../../bench/use-open-line';
@@ -11,7 +12,9 @@ import { useHarmless } from '../../bench/use-harmless';
 import { settingsText } from '../../core/line/settings';
 import type { NextAct } from '../../core/doctor/causes';
 import type { Suspect } from '../../core/doctor/diagnose';
+import type { SweptLine } from '../../core/doctor/observe';
 import { troubleOf } from '../../link/line-life';
+import { PROVES_LINK, type SweepState } from '../../link/sweep-run';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { Panel } from '../../ui/panel';
 import styles from './line.module.css';
@@ -23,6 +26,13 @@ const MOST = 4;
 
 /** So many of the line's newest entries are looked at. */
 const WINDOW = 600;
+
+/** A sweep that went through its whole list; a broken-off one says nothing of what it did not try. */
+function sweptBy(sweep: SweepState | null): SweptLine | null {
+  if (!sweep || sweep.running || sweep.done < sweep.total) return null;
+  const answered = sweep.found.filter(({ outcome }) => PROVES_LINK.has(outcome)).map(({ station }) => station);
+  return { kind: sweep.kind, tried: sweep.total, answered };
+}
 
 function questionOf(state: BenchState, { line, lineState, index }: ReturnType<typeof useCurrent>) {
   if (!line) return null;
@@ -42,6 +52,7 @@ function questionOf(state: BenchState, { line, lineState, index }: ReturnType<ty
       troubleKind: troubleOf(lineState?.life)?.kind ?? null,
       trouble: troubleOf(lineState?.life)?.text ?? '',
       nowUs,
+      sweep: sweptBy(lineState?.sweep ?? null),
     },
   } as const;
 }
@@ -51,7 +62,8 @@ export function DoctorPart() {
   const bench = useBench();
   const current = useCurrent();
   const { line, name, isOpen } = current;
-  const [suspects, setSuspects] = useState<readonly Suspect[]>([]);
+  const [suspects, setSuspects] = useState<readonly Suspect[] | null>(null);
+  const typed = useDrafts((drafts) => drafts.typed);
   const latest = useRef(current);
   useEffect(() => {
     latest.current = current;
@@ -71,6 +83,12 @@ export function DoctorPart() {
       doctor.leave();
     };
   }, [bench]);
+  const asideKey = (id: string): string => `doctor ${line?.id ?? ''} ${id}`;
+  const wasTried = ({ id }: Suspect): boolean => typed.get(asideKey(id)) === 'tried';
+  const putAside = (id: string, aside: boolean): void =>
+    bench.drafts.getState().setTyped(asideKey(id), aside ? 'tried' : '');
+  if (suspects === null) return <Panel title="Looking at the trace …">The doctor reads the newest entries.</Panel>;
+  const inOrder = [...suspects.filter((one) => !wasTried(one)), ...suspects.filter(wasTried)];
   return (
     <Panel
       title={suspects.length > 0 ? `Why ${line?.name ?? 'the line'} fails, most likely first` : 'Nothing wrong is seen'}
@@ -84,21 +102,38 @@ export function DoctorPart() {
         </p>
       )}
       <div aria-live="polite">
-        {suspects.slice(0, MOST).map((suspect, i) => (
-          <SuspectRow key={suspect.id} suspect={suspect} rank={i + 1} />
+        {inOrder.slice(0, MOST).map((suspect, i) => (
+          <SuspectRow
+            key={suspect.id}
+            suspect={suspect}
+            rank={i + 1}
+            isAside={wasTried(suspect)}
+            onAside={(aside) => putAside(suspect.id, aside)}
+          />
         ))}
       </div>
     </Panel>
   );
 }
 
-function SuspectRow({ suspect, rank }: { readonly suspect: Suspect; readonly rank: number }) {
+interface SuspectRowProps {
+  readonly suspect: Suspect;
+  readonly rank: number;
+  /** The user tried it, and that was not it. */
+  readonly isAside: boolean;
+  readonly onAside: (aside: boolean) => void;
+}
+
+function SuspectRow({ suspect, rank, isAside, onAside }: SuspectRowProps) {
   const { id, title, evidence, next, act } = suspect;
   return (
     <section className={styles.suspect} data-cause={id}>
       <span className={styles.mono}>{rank}</span>
       <div>
-        <h3>{title}</h3>
+        <h3>
+          {title}
+          {isAside && <span className={styles.soft}> · tried, that was not it</span>}
+        </h3>
         <ul>
           {evidence.map(({ text, entry }) => (
             <li key={text}>
@@ -113,6 +148,9 @@ function SuspectRow({ suspect, rank }: { readonly suspect: Suspect; readonly ran
       </div>
       <div className={styles.act}>
         <NextPress act={act} />
+        <Button variant="text" color="inherit" onClick={() => onAside(!isAside)}>
+          {isAside ? 'Look at it again' : 'Done, that was not it'}
+        </Button>
       </div>
     </section>
   );

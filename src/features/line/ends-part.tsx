@@ -10,10 +10,11 @@ import { OUTCOME_TEXT, isGood } from '../../bench/outcome-text';
 import { useCurrent } from '../../bench/use-current';
 import { useHarmless } from '../../bench/use-harmless';
 import { identityReads, watchReads } from '../../bench/watch-reads';
+import type { JobLine } from '../../core/job/job';
+import { hasSerialSettings } from '../../core/job/line-text';
 import { settingsText, type SerialSettings } from '../../core/line/settings';
 import { identityOf } from '../../core/sheet/identity';
 import { linkChange } from '../../core/sheet/link-change';
-import { meaningOf } from '../../core/sheet/describe';
 import type { ParameterRole } from '../../core/sheet/parameter-section';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { ageText } from '../../ui/format';
@@ -260,13 +261,18 @@ function TcpEnds() {
   );
 }
 
+/** What any good answer proves, whatever it says: a frame with a good check came from the station that was asked. */
+const provesText = (line: JobLine | null, station: number): string =>
+  line?.serial && hasSerialSettings(line)
+    ? `This proves rate and form ${settingsText(line.serial)} and station ${station}, whatever the answer says.`
+    : `This proves the connection and station ${station}, whatever the answer says.`;
+
 /** One harmless exchange: is there an answer, and what is it? */
 function ProvePanel() {
   const bench = useBench();
-  const { line, drive, index, places, isOpen, key, name } = useCurrent();
+  const { line, drive, index, places, isOpen, key, name, protocol } = useCurrent();
   const ticket = useDrafts((drafts) => drafts.asked.get(`${key} line`) ?? 0);
   const result = useBenchState((state) => state.results.get(ticket) ?? null);
-  const status = index?.byRole.get('status-word');
   const harmless = useHarmless();
   const hasRegisters = (index?.parameters.length ?? 0) > 0;
   const restart = index?.byRole.get('restart');
@@ -324,10 +330,10 @@ function ProvePanel() {
                 {OUTCOME_TEXT[result.outcome]}
               </strong>
               {result.reply && ` ${((result.endedUs - result.sentUs) / 1000).toFixed(1)} ms after the request`}
-              {result.said?.values?.[0] !== undefined &&
-                index &&
-                status &&
-                `: ${meaningOf(index, status, result.said.values[0])}`}
+              {result.reply &&
+                protocol &&
+                `: ${protocol.sentence(result.reply, 'response', result.request.bytes, index)}`}
+              {isGood(result.outcome) && `. ${provesText(line, drive?.station ?? 0)}`}
               {!isGood(result.outcome) && (
                 <>
                   {' · '}

@@ -2,10 +2,10 @@
 
 import Button from '@mui/material/Button';
 import { useBench, useDrafts } from '../../bench/bench-context';
+import { lineText } from '../../core/job/line-text';
 import { useCurrent } from '../../bench/use-current';
 import { useOpenLine } from '../../bench/use-open-line';
-import { PROTOCOL_TEXT, type JobLine } from '../../core/job/job';
-import { settingsText } from '../../core/line/settings';
+import type { JobLine } from '../../core/job/job';
 import { isRetrying } from '../../link/line-life';
 import { ActButton } from '../../ui/act-button';
 import { StageHead, Warning } from '../../ui/panel';
@@ -28,12 +28,7 @@ function LineView({ line }: { readonly line: JobLine }) {
   const holds = isOpen || isRetrying(lineState?.life);
   return (
     <>
-      <StageHead
-        title={line.name}
-        aside={[line.medium, line.serial && settingsText(line.serial), PROTOCOL_TEXT[line.protocol]]
-          .filter(Boolean)
-          .join(' · ')}
-      >
+      <StageHead title={line.name} aside={lineText(line)}>
         {holds ? (
           <Button variant="outlined" color="inherit" onClick={() => bench.close(line.id)}>
             Close {line.name}

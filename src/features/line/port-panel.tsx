@@ -83,6 +83,8 @@ function PortChoice() {
   /** Unplug and plug in again: the port that is missing in between is the one. */
   const learn = async (): Promise<void> => {
     const before = (await pageSerial()?.getPorts()) ?? [];
+    if (before.length === 0)
+      return setTold('This page may use no port yet, so none can be missed: choose one or more ports first.');
     setTold('Now pull the adapter out; its place is found by its absence …');
     for (let i = 0; i < 60; i++) {
       await new Promise((resolve) => setTimeout(resolve, 500));

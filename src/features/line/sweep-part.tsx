@@ -6,7 +6,7 @@ import { useCurrent } from '../../bench/use-current';
 import { useHarmless } from '../../bench/use-harmless';
 import { uuidV7 } from '../../core/id';
 import { withLine } from '../../core/job/job';
-import { settingsText } from '../../core/line/settings';
+import { settingsText, type SerialSettings } from '../../core/line/settings';
 import {
   alikeTo,
   hostRange,
@@ -187,13 +187,20 @@ function SettingsSweep() {
         <p className={styles.soft} data-testid="sweep-found">
           {state.done < state.total
             ? 'Ended before all were tried.'
-            : 'No setting was answered: look at power, cable and station number.'}
+            : `None of ${state.total} settings was answered by ${name}: ${triedText(tries)}. Next: is it powered, is its station number ${station?.station ?? 1}, are A and B crossed? Then sweep the stations, or ask the doctor.`}
           {state.found.length > 0 &&
             ` Something came at ${state.found.map(({ settings }) => settings && settingsText(settings)).join(', ')}, but nothing that can be read.`}
         </p>
       )}
     </Panel>
   );
+}
+
+/** Which rates and forms were tried, each once. */
+function triedText(tries: readonly { readonly settings: SerialSettings }[]): string {
+  const rates = [...new Set(tries.map(({ settings }) => settings.rate))].sort((a, b) => a - b);
+  const forms = [...new Set(tries.map(({ settings }) => settingsText(settings).split(' ')[1] ?? ''))];
+  return `${rates.join(', ')} bit/s with ${forms.join(', ')}`;
 }
 
 function StationSweep() {
@@ -241,6 +248,16 @@ function StationSweep() {
         <TypedField label="to station" value={last} onChange={setLast} width={120} />
       </div>
       <Runner plan={plan} text={`Try ${stations.length} stations`} perTryS={perTryS} />
+      {state && !state.running && state.found.length === 0 && state.done > 0 && (
+        <p className={styles.soft} data-testid="stations-found">
+          {state.done < state.total
+            ? `Ended after ${state.done} of ${state.total} stations`
+            : `None of ${state.total} stations`}{' '}
+          answered {line.serial && line.far !== 'tcp' ? `at ${settingsText(line.serial)}` : 'over this connection'},
+          each asked one thing that any drive of {protocol.name} answers. Next: sweep the settings, since a wrong rate
+          or form looks the same; then power and cable.
+        </p>
+      )}
       {state && state.found.length > 0 && (
         <div className={styles.row} style={{ marginTop: 8 }} data-testid="stations-found">
           {state.found.map((finding) => {

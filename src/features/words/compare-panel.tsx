@@ -7,7 +7,7 @@ import { hexNumber } from '../../core/bytes/hex';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { statusText } from '../../core/sheet/status';
 import { parseWord } from '../../core/words/parse-word';
-import { compareWords } from '../../core/words/read';
+import { compareWords, readWord } from '../../core/words/read';
 import { OtherBases } from '../../ui/other-readings';
 import { Panel } from '../../ui/panel';
 import styles from './words.module.css';
@@ -58,6 +58,38 @@ export function ComparePanel({ index }: { readonly index: SheetIndex }) {
             ? 'No bit that counts differs.'
             : changes.map(({ bit, name, to }) => `bit ${bit} ${name} ${to ? '0 → 1' : '1 → 0'}`).join(' · ')}
         </p>
+      )}
+      {a !== null && a !== undefined && (
+        <table className={styles.bits} aria-label="Bits of both words">
+          <thead>
+            <tr>
+              <th scope="col">bit</th>
+              <th scope="col">name</th>
+              <th scope="col">first</th>
+              <th scope="col">second</th>
+            </tr>
+          </thead>
+          <tbody>
+            {readWord(spec, a).map(({ bit, name, level, text, spec: known }, i) => {
+              const other = b === null || b === undefined ? null : readWord(spec, b)[i];
+              if (!known && level === 0 && (other?.level ?? 0) === 0) return null;
+              const differs = other !== null && other?.level !== level;
+              return (
+                <tr key={bit} data-differs={differs}>
+                  <td>{bit}</td>
+                  <td>
+                    {differs ? '≠ ' : ''}
+                    {name}
+                  </td>
+                  <td>
+                    {level} {text}
+                  </td>
+                  <td>{other ? `${other.level} ${other.text}` : ''}</td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
       )}
     </Panel>
   );
