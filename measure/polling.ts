@@ -9,7 +9,7 @@ import { VirtualClock } from '../src/core/time/clock';
 import { LineMaster } from '../src/link/line-master';
 import { StandinPort } from '../src/link/standin-port';
 import { ModbusControl } from '../src/link/modbus-control';
-import { modbusSpeech } from '../src/link/speech';
+import { modbusKind } from '../src/link/line-kind';
 import { YardLine } from '../src/standin/yard';
 import { claim, note } from './measure';
 
@@ -34,7 +34,7 @@ async function polledLine() {
   const master = new LineMaster(
     clock,
     new StandinPort(yard.bus, clock, SETTINGS),
-    modbusSpeech(RTU),
+    modbusKind(RTU),
     [new ModbusControl(STATION, index, RTU)],
     {
       entry: () => undefined,

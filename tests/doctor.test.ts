@@ -10,7 +10,7 @@ import type { TraceEntry } from '../src/core/trace/entry';
 import type { EntryDraft } from '../src/link/exchanger';
 import { LineMaster } from '../src/link/line-master';
 import { ModbusControl } from '../src/link/modbus-control';
-import { modbusSpeech } from '../src/link/speech';
+import { modbusKind } from '../src/link/line-kind';
 import { TcpPort } from '../src/link/tcp-port';
 import { CALM, type Disturbance } from '../src/standin/disturbance';
 import { shippedSheets } from './harness/shipped';
@@ -196,7 +196,11 @@ const SERIAL: readonly Condition[] = [
     truth: ['turnaround'],
     story: disturbed({ lateTurnaround: true }, STATUS_3, STATUS_3),
   },
-  { name: 'a function that the drive does not have', truth: ['function-unknown'], story: (line) => ask(line, '03 01 0000 0008') },
+  {
+    name: 'a function that the drive does not have',
+    truth: ['function-unknown'],
+    story: (line) => ask(line, '03 01 0000 0008'),
+  },
   {
     name: 'a register that does not exist',
     truth: ['register-missing'],
@@ -294,7 +298,7 @@ async function tcpLine(port: number, protocol: 'modbus-tcp' | 'modbus-rtu', host
   const master = new LineMaster(
     clock,
     new TcpPort(client, clock, host, port, protocol === 'modbus-rtu' ? K1 : null),
-    modbusSpeech(framing),
+    modbusKind(framing),
     [new ModbusControl(1, index, framing)],
     {
       entry: (entry) => drafts.push(entry),

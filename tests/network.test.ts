@@ -6,7 +6,7 @@ import { LineMaster } from '../src/link/line-master';
 import type { LineSnapshot } from '../src/link/line-owner';
 import type { ExchangeResult } from '../src/link/request';
 import { ModbusControl } from '../src/link/modbus-control';
-import { modbusSpeech } from '../src/link/speech';
+import { modbusKind } from '../src/link/line-kind';
 import { TcpPort } from '../src/link/tcp-port';
 import { shippedSheets } from './harness/shipped';
 import { NetworkYard, YARD_PORTS } from '../src/yard/network-yard';
@@ -59,7 +59,7 @@ async function bench(port: number, protocol: 'modbus-tcp' | 'modbus-rtu', slug: 
   const master = new LineMaster(
     clock,
     new TcpPort(client, clock, '127.0.0.1', port, protocol === 'modbus-rtu' ? K1 : null),
-    modbusSpeech(framing),
+    modbusKind(framing),
     [1, 3].map((station) => new ModbusControl(station, sheet ? indexSheet(sheet) : null, framing)),
     {
       entry: () => undefined,

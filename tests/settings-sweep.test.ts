@@ -8,7 +8,7 @@ import { LineMaster } from '../src/link/line-master';
 import { StandinPort } from '../src/link/standin-port';
 import { PROVES_LINK } from '../src/link/sweep-run';
 import { ModbusControl } from '../src/link/modbus-control';
-import { modbusSpeech } from '../src/link/speech';
+import { modbusKind } from '../src/link/line-kind';
 import { RtuStation, type SerialDrive } from '../src/standin/rtu-station';
 import { SerialBus } from '../src/standin/serial-bus';
 import { K1, rtu } from './harness/line';
@@ -34,7 +34,7 @@ async function sweepFor(drive: SerialSettings) {
   const master = new LineMaster(
     clock,
     new StandinPort(bus, clock, K1),
-    modbusSpeech(RTU),
+    modbusKind(RTU),
     [new ModbusControl(3, null, RTU)],
     {
       entry: () => undefined,
@@ -84,7 +84,7 @@ it('a sweep that is stopped goes on from where it was, and Stop ends it', async 
   const clock = new VirtualClock();
   const bus = new SerialBus(clock, seededRandom(1));
   new RtuStation(bus, clock, seededRandom(2), driveAt(K1));
-  const master = new LineMaster(clock, new StandinPort(bus, clock, K1), modbusSpeech(RTU), [], {
+  const master = new LineMaster(clock, new StandinPort(bus, clock, K1), modbusKind(RTU), [], {
     entry: () => undefined,
     exchange: () => undefined,
     changed: () => undefined,

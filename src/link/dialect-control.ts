@@ -1,7 +1,7 @@
 import type { CommandRole, Dialect, DialectCommand } from '../core/dialect/dialect';
 import { readDialect } from '../core/dialect/read';
 import { encodeDialect } from '../core/dialect/write';
-import type { DriveAct } from '../core/sheet/acts';
+import type { RequestEffect } from '../core/sheet/request-effect';
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import { roleActive } from '../core/words/read';
 import type { ExchangeResult } from './request';
@@ -33,13 +33,13 @@ export class DialectControl implements StationControl {
     this.#dialect = dialect;
   }
 
-  readonly actOf = (bytes: Uint8Array): DriveAct => {
+  readonly effectOf = (bytes: Uint8Array): RequestEffect => {
     const { message, faults } = readDialect(this.#dialect, bytes, 'request');
     const command = this.#dialect.commands.find(({ id }) => id === message?.command);
     return faults.length === 0 && message?.kind === 'act' && MOVES.has(command?.role) ? { control: MOVE_WORD } : {};
   };
 
-  readonly mayTurn = (act: DriveAct): boolean => act.control !== undefined;
+  readonly mayTurn = (act: RequestEffect): boolean => act.control !== undefined;
 
   readonly noteSent = (): void => undefined;
 

@@ -15,7 +15,7 @@ import type { LinkPort, PortSignals } from './port';
 import { ProcedureRun } from './procedure-run';
 import { isCertain, isHeard, type ExchangeResult, type LineRequest } from './request';
 import type { Gate, Source } from './source';
-import type { Speech } from './speech';
+import type { LineKind } from './line-kind';
 import { DEFAULT_TIMEOUT_US, type StationControl } from './station-control';
 import { StopRun, type StationStop } from './stop-run';
 import { SweepRun, type SweepPlan } from './sweep-run';
@@ -43,7 +43,7 @@ export class LineMaster implements LineOwner {
   readonly #clock: Clock;
   readonly #port: LinkPort;
   readonly #listener: LineListener;
-  readonly #speech: Speech;
+  readonly #kind: LineKind;
   readonly #controls: ReadonlyMap<number, StationControl>;
   readonly #places: ReadonlyMap<number, PlaceLink>;
   readonly #exchanger: Exchanger;
@@ -71,22 +71,22 @@ export class LineMaster implements LineOwner {
   constructor(
     clock: Clock,
     port: LinkPort,
-    speech: Speech,
+    lineKind: LineKind,
     controls: readonly StationControl[],
     listener: LineListener,
   ) {
     this.#clock = clock;
     this.#port = port;
     this.#listener = listener;
-    this.#speech = speech;
+    this.#kind = lineKind;
     this.#controls = new Map(controls.map((control) => [control.station, control]));
     this.#places = new Map(
-      controls.flatMap(({ station, index }) => (index ? [[station, speech.protocol.placesOf(index)] as const] : [])),
+      controls.flatMap(({ station, index }) => (index ? [[station, lineKind.protocol.placesOf(index)] as const] : [])),
     );
     this.#exchanger = new Exchanger(
       clock,
       port,
-      speech.protocol,
+      lineKind.protocol,
       (entry) => listener.entry(entry),
       () => this.#pump(),
     );
@@ -139,7 +139,7 @@ export class LineMaster implements LineOwner {
     if (!this.#open) return this.#tellUnsent(request, 'closed');
     this.endSweep();
     const control = this.#controls.get(station);
-    const turns = control?.mayTurn(control.actOf(bytes)) === true;
+    const turns = control?.mayTurn(control.effectOf(bytes)) === true;
     if (turns && this.#stopRun && !this.#stopRun.isOver()) return this.#tellUnsent(request, 'abandoned');
     if (turns) this.#stopRun?.leave(station);
     this.#user.add(request);
@@ -196,7 +196,7 @@ export class LineMaster implements LineOwner {
     this.#procedure?.end('stop', cause === 'Stop' ? 'Stop was pressed' : `stopped: ${cause}`);
     for (const request of this.#user.clear()) this.#tellUnsent(request, 'abandoned');
     this.#dropRepeat();
-    const controls = stations.map((station) => this.#controls.get(station) ?? this.#speech.controlOf(station, null));
+    const controls = stations.map((station) => this.#controls.get(station) ?? this.#kind.controlOf(station, null));
     for (const control of controls) this.#keepAliveWithStop(control);
     const run: StopRun = new StopRun(
       controls,
@@ -402,10 +402,10 @@ export class LineMaster implements LineOwner {
   }
 
   #launch(source: Source, asked: LineRequest): void {
-    const control = this.#controls.get(asked.station) ?? this.#speech.controlOf(asked.station, null);
+    const control = this.#controls.get(asked.station) ?? this.#kind.controlOf(asked.station, null);
     const request = asked.asTyped === true ? asked : { ...asked, bytes: control.asSent(asked.bytes) };
     if (DELIBERATE.has(request.priority)) this.#noteActs(request);
-    if (request.priority === 'stop') control.noteSent(control.actOf(request.bytes));
+    if (request.priority === 'stop') control.noteSent(control.effectOf(request.bytes));
     this.#lastSource = source;
     const timeoutUs =
       source === this.#sweep && this.#sweep ? this.#sweep.timeoutUs : control.timeoutUs + this.#port.pace().allowanceUs;
@@ -414,11 +414,11 @@ export class LineMaster implements LineOwner {
 
   /** What a user's request sets in motion is remembered as it leaves, whether or not an answer comes. A broadcast concerns everyone. */
   #noteActs({ station, bytes }: LineRequest): void {
-    const concerned = this.#speech.protocol.answers(bytes)
+    const concerned = this.#kind.protocol.answers(bytes)
       ? [this.#controls.get(station)].filter((control) => control !== undefined)
       : [...this.#controls.values()];
     for (const control of concerned) {
-      const act = control.actOf(bytes);
+      const act = control.effectOf(bytes);
       const turns = control.mayTurn(act);
       if (turns || (act.reference !== undefined && act.reference !== 0))
         this.#driven = [...new Set([...this.#driven, control.station])];
@@ -508,8 +508,8 @@ export class LineMaster implements LineOwner {
   }
 
   #refusalOf({ request, reply }: ExchangeResult): string {
-    const pairing = reply && this.#speech.protocol.pair(request.bytes, reply);
-    return pairing?.kind === 'exception' ? this.#speech.protocol.refusal(pairing.code).text : '';
+    const pairing = reply && this.#kind.protocol.pair(request.bytes, reply);
+    return pairing?.kind === 'exception' ? this.#kind.protocol.refusal(pairing.code).text : '';
   }
 
   #reportOf(result: ExchangeResult): ExchangeReport {

@@ -1,7 +1,7 @@
 import type { ModbusFraming } from '../core/modbus/framing';
 import type { ModbusMessage } from '../core/modbus/message';
 import { learnedRegisters } from '../core/modbus/touched';
-import { actOf, mayTurn, type DriveAct } from '../core/sheet/acts';
+import { effectOf, mayTurn, type RequestEffect } from '../core/sheet/request-effect';
 import type { PlacedParameter, SheetIndex } from '../core/sheet/index-sheet';
 import type { ParameterRole } from '../core/sheet/parameter-section';
 import type { ExchangeResult } from './request';
@@ -25,12 +25,12 @@ export class ModbusControl implements StationControl {
     this.#watchdog = new WatchdogTime(index);
   }
 
-  actOf(bytes: Uint8Array): DriveAct {
+  effectOf(bytes: Uint8Array): RequestEffect {
     const { message, faults } = this.#framing.read(bytes, 'request');
-    return this.index && message && faults.length === 0 ? actOf(message, this.index) : {};
+    return this.index && message && faults.length === 0 ? effectOf(message, this.index) : {};
   }
 
-  mayTurn(act: DriveAct): boolean {
+  mayTurn(act: RequestEffect): boolean {
     return this.index !== null && mayTurn(act, this.index);
   }
 

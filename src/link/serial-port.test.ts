@@ -12,7 +12,7 @@ import { LineMaster } from './line-master';
 import type { ExchangeResult } from './request';
 import { SerialPort, serialOptions, type BrowserSerialOptions, type BrowserSerialPort } from './serial-port';
 import { ModbusControl } from './modbus-control';
-import { modbusSpeech } from './speech';
+import { modbusKind } from './line-kind';
 
 const named = (name: string, text = name): DOMException => new DOMException(text, name);
 
@@ -123,7 +123,7 @@ function bench({ choose = true }: { choose?: boolean } = {}) {
   const closed: string[] = [];
   const present = { now: () => clock.now(), catchUp: () => undefined };
   const port = new SerialPort(() => Promise.resolve(choose ? serial : null), present, K1);
-  const master = new LineMaster(clock, port, modbusSpeech(RTU), [new ModbusControl(3, index, RTU)], {
+  const master = new LineMaster(clock, port, modbusKind(RTU), [new ModbusControl(3, index, RTU)], {
     entry: (entry) => entries.push(entry),
     exchange: (result) => results.push(result),
     changed: () => undefined,

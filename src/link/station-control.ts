@@ -1,4 +1,4 @@
-import type { DriveAct } from '../core/sheet/acts';
+import type { RequestEffect } from '../core/sheet/request-effect';
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { ExchangeResult } from './request';
 
@@ -8,14 +8,14 @@ export interface StationControl {
   readonly index: SheetIndex | null;
   readonly timeoutUs: number;
   /** What a request does to the drive. */
-  readonly actOf: (bytes: Uint8Array) => DriveAct;
+  readonly effectOf: (bytes: Uint8Array) => RequestEffect;
   /** Remembers what was sent on purpose: some links carry it along with every request. */
-  readonly noteSent: (act: DriveAct) => void;
+  readonly noteSent: (act: RequestEffect) => void;
   /** A run word is not in force any more, and no stop word was sent: nothing that is carried along may set the drive going again. */
   readonly noteRunEnded: () => void;
   /** The request as it leaves: one that only reads, or writes a parameter, carries along what was last sent on purpose. */
   readonly asSent: (bytes: Uint8Array) => Uint8Array;
-  readonly mayTurn: (act: DriveAct) => boolean;
+  readonly mayTurn: (act: RequestEffect) => boolean;
   /** Learns from a certain answer how long the drive's own watchdog is. */
   readonly learn: (result: ExchangeResult) => void;
   /** How often the control word must be repeated, in microseconds; null when the watch is off or unknown. */

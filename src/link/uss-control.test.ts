@@ -14,20 +14,20 @@ const pzd = (bytes: Uint8Array | null) => readUss(bytes ?? new Uint8Array(), 4).
 
 it('a word that the drive does not look at does nothing; any other is an act, the stop word too', () => {
   const care = new UssControl(4, dunlin);
-  expect(care.actOf(telegram(0, 0x1000))).toEqual({});
-  expect(care.actOf(telegram(0x047e, 0))).toEqual({ control: 0x047e, reference: 0 });
-  expect(care.mayTurn(care.actOf(telegram(0x047f, 0x1000)))).toBe(true);
-  expect(care.mayTurn(care.actOf(telegram(0x047e, 0x1000)))).toBe(false);
+  expect(care.effectOf(telegram(0, 0x1000))).toEqual({});
+  expect(care.effectOf(telegram(0x047e, 0))).toEqual({ control: 0x047e, reference: 0 });
+  expect(care.mayTurn(care.effectOf(telegram(0x047f, 0x1000)))).toBe(true);
+  expect(care.mayTurn(care.effectOf(telegram(0x047e, 0x1000)))).toBe(false);
 });
 
 it('without a profile every word counts, so that sending the stop word ends what was repeated', () => {
   const plain = indexSheet({ ...dunlin.sheet, profile: undefined, conditions: undefined });
-  expect(new UssControl(4, plain).actOf(telegram(0x047e, 0))).toEqual({ control: 0x047e, reference: 0 });
+  expect(new UssControl(4, plain).effectOf(telegram(0x047e, 0))).toEqual({ control: 0x047e, reference: 0 });
 });
 
 it('repeats a control word with the reference that was sent last, a third of the watchdog time apart; Stop sends 0 with it', () => {
   const care = new UssControl(4, dunlin);
-  care.noteSent(care.actOf(telegram(0x047f, 0x1000)));
+  care.noteSent(care.effectOf(telegram(0x047f, 0x1000)));
   expect(pzd(care.controlWrite(0x047f))).toEqual([0x047f, 0x1000]);
   // 455: 400 ms.
   expect(care.keepAliveEveryUs()).toBeCloseTo(400_000 / 3, 0);

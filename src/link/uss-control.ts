@@ -1,5 +1,5 @@
-import type { DriveAct } from '../core/sheet/acts';
-import { mayTurn } from '../core/sheet/acts';
+import type { RequestEffect } from '../core/sheet/request-effect';
+import { mayTurn } from '../core/sheet/request-effect';
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { PlaceLink } from '../core/places/place-link';
 import { ussLink, wordCounts } from '../core/places/uss-link';
@@ -32,7 +32,7 @@ export class UssControl implements StationControl {
     this.#places = index && ussLink(index);
   }
 
-  readonly actOf = (bytes: Uint8Array): DriveAct => {
+  readonly effectOf = (bytes: Uint8Array): RequestEffect => {
     const message = this.#read(bytes);
     if (!message || message.mirror || message.special) return {};
     const [control, reference] = message.pzd ?? [];
@@ -41,9 +41,9 @@ export class UssControl implements StationControl {
     return { control, ...(reference === undefined ? {} : { reference }) };
   };
 
-  readonly mayTurn = (act: DriveAct): boolean => this.index !== null && mayTurn(act, this.index);
+  readonly mayTurn = (act: RequestEffect): boolean => this.index !== null && mayTurn(act, this.index);
 
-  readonly noteSent = ({ control, reference }: DriveAct): void => {
+  readonly noteSent = ({ control, reference }: RequestEffect): void => {
     if (control !== undefined) this.#carried = { control, reference: reference ?? this.#carried?.reference ?? 0 };
   };
 

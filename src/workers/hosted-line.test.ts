@@ -11,7 +11,7 @@ import type { LinePlan } from '../link/messages';
 import { ModbusControl } from '../link/modbus-control';
 import type { LinkPort, PortEvents } from '../link/port';
 import type { ExchangeResult } from '../link/request';
-import { modbusSpeech } from '../link/speech';
+import { modbusKind } from '../link/line-kind';
 import { StandinPort } from '../link/standin-port';
 import { CALM } from '../standin/disturbance';
 import { YardLine } from '../standin/yard';
@@ -95,7 +95,7 @@ function hosted(seed: number, far: LinePlan['far'] = { kind: 'tcp', host: '127.0
   const stops: boolean[] = [];
   const locks = { held: 0, most: 0 };
   const troubles: Trouble[] = [];
-  const owner = new LineMaster(clock, port, modbusSpeech(RTU), [new ModbusControl(3, index, RTU)], {
+  const owner = new LineMaster(clock, port, modbusKind(RTU), [new ModbusControl(3, index, RTU)], {
     entry: (entry) => entries.push(entry),
     exchange: (result) => results.push(result),
     changed: () => undefined,

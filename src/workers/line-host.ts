@@ -24,7 +24,7 @@ import { RawLine } from '../link/raw-line';
 import { learnedFrom } from '../link/learned';
 import { SerialPort, type BrowserSerialPort } from '../link/serial-port';
 import { StandinPort } from '../link/standin-port';
-import { speechOf } from '../link/speech';
+import { lineKindOf } from '../link/line-kind';
 import { TcpPort } from '../link/tcp-port';
 import type { Nonvolatile } from '../standin/parameter-store';
 import { YardLine } from '../standin/yard';
@@ -350,12 +350,12 @@ export class LineHost {
     const { clock } = this.#ports;
     const { id } = plan;
     const stations = plan.stations.map(({ station, sheet }) => ({ station, index: sheet && indexSheet(sheet) }));
-    const speech = speechOf(
+    const lineKind = lineKindOf(
       plan.protocol,
       stations.map(({ index }) => index),
     );
     const places = new Map(
-      stations.map(({ station, index }) => [station, (index && speech?.protocol.placesOf(index)) ?? null]),
+      stations.map(({ station, index }) => [station, (index && lineKind?.protocol.placesOf(index)) ?? null]),
     );
     const listener: LineListener = {
       entry: (entry) => this.#record(id, entry),
@@ -373,9 +373,9 @@ export class LineHost {
       closed: (why) => this.#lines.get(id)?.went(why),
     };
     const way = port ?? new NoPort();
-    if (!speech) return new RawLine(clock, way, listener);
-    const profiles = stations.map(({ station, index }) => speech.controlOf(station, index));
-    return new LineMaster(clock, way, speech, profiles, listener);
+    if (!lineKind) return new RawLine(clock, way, listener);
+    const profiles = stations.map(({ station, index }) => lineKind.controlOf(station, index));
+    return new LineMaster(clock, way, lineKind, profiles, listener);
   }
 
   #record(line: string, draft: EntryDraft): void {

@@ -10,7 +10,7 @@ import { LineMaster } from '../../src/link/line-master';
 import type { ExchangeResult } from '../../src/link/request';
 import { StandinPort } from '../../src/link/standin-port';
 import { ModbusControl } from '../../src/link/modbus-control';
-import { modbusSpeech } from '../../src/link/speech';
+import { modbusKind } from '../../src/link/line-kind';
 import type { StationStop } from '../../src/link/stop-run';
 import { Inverter } from '../../src/standin/inverter';
 import { YardLine } from '../../src/standin/yard';
@@ -45,7 +45,7 @@ export async function k1({
   const master = new LineMaster(
     clock,
     new StandinPort(yard.bus, clock, end),
-    modbusSpeech(RTU),
+    modbusKind(RTU),
     [3, 7].map((station) => new ModbusControl(station, index, RTU)),
     {
       entry: (entry) => entries.push(entry),

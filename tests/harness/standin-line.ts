@@ -7,7 +7,7 @@ import type { EntryDraft } from '../../src/link/exchanger';
 import { LineMaster } from '../../src/link/line-master';
 import type { LinePlan } from '../../src/link/messages';
 import type { ExchangeResult } from '../../src/link/request';
-import { speechOf } from '../../src/link/speech';
+import { lineKindOf } from '../../src/link/line-kind';
 import { StandinPort } from '../../src/link/standin-port';
 import type { StationStop } from '../../src/link/stop-run';
 import { YardLine } from '../../src/standin/yard';
@@ -36,8 +36,8 @@ export async function standinLine(
   const kept: Record<number, Readonly<Record<string, number>>> = {};
   const plans = stations.map((station) => ({ station, index, kept: factory }));
   const yard = new YardLine(clock, seededRandom(seed), settings, plans, (station, values) => (kept[station] = values));
-  const speech = speechOf(protocol, [index]);
-  if (!speech) throw new Error('nothing to speak');
+  const lineKind = lineKindOf(protocol, [index]);
+  if (!lineKind) throw new Error('nothing to speak');
   const entries: EntryDraft[] = [];
   const results: ExchangeResult[] = [];
   const runs: RunState[] = [];
@@ -45,8 +45,8 @@ export async function standinLine(
   const master = new LineMaster(
     clock,
     new StandinPort(yard.bus, clock, end),
-    speech,
-    stations.map((station) => speech.controlOf(station, index)),
+    lineKind,
+    stations.map((station) => lineKind.controlOf(station, index)),
     {
       entry: (entry) => entries.push(entry),
       exchange: (result) => results.push(result),
@@ -67,10 +67,10 @@ export async function standinLine(
     runs,
     stops,
     kept,
-    protocol: speech.protocol,
+    protocol: lineKind.protocol,
     ask(bytes: Uint8Array, ms = 400): ExchangeResult {
       const before = results.length;
-      master.send(speech.protocol.stationOf(bytes) ?? 0, bytes, 'test', 1);
+      master.send(lineKind.protocol.stationOf(bytes) ?? 0, bytes, 'test', 1);
       clock.advanceBy(ms * 1000);
       const result = results.slice(before).find(({ request }) => request.priority === 'user');
       if (!result) throw new Error('no result');

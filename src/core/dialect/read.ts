@@ -32,7 +32,7 @@ export interface AskedBefore {
 type Draft = { -readonly [K in keyof DialectMessage]: DialectMessage[K] };
 
 /** Walks over a line, leaving a leaf for every piece that was understood and a fault where it stops. */
-class Walk {
+class LineCursor {
   readonly bytes: Uint8Array;
   readonly text: string;
   readonly fields: Field[] = [];
@@ -86,22 +86,23 @@ export function readDialect(
   direction: Direction,
   asked?: AskedBefore,
 ): DialectReading {
-  const walk = new Walk(bytes);
+  const cursor = new LineCursor(bytes);
   const done = (message: DialectMessage | null): DialectReading => {
-    const fields = [...walk.fields].sort((a, b) => a.start - b.start);
-    return { direction, message, faults: walk.faults, fields: filled(bytes, fields) };
+    const fields = [...cursor.fields].sort((a, b) => a.start - b.start);
+    return { direction, message, faults: cursor.faults, fields: filled(bytes, fields) };
   };
   if (bytes.length === 0) {
-    walk.fault('too-short', 0, 0, 'an empty line');
+    cursor.fault('too-short', 0, 0, 'an empty line');
     return done(null);
   }
   if (direction === 'response' && dialect.reply.bareMarks) {
-    const bare = bareReply(dialect, walk);
+    const bare = bareReply(dialect, cursor);
     if (bare) return done(bare);
   }
-  if (!frame(dialect, walk)) return done(null);
+  if (!frame(dialect, cursor)) return done(null);
   const message: Draft = { kind: direction === 'request' ? 'act' : 'value' };
-  const isWhole = direction === 'request' ? request(dialect, walk, message) : response(dialect, walk, message, asked);
+  const isWhole =
+    direction === 'request' ? request(dialect, cursor, message) : response(dialect, cursor, message, asked);
   return done(isWhole || message.command !== undefined || message.station !== undefined ? message : null);
 }
 
@@ -146,27 +147,27 @@ function filled(bytes: Uint8Array, fields: readonly Field[]): readonly Field[] {
 }
 
 /** Opening, check and closing; what is left between them is the body. False where no body can be found. */
-function frame(dialect: Dialect, walk: Walk): boolean {
+function frame(dialect: Dialect, cursor: LineCursor): boolean {
   const { open, close, check } = dialect;
   const [openBytes, closeBytes] = [literalBytes(open), literalBytes(close)];
-  const size = walk.bytes.length;
-  if (!walk.take('open', 'opening', openBytes)) {
-    walk.fault('missing-start', 0, Math.max(openBytes.length, 1), `a line begins with ${literalText(openBytes)}`);
+  const size = cursor.bytes.length;
+  if (!cursor.take('open', 'opening', openBytes)) {
+    cursor.fault('missing-start', 0, Math.max(openBytes.length, 1), `a line begins with ${literalText(openBytes)}`);
     return false;
   }
   const tail = check?.afterClose ? checkSize(check) + leadOf(check).length : 0;
   const closeAt = size - tail - closeBytes.length;
-  if (closeAt < walk.at || !startsWith(walk.bytes, closeAt, closeBytes)) {
-    const found = closeBytes.length > 0 ? indexOf(walk.bytes, closeBytes, walk.at) : -1;
+  if (closeAt < cursor.at || !startsWith(cursor.bytes, closeAt, closeBytes)) {
+    const found = closeBytes.length > 0 ? indexOf(cursor.bytes, closeBytes, cursor.at) : -1;
     if (found >= 0 && !check?.afterClose)
-      walk.fault(
+      cursor.fault(
         'trailing-bytes',
         found + closeBytes.length,
         size,
         `${counted(size - found - closeBytes.length, 'byte')} after the closing`,
       );
     else
-      walk.fault(
+      cursor.fault(
         'missing-end',
         size,
         size,
@@ -174,9 +175,9 @@ function frame(dialect: Dialect, walk: Walk): boolean {
       );
     return false;
   }
-  walk.leaf('close', 'closing', closeAt, closeAt + closeBytes.length, literalText(closeBytes));
-  walk.end = closeAt;
-  if (check) checkOf(dialect, walk, closeAt + closeBytes.length);
+  cursor.leaf('close', 'closing', closeAt, closeAt + closeBytes.length, literalText(closeBytes));
+  cursor.end = closeAt;
+  if (check) checkOf(dialect, cursor, closeAt + closeBytes.length);
   return true;
 }
 
@@ -185,35 +186,35 @@ function indexOf(bytes: Uint8Array, part: Uint8Array, from: number): number {
   return -1;
 }
 
-function checkOf(dialect: Dialect, walk: Walk, afterClose: number): void {
+function checkOf(dialect: Dialect, cursor: LineCursor, afterClose: number): void {
   const { check } = dialect;
   if (!check) return;
   const lead = leadOf(check);
   const size = checkSize(check);
-  const at = check.afterClose ? afterClose + lead.length : walk.end - size;
-  if (at - lead.length < walk.at || !startsWith(walk.bytes, at - lead.length, lead)) {
-    walk.fault(
+  const at = check.afterClose ? afterClose + lead.length : cursor.end - size;
+  if (at - lead.length < cursor.at || !startsWith(cursor.bytes, at - lead.length, lead)) {
+    cursor.fault(
       'missing-check',
-      Math.max(at - lead.length, walk.at),
-      walk.end,
+      Math.max(at - lead.length, cursor.at),
+      cursor.end,
       `${counted(size, 'character')} of check are wanted before the closing${lead.length > 0 ? `, behind ${literalText(lead)}` : ''}`,
     );
     return;
   }
-  const span = walk.bytes.subarray(spanStart(dialect), at - lead.length);
+  const span = cursor.bytes.subarray(spanStart(dialect), at - lead.length);
   const wanted = checkBytes(check, span);
-  const good = wanted.every((byte, i) => walk.bytes[at + i] === byte);
+  const good = wanted.every((byte, i) => cursor.bytes[at + i] === byte);
   const shown = check.form === 'binary' ? bytesToHex(wanted, ' ').toUpperCase() : literalText(wanted);
-  walk.leaf('check-lead', 'check mark', at - lead.length, at, literalText(lead));
-  walk.leaf('check', 'check', at, at + size, good ? `good, ${check.algorithm}` : `should be ${shown}`);
+  cursor.leaf('check-lead', 'check mark', at - lead.length, at, literalText(lead));
+  cursor.leaf('check', 'check', at, at + size, good ? `good, ${check.algorithm}` : `should be ${shown}`);
   if (!good)
-    walk.fault(
+    cursor.fault(
       'checksum-mismatch',
       at,
       at + size,
-      `the check is ${literalText(walk.bytes.subarray(at, at + size))}, these characters give ${shown}`,
+      `the check is ${literalText(cursor.bytes.subarray(at, at + size))}, these characters give ${shown}`,
     );
-  if (!check.afterClose) walk.end = at - lead.length;
+  if (!check.afterClose) cursor.end = at - lead.length;
 }
 
 /** Where the check's span begins. */
@@ -229,69 +230,74 @@ export function spanStart({ open, station, check }: Dialect): number {
   }
 }
 
-function stationOf(dialect: Dialect, walk: Walk, message: Draft): boolean {
+function stationOf(dialect: Dialect, cursor: LineCursor, message: Draft): boolean {
   const { station } = dialect;
   if (!station) return true;
-  const end = numberEnd(walk.text.slice(0, walk.end), walk.at, station);
-  const number = readNumber(walk.text.slice(walk.at, end), station);
+  const end = numberEnd(cursor.text.slice(0, cursor.end), cursor.at, station);
+  const number = readNumber(cursor.text.slice(cursor.at, end), station);
   if (!number.ok) {
-    walk.fault(
+    cursor.fault(
       'bad-token',
-      walk.at,
-      Math.min(Math.max(end, walk.at + 1), walk.end),
+      cursor.at,
+      Math.min(Math.max(end, cursor.at + 1), cursor.end),
       `the station is missing here: ${number.error}`,
     );
     return false;
   }
   message.station = number.value;
-  walk.leaf('station', 'station', walk.at, end, `${number.value}`, number.value);
+  cursor.leaf('station', 'station', cursor.at, end, `${number.value}`, number.value);
   if (number.value < station.min || number.value > station.max)
-    walk.fault('value-out-of-range', walk.at, end, `station ${number.value}: ${station.min} to ${station.max} exist`);
-  walk.at = end;
+    cursor.fault(
+      'value-out-of-range',
+      cursor.at,
+      end,
+      `station ${number.value}: ${station.min} to ${station.max} exist`,
+    );
+  cursor.at = end;
   const after = literalBytes(station.after);
-  if (walk.take('station-after', 'mark', after)) return true;
-  walk.fault('bad-token', walk.at, walk.at + 1, `${literalText(after)} is wanted behind the station`);
+  if (cursor.take('station-after', 'mark', after)) return true;
+  cursor.fault('bad-token', cursor.at, cursor.at + 1, `${literalText(after)} is wanted behind the station`);
   return false;
 }
 
 /** The command whose verb stands here, the longest first. */
-function verbOf(dialect: Dialect, walk: Walk): DialectCommand | null {
-  const rest = walk.rest();
+function verbOf(dialect: Dialect, cursor: LineCursor): DialectCommand | null {
+  const rest = cursor.rest();
   const folded = dialect.anyCase ? rest.toLowerCase() : rest;
   const found = dialect.commands
     .filter(({ verb }) => folded.startsWith(dialect.anyCase ? verb.toLowerCase() : verb))
     .sort((a, b) => b.verb.length - a.verb.length)[0];
   if (!found) return null;
-  walk.leaf('verb', 'verb', walk.at, walk.at + found.verb.length, found.name, found.verb);
-  walk.at += found.verb.length;
+  cursor.leaf('verb', 'verb', cursor.at, cursor.at + found.verb.length, found.name, found.verb);
+  cursor.at += found.verb.length;
   return found;
 }
 
-function request(dialect: Dialect, walk: Walk, message: Draft): boolean {
-  if (!stationOf(dialect, walk, message)) return false;
-  const command = verbOf(dialect, walk);
+function request(dialect: Dialect, cursor: LineCursor, message: Draft): boolean {
+  if (!stationOf(dialect, cursor, message)) return false;
+  const command = verbOf(dialect, cursor);
   if (!command) {
-    const word = /^\w+/.exec(walk.rest())?.[0].length ?? 1;
-    walk.fault(
+    const word = /^\w+/.exec(cursor.rest())?.[0].length ?? 1;
+    cursor.fault(
       'unknown-function',
-      walk.at,
-      walk.at + word,
-      `“${walk.text.slice(walk.at, walk.at + word)}” is no verb of this dialect`,
+      cursor.at,
+      cursor.at + word,
+      `“${cursor.text.slice(cursor.at, cursor.at + word)}” is no verb of this dialect`,
     );
     return false;
   }
   message.command = command.id;
-  const access = accessOf(dialect, walk, command);
+  const access = accessOf(dialect, cursor, command);
   if (!access) return false;
   message.kind = access;
   const fields = access === 'read' ? (command.asks ?? []) : command.fields;
-  const isWhole = values(dialect, walk, fields, message);
+  const isWhole = values(dialect, cursor, fields, message);
   if (fields.length === 0) delete message.values;
   return isWhole;
 }
 
 /** What the marks behind the verb say; the longest mark first, so that `:=` is not read as `:`. */
-function accessOf(dialect: Dialect, walk: Walk, command: DialectCommand): Access | null {
+function accessOf(dialect: Dialect, cursor: LineCursor, command: DialectCommand): Access | null {
   const marks = ACCESSES.flatMap((access) => {
     const mark = dialect.marks[access];
     return mark === undefined ? [] : [{ access, bytes: literalBytes(mark) }];
@@ -301,28 +307,28 @@ function accessOf(dialect: Dialect, walk: Walk, command: DialectCommand): Access
       Number(command.access.includes(b.access)) - Number(command.access.includes(a.access)),
   );
   for (const { access, bytes } of marks) {
-    if (walk.at + bytes.length > walk.end || !startsWith(walk.bytes, walk.at, bytes)) continue;
+    if (cursor.at + bytes.length > cursor.end || !startsWith(cursor.bytes, cursor.at, bytes)) continue;
     const isBare =
       bytes.length === 0 &&
-      walk.at < walk.end &&
+      cursor.at < cursor.end &&
       (access === 'read' ? (command.asks ?? []) : command.fields).length === 0;
     if (isBare) break;
     if (!command.access.includes(access)) {
-      walk.fault(
+      cursor.fault(
         'not-allowed',
-        walk.at,
-        Math.min(Math.max(walk.at + bytes.length, walk.at + 1), walk.end),
+        cursor.at,
+        Math.min(Math.max(cursor.at + bytes.length, cursor.at + 1), cursor.end),
         `${command.verb} knows no ${access}, only ${command.access.join(', ')}`,
       );
       return null;
     }
-    walk.take('mark', ACCESS_NAMES[access], bytes);
+    cursor.take('mark', ACCESS_NAMES[access], bytes);
     return access;
   }
   const known = marks
     .filter(({ access }) => command.access.includes(access))
     .map(({ bytes }) => (bytes.length === 0 ? 'nothing' : literalText(bytes)));
-  walk.fault('bad-token', walk.at, walk.end, `behind ${command.verb} comes ${known.join(' or ')}`);
+  cursor.fault('bad-token', cursor.at, cursor.end, `behind ${command.verb} comes ${known.join(' or ')}`);
   return null;
 }
 
@@ -333,38 +339,43 @@ export const ACCESS_NAMES: Readonly<Record<Access, string>> = {
   act: 'do',
 };
 
-function values(dialect: Dialect, walk: Walk, fields: readonly DialectField[], message: Draft): boolean {
+function values(dialect: Dialect, cursor: LineCursor, fields: readonly DialectField[], message: Draft): boolean {
   const separator = literalBytes(dialect.separator);
   const taken: (number | string)[] = [];
   message.values = taken;
   for (const [i, field] of fields.entries()) {
-    if (i > 0 && !walk.take(`separator[${i}]`, 'separator', separator)) {
-      walk.fault('bad-token', walk.at, walk.end, `${literalText(separator)} and ${field.name} are wanted here`);
+    if (i > 0 && !cursor.take(`separator[${i}]`, 'separator', separator)) {
+      cursor.fault('bad-token', cursor.at, cursor.end, `${literalText(separator)} and ${field.name} are wanted here`);
       return false;
     }
-    const value = valueHere(walk, field, i, separator);
+    const value = valueHere(cursor, field, i, separator);
     if (value === null) return false;
     taken.push(value);
   }
-  if (walk.at === walk.end) return true;
-  walk.fault(
+  if (cursor.at === cursor.end) return true;
+  cursor.fault(
     'trailing-bytes',
-    walk.at,
-    walk.end,
-    `nothing more is wanted here; “${literalText(walk.bytes.subarray(walk.at, walk.end))}” is left over`,
+    cursor.at,
+    cursor.end,
+    `nothing more is wanted here; “${literalText(cursor.bytes.subarray(cursor.at, cursor.end))}” is left over`,
   );
   return false;
 }
 
-function valueHere(walk: Walk, field: DialectField, place: number, separator: Uint8Array): number | string | null {
-  const start = walk.at;
-  const until = walk.text.slice(0, walk.end);
+function valueHere(
+  cursor: LineCursor,
+  field: DialectField,
+  place: number,
+  separator: Uint8Array,
+): number | string | null {
+  const start = cursor.at;
+  const until = cursor.text.slice(0, cursor.end);
   if (field.base === 'text') {
-    const stop = separator.length > 0 ? indexOf(walk.bytes.subarray(0, walk.end), separator, start) : -1;
-    const end = field.width !== undefined ? Math.min(start + field.width, walk.end) : stop < 0 ? walk.end : stop;
+    const stop = separator.length > 0 ? indexOf(cursor.bytes.subarray(0, cursor.end), separator, start) : -1;
+    const end = field.width !== undefined ? Math.min(start + field.width, cursor.end) : stop < 0 ? cursor.end : stop;
     const text = until.slice(start, end);
-    walk.leaf(`values[${place}]`, field.name, start, end, text, text);
-    walk.at = end;
+    cursor.leaf(`values[${place}]`, field.name, start, end, text, text);
+    cursor.at = end;
     return text;
   }
   const end = numberEnd(until, start, field);
@@ -372,15 +383,15 @@ function valueHere(walk: Walk, field: DialectField, place: number, separator: Ui
   if (!number.ok) {
     const there = until.slice(start);
     const why = end === start && there !== '' ? `“${there}” does not begin a ${field.base} number` : number.error;
-    walk.fault('bad-token', start, Math.min(Math.max(end, start + 1), walk.end), `${field.name}: ${why}`);
+    cursor.fault('bad-token', start, Math.min(Math.max(end, start + 1), cursor.end), `${field.name}: ${why}`);
     return null;
   }
   const { value } = number;
-  walk.leaf(`values[${place}]`, field.name, start, end, valueText(field, value), value);
-  walk.at = end;
+  cursor.leaf(`values[${place}]`, field.name, start, end, valueText(field, value), value);
+  cursor.at = end;
   const { min = -Infinity, max = Infinity } = field;
   if (value < min || value > max)
-    walk.fault('value-out-of-range', start, end, `${field.name} ${value}: ${min} to ${max} are allowed`);
+    cursor.fault('value-out-of-range', start, end, `${field.name} ${value}: ${min} to ${max} are allowed`);
   return value;
 }
 
@@ -395,23 +406,23 @@ export function valueText({ unit, perCount, choices }: DialectField, value: numb
   return `${value} ${shown === inUnit ? '=' : '≈'} ${shown} ${unit}`;
 }
 
-function errorNumber(dialect: Dialect, walk: Walk, message: Draft): boolean {
+function errorNumber(dialect: Dialect, cursor: LineCursor, message: Draft): boolean {
   const { error } = dialect.reply;
-  const end = numberEnd(walk.text.slice(0, walk.end), walk.at, error);
-  const number = readNumber(walk.text.slice(walk.at, end), error);
+  const end = numberEnd(cursor.text.slice(0, cursor.end), cursor.at, error);
+  const number = readNumber(cursor.text.slice(cursor.at, end), error);
   message.kind = 'error';
   if (!number.ok) {
-    walk.fault(
+    cursor.fault(
       'bad-token',
-      walk.at,
-      Math.min(Math.max(end, walk.at + 1), walk.end),
+      cursor.at,
+      Math.min(Math.max(end, cursor.at + 1), cursor.end),
       `the number of the error is missing: ${number.error}`,
     );
     return false;
   }
   message.error = number.value;
-  walk.leaf('error', 'error', walk.at, end, errorText(dialect, number.value), number.value);
-  walk.at = end;
+  cursor.leaf('error', 'error', cursor.at, end, errorText(dialect, number.value), number.value);
+  cursor.at = end;
   return true;
 }
 
@@ -419,56 +430,66 @@ export const errorText = ({ errors = [] }: Dialect, code: number): string =>
   errors.find((error) => error.code === code)?.text ?? `error ${code}, which the dialect does not name`;
 
 /** Good and error mark that come without a frame. */
-function bareReply(dialect: Dialect, walk: Walk): DialectMessage | null {
+function bareReply(dialect: Dialect, cursor: LineCursor): DialectMessage | null {
   const { good, error } = dialect.reply;
   const message: Draft = { kind: 'good' };
-  if (literalBytes(good).length > 0 && walk.take('good', 'done', literalBytes(good))) {
-    if (walk.at < walk.end)
-      walk.fault('trailing-bytes', walk.at, walk.end, `${counted(walk.end - walk.at, 'byte')} after the mark`);
+  if (literalBytes(good).length > 0 && cursor.take('good', 'done', literalBytes(good))) {
+    if (cursor.at < cursor.end)
+      cursor.fault(
+        'trailing-bytes',
+        cursor.at,
+        cursor.end,
+        `${counted(cursor.end - cursor.at, 'byte')} after the mark`,
+      );
     return message;
   }
-  if (literalBytes(error.mark).length === 0 || !walk.take('error-mark', 'refused', literalBytes(error.mark)))
+  if (literalBytes(error.mark).length === 0 || !cursor.take('error-mark', 'refused', literalBytes(error.mark)))
     return null;
-  const found = errorNumber(dialect, walk, message);
-  if (found && walk.at < walk.end)
-    walk.fault('trailing-bytes', walk.at, walk.end, `${counted(walk.end - walk.at, 'byte')} after the error`);
+  const found = errorNumber(dialect, cursor, message);
+  if (found && cursor.at < cursor.end)
+    cursor.fault('trailing-bytes', cursor.at, cursor.end, `${counted(cursor.end - cursor.at, 'byte')} after the error`);
   return message;
 }
 
-function response(dialect: Dialect, walk: Walk, message: Draft, asked: AskedBefore | undefined): boolean {
+function response(dialect: Dialect, cursor: LineCursor, message: Draft, asked: AskedBefore | undefined): boolean {
   const { reply } = dialect;
-  if (reply.station && !stationOf(dialect, walk, message)) return false;
+  if (reply.station && !stationOf(dialect, cursor, message)) return false;
   const [good, bad] = [literalBytes(reply.good), literalBytes(reply.error.mark)];
   if (!reply.bareMarks) {
-    if (bad.length > 0 && walk.take('error-mark', 'refused', bad)) {
-      const found = errorNumber(dialect, walk, message);
-      if (found && walk.at < walk.end)
-        walk.fault('trailing-bytes', walk.at, walk.end, 'nothing more is wanted behind the error');
+    if (bad.length > 0 && cursor.take('error-mark', 'refused', bad)) {
+      const found = errorNumber(dialect, cursor, message);
+      if (found && cursor.at < cursor.end)
+        cursor.fault('trailing-bytes', cursor.at, cursor.end, 'nothing more is wanted behind the error');
       return found;
     }
-    if (good.length > 0 && walk.end - walk.at === good.length && walk.take('good', 'done', good)) {
+    if (good.length > 0 && cursor.end - cursor.at === good.length && cursor.take('good', 'done', good)) {
       message.kind = 'good';
       return true;
     }
   }
   const command = reply.verb
-    ? verbOf(dialect, walk)
+    ? verbOf(dialect, cursor)
     : (dialect.commands.find(({ id }) => id === asked?.command) ?? null);
   if (reply.verb && !command) {
-    walk.fault('unknown-function', walk.at, walk.end, 'neither a mark nor a verb of this dialect');
+    cursor.fault('unknown-function', cursor.at, cursor.end, 'neither a mark nor a verb of this dialect');
     return false;
   }
-  if (!walk.take('mark', 'value mark', literalBytes(reply.mark))) {
-    walk.fault('bad-token', walk.at, walk.end, `${literalText(literalBytes(reply.mark))} is wanted before the value`);
+  if (!cursor.take('mark', 'value mark', literalBytes(reply.mark))) {
+    cursor.fault(
+      'bad-token',
+      cursor.at,
+      cursor.end,
+      `${literalText(literalBytes(reply.mark))} is wanted before the value`,
+    );
     return false;
   }
   if (command) {
     message.command = command.id;
-    return values(dialect, walk, command.fields, message);
+    return values(dialect, cursor, command.fields, message);
   }
-  const text = walk.rest();
-  walk.leaf('values', 'value', walk.at, walk.end, 'as it came; the request would tell its fields');
+  const text = cursor.rest();
+  cursor.leaf('values', 'value', cursor.at, cursor.end, 'as it came; the request would tell its fields');
   message.values = [text];
-  walk.at = walk.end;
+  cursor.at = cursor.end;
   return true;
 }

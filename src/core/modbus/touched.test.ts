@@ -1,6 +1,6 @@
 import { rtu } from '../../../tests/harness/line';
 import { ternIndex } from '../../../tests/harness/sheets';
-import { actOf, mayTurn } from '../sheet/acts';
+import { effectOf, mayTurn } from '../sheet/request-effect';
 import { objectionsTo } from '../sheet/limits';
 import { encodeRtu } from './encode';
 import type { ModbusMessage } from './message';
@@ -39,7 +39,7 @@ it.each<[string, ModbusMessage]>([
 ])('%s counts as a press that may turn the shaft', (_, message) => {
   const built = encodeRtu(message, 'request');
   const read = built.ok ? readRtu(built.value, 'request').message : null;
-  expect(read && mayTurn(actOf(read, index), index)).toBe(true);
+  expect(read && mayTurn(effectOf(read, index), index)).toBe(true);
 });
 
 it('coils beside registers of the same number are not judged by the sheet', () => {

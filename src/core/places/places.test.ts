@@ -9,7 +9,7 @@ import { PLACES } from '../sheet/places';
 import { readUss, sealUss } from '../uss/telegram';
 import { commandLink } from './command-link';
 import { registerLink } from './register-link';
-import { askingWord, ussLink } from './uss-link';
+import { neutralControlWord, ussLink } from './uss-link';
 
 const unknown = (): undefined => undefined;
 /** A line of Pipit with its check. */
@@ -120,9 +120,9 @@ describe('USS', () => {
 
   it('reading never carries a word that counts', () => {
     const reads = link.read(4, [place('dunlin', 'ramp-time'), place('dunlin', 'status-word')]);
-    expect(reads.map((bytes) => pzd(bytes)![0])).toEqual(reads.map(() => askingWord(index)));
+    expect(reads.map((bytes) => pzd(bytes)![0])).toEqual(reads.map(() => neutralControlWord(index)));
     expect(reads.some((bytes) => link.writes(bytes))).toBe(false);
-    expect(askingWord(index) & 0x400).toBe(0);
+    expect(neutralControlWord(index) & 0x400).toBe(0);
   });
 
   it('learns process data and the parameter that was asked for, not an older answer', () => {

@@ -18,7 +18,7 @@ const CONTROL_BY_PLC = 0x400;
  * A control word with which a telegram only asks: one that the drive does not look at, where its profile has such a one, else the last of its
  * stop words.
  */
-export function askingWord({ profile, sheet }: SheetIndex): number {
+export function neutralControlWord({ profile, sheet }: SheetIndex): number {
   if (profile?.id === 'profidrive') return 0;
   const words = sheet.commands?.stop.words ?? [];
   return words[words.length - 1] ?? 0;
@@ -52,14 +52,14 @@ export function ussLink(index: SheetIndex): PlaceLink {
     return found ? { number, double: found.double === true, elements: found.elements ?? 1 } : null;
   };
   const asking = (pzdWords: number): number[] =>
-    [askingWord(index), ...new Array<number>(pzdWords).fill(0)].slice(0, pzdWords);
+    [neutralControlWord(index), ...new Array<number>(pzdWords).fill(0)].slice(0, pzdWords);
   return {
     write: (address, place, word, known) => {
       if (isProcessOut(place.address)) {
         const at = place.address - PLACES.processOut;
         const pzd = Array.from({ length: rule.pzdWords }, (_, i) => {
           const role = index.byAddress.get(PLACES.processOut + i)?.role;
-          return i === at ? word : ((role && known(role)) ?? (i === 0 ? askingWord(index) : 0));
+          return i === at ? word : ((role && known(role)) ?? (i === 0 ? neutralControlWord(index) : 0));
         });
         return built({ address, pkwWords: rule.pkwWords, pzd });
       }

@@ -6,8 +6,8 @@ import { rtu } from '../../../tests/harness/line';
 import { SHEET_IDS, shippedSheet } from '../../cli/sheets';
 import { addressOf } from '../registers/address';
 import { readRtu } from '../modbus/rtu';
-import { actOf, mayTurn } from './acts';
-import { cautionsOf } from './before-it-turns';
+import { effectOf, mayTurn } from './request-effect';
+import { motionCautions } from './motion-cautions';
 import { meaningOf, wordText } from './describe';
 import { objectionsTo } from './limits';
 import { loadSheet } from './load-sheet';
@@ -251,21 +251,21 @@ describe('what a request does to a drive', () => {
     ['03 10 02C0 0002 04 0000 000D', { control: 13 }, true],
     ['03 03 02C1 0001', {}, false],
   ])('%s', (hex, act, turns) => {
-    expect(actOf(readRtu(rtu(hex), 'request').message!, index)).toEqual(act);
+    expect(effectOf(readRtu(rtu(hex), 'request').message!, index)).toEqual(act);
     expect(mayTurn(act, index)).toBe(turns);
   });
 
   const known = (values: Partial<Record<ParameterRole, number>>) => (role: ParameterRole) => values[role];
 
   it('says that zero reference is not standstill', () => {
-    const { warnings } = cautionsOf({ control: 0x000d }, index, known({ 'speed-reference': 0 }));
+    const { warnings } = motionCautions({ control: 0x000d }, index, known({ 'speed-reference': 0 }));
     expect(warnings).toEqual([
       'This word asks the shaft to turn: the reference is 0 Hz, the minimum speed 3.599 Hz. Zero reference is not standstill.',
     ]);
   });
 
   it('says when the drive will confirm and not act', () => {
-    const { warnings } = cautionsOf(
+    const { warnings } = motionCautions(
       { control: 0x000d },
       index,
       known({ 'command-source': 0, 'reference-source': 2, selector: 1 }),
@@ -275,12 +275,12 @@ describe('what a request does to a drive', () => {
   });
 
   it('does not show the unknown as known', () => {
-    expect(cautionsOf({ control: 0x000d }, index, known({})).warnings[0]).toContain('the reference is not known');
+    expect(motionCautions({ control: 0x000d }, index, known({})).warnings[0]).toContain('the reference is not known');
   });
 
   it('warns of nothing for a word that does not turn, and of contradictions in any', () => {
-    expect(cautionsOf({ control: 0x0004 }, index, known({})).warnings).toEqual([]);
-    expect(cautionsOf({ control: 0x0048 }, index, known({})).contradictions).toHaveLength(1);
+    expect(motionCautions({ control: 0x0004 }, index, known({})).warnings).toEqual([]);
+    expect(motionCautions({ control: 0x0048 }, index, known({})).contradictions).toHaveLength(1);
   });
 });
 

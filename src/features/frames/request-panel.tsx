@@ -13,8 +13,8 @@ import { wholeIn } from '../../core/bytes/whole';
 import { parseBytes } from '../../core/bytes/notation';
 import type { ModbusMessage } from '../../core/modbus/message';
 import type { FrameReading, LineProtocol } from '../../core/protocol/line-protocol';
-import { actOf } from '../../core/sheet/acts';
-import { cautionsOf } from '../../core/sheet/before-it-turns';
+import { effectOf } from '../../core/sheet/request-effect';
+import { motionCautions } from '../../core/sheet/motion-cautions';
 import type { Objection } from '../../core/sheet/limits';
 import { ByteStrip, type StripEditing } from '../../ui/byte-strip';
 import { Panel, Warning } from '../../ui/panel';
@@ -44,8 +44,8 @@ export function RequestPanel({ stationKey, bytes, reading, protocol, station, ob
   const leaveCheck = useDrafts((state) => state.leaveCheck);
   const [trouble, setTrouble] = useState('');
   const fields = useMemo(() => fieldsOf(bytes, 'request', null), [fieldsOf, bytes]);
-  const act = index && reading.modbus && reading.faults.length === 0 ? actOf(reading.modbus, index) : {};
-  const cautions = index?.words ? cautionsOf(act, index, (role) => liveOf(index, view, role)?.word) : null;
+  const act = index && reading.modbus && reading.faults.length === 0 ? effectOf(reading.modbus, index) : {};
+  const cautions = index?.words ? motionCautions(act, index, (role) => liveOf(index, view, role)?.word) : null;
 
   const edit = (next: Uint8Array): void => {
     setTrouble('');

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { Tabs } from '../../ui/tabs';
 import { BitsPanel } from './bits-panel';
-import { BlockersPanel } from './blockers-panel';
+import { RunConditionsPanel } from './run-conditions-panel';
 import { ComparePanel } from './compare-panel';
 import { StatesPanel } from './states-panel';
 import { StatusPanel } from './status-panel';
@@ -14,7 +14,7 @@ import { TrendPanel } from './trend-panel';
 const LOOKS = [
   { id: 'states', name: 'States', Body: StatesPanel },
   { id: 'status', name: 'Status', Body: StatusPanel },
-  { id: 'why', name: 'Why it does not run', Body: BlockersPanel },
+  { id: 'why', name: 'Why it does not run', Body: RunConditionsPanel },
   { id: 'compare', name: 'Compare', Body: ComparePanel },
   { id: 'timeline', name: 'Timeline', Body: TimelinePanel },
   { id: 'trend', name: 'Trend', Body: TrendPanel },

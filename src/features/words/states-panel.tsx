@@ -10,7 +10,7 @@ import { mapOf } from '../../core/profile/layout';
 import { RUNNING, statesOf, targetsOf, type Profile } from '../../core/profile/profile';
 import { routeProcedure, waitUs } from '../../core/procedure/route-procedure';
 import { routeTo, type Route, type RouteStep } from '../../core/profile/route';
-import { cautionsOf } from '../../core/sheet/before-it-turns';
+import { motionCautions } from '../../core/sheet/motion-cautions';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { ageText } from '../../ui/format';
@@ -48,7 +48,7 @@ function Ways({ index, profile }: { readonly index: SheetIndex; readonly profile
   const walking = walk !== null && isUnderWay(walk);
   const turning = steps.find(({ turns }) => turns);
   const cautions = turning
-    ? cautionsOf({ control: turning.word }, index, (role) => liveOf(index, view, role)?.word).warnings
+    ? motionCautions({ control: turning.word }, index, (role) => liveOf(index, view, role)?.word).warnings
     : [];
   const typedTarget = useDrafts((drafts) => drafts.typed.get(`${key} target position`) ?? '');
   const elsewhere =

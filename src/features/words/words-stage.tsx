@@ -8,8 +8,8 @@ import { useOpenLine } from '../../bench/use-open-line';
 import { useWatch } from '../../bench/use-watch';
 import { useWrite } from '../../bench/use-write';
 import { hexNumber } from '../../core/bytes/hex';
-import { mayTurn } from '../../core/sheet/acts';
-import { cautionsOf } from '../../core/sheet/before-it-turns';
+import { mayTurn } from '../../core/sheet/request-effect';
+import { motionCautions } from '../../core/sheet/motion-cautions';
 import type { ParameterRole } from '../../core/sheet/parameter-section';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { StageHead } from '../../ui/panel';
@@ -42,7 +42,7 @@ export function WordsStage() {
   const ready = index?.commands[0]?.word ?? 0;
   const word = typedWord ?? liveOf(index, view, 'control-word')?.word ?? ready;
   const cautions = index
-    ? cautionsOf({ control: word }, index, (role) => liveOf(index, view, role)?.word)
+    ? motionCautions({ control: word }, index, (role) => liveOf(index, view, role)?.word)
     : { contradictions: [], warnings: [] };
   const target = index ? targetOf(index, view, typedTarget) : null;
   const isPositioning = index?.profile?.takes === 'position';

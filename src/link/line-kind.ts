@@ -11,23 +11,23 @@ import type { StationControl } from './station-control';
 import { UssControl } from './uss-control';
 
 /** How a line speaks: its frames, and what each of its stations needs to be stopped and kept running. */
-export interface Speech {
+export interface LineKind {
   readonly protocol: LineProtocol;
   readonly controlOf: (station: number, index: SheetIndex | null) => StationControl;
 }
 
-export const modbusSpeech = (framing: ModbusFraming): Speech => ({
+export const modbusKind = (framing: ModbusFraming): LineKind => ({
   protocol: modbusProtocol(framing),
   controlOf: (station, index) => new ModbusControl(station, index, framing),
 });
 
 /** Null where bytes can only be sent and shown: plain text, or commands of which no sheet describes the dialect. */
-export function speechOf(protocol: LinePlan['protocol'], indices: readonly (SheetIndex | null)[]): Speech | null {
+export function lineKindOf(protocol: LinePlan['protocol'], indices: readonly (SheetIndex | null)[]): LineKind | null {
   switch (protocol) {
     case 'modbus-rtu':
     case 'modbus-ascii':
     case 'modbus-tcp':
-      return modbusSpeech(framingOf(protocol));
+      return modbusKind(framingOf(protocol));
     case 'uss':
       return {
         protocol: ussProtocol(indices.find((index) => index?.sheet.uss)?.sheet.uss ?? null),

@@ -4,7 +4,7 @@ import type { SheetIndex } from './index-sheet';
 import { wordMayTurn } from './turning';
 
 /** What a request does to a drive, told from its message and the sheet, whichever view built it. Words are raw; undefined = untouched. */
-export interface DriveAct {
+export interface RequestEffect {
   readonly control?: number;
   readonly reference?: number;
   /** The words hold every bit that may be set, since only the drive knows the word that a mask write changes: never to be sent again. */
@@ -12,7 +12,7 @@ export interface DriveAct {
 }
 
 /** The control word and reference that a request would write; empty for anything else. */
-export function actOf(message: ModbusMessage, index: SheetIndex): DriveAct {
+export function effectOf(message: ModbusMessage, index: SheetIndex): RequestEffect {
   const writes = registersWritten(message);
   if (!writes) return {};
   const written = (role: 'control-word' | 'speed-reference'): number | undefined => {
@@ -26,5 +26,5 @@ export function actOf(message: ModbusMessage, index: SheetIndex): DriveAct {
 }
 
 /** Whether an act may turn the shaft by itself: a control word with run or jog in it. */
-export const mayTurn = ({ control }: DriveAct, index: SheetIndex): boolean =>
+export const mayTurn = ({ control }: RequestEffect, index: SheetIndex): boolean =>
   control !== undefined && wordMayTurn(index, control);

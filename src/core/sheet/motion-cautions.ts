@@ -1,6 +1,6 @@
 import { contradictionsIn, roleActive } from '../words/read';
-import type { DriveAct } from './acts';
-import { mayTurn } from './acts';
+import type { RequestEffect } from './request-effect';
+import { mayTurn } from './request-effect';
 import { meaningOf, numberOf } from './describe';
 import type { SheetIndex } from './index-sheet';
 import type { ParameterRole } from './parameter-section';
@@ -15,8 +15,8 @@ export interface Caution {
  * Cautions of one act. `known` gives the last word seen in the register with a role, undefined where nothing is known.
  * Zero reference is not standstill: a run word may turn the shaft at its minimum speed.
  */
-export function cautionsOf(
-  act: DriveAct,
+export function motionCautions(
+  act: RequestEffect,
   index: SheetIndex,
   known: (role: ParameterRole) => number | undefined,
 ): Caution {
@@ -27,7 +27,7 @@ export function cautionsOf(
 }
 
 function turningWarnings(
-  act: DriveAct,
+  act: RequestEffect,
   index: SheetIndex,
   known: (role: ParameterRole) => number | undefined,
 ): readonly string[] {
@@ -49,7 +49,7 @@ function turningWarnings(
 }
 
 /** A direction bit and a negative reference turn each other round. */
-function cancelling({ control }: DriveAct, index: SheetIndex, reference: number | undefined): readonly string[] {
+function cancelling({ control }: RequestEffect, index: SheetIndex, reference: number | undefined): readonly string[] {
   const place = index.byRole.get('speed-reference');
   if (control === undefined || reference === undefined || !place || !index.words) return [];
   const reversed = roleActive(index.words.control, 'reverse', control) === true;

@@ -4,13 +4,13 @@ import { useBenchState } from '../../bench/bench-context';
 import { waitingForRestart } from '../../bench/restart-pending';
 import { useCurrent } from '../../bench/use-current';
 import { useWrite } from '../../bench/use-write';
-import { KIND_TEXT, type Condition, type Remedy, type Verdict } from '../../core/blockers/condition';
-import { whyNotRunning } from '../../core/blockers/why-not';
+import { KIND_TEXT, type Condition, type Remedy, type Verdict } from '../../core/run-conditions/condition';
+import { whyNotRunning } from '../../core/run-conditions/why-not';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { ActButton, LINE_CLOSED } from '../../ui/act-button';
 import { ageText } from '../../ui/format';
 import { Panel } from '../../ui/panel';
-import styles from './blockers.module.css';
+import styles from './run-conditions.module.css';
 
 const MARKS: Readonly<Record<Verdict, { readonly mark: string; readonly text: string }>> = {
   met: { mark: '✓', text: 'met' },
@@ -22,7 +22,7 @@ const MARKS: Readonly<Record<Verdict, { readonly mark: string; readonly text: st
 const REMARK = { mark: '!', text: 'not so, but not in the way' };
 
 /** What stands between now and a turning shaft: every condition with its evidence, and the write that helps where there is one. */
-export function BlockersPanel({ index }: { readonly index: SheetIndex }) {
+export function RunConditionsPanel({ index }: { readonly index: SheetIndex }) {
   const { view, line, lineState, station, name, places } = useCurrent();
   const entries = useBenchState((state) => state.entries);
   const nowUs = useBenchState((state) => state.nowUs);

@@ -3,7 +3,7 @@ import userEvent from '@testing-library/user-event';
 import { benchAt } from '../../../tests/harness/bench';
 import { ternIndex } from '../../../tests/harness/sheets';
 import { rtu } from '../../../tests/harness/line';
-import { BlockersPanel } from './blockers-panel';
+import { RunConditionsPanel } from './run-conditions-panel';
 
 const row = (id: string): HTMLElement => {
   const found = document.querySelector<HTMLElement>(`[data-condition="${id}"]`);
@@ -14,7 +14,7 @@ const row = (id: string): HTMLElement => {
 it('shows what stands in the way with its kind, value and source, and what is not known as such', () => {
   const { show, know } = benchAt('K1', 3);
   know({ 'status-word': 0x2201, 'command-source': 0 }, true);
-  show(<BlockersPanel index={ternIndex()} />);
+  show(<RunConditionsPanel index={ternIndex()} />);
   const source = row('command-source');
   expect(source).toHaveAttribute('data-verdict', 'not-met');
   expect(source).toHaveTextContent('source');
@@ -28,12 +28,12 @@ it('shows what stands in the way with its kind, value and source, and what is no
 it('a remedy is sent by a press, to the station that it names, and only over an open line', async () => {
   const { bench, show, know } = benchAt('K1', 3);
   know({ 'status-word': 0x2201, 'command-source': 0, 'control-word': 0 }, false);
-  const { unmount } = show(<BlockersPanel index={ternIndex()} />);
+  const { unmount } = show(<RunConditionsPanel index={ternIndex()} />);
   expect(row('link')).toHaveAttribute('data-verdict', 'not-met');
   expect(screen.queryByRole('button')).not.toBeInTheDocument();
   unmount();
   know({ 'status-word': 0x2201, 'command-source': 0, 'control-word': 0 }, true);
-  show(<BlockersPanel index={ternIndex()} />);
+  show(<RunConditionsPanel index={ternIndex()} />);
   expect(row('command-source')).toHaveTextContent('The shaft does not start with it');
   expect(bench.send).not.toHaveBeenCalled();
   await userEvent.click(screen.getByRole('button', { name: 'write 2.01 ← network to 3 · kiln fan' }));
