@@ -2,15 +2,16 @@
 const may = {
   core: ['core'],
   standin: ['standin', 'core'],
-  link: ['link', 'standin', 'core'],
+  link: ['link', 'messages', 'standin', 'core'],
+  messages: ['messages', 'link', 'standin', 'core'],
   yard: ['yard', 'standin', 'core'],
-  bridge: ['bridge', 'link', 'core'],
+  bridge: ['bridge', 'link', 'messages', 'core'],
   store: ['store', 'core'],
   ui: ['ui', 'core'],
-  bench: ['bench', 'core', 'link', 'store'],
-  workers: ['workers', 'core', 'standin', 'link', 'store'],
+  bench: ['bench', 'core', 'link', 'messages', 'store'],
+  workers: ['workers', 'core', 'standin', 'link', 'messages', 'store'],
   cli: ['cli', 'core'],
-  app: ['app', 'features', 'bench', 'ui', 'store', 'link', 'core', 'bridge', 'yard'],
+  app: ['app', 'features', 'bench', 'ui', 'store', 'link', 'messages', 'core', 'bridge', 'yard'],
 };
 const rules = Object.entries(may).map(([from, to]) => ({
   name: `${from}-imports`,

@@ -1,7 +1,7 @@
 import { jogsOf, type Jog } from '../src/core/places/jog';
 import type { SerialSettings } from '../src/core/line/settings';
 import { bytesToHex } from '../src/core/bytes/hex';
-import type { LinePlan } from '../src/link/messages';
+import type { LinePlan } from '../src/messages/line';
 import { K1 } from './harness/line';
 import { shippedIndex } from './harness/sheets';
 import { standinLine } from './harness/standin-line';

@@ -5,7 +5,7 @@ import type { Procedure } from '../src/core/procedure/procedure';
 import { routeTo } from '../src/core/profile/route';
 import { RUNNING, statesOf } from '../src/core/profile/profile';
 import { linkChange } from '../src/core/sheet/link-change';
-import { CALM } from '../src/link/messages';
+import { CALM } from '../src/messages/line';
 import { bytesToHex } from '../src/core/bytes/hex';
 import { Cia402Drive } from '../src/standin/cia402-drive';
 import { K1 as SETTINGS, rtu } from './harness/line';

@@ -3,7 +3,7 @@
 import Button from '@mui/material/Button';
 import { useEffect, useState, type ComponentType, type ReactNode } from 'react';
 import { useBenchState } from '../bench/bench-context';
-import { useStagePath, type StagePath } from '../bench/go-to';
+import { useStagePath, type StagePath } from '../bench/hooks/go-to';
 import { messageOf } from '../core/message-of';
 import { PARTS_AHEAD } from './fetch-ahead';
 import { Panel } from '../ui/panel';

@@ -56,6 +56,25 @@ export const theme = createTheme({
     MuiAutocomplete: {
       styleOverrides: { inputRoot: { '&.MuiInputBase-sizeSmall': { paddingTop: 1.5, paddingBottom: 1.5 } } },
     },
+    MuiTabs: {
+      styleOverrides: {
+        root: { minHeight: 0, borderBottom: '1px solid var(--bujo-palette-bench-rule)', marginBottom: 14 },
+        indicator: { height: 3, backgroundColor: 'var(--bujo-palette-bench-ink)' },
+      },
+    },
+    MuiTab: {
+      styleOverrides: {
+        root: {
+          minHeight: 0,
+          minWidth: 0,
+          padding: '7px 12px',
+          color: 'var(--bujo-palette-bench-softInk)',
+          fontSize: 15,
+          '&.Mui-selected': { color: 'var(--bujo-palette-bench-ink)', fontWeight: 800 },
+          '&.Mui-focusVisible': { outline: '2px solid var(--bujo-palette-bench-copper)', outlineOffset: -2 },
+        },
+      },
+    },
     MuiTooltip: { defaultProps: { enterDelay: 400 } },
     MuiCssBaseline: { styleOverrides: { 'code, kbd, samp, .mono': { fontFamily: MONO_FACE } } },
   },

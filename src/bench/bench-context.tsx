@@ -3,9 +3,9 @@
 import { createContext, useContext, useState, type ReactNode } from 'react';
 import { useStore } from 'zustand';
 import { createBench, type Bench } from './bench';
-import { FIRST_STATE, type BenchState } from './bench-state';
-import { createDrafts, type DraftActions, type Drafts } from './drafts';
-import type { JobShelf } from './job-shelf';
+import { FIRST_STATE, type BenchState } from './state/bench-state';
+import { createDrafts, type DraftActions, type Drafts } from './state/drafts';
+import type { JobShelf } from './jobs/job-shelf';
 import { createStore } from 'zustand/vanilla';
 
 const BenchContext = createContext<Bench | null>(null);

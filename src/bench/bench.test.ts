@@ -2,19 +2,19 @@ import { ternIndex } from '../../tests/harness/sheets';
 import { rtu } from '../../tests/harness/line';
 import { RTU } from '../core/modbus/framing';
 import type { TraceEntry } from '../core/trace/entry';
-import type { LineBatch } from '../link/messages';
+import type { LineBatch } from '../messages/line';
 import type { ExchangeOutcome, ExchangeResult } from '../link/request';
-import { FIRST_STATE, takeBatch, TRACE_WINDOW, viewOf } from './bench-state';
-import { createDrafts } from './drafts';
-import { knownState, liveOf } from './known-state';
-import { lineLoad } from './line-load';
-import { changedPlans, whyKeptOpen } from './line-plans';
+import { FIRST_STATE, takeBatch, TRACE_WINDOW, viewOf } from './state/bench-state';
+import { createDrafts } from './state/drafts';
+import { knownState, liveOf } from './state/known-state';
+import { lineLoad } from './state/line-load';
+import { changedPlans, whyKeptOpen } from './jobs/line-plans';
 import { withLine, withStation, type Job } from '../core/job/job';
 import { indexed } from '../store/sheets';
 import { demoJob, shippedSheets } from '../../tests/harness/shipped';
 import { learnedFrom } from '../link/learned';
-import { afterExchange, UNKNOWN_STATION, type StationView } from './live-values';
-import { begin, change, changedLeaf, redo, typedOn, undo } from './undo';
+import { afterExchange, UNKNOWN_STATION, type StationView } from './state/live-values';
+import { begin, change, changedLeaf, redo, typedOn, undo } from './state/undo';
 
 const index = ternIndex();
 

@@ -1,6 +1,6 @@
 import { messageOf } from '../core/message-of';
 import { createStore, type StoreApi } from 'zustand/vanilla';
-import { whyNotOpened } from './target';
+import { whyNotOpened } from './jobs/target';
 import { uuidV7 } from '../core/id';
 import { sameJob, withLine, type Job } from '../core/job/job';
 import type { WayBack } from '../core/job/take-away';
@@ -28,14 +28,14 @@ import {
   withPastLines,
   type BenchState,
   type DriveRef,
-} from './bench-state';
-import { createDrafts, type DraftStore } from './drafts';
-import { jobTabs } from './job-tabs';
-import { createJobShelf, type JobShelf } from './job-shelf';
-import { changedPlans, plansOf, whyKeptOpen } from './line-plans';
-import { RUNS_KEPT, type RunAbout, type RunView } from './runs';
-import { unansweredStops } from './unanswered-stops';
-import { startLineWorker, type WorkerLink } from './worker-link';
+} from './state/bench-state';
+import { createDrafts, type DraftStore } from './state/drafts';
+import { jobTabs } from './jobs/job-tabs';
+import { createJobShelf, type JobShelf } from './jobs/job-shelf';
+import { changedPlans, plansOf, whyKeptOpen } from './jobs/line-plans';
+import { RUNS_KEPT, type RunAbout, type RunView } from './state/runs';
+import { unansweredStops } from './state/unanswered-stops';
+import { startLineWorker, type WorkerLink } from './workers/worker-link';
 
 /** The worker is called silent after this long. */
 const SILENT_MS = 500;

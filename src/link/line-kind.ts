@@ -5,7 +5,7 @@ import { ussProtocol } from '../core/protocol/uss-protocol';
 import { framingOf, type ModbusFraming } from '../core/modbus/framing';
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import { DialectControl } from './dialect-control';
-import type { LinePlan } from './messages';
+import type { LinePlan } from '../messages/line';
 import { ModbusControl } from './modbus-control';
 import type { StationControl } from './station-control';
 import { UssControl } from './uss-control';

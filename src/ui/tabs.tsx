@@ -1,7 +1,8 @@
 'use client';
 
-import type { KeyboardEvent, ReactNode } from 'react';
-import styles from './tabs.module.css';
+import MuiTab from '@mui/material/Tab';
+import MuiTabs from '@mui/material/Tabs';
+import { useId, type ReactNode } from 'react';
 
 interface TabsProps<Id extends string> {
   readonly label: string;
@@ -11,36 +12,32 @@ interface TabsProps<Id extends string> {
   readonly children: ReactNode;
 }
 
-/** Looks at one thing, of which one is shown; arrow keys walk through them. */
+/** Looks at one thing, of which one is shown; arrow keys walk through them, and a narrow screen scrolls them. */
 export function Tabs<Id extends string>({ label, tabs, chosen, onChoose, children }: TabsProps<Id>) {
-  const at = tabs.findIndex(({ id }) => id === chosen);
-  const walk = (event: KeyboardEvent): void => {
-    const by = { ArrowRight: 1, ArrowLeft: -1 }[event.key];
-    const next = by === undefined ? undefined : tabs[(at + by + tabs.length) % tabs.length];
-    if (!next) return;
-    onChoose(next.id);
-    document.getElementById(`tab-${next.id}`)?.focus();
-  };
+  const own = useId();
   return (
     <div>
-      <div className={styles.tabs} role="tablist" aria-label={label} onKeyDown={walk}>
+      <MuiTabs
+        aria-label={label}
+        value={chosen}
+        onChange={(_, id: Id) => onChoose(id)}
+        variant="scrollable"
+        scrollButtons="auto"
+        allowScrollButtonsMobile
+        selectionFollowsFocus
+      >
         {tabs.map(({ id, name }) => (
-          <button
+          <MuiTab
             key={id}
-            id={`tab-${id}`}
-            type="button"
-            role="tab"
-            className={styles.tab}
-            aria-selected={id === chosen}
-            aria-controls="tab-panel"
-            tabIndex={id === chosen ? 0 : -1}
-            onClick={() => onChoose(id)}
-          >
-            {name}
-          </button>
+            id={`${own} ${id}`.replaceAll(' ', '-')}
+            value={id}
+            label={name}
+            aria-controls={`${own}-panel`}
+            disableRipple
+          />
         ))}
-      </div>
-      <div id="tab-panel" role="tabpanel" aria-labelledby={`tab-${chosen}`}>
+      </MuiTabs>
+      <div id={`${own}-panel`} role="tabpanel" aria-labelledby={`${own}-${chosen}`}>
         {children}
       </div>
     </div>

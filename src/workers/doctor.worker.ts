@@ -2,7 +2,7 @@
 import { diagnose } from '../core/doctor/diagnose';
 import { protocolOf } from '../core/protocol/choose';
 import { indexSheet } from '../core/sheet/index-sheet';
-import type { DoctorAnswer, DoctorQuestion } from '../link/doctor-protocol';
+import type { DoctorAnswer, DoctorQuestion } from '../messages/doctor';
 
 declare const self: DedicatedWorkerGlobalScope;
 

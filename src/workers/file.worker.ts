@@ -3,7 +3,7 @@ import { messageOf } from '../core/message-of';
 import { readFramesText } from '../core/job/frames-file';
 import { LARGEST_JOB_FILE, readJobText } from '../core/job/load-job';
 import { BujoDatabase } from '../store/database';
-import type { FileAnswer, FileQuestion } from '../store/file-messages';
+import type { FileAnswer, FileQuestion } from '../messages/file';
 import { fetchShipped } from '../store/shipped';
 import { exportTrace } from '../store/trace-export';
 

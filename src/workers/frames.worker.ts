@@ -2,7 +2,7 @@
 import { messageOf } from '../core/message-of';
 import { isPacketFile } from '../core/capture/pcap-read';
 import { rankUnknown } from '../core/unknown/rank';
-import type { FramesAnswer, FramesQuestion } from '../store/frames-messages';
+import type { FramesAnswer, FramesQuestion } from '../messages/frames';
 import { OpenCapture, sampleOf } from './open-capture';
 
 declare const self: DedicatedWorkerGlobalScope;

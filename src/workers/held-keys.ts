@@ -1,4 +1,4 @@
-import type { LineCommand } from '../link/messages';
+import type { LineCommand } from '../messages/line';
 import type { ExchangeResult } from '../link/request';
 
 /** A held key that is not said again for so long counts as let go. */

@@ -7,7 +7,7 @@ import { failed, type Result } from '../core/result';
 import { VirtualClock } from '../core/time/clock';
 import type { EntryDraft } from '../link/exchanger';
 import { LineMaster } from '../link/line-master';
-import type { LinePlan } from '../link/messages';
+import type { LinePlan } from '../messages/line';
 import { ModbusControl } from '../link/modbus-control';
 import type { LinkPort, PortEvents } from '../link/port';
 import type { ExchangeResult } from '../link/request';

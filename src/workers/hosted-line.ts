@@ -1,7 +1,7 @@
 import { trouble, type Trouble, type TroubleKind } from '../core/line/trouble';
 import { CLOSED, type LineLife } from '../link/line-life';
 import type { LineOwner } from '../link/line-owner';
-import type { LinePlan } from '../link/messages';
+import type { LinePlan } from '../messages/line';
 import type { PollItem } from '../link/poll-source';
 import type { YardLine } from '../standin/yard';
 import type { LineLocks } from './tab-channel';

@@ -1,7 +1,7 @@
 import { ternIndex } from '../../tests/harness/sheets';
 import { K1, rtu } from '../../tests/harness/line';
 import { BridgeClient } from '../link/bridge-client';
-import { CALM, type LineCommand, type LinePlan, type StopReport } from '../link/messages';
+import { CALM, type LineCommand, type LinePlan, type StopReport } from '../messages/line';
 import type { TraceEntry } from '../core/trace/entry';
 import { LineHost } from './line-host';
 import { LiveClock } from '../core/time/live-clock';

@@ -18,7 +18,7 @@ import type {
   LineState,
   RunReport,
   StopReport,
-} from '../link/messages';
+} from '../messages/line';
 import type { LinkPort } from '../link/port';
 import { RawLine } from '../link/raw-line';
 import { learnedFrom } from '../link/learned';

@@ -3,7 +3,7 @@ import { messageOf } from '../core/message-of';
 import { uuidV7 } from '../core/id';
 import { BATCH_MS, BatchPace } from '../link/batch-pace';
 import { BridgeClient } from '../link/bridge-client';
-import type { BatchDrawn, LineBatch, LineCommand, LineNews, PageHere } from '../link/messages';
+import type { BatchDrawn, LineBatch, LineCommand, LineNews, PageHere } from '../messages/line';
 import type { BrowserSerialPort } from '../link/serial-port';
 import { BujoDatabase } from '../store/database';
 import { keepNonvolatile, readNonvolatile } from '../store/nonvolatile';

@@ -7,7 +7,7 @@ import { captureReader, type Capture } from '../core/capture/read-capture';
 import type { LineProtocol } from '../core/protocol/line-protocol';
 import { protocolOfCapture } from '../core/protocol/of-capture';
 import { framingOf, TCP } from '../core/modbus/framing';
-import type { CaptureRow } from '../store/frames-messages';
+import type { CaptureRow } from '../messages/frames';
 
 /** Bytes read of a file in one go. */
 const PIECE = 1 << 20;

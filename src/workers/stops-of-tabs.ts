@@ -1,4 +1,4 @@
-import type { StopReport } from '../link/messages';
+import type { StopReport } from '../messages/line';
 import type { TabChannel } from './tab-channel';
 
 /** A tab that does not hold the line gives the holder this long to take its Stop. */

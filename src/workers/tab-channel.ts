@@ -1,5 +1,5 @@
 import { STREAMS_A_BROWSER } from '../link/bridge-client';
-import type { StopReport } from '../link/messages';
+import type { StopReport } from '../messages/line';
 
 /** Exclusive use of a line over all tabs of this browser. */
 export interface LineLocks {

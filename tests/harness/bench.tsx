@@ -3,11 +3,11 @@ import type { ReactNode } from 'react';
 import { createStore } from 'zustand/vanilla';
 import type { Bench } from '../../src/bench/bench';
 import { BenchProvider } from '../../src/bench/bench-context';
-import { FIRST_STATE, stationKey, type BenchState } from '../../src/bench/bench-state';
-import { createDrafts } from '../../src/bench/drafts';
+import { FIRST_STATE, stationKey, type BenchState } from '../../src/bench/state/bench-state';
+import { createDrafts } from '../../src/bench/state/drafts';
 import type { ParameterRole } from '../../src/core/sheet/parameter-section';
 import { QUIET } from '../../src/link/line-owner';
-import type { LineState } from '../../src/link/messages';
+import type { LineState } from '../../src/messages/line';
 import { demoJob, shippedSheets } from './shipped';
 import { indexed } from '../../src/store/sheets';
 

@@ -5,7 +5,7 @@ import { VirtualClock } from '../../src/core/time/clock';
 import type { RunState } from '../../src/core/procedure/run';
 import type { EntryDraft } from '../../src/link/exchanger';
 import { LineMaster } from '../../src/link/line-master';
-import type { LinePlan } from '../../src/link/messages';
+import type { LinePlan } from '../../src/messages/line';
 import type { ExchangeResult } from '../../src/link/request';
 import { lineKindOf } from '../../src/link/line-kind';
 import { StandinPort } from '../../src/link/standin-port';

@@ -58,6 +58,7 @@ const RECORD = withNewer(
 
 const CASES: readonly (readonly [string, (entry: TraceEntry) => boolean])[] = [
   ['station 3', ({ station }) => station === 3],
+  ['no polls', ({ cause, outcome }) => !['poll', 'keep-alive'].includes(cause) || isFaulty({ outcome } as TraceEntry)],
   ['faults', isFaulty],
   ['station 3, faults', (entry) => entry.station === 3 && isFaulty(entry)],
   ['01 02', (entry) => hex(entry).includes(' 01 02 ')],

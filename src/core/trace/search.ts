@@ -9,12 +9,17 @@ import { daySpan, isInSpan, type DaySpan } from './time-term';
 export type TraceTerm =
   | { readonly kind: 'station'; readonly station: number }
   | { readonly kind: 'faults' }
+  /** What was not sent over and over by itself; a poll that went wrong is shown all the same. */
+  | { readonly kind: 'no-polls' }
   | { readonly kind: 'time'; readonly span: DaySpan }
   | { readonly kind: 'words'; readonly words: string; readonly bytes: Uint8Array | null };
 
+/** The term that leaves out what repeats by itself. */
+export const NO_POLLS = 'no polls';
+const REPEATED: ReadonlySet<string> = new Set(['poll', 'keep-alive', 'kept alive']);
 const BYTES = /^[0-9a-f]{2}( [0-9a-f]{2})*$/;
 
-/** What a filter asks for: terms between commas, all of which must hold. `station 3, late`; `02 C3`; `faults`; `10:15-10:20`. */
+/** What a filter asks for: terms between commas, all of which must hold. `station 3, late`; `02 C3`; `faults`; `no polls`; `10:15-10:20`. */
 export function traceTerms(text: string): readonly TraceTerm[] {
   return text
     .toLowerCase()
@@ -25,6 +30,7 @@ export function traceTerms(text: string): readonly TraceTerm[] {
       const station = /^station (\d{1,3})$/.exec(words)?.[1];
       if (station !== undefined) return { kind: 'station', station: parseInt(station, 10) };
       if (words === 'faults') return { kind: 'faults' };
+      if (words === NO_POLLS) return { kind: 'no-polls' };
       const span = daySpan(words);
       if (span) return { kind: 'time', span };
       const bytes = BYTES.test(words) ? hexToBytes(words) : null;
@@ -125,6 +131,13 @@ export class TraceSearch {
         for (let k = 0; k < size; k++) {
           const i = kept[k] as number;
           if (FAULTY_OUTCOMES[outcome[i] as number]) kept[count++] = i;
+        }
+      } else if (term.kind === 'no-polls') {
+        const { outcome, cause, texts } = block;
+        const repeated = texts.map((text) => REPEATED.has(text));
+        for (let k = 0; k < size; k++) {
+          const i = kept[k] as number;
+          if (!repeated[cause[i] as number] || FAULTY_OUTCOMES[outcome[i] as number]) kept[count++] = i;
         }
       } else if (term.kind === 'time') {
         const { atUs } = block;

@@ -1,7 +1,7 @@
 import * as v from 'valibot';
 import type { CapturePlan, CaptureProtocol } from '../../core/capture/capture-plan';
 import { guessMapping, logRecord, type LogMapping } from '../../core/capture/text-log';
-import type { FramesAnswer } from '../../store/frames-messages';
+import type { FramesAnswer } from '../../messages/frames';
 
 /** How a capture is read, as the fields on the screen have it. */
 export interface Setup {

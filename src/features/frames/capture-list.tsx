@@ -4,7 +4,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef, useState } from 'react';
 import { protocolOfCapture } from '../../core/protocol/of-capture';
 import { useBenchState } from '../../bench/bench-context';
-import type { CaptureRow } from '../../store/frames-messages';
+import type { CaptureRow } from '../../messages/frames';
 import { ByteStrip } from '../../ui/byte-strip';
 import { Panel } from '../../ui/panel';
 import styles from './frames.module.css';

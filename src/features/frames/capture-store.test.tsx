@@ -1,4 +1,4 @@
-import type { FramesAnswer, FramesQuestion } from '../../store/frames-messages';
+import type { FramesAnswer, FramesQuestion } from '../../messages/frames';
 import { NO_FILTER } from './capture-filter';
 import { createCaptureStore } from './capture-store';
 

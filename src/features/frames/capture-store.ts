@@ -1,7 +1,7 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
-import type { FramesWorker } from '../../bench/frames-worker';
+import type { FramesWorker } from '../../bench/workers/frames-worker';
 import type { CapturePlan } from '../../core/capture/capture-plan';
-import type { CaptureRow, FramesAnswer } from '../../store/frames-messages';
+import type { CaptureRow, FramesAnswer } from '../../messages/frames';
 import { filterOf, NO_FILTER, type TypedFilter } from './capture-filter';
 import { FIRST_SETUP, firstSetup, planOf, rememberSetup, type Sample, type Setup } from './capture-choice';
 

@@ -2,9 +2,9 @@
 
 import { useEffect, useMemo } from 'react';
 import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
-import { turningOf } from '../../bench/known-state';
-import { useCurrent } from '../../bench/use-current';
-import { useOpenLine } from '../../bench/use-open-line';
+import { turningOf } from '../../bench/state/known-state';
+import { useCurrent } from '../../bench/hooks/use-current';
+import { useOpenLine } from '../../bench/hooks/use-open-line';
 import { characterUs, frameGapUs, type SerialSettings } from '../../core/line/settings';
 import { objectionsTo } from '../../core/sheet/limits';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';

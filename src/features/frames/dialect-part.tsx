@@ -3,7 +3,7 @@
 import { messageOf } from '../../core/message-of';
 import { useMemo, useState, type KeyboardEvent } from 'react';
 import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
-import { useCurrent } from '../../bench/use-current';
+import { useCurrent } from '../../bench/hooks/use-current';
 import type { Dialect } from '../../core/dialect/dialect';
 import { commandHelp, frameHelp } from '../../core/dialect/help';
 import type { SheetFault } from '../../core/sheet/sheet-fault';

@@ -3,8 +3,8 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
-import { isUnderWay, lastRun, listText } from '../../bench/runs';
-import { useCurrent } from '../../bench/use-current';
+import { isUnderWay, lastRun, listText } from '../../bench/state/runs';
+import { useCurrent } from '../../bench/hooks/use-current';
 import { bytesToHex } from '../../core/bytes/hex';
 import { LEAST_PAUSE_MS, listProcedure } from '../../core/procedure/list-procedures';
 import { MOST_FRAMES } from '../../core/job/job';

@@ -19,7 +19,7 @@ import Button from '@mui/material/Button';
 import { defaultRangeExtractor, useVirtualizer } from '@tanstack/react-virtual';
 import { useCallback, useRef, useState } from 'react';
 import { useBench } from '../../bench/bench-context';
-import { useCurrent } from '../../bench/use-current';
+import { useCurrent } from '../../bench/hooks/use-current';
 import { keptBytes } from '../../core/job/frames-file';
 import { PROTOCOL_TEXT, type KeptFrame } from '../../core/job/job';
 import { ActButton } from '../../ui/act-button';

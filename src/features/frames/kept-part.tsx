@@ -2,10 +2,10 @@
 
 import Button from '@mui/material/Button';
 import { useRef, useState } from 'react';
-import { askFileWorker, fileName, saveFile } from '../../bench/ask-file-worker';
+import { askFileWorker, fileName, saveFile } from '../../bench/workers/ask-file-worker';
 import { useBench, useBenchState } from '../../bench/bench-context';
-import { isUnderWay, lastRun, listText } from '../../bench/runs';
-import { useCurrent } from '../../bench/use-current';
+import { isUnderWay, lastRun, listText } from '../../bench/state/runs';
+import { useCurrent } from '../../bench/hooks/use-current';
 import { counted } from '../../core/counted';
 import {
   framesFileText,

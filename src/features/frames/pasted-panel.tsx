@@ -3,7 +3,7 @@
 import Button from '@mui/material/Button';
 import { useMemo } from 'react';
 import { useBench, useDrafts } from '../../bench/bench-context';
-import { useCurrent } from '../../bench/use-current';
+import { useCurrent } from '../../bench/hooks/use-current';
 import { hexToBytes } from '../../core/bytes/hex';
 import { ByteStrip } from '../../ui/byte-strip';
 import { Panel } from '../../ui/panel';

@@ -1,11 +1,11 @@
 'use client';
 
 import { useMemo } from 'react';
-import { useCurrent } from '../../bench/use-current';
+import { useCurrent } from '../../bench/hooks/use-current';
 import type { Field } from '../../core/bytes/field';
 import type { ExpectedReply } from '../../core/expected-reply';
 import { EXCEPTIONS } from '../../core/modbus/exceptions';
-import { isGood, OUTCOME_TEXT } from '../../bench/outcome-text';
+import { isGood, OUTCOME_TEXT } from '../../bench/state/outcome-text';
 import type { ExchangeOutcome, ExchangeResult } from '../../link/request';
 import { ByteStrip } from '../../ui/byte-strip';
 import { Panel } from '../../ui/panel';

@@ -3,8 +3,8 @@
 import Button from '@mui/material/Button';
 import { useEffect, useMemo, useState } from 'react';
 import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
-import { framesWorker } from '../../bench/frames-worker';
-import { useCurrent } from '../../bench/use-current';
+import { framesWorker } from '../../bench/workers/frames-worker';
+import { useCurrent } from '../../bench/hooks/use-current';
 import { LONGEST_PASTE } from '../../core/bytes/pasted';
 import { parseBytes } from '../../core/bytes/notation';
 import { LONGEST_GUESS, type Guess } from '../../core/unknown/rank';

@@ -2,9 +2,9 @@
 
 import { useCallback } from 'react';
 import { useStore } from 'zustand';
-import { saveFile } from '../../bench/ask-file-worker';
+import { saveFile } from '../../bench/workers/ask-file-worker';
 import { useBench } from '../../bench/bench-context';
-import { framesWorker } from '../../bench/frames-worker';
+import { framesWorker } from '../../bench/workers/frames-worker';
 import type { CapturePlan } from '../../core/capture/capture-plan';
 import { createCaptureStore, type CaptureActions, type CaptureState, type CaptureStore } from './capture-store';
 

@@ -2,7 +2,7 @@
 
 import { useCallback, useMemo } from 'react';
 import { useBench } from '../../bench/bench-context';
-import { useCurrent } from '../../bench/use-current';
+import { useCurrent } from '../../bench/hooks/use-current';
 import type { Base } from '../../core/bytes/copy-forms';
 import type { Field } from '../../core/bytes/field';
 import type { LineProtocol } from '../../core/protocol/line-protocol';

@@ -3,9 +3,9 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
-import { BEHAVIOUR_TEXT, makeBehave, useNetworkYard } from '../../bench/network-yard';
-import { lineOf, stationName, stationOf } from '../../bench/bench-state';
-import { CALM, type Disturbance } from '../../link/messages';
+import { BEHAVIOUR_TEXT, makeBehave, useNetworkYard } from '../../bench/hooks/network-yard';
+import { lineOf, stationName, stationOf } from '../../bench/state/bench-state';
+import { CALM, type Disturbance } from '../../messages/line';
 import { ActButton } from '../../ui/act-button';
 import { Panel } from '../../ui/panel';
 import styles from './job.module.css';

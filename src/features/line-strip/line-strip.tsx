@@ -2,10 +2,10 @@
 
 import Button from '@mui/material/Button';
 import { useBench, useBenchState } from '../../bench/bench-context';
-import { indexOf, lineOf, stationName, stationOf, viewOf } from '../../bench/bench-state';
-import { knownState } from '../../bench/known-state';
-import { useNetworkYard } from '../../bench/network-yard';
-import { lineLoad } from '../../bench/line-load';
+import { indexOf, lineOf, stationName, stationOf, viewOf } from '../../bench/state/bench-state';
+import { knownState } from '../../bench/state/known-state';
+import { useNetworkYard } from '../../bench/hooks/network-yard';
+import { lineLoad } from '../../bench/state/line-load';
 import { lineText } from '../../core/job/line-text';
 import { troubleOf, type LineLife } from '../../link/line-life';
 import { ageText } from '../../ui/format';

@@ -1,10 +1,10 @@
 'use client';
 
 import { useBenchState } from '../../bench/bench-context';
-import { indexOf, stationName, viewOf, type BenchState } from '../../bench/bench-state';
-import { knownState } from '../../bench/known-state';
+import { indexOf, stationName, viewOf, type BenchState } from '../../bench/state/bench-state';
+import { knownState } from '../../bench/state/known-state';
 import { hexNumber } from '../../core/bytes/hex';
-import type { LineState } from '../../link/messages';
+import type { LineState } from '../../messages/line';
 import { ageText } from '../../ui/format';
 import styles from './line-strip.module.css';
 

@@ -2,7 +2,7 @@
 
 import Button from '@mui/material/Button';
 import { useBench, useBenchState } from '../../bench/bench-context';
-import { indexOf, stationName, viewOf, type BenchState } from '../../bench/bench-state';
+import { indexOf, stationName, viewOf, type BenchState } from '../../bench/state/bench-state';
 import { identityOf, identityWarning } from '../../core/sheet/identity';
 import type { StationStop, StopOutcome } from '../../link/stop-run';
 import { clockText } from '../../ui/format';

@@ -1,9 +1,9 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import { fileName, saveFile } from '../../bench/ask-file-worker';
+import { fileName, saveFile } from '../../bench/workers/ask-file-worker';
 import { useBench } from '../../bench/bench-context';
-import { useCurrent } from '../../bench/use-current';
+import { useCurrent } from '../../bench/hooks/use-current';
 import type { Cable, CableEnd } from '../../core/cable/cable';
 import { checkCable, colourOf, longestM, rightCores, wireListCsv } from '../../core/cable/check-cable';
 import { connectorOf, CONNECTORS, END_PRESETS, SIGNAL_TEXT, SIGNALS, type Signal } from '../../core/cable/connectors';
@@ -12,7 +12,7 @@ import { ChoiceField, TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
 import { CablePicture } from './cable-picture';
 import styles from './line.module.css';
-import { useTyped } from '../../bench/use-typed';
+import { useTyped } from '../../bench/hooks/use-typed';
 
 const MEDIA = { 'rs485-2': 'RS-485, two-wire', 'rs485-4': 'RS-485, four-wire', rs232: 'RS-232' } as const;
 

@@ -1,14 +1,14 @@
 'use client';
 
-import { goTo } from '../../bench/go-to';
+import { goTo } from '../../bench/hooks/go-to';
 import Button from '@mui/material/Button';
 import { useEffect, useRef, useState } from 'react';
-import { startDoctor } from '../../bench/ask-doctor';
+import { startDoctor } from '../../bench/workers/ask-doctor';
 import { useBench, useDrafts } from '../../bench/bench-context';
-import type { BenchState } from '../../bench/bench-state';
-import { useCurrent } from '../../bench/use-current';
-import { useOpenLine } from '../../bench/use-open-line';
-import { useHarmless } from '../../bench/use-harmless';
+import type { BenchState } from '../../bench/state/bench-state';
+import { useCurrent } from '../../bench/hooks/use-current';
+import { useOpenLine } from '../../bench/hooks/use-open-line';
+import { useHarmless } from '../../bench/hooks/use-harmless';
 import { settingsText } from '../../core/line/settings';
 import type { NextAct } from '../../core/doctor/causes';
 import type { Suspect } from '../../core/doctor/diagnose';

@@ -3,13 +3,13 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
-import { stationName } from '../../bench/bench-state';
-import { changeBothEnds, restartDrive } from '../../bench/link-procedures';
+import { stationName } from '../../bench/state/bench-state';
+import { changeBothEnds, restartDrive } from '../../bench/procedures/link-procedures';
 import { isRetrying, troubleOf } from '../../link/line-life';
-import { OUTCOME_TEXT, isGood } from '../../bench/outcome-text';
-import { useCurrent } from '../../bench/use-current';
-import { useHarmless } from '../../bench/use-harmless';
-import { identityReads, watchReads } from '../../bench/watch-reads';
+import { OUTCOME_TEXT, isGood } from '../../bench/state/outcome-text';
+import { useCurrent } from '../../bench/hooks/use-current';
+import { useHarmless } from '../../bench/hooks/use-harmless';
+import { identityReads, watchReads } from '../../bench/procedures/watch-reads';
 import type { JobLine } from '../../core/job/job';
 import { hasSerialSettings } from '../../core/job/line-text';
 import { settingsText, type SerialSettings } from '../../core/line/settings';
@@ -24,7 +24,7 @@ import { LineForm } from './line-form';
 import { LinkWorkPanel } from './link-work-panel';
 import styles from './line.module.css';
 import { PortPanel } from './port-panel';
-import { useTyped } from '../../bench/use-typed';
+import { useTyped } from '../../bench/hooks/use-typed';
 
 /** Both ends side by side: what this end has, what the drive has and how that is known; and the acts that prove or change the link. */
 export function EndsPart() {

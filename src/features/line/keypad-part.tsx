@@ -3,7 +3,7 @@
 import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import { useBench, useBenchState } from '../../bench/bench-context';
-import { useCurrent } from '../../bench/use-current';
+import { useCurrent } from '../../bench/hooks/use-current';
 import { planReads } from '../../core/registers/plan-reads';
 import { withStation, type JobStation } from '../../core/job/job';
 import { keypadCard, type KeypadStep, type StepCheck } from '../../core/sheet/keypad-card';
@@ -12,7 +12,7 @@ import { ageText } from '../../ui/format';
 import { TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
 import styles from './line.module.css';
-import { useTyped } from '../../bench/use-typed';
+import { useTyped } from '../../bench/hooks/use-typed';
 
 /** What must be set at the drive's own keypad, in order: ticked by hand, then verified over the link. */
 export function KeypadPart() {

@@ -2,8 +2,8 @@
 
 import Button from '@mui/material/Button';
 import { useBench, useBenchState } from '../../bench/bench-context';
-import { targetForm, targetIn, targetOfLine, type TargetTexts } from '../../bench/target';
-import { useCurrent } from '../../bench/use-current';
+import { targetForm, targetIn, targetOfLine, type TargetTexts } from '../../bench/jobs/target';
+import { useCurrent } from '../../bench/hooks/use-current';
 import { uuidV7 } from '../../core/id';
 import { PROTOCOL_TEXT, withLine, type JobLine } from '../../core/job/job';
 import { lineBack, stationBack, withoutLine, withoutStation } from '../../core/job/take-away';
@@ -12,7 +12,7 @@ import { mostStation } from '../../core/protocol/stations';
 import { ActButton } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import styles from './line.module.css';
-import { useTyped } from '../../bench/use-typed';
+import { useTyped } from '../../bench/hooks/use-typed';
 
 const FAR_TEXT: Readonly<Record<JobLine['far'], string>> = {
   yard: 'stand-ins in this page',

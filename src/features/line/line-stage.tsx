@@ -3,8 +3,8 @@
 import Button from '@mui/material/Button';
 import { useBench, useDrafts } from '../../bench/bench-context';
 import { lineText } from '../../core/job/line-text';
-import { useCurrent } from '../../bench/use-current';
-import { useOpenLine } from '../../bench/use-open-line';
+import { useCurrent } from '../../bench/hooks/use-current';
+import { useOpenLine } from '../../bench/hooks/use-open-line';
 import type { JobLine } from '../../core/job/job';
 import { isRetrying } from '../../link/line-life';
 import { ActButton } from '../../ui/act-button';

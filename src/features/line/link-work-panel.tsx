@@ -2,8 +2,8 @@
 
 import Button from '@mui/material/Button';
 import { useBench, useBenchState } from '../../bench/bench-context';
-import { indexOf } from '../../bench/bench-state';
-import { isUnderWay, lastRun, type RunView } from '../../bench/runs';
+import { indexOf } from '../../bench/state/bench-state';
+import { isUnderWay, lastRun, type RunView } from '../../bench/state/runs';
 import { AFTER, BEFORE } from '../../core/procedure/link-procedures';
 import { compareRestart } from '../../core/sheet/restart';
 import { Panel, Warning } from '../../ui/panel';

@@ -3,7 +3,7 @@
 import Button from '@mui/material/Button';
 import { useSyncExternalStore, useState } from 'react';
 import { useBench } from '../../bench/bench-context';
-import { useCurrent } from '../../bench/use-current';
+import { useCurrent } from '../../bench/hooks/use-current';
 import { withLine } from '../../core/job/job';
 import { ActButton, LINE_CLOSED } from '../../ui/act-button';
 import { ChoiceField } from '../../ui/fields';

@@ -2,8 +2,8 @@
 
 import Button from '@mui/material/Button';
 import { useBench, useBenchState } from '../../bench/bench-context';
-import { useCurrent } from '../../bench/use-current';
-import { useHarmless } from '../../bench/use-harmless';
+import { useCurrent } from '../../bench/hooks/use-current';
+import { useHarmless } from '../../bench/hooks/use-harmless';
 import { uuidV7 } from '../../core/id';
 import { withLine } from '../../core/job/job';
 import { settingsText, type SerialSettings } from '../../core/line/settings';
@@ -20,7 +20,7 @@ import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { TypedField } from '../../ui/fields';
 import { Panel, Warning } from '../../ui/panel';
 import styles from './line.module.css';
-import { useTyped } from '../../bench/use-typed';
+import { useTyped } from '../../bench/hooks/use-typed';
 
 const TRY_US = 60_000;
 const REAL_TRY_US = 150_000;

@@ -2,11 +2,11 @@
 
 import Button from '@mui/material/Button';
 import { useEffect, useRef } from 'react';
-import { fileName, saveFile } from '../../bench/ask-file-worker';
+import { fileName, saveFile } from '../../bench/workers/ask-file-worker';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import type { Bench } from '../../bench/bench';
-import { isUnderWay, lastRun } from '../../bench/runs';
-import { useCurrent } from '../../bench/use-current';
+import { isUnderWay, lastRun } from '../../bench/state/runs';
+import { useCurrent } from '../../bench/hooks/use-current';
 import { bytesToHex } from '../../core/bytes/hex';
 import type { TraceEntry } from '../../core/trace/entry';
 import { incoming, lineEnd, listingLines, LINE_ENDS, type LineEnd } from '../../core/line/terminal-text';
@@ -17,7 +17,7 @@ import { ChoiceField, TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
 import styles from './line.module.css';
 import { TerminalScreen } from './terminal-screen';
-import { useTyped } from '../../bench/use-typed';
+import { useTyped } from '../../bench/hooks/use-typed';
 
 /** The line as plain characters: for drives with a text menu, and for looking at what crosses any line. */
 export function TerminalPart() {

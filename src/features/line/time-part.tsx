@@ -1,6 +1,6 @@
 'use client';
 
-import { useCurrent } from '../../bench/use-current';
+import { useCurrent } from '../../bench/hooks/use-current';
 import {
   cycleFor,
   characterTimes,
@@ -20,7 +20,7 @@ import { TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
 import styles from './line.module.css';
 import { TimeRuler } from './time-ruler';
-import { useTyped } from '../../bench/use-typed';
+import { useTyped } from '../../bench/hooks/use-typed';
 
 const ms = (us: number, digits = 2): string => `${(us / 1000).toFixed(digits)} ms`;
 

@@ -2,10 +2,10 @@
 
 import { useColorScheme } from '@mui/material/styles';
 import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
-import { goTo } from '../../bench/go-to';
-import { STAGES } from '../../bench/stages';
-import { useCurrent } from '../../bench/use-current';
-import { useWatch } from '../../bench/use-watch';
+import { goTo } from '../../bench/hooks/go-to';
+import { STAGES } from '../../bench/state/stages';
+import { useCurrent } from '../../bench/hooks/use-current';
+import { useWatch } from '../../bench/hooks/use-watch';
 import { hexNumber } from '../../core/bytes/hex';
 
 export interface PaletteCommand {

@@ -2,8 +2,8 @@
 
 import Button from '@mui/material/Button';
 import Papa from 'papaparse';
-import { fileName, saveFile } from '../../bench/ask-file-worker';
-import { useCurrent } from '../../bench/use-current';
+import { fileName, saveFile } from '../../bench/workers/ask-file-worker';
+import { useCurrent } from '../../bench/hooks/use-current';
 import { settingsText } from '../../core/line/settings';
 import { cardRows, wordCard } from '../../core/sheet/word-card';
 import type { PartProps } from './parts';

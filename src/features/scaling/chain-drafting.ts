@@ -1,7 +1,7 @@
 'use client';
 
 import { useBench } from '../../bench/bench-context';
-import { useCurrent } from '../../bench/use-current';
+import { useCurrent } from '../../bench/hooks/use-current';
 import type { ScalingChain } from '../../core/scaling/chain';
 import { draftOfChain } from '../../core/scaling/chain-draft';
 

@@ -2,8 +2,8 @@
 
 import Button from '@mui/material/Button';
 import { useBench, useDrafts } from '../../bench/bench-context';
-import { useCurrent } from '../../bench/use-current';
-import { useOwnSheet } from '../../bench/use-own-sheet';
+import { useCurrent } from '../../bench/hooks/use-current';
+import { useOwnSheet } from '../../bench/hooks/use-own-sheet';
 import { SIGN_FORMS, WIRE_ORDERS, type SignForm, type WireOrder, type WireWord } from '../../core/scaling/chain';
 import {
   chainOfDraft,

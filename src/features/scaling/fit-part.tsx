@@ -3,7 +3,7 @@
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useBench, useDrafts } from '../../bench/bench-context';
-import { useCurrent } from '../../bench/use-current';
+import { useCurrent } from '../../bench/hooks/use-current';
 import { decimalText, exactText } from '../../core/scaling/rational';
 import { fitScale, rawBeside, type Observed } from '../../core/scaling/fit';
 import { parseWord } from '../../core/words/parse-word';

@@ -4,7 +4,7 @@ import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useBench, useDrafts } from '../../bench/bench-context';
-import { useCurrent } from '../../bench/use-current';
+import { useCurrent } from '../../bench/hooks/use-current';
 import { SCALE_PRESETS } from '../../core/scaling/presets';
 import { parseRational } from '../../core/scaling/rational';
 import { toRaw } from '../../core/scaling/scale';

@@ -2,8 +2,8 @@
 
 import TextField from '@mui/material/TextField';
 import { useBench, useDrafts } from '../../bench/bench-context';
-import { liveOf } from '../../bench/known-state';
-import { useCurrent } from '../../bench/use-current';
+import { liveOf } from '../../bench/state/known-state';
+import { useCurrent } from '../../bench/hooks/use-current';
 import { exactText, fractionText, parseRational, type Rational } from '../../core/scaling/rational';
 import { jerkFromTime, rampFromAcceleration, rampFromTime, timeFromJerk } from '../../core/scaling/ramp';
 import { toValue } from '../../core/scaling/scale';

@@ -2,7 +2,7 @@
 
 import TextField from '@mui/material/TextField';
 import { useBench, useDrafts } from '../../bench/bench-context';
-import { useCurrent } from '../../bench/use-current';
+import { useCurrent } from '../../bench/hooks/use-current';
 import { parseRational } from '../../core/scaling/rational';
 import { readBack } from '../../core/scaling/read-back';
 import { parseWord } from '../../core/words/parse-word';

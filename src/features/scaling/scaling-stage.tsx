@@ -4,10 +4,10 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useMemo, useState } from 'react';
 import { useBench, useDrafts } from '../../bench/bench-context';
-import { liveOf } from '../../bench/known-state';
-import { useCurrent } from '../../bench/use-current';
-import { useWatch } from '../../bench/use-watch';
-import { useWrite } from '../../bench/use-write';
+import { liveOf } from '../../bench/state/known-state';
+import { useCurrent } from '../../bench/hooks/use-current';
+import { useWatch } from '../../bench/hooks/use-watch';
+import { useWrite } from '../../bench/hooks/use-write';
 import { compare, decimalText, exactText, parseRational, ratio, type Rational } from '../../core/scaling/rational';
 import { toRaw, toValue } from '../../core/scaling/scale';
 import {
@@ -100,6 +100,9 @@ function MachineUnit({ stationKey, unit }: { readonly stationKey: string; readon
   );
 }
 
+/** Whether the picture is folded away, so that what is below comes up. */
+const FOLDED = 'scaling picture folded';
+
 /** Scaling: one speed in every reading at once, what rounding costs, and the chain of working below. */
 export function ScalingStage() {
   const bench = useBench();
@@ -112,6 +115,7 @@ export function ScalingStage() {
   const machineUnit = useDrafts((all) => all.typed.get(`${key} machine unit`) ?? '');
   const machinePer = useDrafts((all) => all.typed.get(`${key} machine per`) ?? '');
   const part = useDrafts((all) => all.typed.get(PART) ?? 'chain');
+  const isFolded = useDrafts((all) => all.typed.get(FOLDED) === 'yes');
   const [zoomed, setZoomed] = useState<Range | null>(null);
   const poles = valueOf('motor-poles');
   const scale = useMemo(
@@ -153,7 +157,7 @@ export function ScalingStage() {
   const { Body } = PARTS.find(({ id }) => id === part) ?? PARTS[0];
   const text = (kind: ReadingKind): string => readingText(scale, kind, scaled.value);
   return (
-    <div className={styles.stack}>
+    <div className={`${styles.stack} ${off === '' ? styles.wide : ''}`}>
       <StageHead title={`Speed reference of ${name}`} aside={`${place.number}, sheet ${index.sheet.name}`}>
         <Button variant="outlined" color="inherit" onClick={() => step(-1n)}>
           One count less
@@ -189,26 +193,37 @@ export function ScalingStage() {
             >
               Whole
             </ActButton>
+            <Button
+              size="small"
+              variant="outlined"
+              color="inherit"
+              aria-expanded={!isFolded}
+              onClick={() => drafts.setTyped(FOLDED, isFolded ? '' : 'yes')}
+            >
+              {isFolded ? 'Show the scales' : 'Fold the scales'}
+            </Button>
             <MachineUnit stationKey={key} unit={scale.chain.unit} />
           </>
         }
       >
-        <ScalePicture
-          scale={scale}
-          wanted={wanted}
-          sent={scaled.value.sent}
-          sentText={`${text('unit')} ${scale.chain.unit}`}
-          live={live}
-          liveText={live ? `the drive says ${limitText(live, scale.chain.unit)}` : ''}
-          limits={[
-            ...limitsOf(scale, value('minimum-speed'), value('maximum-speed')),
-            ...skipBand(scale, value('skip-from'), value('skip-to')),
-          ]}
-          range={range}
-          onStep={step}
-          onDrag={(at, finest) => setWanted(snapped(scale, at, finest))}
-          onZoom={zoom}
-        />
+        {!isFolded && (
+          <ScalePicture
+            scale={scale}
+            wanted={wanted}
+            sent={scaled.value.sent}
+            sentText={`${text('unit')} ${scale.chain.unit}`}
+            live={live}
+            liveText={live ? `the drive says ${limitText(live, scale.chain.unit)}` : ''}
+            limits={[
+              ...limitsOf(scale, value('minimum-speed'), value('maximum-speed')),
+              ...skipBand(scale, value('skip-from'), value('skip-to')),
+            ]}
+            range={range}
+            onStep={step}
+            onDrag={(at, finest) => setWanted(snapped(scale, at, finest))}
+            onZoom={zoom}
+          />
+        )}
         <UnreadForm unread={unread}>
           <div className={styles.readings}>
             <ReadingEntry

@@ -2,9 +2,9 @@
 
 import type { MouseEvent } from 'react';
 import { useBenchState } from '../../bench/bench-context';
-import { goTo, useStagePath, type StagePath } from '../../bench/go-to';
+import { goTo, useStagePath, type StagePath } from '../../bench/hooks/go-to';
 import { useKeys } from '../../ui/use-keys';
-import { STAGES } from '../../bench/stages';
+import { STAGES } from '../../bench/state/stages';
 import styles from './stage-rail.module.css';
 
 /** A plain press shows the stage here; with a key or the middle button the browser opens it elsewhere, as with any link. */

@@ -3,7 +3,7 @@
 import Button from '@mui/material/Button';
 import type { ReactNode } from 'react';
 import { useBenchState, useDrafts } from '../../bench/bench-context';
-import type { TraceSize } from '../../bench/drafts';
+import type { TraceSize } from '../../bench/state/drafts';
 import { sizeOf } from '../../core/trace/record';
 import { useKeys } from '../../ui/use-keys';
 import styles from './trace-panel.module.css';

@@ -3,8 +3,8 @@
 import { defaultRangeExtractor, useVirtualizer, type Range } from '@tanstack/react-virtual';
 import { memo, useLayoutEffect, useRef, useState } from 'react';
 import { useBenchState } from '../../bench/bench-context';
-import { indexOf, stationKey } from '../../bench/bench-state';
-import { protocolOn } from '../../bench/line-protocol';
+import { indexOf, stationKey } from '../../bench/state/bench-state';
+import { protocolOn } from '../../bench/hooks/line-protocol';
 import { bytesToHex } from '../../core/bytes/hex';
 import type { TraceEntry } from '../../core/trace/entry';
 import { entryOf, requestOf, type TraceRecord } from '../../core/trace/record';

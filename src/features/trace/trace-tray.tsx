@@ -1,8 +1,10 @@
 'use client';
 
+import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { useBenchState, useDrafts } from '../../bench/bench-context';
 import { endOf, firstOf, sizeOf, type TraceRecord } from '../../core/trace/record';
+import { NO_POLLS, traceTerms } from '../../core/trace/search';
 import { counted, TraceFrame } from './trace-frame';
 import styles from './trace-panel.module.css';
 import { LastRow, TraceRows, type ShownPlaces } from './trace-rows';
@@ -14,6 +16,7 @@ export function TraceTray() {
   const [filter, setFilter] = useState('');
   const record = useBenchState((state) => state.record);
   const found = useTraceSearch(size === 'last' ? '' : filter);
+  const hidesPolls = traceTerms(filter).some(({ kind }) => kind === 'no-polls');
   const head =
     size === 'last' ? (
       <span className={styles.last}>
@@ -31,6 +34,16 @@ export function TraceTray() {
             aria-label="Filter the trace"
           />
         </label>
+        <Button
+          variant="text"
+          color="inherit"
+          aria-pressed={hidesPolls}
+          onClick={() =>
+            setFilter(hidesPolls ? withoutTerm(filter, NO_POLLS) : [filter, NO_POLLS].filter(Boolean).join(', '))
+          }
+        >
+          Hide polls
+        </Button>
         {found && (
           <span className={styles.soft} role="status" data-testid="trace-found">
             {counted(found.older + found.newer)} found
@@ -51,6 +64,13 @@ export function TraceTray() {
     </TraceFrame>
   );
 }
+
+const withoutTerm = (filter: string, term: string): string =>
+  filter
+    .split(',')
+    .map((one) => one.trim())
+    .filter((one) => one !== '' && one.toLowerCase() !== term)
+    .join(', ');
 
 const allPlaces = (record: TraceRecord): ShownPlaces => {
   const first = firstOf(record);

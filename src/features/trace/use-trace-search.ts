@@ -2,8 +2,8 @@
 
 import { useEffect, useState } from 'react';
 import { useBench } from '../../bench/bench-context';
-import { indexOf, type BenchState } from '../../bench/bench-state';
-import { protocolOn } from '../../bench/line-protocol';
+import { indexOf, type BenchState } from '../../bench/state/bench-state';
+import { protocolOn } from '../../bench/hooks/line-protocol';
 import { entryOf, requestOf } from '../../core/trace/record';
 import { traceTerms, TraceSearch, type TraceKnowledge } from '../../core/trace/search';
 import { textOf } from '../../core/trace/text';

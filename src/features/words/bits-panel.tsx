@@ -1,8 +1,8 @@
 'use client';
 
 import { useBench, useDrafts } from '../../bench/bench-context';
-import { useCurrent } from '../../bench/use-current';
-import { useOwnSheet } from '../../bench/use-own-sheet';
+import { useCurrent } from '../../bench/hooks/use-current';
+import { useOwnSheet } from '../../bench/hooks/use-own-sheet';
 import type { DriveWords, SheetIndex } from '../../core/sheet/index-sheet';
 import { changedBits, lostRoles, withBits } from '../../core/words/adopt-bits';
 import { bitTableText, readBitTable } from '../../core/words/bit-table';

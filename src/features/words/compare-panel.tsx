@@ -2,7 +2,7 @@
 
 import TextField from '@mui/material/TextField';
 import { useBench, useDrafts } from '../../bench/bench-context';
-import { useCurrent } from '../../bench/use-current';
+import { useCurrent } from '../../bench/hooks/use-current';
 import { hexNumber } from '../../core/bytes/hex';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { statusText } from '../../core/sheet/status';

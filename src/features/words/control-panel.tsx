@@ -7,7 +7,7 @@ import { hexNumber } from '../../core/bytes/hex';
 import { parseWord } from '../../core/words/parse-word';
 import { compareWords } from '../../core/words/read';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
-import type { LiveValue } from '../../bench/live-values';
+import type { LiveValue } from '../../bench/state/live-values';
 import { ageText } from '../../ui/format';
 import { Panel, Warning } from '../../ui/panel';
 import { SwitchRows, WordBases } from '../../ui/switch-rows';

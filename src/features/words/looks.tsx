@@ -1,5 +1,6 @@
 'use client';
 
+import useMediaQuery from '@mui/material/useMediaQuery';
 import { useState } from 'react';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { Tabs } from '../../ui/tabs';
@@ -10,6 +11,7 @@ import { StatesPanel } from './states-panel';
 import { StatusPanel } from './status-panel';
 import { TimelinePanel } from './timeline-panel';
 import { TrendPanel } from './trend-panel';
+import styles from './words.module.css';
 
 const LOOKS = [
   { id: 'states', name: 'States', Body: StatesPanel },
@@ -21,14 +23,28 @@ const LOOKS = [
   { id: 'bits', name: 'Bits', Body: BitsPanel },
 ] as const;
 
+type LookId = (typeof LOOKS)[number]['id'];
+
+/** From this width on two looks stand side by side: the state and what it becomes over time, say. */
+const WIDE = '(min-width: 1700px)';
+
 /** Looks at what comes back: as a state and the way to another, bit by bit, as what stands in the way, and over time. */
 export function Looks({ index }: { readonly index: SheetIndex }) {
-  const [chosen, setChosen] = useState<(typeof LOOKS)[number]['id']>(
-    index.sheet.profile?.kind === 'own' || !index.profile ? 'status' : 'states',
+  const isWide = useMediaQuery(WIDE);
+  const first: LookId = index.sheet.profile?.kind === 'own' || !index.profile ? 'status' : 'states';
+  return (
+    <div className={isWide ? styles.looks : ''}>
+      <Look index={index} label="What comes back" first={first} />
+      {isWide && <Look index={index} label="What comes back, second look" first="trend" />}
+    </div>
   );
+}
+
+function Look({ index, label, first }: { readonly index: SheetIndex; readonly label: string; readonly first: LookId }) {
+  const [chosen, setChosen] = useState<LookId>(first);
   const Body = LOOKS.find(({ id }) => id === chosen)?.Body ?? StatusPanel;
   return (
-    <Tabs label="What comes back" tabs={LOOKS} chosen={chosen} onChoose={setChosen}>
+    <Tabs label={label} tabs={LOOKS} chosen={chosen} onChoose={setChosen}>
       <Body index={index} />
     </Tabs>
   );

@@ -2,9 +2,9 @@
 
 import TextField from '@mui/material/TextField';
 import { useBench, useDrafts } from '../../bench/bench-context';
-import { liveOf } from '../../bench/known-state';
-import { useCurrent } from '../../bench/use-current';
-import { useWrite } from '../../bench/use-write';
+import { liveOf } from '../../bench/state/known-state';
+import { useCurrent } from '../../bench/hooks/use-current';
+import { useWrite } from '../../bench/hooks/use-write';
 import { meaningOf } from '../../core/sheet/describe';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';

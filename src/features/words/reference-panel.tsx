@@ -7,7 +7,7 @@ import { chainOf, meaningOf } from '../../core/sheet/describe';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { ParameterRole } from '../../core/sheet/parameter-section';
 import { referenceCautions } from '../../core/sheet/reference-cautions';
-import type { LiveValue } from '../../bench/live-values';
+import type { LiveValue } from '../../bench/state/live-values';
 import { ageText } from '../../ui/format';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { Panel, Warning } from '../../ui/panel';

@@ -1,9 +1,9 @@
 'use client';
 
 import { useBenchState } from '../../bench/bench-context';
-import { waitingForRestart } from '../../bench/restart-pending';
-import { useCurrent } from '../../bench/use-current';
-import { useWrite } from '../../bench/use-write';
+import { waitingForRestart } from '../../bench/state/restart-pending';
+import { useCurrent } from '../../bench/hooks/use-current';
+import { useWrite } from '../../bench/hooks/use-write';
 import { KIND_TEXT, type Condition, type Remedy, type Verdict } from '../../core/run-conditions/condition';
 import { whyNotRunning } from '../../core/run-conditions/why-not';
 import type { SheetIndex } from '../../core/sheet/index-sheet';

@@ -2,9 +2,9 @@
 
 import Button from '@mui/material/Button';
 import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
-import { liveOf } from '../../bench/known-state';
-import { useCurrent } from '../../bench/use-current';
-import { isUnderWay, lastRun, type RunView } from '../../bench/runs';
+import { liveOf } from '../../bench/state/known-state';
+import { useCurrent } from '../../bench/hooks/use-current';
+import { isUnderWay, lastRun, type RunView } from '../../bench/state/runs';
 import { hexNumber } from '../../core/bytes/hex';
 import { mapOf } from '../../core/profile/layout';
 import { RUNNING, statesOf, targetsOf, type Profile } from '../../core/profile/profile';

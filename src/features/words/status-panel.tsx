@@ -1,8 +1,8 @@
 'use client';
 
 import { useBenchState } from '../../bench/bench-context';
-import { viewOf } from '../../bench/bench-state';
-import { knownState, liveOf } from '../../bench/known-state';
+import { viewOf } from '../../bench/state/bench-state';
+import { knownState, liveOf } from '../../bench/state/known-state';
 import { hexNumber } from '../../core/bytes/hex';
 import { bitsLeftOpen } from '../../core/profile/profile';
 import { meaningOf } from '../../core/sheet/describe';

@@ -1,5 +1,5 @@
-import { liveOf } from '../../bench/known-state';
-import type { StationView } from '../../bench/live-values';
+import { liveOf } from '../../bench/state/known-state';
+import type { StationView } from '../../bench/state/live-values';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { ParameterRole } from '../../core/sheet/parameter-section';
 import { joinHalves, splitHalves } from '../../core/words/halves';

@@ -3,7 +3,7 @@
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import { useBenchState } from '../../bench/bench-context';
-import { useCurrent } from '../../bench/use-current';
+import { useCurrent } from '../../bench/hooks/use-current';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { clockText } from '../../ui/format';
 import { Panel } from '../../ui/panel';

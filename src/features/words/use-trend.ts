@@ -2,7 +2,7 @@
 
 import { useEffect, useState } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
-import { useCurrent } from '../../bench/use-current';
+import { useCurrent } from '../../bench/hooks/use-current';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { entriesOf, rangeOf, type TraceRecord } from '../../core/trace/record';
 import { TrendReader, type Trend } from '../../core/trace/trend';

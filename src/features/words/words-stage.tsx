@@ -1,12 +1,12 @@
 'use client';
 
 import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
-import { liveOf } from '../../bench/known-state';
-import { OUTCOME_TEXT } from '../../bench/outcome-text';
-import { useCurrent } from '../../bench/use-current';
-import { useOpenLine } from '../../bench/use-open-line';
-import { useWatch } from '../../bench/use-watch';
-import { useWrite } from '../../bench/use-write';
+import { liveOf } from '../../bench/state/known-state';
+import { OUTCOME_TEXT } from '../../bench/state/outcome-text';
+import { useCurrent } from '../../bench/hooks/use-current';
+import { useOpenLine } from '../../bench/hooks/use-open-line';
+import { useWatch } from '../../bench/hooks/use-watch';
+import { useWrite } from '../../bench/hooks/use-write';
 import { hexNumber } from '../../core/bytes/hex';
 import { mayTurn } from '../../core/sheet/request-effect';
 import { motionCautions } from '../../core/sheet/motion-cautions';

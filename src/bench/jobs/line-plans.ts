@@ -1,6 +1,6 @@
-import type { Job, JobLine } from '../core/job/job';
-import type { SheetIndex } from '../core/sheet/index-sheet';
-import type { FarEnd, LinePlan, LineState } from '../link/messages';
+import type { Job, JobLine } from '../../core/job/job';
+import type { SheetIndex } from '../../core/sheet/index-sheet';
+import type { FarEnd, LinePlan, LineState } from '../../messages/line';
 
 function farOf({ far, tcp }: JobLine): FarEnd | null {
   switch (far) {

@@ -1,4 +1,4 @@
-import type { LineState, StopReport } from '../link/messages';
+import type { LineState, StopReport } from '../../messages/line';
 
 /**
  * What the page says itself of a Stop that nobody took: the worker is dead or hangs. It names every drive that was set in motion; a report that

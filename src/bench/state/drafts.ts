@@ -1,6 +1,6 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
-import type { Dialect } from '../core/dialect/dialect';
-import type { ChainDraft } from '../core/scaling/chain-draft';
+import type { Dialect } from '../../core/dialect/dialect';
+import type { ChainDraft } from '../../core/scaling/chain-draft';
 import { begin, change, redo, typedOn, undo, type Undoable } from './undo';
 
 /** How much of the trace is shown: its last entry, a few rows, or many. */

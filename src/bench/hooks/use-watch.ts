@@ -1,8 +1,8 @@
 'use client';
 
-import { useBench } from './bench-context';
+import { useBench } from '../bench-context';
 import { useCurrent } from './use-current';
-import { identityReads, watchItems, watchReads } from './watch-reads';
+import { identityReads, watchItems, watchReads } from '../procedures/watch-reads';
 
 /** Reading the current station once, or over and over until it is ended; both start by a press and only read. */
 export function useWatch(cause: string) {

@@ -1,8 +1,8 @@
-import type { SheetIndex } from '../core/sheet/index-sheet';
-import { maskOf } from '../core/words/read';
-import type { Learned } from '../link/learned';
-import { LIVE } from './watch-reads';
-import { isHeard, type ExchangeResult } from '../link/request';
+import type { SheetIndex } from '../../core/sheet/index-sheet';
+import { maskOf } from '../../core/words/read';
+import type { Learned } from '../../link/learned';
+import { LIVE } from '../procedures/watch-reads';
+import { isHeard, type ExchangeResult } from '../../link/request';
 
 /** A place's word as it was last seen or confirmed, and when; line clock, microseconds. */
 export interface LiveValue {

@@ -1,9 +1,9 @@
-import { hexNumber } from '../core/bytes/hex';
-import { meaningOf } from '../core/sheet/describe';
-import { inMode, type SheetIndex } from '../core/sheet/index-sheet';
-import type { ParameterRole } from '../core/sheet/parameter-section';
-import { statusText } from '../core/sheet/status';
-import { turningBy } from '../core/sheet/turning';
+import { hexNumber } from '../../core/bytes/hex';
+import { meaningOf } from '../../core/sheet/describe';
+import { inMode, type SheetIndex } from '../../core/sheet/index-sheet';
+import type { ParameterRole } from '../../core/sheet/parameter-section';
+import { statusText } from '../../core/sheet/status';
+import { turningBy } from '../../core/sheet/turning';
 import { MISSES_UNTIL_STALE, type LiveValue, type StationView } from './live-values';
 
 /** A value older than this is grey even when nothing failed: somebody may have changed it at the drive. */

@@ -1,8 +1,8 @@
 'use client';
 
-import type { JobLine } from '../core/job/job';
-import { useBench, useDrafts } from './bench-context';
-import { whyNotOpened } from './target';
+import type { JobLine } from '../../core/job/job';
+import { useBench, useDrafts } from '../bench-context';
+import { whyNotOpened } from '../jobs/target';
 
 /** The act that opens a line, and why it is off. */
 export function useOpenLine(line: JobLine | null): { readonly off: string; readonly open: () => void } {

@@ -1,8 +1,8 @@
-import type { JobLine } from '../core/job/job';
-import type { PlaceLink } from '../core/places/place-link';
-import { protocolOfLine } from '../core/protocol/choose';
-import type { LineProtocol } from '../core/protocol/line-protocol';
-import { indexOf, knownLine, type BenchState } from './bench-state';
+import type { JobLine } from '../../core/job/job';
+import type { PlaceLink } from '../../core/places/place-link';
+import { protocolOfLine } from '../../core/protocol/choose';
+import type { LineProtocol } from '../../core/protocol/line-protocol';
+import { indexOf, knownLine, type BenchState } from '../state/bench-state';
 
 const protocols = new WeakMap<
   JobLine,

@@ -1,10 +1,10 @@
 'use client';
 
-import { framingOf } from '../core/modbus/framing';
+import { framingOf } from '../../core/modbus/framing';
 import { useMemo } from 'react';
-import { useBenchState } from './bench-context';
-import { inPresentMode } from './known-state';
-import { indexOf, lineOf, stationKey, stationName, stationOf, viewOf, type DriveRef } from './bench-state';
+import { useBenchState } from '../bench-context';
+import { inPresentMode } from '../state/known-state';
+import { indexOf, lineOf, stationKey, stationName, stationOf, viewOf, type DriveRef } from '../state/bench-state';
 import { protocolOn } from './line-protocol';
 
 /** The line and station that the bench is set to, with what is known of them. */

@@ -1,4 +1,4 @@
-import type { BatchDrawn, LineBatch, LineCommand, LineNews, PageHere } from '../link/messages';
+import type { BatchDrawn, LineBatch, LineCommand, LineNews, PageHere } from '../../messages/line';
 
 /** The page's end of the line worker. */
 export interface WorkerLink {
@@ -12,7 +12,7 @@ const START_MS = 4_000;
 
 /** Starts the line worker; made once a tab, never on the server. */
 export function startLineWorker(take: (batch: LineBatch) => void): WorkerLink {
-  const worker = new Worker(new URL('../workers/line.worker.ts', import.meta.url), {
+  const worker = new Worker(new URL('../../workers/line.worker.ts', import.meta.url), {
     type: 'module',
     name: 'bujo line',
   });

@@ -1,8 +1,8 @@
 'use client';
 
-import type { ParameterRole } from '../core/sheet/parameter-section';
-import { useBench } from './bench-context';
-import { liveOf } from './known-state';
+import type { ParameterRole } from '../../core/sheet/parameter-section';
+import { useBench } from '../bench-context';
+import { liveOf } from '../state/known-state';
 import { useCurrent } from './use-current';
 
 /** Writes one word to the place with a role at the current station; the ticket of the request, 0 where nothing could be sent. */

@@ -2,7 +2,7 @@
 
 import { usePathname } from 'next/navigation';
 import { useSyncExternalStore } from 'react';
-import type { STAGES } from './stages';
+import type { STAGES } from '../state/stages';
 
 export type StagePath = (typeof STAGES)[number]['path'];
 

@@ -1,6 +1,6 @@
 'use client';
 
-import { useBench, useDrafts } from './bench-context';
+import { useBench, useDrafts } from '../bench-context';
 
 /** Text of a form's field that outlives the view, with what it begins as. */
 export function useTyped(form: string, field: string, first: string): readonly [string, (text: string) => void] {

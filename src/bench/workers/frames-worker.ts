@@ -1,4 +1,4 @@
-import type { FramesAnswer, FramesQuestion } from '../store/frames-messages';
+import type { FramesAnswer, FramesQuestion } from '../../messages/frames';
 
 /** The worker that opens captures and ranks unknown bytes; it lives as long as the page and is started at the first question. */
 export interface FramesWorker {
@@ -14,7 +14,7 @@ export function framesWorker(): FramesWorker {
 }
 
 function start(): FramesWorker {
-  const worker = new Worker(new URL('../workers/frames.worker.ts', import.meta.url), {
+  const worker = new Worker(new URL('../../workers/frames.worker.ts', import.meta.url), {
     type: 'module',
     name: 'bujo frames',
   });

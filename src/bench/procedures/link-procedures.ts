@@ -1,15 +1,15 @@
-import { withLine } from '../core/job/job';
-import type { SerialSettings } from '../core/line/settings';
-import { bothEndsProcedure, restartProcedure } from '../core/procedure/link-procedures';
-import type { Procedure } from '../core/procedure/procedure';
-import type { Result } from '../core/result';
-import type { SheetIndex } from '../core/sheet/index-sheet';
-import type { LinkChange } from '../core/sheet/link-change';
-import type { Bench } from './bench';
-import type { DriveRef } from './bench-state';
-import { placesOn } from './line-protocol';
-import { writtenSinceStart } from './restart-pending';
-import type { RunAbout } from './runs';
+import { withLine } from '../../core/job/job';
+import type { SerialSettings } from '../../core/line/settings';
+import { bothEndsProcedure, restartProcedure } from '../../core/procedure/link-procedures';
+import type { Procedure } from '../../core/procedure/procedure';
+import type { Result } from '../../core/result';
+import type { SheetIndex } from '../../core/sheet/index-sheet';
+import type { LinkChange } from '../../core/sheet/link-change';
+import type { Bench } from '../bench';
+import type { DriveRef } from '../state/bench-state';
+import { placesOn } from '../hooks/line-protocol';
+import { writtenSinceStart } from '../state/restart-pending';
+import type { RunAbout } from '../state/runs';
 
 function begin(bench: Bench, line: string, made: Result<Procedure, string>, about: RunAbout): string | null {
   if (made.ok) return bench.start(line, made.value, about);

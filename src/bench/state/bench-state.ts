@@ -1,12 +1,12 @@
-import type { Job, JobLine, JobStation } from '../core/job/job';
-import type { JobFile } from '../core/job/job-file';
-import type { WayBack } from '../core/job/take-away';
-import type { BadRow } from '../store/jobs';
-import type { SheetIndex } from '../core/sheet/index-sheet';
-import type { TraceEntry } from '../core/trace/entry';
-import { EMPTY_RECORD, withNewer, withoutOldest, type TraceRecord } from '../core/trace/record';
-import type { LineBatch, LineState, StopReport } from '../link/messages';
-import type { ExchangeResult } from '../link/request';
+import type { Job, JobLine, JobStation } from '../../core/job/job';
+import type { JobFile } from '../../core/job/job-file';
+import type { WayBack } from '../../core/job/take-away';
+import type { BadRow } from '../../store/jobs';
+import type { SheetIndex } from '../../core/sheet/index-sheet';
+import type { TraceEntry } from '../../core/trace/entry';
+import { EMPTY_RECORD, withNewer, withoutOldest, type TraceRecord } from '../../core/trace/record';
+import type { LineBatch, LineState, StopReport } from '../../messages/line';
+import type { ExchangeResult } from '../../link/request';
 import { runsAfter, type RunView } from './runs';
 import { afterCut, afterExchange, UNKNOWN_STATION, type StationView } from './live-values';
 

@@ -6,15 +6,15 @@ import type { Sheet } from '../core/sheet/sheet';
 import type { TraceEntry } from '../core/trace/entry';
 import type { Disturbance } from '../standin/disturbance';
 import type { Hands } from '../standin/yard-drive';
-import type { IpSweepPlan, IpSweepState } from './ip-sweep';
-import type { Learned } from './learned';
-import type { LineLife } from './line-life';
-import type { LineSnapshot, ProcedureTold, SendOptions } from './line-owner';
-import type { PollItem } from './poll-source';
-import type { PortSignals } from './port';
-import type { ExchangeResult } from './request';
-import type { StationStop } from './stop-run';
-import type { SweepPlan } from './sweep-run';
+import type { IpSweepPlan, IpSweepState } from '../link/ip-sweep';
+import type { Learned } from '../link/learned';
+import type { LineLife } from '../link/line-life';
+import type { LineSnapshot, ProcedureTold, SendOptions } from '../link/line-owner';
+import type { PollItem } from '../link/poll-source';
+import type { PortSignals } from '../link/port';
+import type { ExchangeResult } from '../link/request';
+import type { StationStop } from '../link/stop-run';
+import type { SweepPlan } from '../link/sweep-run';
 
 export { CALM, type Disturbance } from '../standin/disturbance';
 

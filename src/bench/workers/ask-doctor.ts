@@ -1,5 +1,5 @@
-import type { Suspect } from '../core/doctor/diagnose';
-import type { DoctorAnswer, DoctorQuestion } from '../link/doctor-protocol';
+import type { Suspect } from '../../core/doctor/diagnose';
+import type { DoctorAnswer, DoctorQuestion } from '../../messages/doctor';
 
 /** The doctor's worker: one question at a time, asked anew only when the answer is there. */
 export interface Doctor {
@@ -9,7 +9,7 @@ export interface Doctor {
 }
 
 export function startDoctor(tell: (suspects: readonly Suspect[]) => void): Doctor {
-  const worker = new Worker(new URL('../workers/doctor.worker.ts', import.meta.url), {
+  const worker = new Worker(new URL('../../workers/doctor.worker.ts', import.meta.url), {
     type: 'module',
     name: 'bujo doctor',
   });

@@ -1,7 +1,7 @@
-import type { Procedure, ProcedureKind } from '../core/procedure/procedure';
-import type { RunState } from '../core/procedure/run';
-import type { RouteStep } from '../core/profile/route';
-import type { RunReport } from '../link/messages';
+import type { Procedure, ProcedureKind } from '../../core/procedure/procedure';
+import type { RunState } from '../../core/procedure/run';
+import type { RouteStep } from '../../core/profile/route';
+import type { RunReport } from '../../messages/line';
 
 /** What the view that began a run shows beside it; not known any more of one that a reload ended. */
 export type RunAbout =

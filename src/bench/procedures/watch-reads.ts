@@ -1,9 +1,9 @@
-import { bytesToHex } from '../core/bytes/hex';
-import type { PlaceLink } from '../core/places/place-link';
-import { identityOf } from '../core/sheet/identity';
-import type { PlacedParameter, SheetIndex } from '../core/sheet/index-sheet';
-import type { ParameterRole } from '../core/sheet/parameter-section';
-import type { PollItem } from '../link/poll-source';
+import { bytesToHex } from '../../core/bytes/hex';
+import type { PlaceLink } from '../../core/places/place-link';
+import { identityOf } from '../../core/sheet/identity';
+import type { PlacedParameter, SheetIndex } from '../../core/sheet/index-sheet';
+import type { ParameterRole } from '../../core/sheet/parameter-section';
+import type { PollItem } from '../../link/poll-source';
 
 /** What lives while a drive runs. */
 export const LIVE: readonly ParameterRole[] = [

@@ -1,8 +1,8 @@
-import type { FileAnswer, FileQuestion } from '../store/file-messages';
+import type { FileAnswer, FileQuestion } from '../../messages/file';
 
 /** Asks the file worker one thing; it is started for that and ended after it. */
 export function askFileWorker(question: FileQuestion): Promise<FileAnswer> {
-  const worker = new Worker(new URL('../workers/file.worker.ts', import.meta.url), {
+  const worker = new Worker(new URL('../../workers/file.worker.ts', import.meta.url), {
     type: 'module',
     name: 'bujo files',
   });

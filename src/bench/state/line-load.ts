@@ -1,5 +1,5 @@
-import { characterUs, type SerialSettings } from '../core/line/settings';
-import type { TraceEntry } from '../core/trace/entry';
+import { characterUs, type SerialSettings } from '../../core/line/settings';
+import type { TraceEntry } from '../../core/trace/entry';
 
 export interface LineLoad {
   /** Exchanges per second, faults and the share of the line's time that bytes took, over the last seconds. */

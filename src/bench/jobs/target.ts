@@ -1,7 +1,7 @@
-import { wholeIn } from '../core/bytes/whole';
-import type { JobLine } from '../core/job/job';
-import { checkTarget, type Target } from '../core/line/target';
-import type { Result } from '../core/result';
+import { wholeIn } from '../../core/bytes/whole';
+import type { JobLine } from '../../core/job/job';
+import { checkTarget, type Target } from '../../core/line/target';
+import type { Result } from '../../core/result';
 
 /** A host and a port as they stand in the form of a line over TCP. */
 export interface TargetTexts {

@@ -1,4 +1,4 @@
-import type { ExchangeOutcome } from '../link/request';
+import type { ExchangeOutcome } from '../../link/request';
 
 /** How an exchange ended, in words, with its mark. */
 export const OUTCOME_TEXT: Readonly<Record<ExchangeOutcome, string>> = {

@@ -1,6 +1,6 @@
-import type { PlaceLink } from '../core/places/place-link';
-import type { SheetIndex } from '../core/sheet/index-sheet';
-import type { TraceEntry } from '../core/trace/entry';
+import type { PlaceLink } from '../../core/places/place-link';
+import type { SheetIndex } from '../../core/sheet/index-sheet';
+import type { TraceEntry } from '../../core/trace/entry';
 
 /** What the bench sends by itself writes no setting; most of a trace is that. */
 const BY_ITSELF: ReadonlySet<string> = new Set(['poll', 'keep-alive']);

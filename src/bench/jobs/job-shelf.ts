@@ -1,16 +1,16 @@
-import { messageOf } from '../core/message-of';
+import { messageOf } from '../../core/message-of';
 import type { StoreApi } from 'zustand/vanilla';
-import { uuidV7 } from '../core/id';
-import { copyOfJob, JOB_FORMAT, type Job } from '../core/job/job';
-import { adoptFile, jobFileText, sheetsOfJob, type JobFile } from '../core/job/job-file';
-import { indexSheet } from '../core/sheet/index-sheet';
-import type { BujoDatabase } from '../store/database';
-import { chooseJob, keepJob, readShelf, removeJob, updateJob, type BadRow } from '../store/jobs';
-import { keepSheet } from '../store/sheets';
-import type { Shipped } from '../store/shipped';
+import { uuidV7 } from '../../core/id';
+import { copyOfJob, JOB_FORMAT, type Job } from '../../core/job/job';
+import { adoptFile, jobFileText, sheetsOfJob, type JobFile } from '../../core/job/job-file';
+import { indexSheet } from '../../core/sheet/index-sheet';
+import type { BujoDatabase } from '../../store/database';
+import { chooseJob, keepJob, readShelf, removeJob, updateJob, type BadRow } from '../../store/jobs';
+import { keepSheet } from '../../store/sheets';
+import type { Shipped } from '../../store/shipped';
 import { whyKeptOpen } from './line-plans';
-import { askFileWorker, fileName, saveFile } from './ask-file-worker';
-import type { BenchState, ShelfNews } from './bench-state';
+import { askFileWorker, fileName, saveFile } from '../workers/ask-file-worker';
+import type { BenchState, ShelfNews } from '../state/bench-state';
 import type { JobTabs } from './job-tabs';
 
 /** The jobs of this browser. Every act ends in a sentence; a failed one has changed nothing. */

@@ -1,14 +1,14 @@
 'use client';
 
-import { messageOf } from '../core/message-of';
+import { messageOf } from '../../core/message-of';
 import { useState } from 'react';
-import { withStation } from '../core/job/job';
-import { loadSheet } from '../core/sheet/load-sheet';
-import { ownCopy } from '../core/sheet/own-copy';
-import type { Sheet } from '../core/sheet/sheet';
-import { sheetFile } from '../core/sheet/sheet-file';
-import { useBench, useBenchState } from './bench-context';
-import { whyKeptOpen } from './line-plans';
+import { withStation } from '../../core/job/job';
+import { loadSheet } from '../../core/sheet/load-sheet';
+import { ownCopy } from '../../core/sheet/own-copy';
+import type { Sheet } from '../../core/sheet/sheet';
+import { sheetFile } from '../../core/sheet/sheet-file';
+import { useBench, useBenchState } from '../bench-context';
+import { whyKeptOpen } from '../jobs/line-plans';
 import { useCurrent } from './use-current';
 
 /** Sections of a sheet as an editor has them: `loadSheet` looks at each before anything is kept. */
