@@ -49,7 +49,13 @@ export const theme = createTheme({
     MuiButtonBase: { defaultProps: { disableRipple: true } },
     MuiTextField: { defaultProps: { size: 'small', variant: 'outlined', slotProps: { inputLabel: { shrink: true } } } },
     MuiOutlinedInput: {
-      styleOverrides: { root: { background: 'var(--bujo-palette-bench-byte)' }, input: { padding: '5px 9px' } },
+      styleOverrides: {
+        root: {
+          background: 'var(--bujo-palette-bench-byte)',
+          '&.Mui-focused .MuiOutlinedInput-notchedOutline': { borderColor: 'var(--bujo-palette-bench-ink)' },
+        },
+        input: { padding: '5px 9px' },
+      },
     },
     MuiFormHelperText: { styleOverrides: { root: FAULT_TEXT } },
     MuiInputLabel: { styleOverrides: { root: FAULT_TEXT } },
@@ -67,9 +73,9 @@ export const theme = createTheme({
         root: {
           minHeight: 0,
           minWidth: 0,
-          padding: '7px 12px',
+          padding: '7px 10px',
           color: 'var(--bujo-palette-bench-softInk)',
-          fontSize: 15,
+          fontSize: 14,
           '&.Mui-selected': { color: 'var(--bujo-palette-bench-ink)', fontWeight: 800 },
           '&.Mui-focusVisible': { outline: '2px solid var(--bujo-palette-bench-copper)', outlineOffset: -2 },
         },

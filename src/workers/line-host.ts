@@ -64,26 +64,20 @@ type Gathered = Pick<LineBatch, 'entries' | 'exchanges' | 'lines' | 'stops' | 'r
 /** What a press of Stop is called as the cause. */
 const STOP = 'Stop';
 
-/** Each message brings its sheets as new objects, one for all stations that go by it, so each is written out once to be compared. */
-function sameStations(a: LinePlan, b: LinePlan): boolean {
-  const written = new Map<unknown, string>();
-  const text = (value: unknown): string => {
-    const known = written.get(value) ?? JSON.stringify(value);
-    written.set(value, known);
-    return known;
-  };
-  return (
-    a.stations.length === b.stations.length &&
-    a.stations.every((station, i) => {
-      const other = b.stations[i];
-      return (
-        station.station === other?.station &&
-        text(station.sheet) === text(other.sheet) &&
-        JSON.stringify(station.factory) === JSON.stringify(other.factory)
-      );
-    })
-  );
-}
+/** Which kind of drive a sheet describes: a copy of one's own describes the same drive as the sheet that it came from. */
+const kindOf = (sheet: LinePlan['stations'][number]['sheet']): string => sheet?.base?.slug ?? sheet?.slug ?? '';
+
+/** Whether the same drives stand there: a sheet is what is known of a drive, and another one of the same kind power-cycles nobody. */
+const sameStations = (a: LinePlan, b: LinePlan): boolean =>
+  a.stations.length === b.stations.length &&
+  a.stations.every((station, i) => {
+    const other = b.stations[i];
+    return (
+      station.station === other?.station &&
+      kindOf(station.sheet) === kindOf(other.sheet) &&
+      JSON.stringify(station.factory) === JSON.stringify(other.factory)
+    );
+  });
 
 /** All lines of one tab: builds the yard, obeys the page's commands and gathers what happened for the next batch. */
 export class LineHost {

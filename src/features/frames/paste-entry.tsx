@@ -37,7 +37,7 @@ export function PasteEntry({ protocol, onRequest, onReply }: PasteEntryProps) {
   return (
     <div className={styles.paste}>
       <PasteArea
-        rows={2}
+        rows={text === '' ? 1 : 3}
         longest={LONGEST_PASTE}
         label="Or paste bytes, any notation"
         value={text}

@@ -3,6 +3,7 @@
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
+import { hexNumber } from '../../core/bytes/hex';
 import { wholeIn } from '../../core/bytes/whole';
 import { decimalText, parseRational } from '../../core/scaling/rational';
 import { toRaw, toValue } from '../../core/scaling/scale';
@@ -26,7 +27,8 @@ export function ValueEntry({
   ...entry
 }: EntryProps & { readonly index: SheetIndex | null; readonly parameter: PlacedParameter | null }) {
   if (parameter?.choices) return <NameEntry {...entry} choices={parameter.choices} />;
-  return <NumberEntry {...entry} chain={index && parameter ? chainOf(index.sheet, parameter) : null} />;
+  const inHex = parameter?.role === 'control-word' || parameter?.role === 'status-word';
+  return <NumberEntry {...entry} inHex={inHex} chain={index && parameter ? chainOf(index.sheet, parameter) : null} />;
 }
 
 const NOT_GIVEN = 'what the drive holds here is not known: give a value';
@@ -65,10 +67,18 @@ function NumberEntry({
   onWord,
   chain,
   bits = 16,
-}: EntryProps & { readonly chain: ReturnType<typeof chainOf> }) {
+  inHex,
+}: EntryProps & { readonly chain: ReturnType<typeof chainOf>; readonly inHex: boolean }) {
   const [typed, setTyped] = useState<{ readonly text: string; readonly word: number | null } | null>(null);
   // What was typed stays as long as the word is still the one that it made; another edit of the bytes shows its own value.
-  const text = typed?.word === word && typed !== null ? typed.text : word === null ? '' : textOf(word, chain);
+  const text =
+    typed?.word === word && typed !== null
+      ? typed.text
+      : word === null
+        ? ''
+        : inHex
+          ? hexNumber(word)
+          : textOf(word, chain);
   const result = text.trim() === '' ? { word: null, text: NOT_GIVEN } : wordFrom(text, chain, bits);
   useSayUnread(label, result.word === null);
   const change = (next: string): void => {

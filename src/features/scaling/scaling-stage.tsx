@@ -184,15 +184,11 @@ export function ScalingStage() {
             <Button size="small" variant="outlined" color="inherit" onClick={() => zoom(0.25)}>
               Closer
             </Button>
-            <ActButton
-              size="small"
-              variant="outlined"
-              color="inherit"
-              off={zoomed === null ? 'the whole is shown' : ''}
-              onClick={() => setZoomed(null)}
-            >
-              Whole
-            </ActButton>
+            {zoomed !== null && (
+              <Button size="small" variant="outlined" color="inherit" onClick={() => setZoomed(null)}>
+                Whole
+              </Button>
+            )}
             <Button
               size="small"
               variant="outlined"

@@ -8,8 +8,10 @@ import { changedBits, lostRoles, withBits } from '../../core/words/adopt-bits';
 import { bitTableText, readBitTable } from '../../core/words/bit-table';
 import type { WordSpec } from '../../core/words/spec';
 import { ActButton, whyOff } from '../../ui/act-button';
+import { ChoiceField } from '../../ui/fields';
 import { PasteArea } from '../../ui/paste-area';
 import { Panel, Warning } from '../../ui/panel';
+import { BitsGrid } from './bits-grid';
 import styles from './words.module.css';
 
 const WORDS = ['control', 'status'] as const;
@@ -51,17 +53,18 @@ export function BitsPanel({ index }: { readonly index: SheetIndex }) {
       title="Bits from the manual’s page"
       aside="paste a table: bit, name, meaning of 1, meaning of 0"
       tools={
-        <select aria-label="Word" value={which} onChange={(event) => setTyped('bits of', event.target.value)}>
-          {WORDS.map((word) => (
-            <option key={word} value={word}>
-              {word} word
-            </option>
-          ))}
-        </select>
+        <ChoiceField
+          label="Word"
+          width={150}
+          value={which}
+          onChange={(word) => setTyped('bits of', word)}
+          options={WORDS.map((word) => [word, `${word} word`] as const)}
+        />
       }
     >
+      <BitsGrid text={text} onText={(next) => setTyped(`bits ${which}`, next)} />
       <PasteArea
-        rows={8}
+        rows={3}
         longest={20_000}
         label={`table of the ${which} word`}
         value={text}
