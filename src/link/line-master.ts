@@ -63,6 +63,7 @@ export class LineMaster implements LineOwner {
   #signals: PortSignals = {};
   /** What must wait until the frame on the wire has ended. */
   #atRest: (() => void)[] = [];
+  readonly #replyUs: number | null;
   #open = false;
   #asleep = false;
   #lastSource: Source | null = null;
@@ -74,7 +75,10 @@ export class LineMaster implements LineOwner {
     lineKind: LineKind,
     controls: readonly StationControl[],
     listener: LineListener,
+    /** How long an answer is waited for, as the user set it; null: as each station’s sheet says. */
+    replyUs: number | null = null,
   ) {
+    this.#replyUs = replyUs;
     this.#clock = clock;
     this.#port = port;
     this.#listener = listener;
@@ -387,8 +391,15 @@ export class LineMaster implements LineOwner {
 
   /** How long the line may be taken by one exchange that fails, by the slowest of its stations. */
   #longestUs(): number {
-    const slowest = Math.max(DEFAULT_TIMEOUT_US, ...[...this.#controls.values()].map(({ timeoutUs }) => timeoutUs));
+    const slowest = Math.max(
+      DEFAULT_TIMEOUT_US,
+      ...[...this.#controls.values()].map((control) => this.#timeoutOf(control)),
+    );
     return 2 * (slowest + this.#port.pace().allowanceUs);
+  }
+
+  #timeoutOf({ timeoutUs }: StationControl): number {
+    return this.#replyUs ?? timeoutUs;
   }
 
   #alarm(dues: readonly number[]): void {
@@ -408,7 +419,9 @@ export class LineMaster implements LineOwner {
     if (request.priority === 'stop') control.noteSent(control.effectOf(request.bytes));
     this.#lastSource = source;
     const timeoutUs =
-      source === this.#sweep && this.#sweep ? this.#sweep.timeoutUs : control.timeoutUs + this.#port.pace().allowanceUs;
+      source === this.#sweep && this.#sweep
+        ? this.#sweep.timeoutUs
+        : this.#timeoutOf(control) + this.#port.pace().allowanceUs;
     this.#exchanger.start(request, timeoutUs, (result) => this.#finished(source, control, result));
   }
 

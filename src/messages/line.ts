@@ -41,6 +41,8 @@ export interface LinePlan {
   readonly far: FarEnd;
   /** The adapter hears what it sends. */
   readonly echo: boolean;
+  /** How long an answer is waited for; null: as the sheets say. */
+  readonly timeoutMs: number | null;
   readonly stations: readonly StationPlan[];
 }
 

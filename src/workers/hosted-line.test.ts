@@ -103,7 +103,15 @@ function hosted(seed: number, far: LinePlan['far'] = { kind: 'tcp', host: '127.0
     procedure: () => undefined,
     closed: (why) => line.went(why),
   });
-  const plan: LinePlan = { id: 'K1', protocol: 'modbus-rtu', settings: K1, far, echo: false, stations: [] };
+  const plan: LinePlan = {
+    id: 'K1',
+    protocol: 'modbus-rtu',
+    settings: K1,
+    far,
+    echo: false,
+    timeoutMs: null,
+    stations: [],
+  };
   const line: HostedLine = new HostedLine(plan, yard, owner, {
     locks: {
       take: () => {

@@ -53,7 +53,7 @@ function browser() {
       clock,
       kept,
       later,
-      async begin(lines: readonly string[] = ['K1']) {
+      async begin(lines: readonly string[] = ['K1'], timeoutMs: number | null = null) {
         const sheet = ternIndex().sheet;
         const stations = [3, 7].map((station) => ({
           station,
@@ -66,6 +66,7 @@ function browser() {
           settings: K1,
           far: { kind: 'yard' },
           echo: false,
+          timeoutMs,
           stations,
         }));
         await host.obey({
@@ -102,6 +103,22 @@ it('numbers entries over all lines without gaps and hands them to the keeper', a
   expect(one.kept.map(({ sequence }) => sequence)).toEqual([0, 1, 2]);
   expect(one.host.gather().entries.map(({ outcome }) => outcome)).toEqual(['opened', 'none', 'answered']);
   expect(one.host.gather().entries).toEqual([]);
+});
+
+it.each([
+  [null, 200],
+  [50, 50],
+  [900, 900],
+])('a time-out of %j ms is what a silent station is waited for', async (timeoutMs, waited) => {
+  const one = browser().tab();
+  await one.begin(['K1'], timeoutMs);
+  await one.do(OPEN);
+  await one.do({ kind: 'send', line: 'K1', station: 9, bytes: rtu('09 03 0182 0001'), cause: 'Line', ticket: 1 });
+  for (let i = 0; i < 20; i++) one.pass(100);
+  const [sent, over] = one.kept.slice(1);
+  expect(over?.outcome).toBe('timeout');
+  const ms = ((over?.atUs ?? 0) - (sent?.atUs ?? 0)) / 1000;
+  expect([ms >= waited, ms < waited + 60]).toEqual([true, true]);
 });
 
 it('one tab at a time has a line; the other looks on and is told so', async () => {

@@ -369,7 +369,14 @@ export class LineHost {
     const way = port ?? new NoPort();
     if (!lineKind) return new RawLine(clock, way, listener);
     const profiles = stations.map(({ station, index }) => lineKind.controlOf(station, index));
-    return new LineMaster(clock, way, lineKind, profiles, listener);
+    return new LineMaster(
+      clock,
+      way,
+      lineKind,
+      profiles,
+      listener,
+      plan.timeoutMs === null ? null : plan.timeoutMs * 1000,
+    );
   }
 
   #record(line: string, draft: EntryDraft): void {

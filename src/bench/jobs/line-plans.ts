@@ -18,13 +18,14 @@ function farOf({ far, tcp }: JobLine): FarEnd | null {
 export function planOf(line: JobLine, sheets: ReadonlyMap<string, SheetIndex>): LinePlan | null {
   const far = farOf(line);
   if (!far) return null;
-  const { id, protocol, serial, stations } = line;
+  const { id, protocol, serial, timeoutMs, stations } = line;
   return {
     id,
     protocol: protocol === 'raw-tcp' ? 'raw' : protocol,
     settings: serial ?? null,
     far,
     echo: line.echo === true,
+    timeoutMs: timeoutMs ?? null,
     stations: stations.map(({ station, sheet, standin }) => ({
       station,
       sheet: (sheet && sheets.get(sheet.slug)?.sheet) ?? null,
@@ -48,6 +49,7 @@ const sameFar = (a: FarEnd, b: FarEnd): boolean =>
 const samePlan = (a: LinePlan, b: LinePlan): boolean =>
   a.protocol === b.protocol &&
   (a.settings === null) === (b.settings === null) &&
+  a.timeoutMs === b.timeoutMs &&
   sameFar(a.far, b.far) &&
   a.stations.length === b.stations.length &&
   a.stations.every((station, i) => {

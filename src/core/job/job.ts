@@ -33,6 +33,9 @@ const StationSchema = v.strictObject({
 
 const PROTOCOLS = ['modbus-rtu', 'modbus-ascii', 'uss', 'ascii', 'modbus-tcp', 'raw-tcp'] as const;
 
+/** Time-outs that a user may set, in ms: shorter than any reply, or longer than any drive thinks, is a slip. */
+export const TIMEOUT_MS = { least: 10, most: 10_000 } as const;
+
 export const LineSchema = v.strictObject({
   id: v.string(),
   name: Text,
@@ -41,6 +44,8 @@ export const LineSchema = v.strictObject({
   serial: v.optional(SerialSettingsSchema),
   /** The adapter of this end hears what it sends. */
   echo: v.optional(v.boolean()),
+  /** How long an answer is waited for, in ms, as the user set it; absent: as the sheet says. */
+  timeoutMs: v.optional(whole(TIMEOUT_MS.least, TIMEOUT_MS.most)),
   /** Who is at the other end: drives simulated in the page, a socket, a serial port of this machine, or nobody yet. */
   far: v.picklist(['yard', 'tcp', 'serial-port', 'not-built']),
   tcp: v.optional(v.strictObject({ host: Text, port: whole(1, 65535) })),

@@ -38,6 +38,7 @@ export const STEP_FORMS: Readonly<Record<StepKind, { readonly name: string; read
       ],
     },
     lead: { name: 'lead of a screw', fields: [number('perTurn', 'way of one turn', '5')] },
+    diameter: { name: 'diameter', fields: [number('across', 'diameter of the wheel', '0.2')] },
     circumference: { name: 'circumference', fields: [number('perTurn', 'way of one turn', '0.5')] },
     'counts-per-turn': { name: 'counts of an encoder', fields: [number('counts', 'counts a turn', '65536')] },
     'minutes-to-seconds': { name: 'per minute to per second', fields: [] },

@@ -25,6 +25,8 @@ export type ScalingStep =
   | { readonly kind: 'gear'; readonly motor: string; readonly load: string; readonly inverted?: boolean | undefined }
   /** Way to turns: a screw's lead, or the circumference of a pulley or wheel. */
   | { readonly kind: 'lead' | 'circumference'; readonly perTurn: string }
+  /** Way to turns by the diameter of a pulley or wheel: one turn is π times it. */
+  | { readonly kind: 'diameter'; readonly across: string }
   /** Turns to counts of the encoder. */
   | { readonly kind: 'counts-per-turn'; readonly counts: string }
   /** Per minute to per second. */

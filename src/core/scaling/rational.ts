@@ -70,6 +70,12 @@ function parseDecimal(text: string): Result<Rational, Fault> {
 }
 
 /** `12287/4`, or `3071` where it is whole. */
+/** A fraction as people read it: with more than a few digits above or below it says nothing, and its decimals are told. */
+export const readableFraction = (value: Rational): string => {
+  const digits = (part: bigint): number => part.toString().replace('-', '').length;
+  return digits(value.num) <= 6 && digits(value.den) <= 6 ? fractionText(value) : decimalText(value, 12);
+};
+
 export const fractionText = ({ num, den }: Rational): string => (den === 1n ? `${num}` : `${num}/${den}`);
 
 /** True when the decimal notation ends within `decimals` places. */

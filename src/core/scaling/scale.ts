@@ -2,7 +2,7 @@ import { hexNumber } from '../bytes/hex';
 import { fault, type Fault } from '../fault';
 import { done, type Result } from '../result';
 import type { ScalingChain, WireWord } from './chain';
-import { compare, divide, fractionText, multiply, ratio, subtract, type Rational } from './rational';
+import { compare, divide, multiply, readableFraction, ratio, subtract, type Rational } from './rational';
 import { round, ROUNDING_TEXT } from './rounding';
 import { show, stageOf, type Stage } from './steps';
 import { fromWire, rangeOf, signText, toWire } from './wire';
@@ -122,8 +122,10 @@ export function toValue(
   });
 }
 
-const fractionNote = (value: Rational): string =>
-  show(value).startsWith('≈') ? `, exactly ${fractionText(value)}` : '';
+const fractionNote = (value: Rational): string => {
+  const exact = readableFraction(value);
+  return show(value).startsWith('≈') && exact.includes('/') ? `, exactly ${exact}` : '';
+};
 
 /**
  * Why a pattern is not one that this chain makes, in a sentence; empty where it is the one: raw to value to raw gives it back. Others are a

@@ -145,6 +145,14 @@ const perTurn = ({ kind, perTurn: text }: StepOf<'lead' | 'circumference'>): Sta
   return own.ok ? times(kind, divide(ratio(1n), own.value), (n) => `${n} / ${text} a turn`) : own;
 };
 
+/** π as a fraction that is nearer to it than any double: a convergent of its continued fraction, right to 16 places. */
+const PI = ratio(245_850_922n, 78_256_779n);
+
+const diameter = ({ across: text }: StepOf<'diameter'>): StageResult => {
+  const own = positive(text, 'the diameter');
+  return own.ok ? times('diameter', divide(ratio(1n), multiply(PI, own.value)), (n) => `${n} / (π × ${text})`) : own;
+};
+
 function gear({ motor, load, inverted = false }: StepOf<'gear'>): StageResult {
   return pair([motor, load], ['turns of the motor', 'turns of the load'], (m, l) => {
     const sign = ratio(inverted ? -1n : 1n);
@@ -170,6 +178,7 @@ const STAGES: { readonly [K in Kind]: (step: StepOf<K>) => StageResult } = {
   gear,
   lead: perTurn,
   circumference: perTurn,
+  diameter,
   'counts-per-turn': ({ counts }) => {
     const own = positive(counts, 'counts a turn');
     return own.ok ? times('counts a turn', own.value, (n) => `${n} turns × ${counts}`) : own;

@@ -14,6 +14,7 @@ export const ChainSchema = v.strictObject({
         v.strictObject({ kind: v.literal('motor-poles'), poles: whole(0, 200), slip: v.optional(Exact) }),
         v.strictObject({ kind: v.literal('gear'), motor: Exact, load: Exact, inverted: v.optional(v.boolean()) }),
         v.strictObject({ kind: v.picklist(['lead', 'circumference']), perTurn: Exact }),
+        v.strictObject({ kind: v.literal('diameter'), across: Exact }),
         v.strictObject({ kind: v.literal('counts-per-turn'), counts: Exact }),
         v.strictObject({ kind: v.literal('minutes-to-seconds') }),
         v.strictObject({ kind: v.literal('factor'), by: Exact }),

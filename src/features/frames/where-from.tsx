@@ -5,7 +5,7 @@ import type { ModbusMessage } from '../../core/modbus/message';
 import { TABLE_OF_FUNCTION } from '../../core/modbus/touched';
 import { ruleText } from '../../core/registers/address';
 import { notationsOf, TABLE_NAMES } from '../../core/registers/notation';
-import { decimalText, fractionText } from '../../core/scaling/rational';
+import { decimalText, readableFraction } from '../../core/scaling/rational';
 import { ROUNDING_TEXT } from '../../core/scaling/rounding';
 import { toValue } from '../../core/scaling/scale';
 import { chainOf, meaningOf } from '../../core/sheet/describe';
@@ -105,7 +105,7 @@ export function WhereValue({
           ],
           ['on the wire', `${value.value.raw} = 0x${pair(word).replace(' ', '')}, ${ROUNDING_TEXT[chain.rounding]}`],
           ['stands for', `${decimalText(value.value.value, 6)} ${chain.unit}`],
-          ['exactly', `${fractionText(value.value.value)} ${chain.unit}`],
+          ['exactly', `${readableFraction(value.value.value)} ${chain.unit}`],
         ]}
       />
     </Panel>

@@ -5,7 +5,8 @@ import { useBench, useBenchState } from '../../bench/bench-context';
 import { targetForm, targetIn, targetOfLine, type TargetTexts } from '../../bench/jobs/target';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { uuidV7 } from '../../core/id';
-import { PROTOCOL_TEXT, withLine, type JobLine } from '../../core/job/job';
+import { wholeIn } from '../../core/bytes/whole';
+import { PROTOCOL_TEXT, TIMEOUT_MS, withLine, type JobLine } from '../../core/job/job';
 import { lineBack, stationBack, withoutLine, withoutStation } from '../../core/job/take-away';
 import { doubtOfIpv4 } from '../../core/line/ipv4';
 import { mostStation } from '../../core/protocol/stations';
@@ -60,6 +61,7 @@ export function LineForm() {
           }}
         />
         {line.far === 'tcp' && <TargetFields line={line} put={put} />}
+        <TimeoutField line={line} put={put} />
         <Button
           variant="outlined"
           color="inherit"
@@ -118,6 +120,28 @@ function TargetFields({ line, put }: PartProps) {
         }}
       />
     </>
+  );
+}
+
+/** How long an answer is waited for; empty: as the sheet says. */
+function TimeoutField({ line, put }: PartProps) {
+  const [text, setText] = useTyped(`timeout ${line.id}`, 'ms', line.timeoutMs === undefined ? '' : `${line.timeoutMs}`);
+  const ms = text.trim() === '' ? undefined : wholeIn(text);
+  const isGood = ms === undefined || (ms !== null && ms >= TIMEOUT_MS.least && ms <= TIMEOUT_MS.most);
+  return (
+    <TypedField
+      label="time-out, ms"
+      value={text}
+      width={150}
+      error={isGood ? '' : `${TIMEOUT_MS.least} to ${TIMEOUT_MS.most}`}
+      note="empty: by the sheet"
+      onChange={(next) => {
+        setText(next);
+        const whole = next.trim() === '' ? undefined : wholeIn(next);
+        if (whole === undefined || (whole !== null && whole >= TIMEOUT_MS.least && whole <= TIMEOUT_MS.most))
+          put({ timeoutMs: whole });
+      }}
+    />
   );
 }
 
