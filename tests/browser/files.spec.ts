@@ -48,8 +48,42 @@ test('a job goes out as a file and comes in again: a known one asks', async ({ b
   await expect(page.getByRole('listitem', { name: 'Alder Ford, imported' })).toContainText('6 lines');
   await give(bench, 'alder-ford.job.json', text.replace('"name": "Alder Ford"', '"name": "Elder Ford"'));
   await bench.press('Replace it with the file');
+  // The open job is replaced: the page begins anew with it, and the next change is one of the file’s job.
+  await expect(page.getByRole('heading', { name: 'Elder Ford' })).toBeVisible();
+  await bench.press('Add a line');
+  await page.reload();
+  await expect(page.getByRole('heading', { name: 'Elder Ford' })).toBeVisible();
   await expect(page.getByRole('listitem', { name: 'Elder Ford' })).toBeVisible();
   await expect(page.getByRole('listitem', { name: 'Alder Ford', exact: true })).toHaveCount(0);
+});
+
+test('two tabs of one job: nobody’s change is lost, and a deletion in one is taken back', async ({
+  bench,
+  page,
+  context,
+}) => {
+  const other = await context.newPage();
+  await other.goto('/');
+  const second = new BenchPage(other);
+  await expect(other.getByRole('group', { name: 'Line K1 kiln' })).toBeVisible();
+  // Both change the same job, one after the other, and each shows both changes.
+  await bench.press('Add a line');
+  await expect(other.getByRole('group', { name: 'Line line 7' })).toBeVisible();
+  await expect(other.getByTestId('job-changed')).toContainText('Another tab of this browser changed this job');
+  await second.press('Add a line');
+  await expect(page.getByRole('group', { name: 'Line line 8' })).toBeVisible();
+  await page.getByRole('group', { name: 'Line line 8' }).getByRole('button', { name: 'Choose line 8' }).click();
+  await bench.stage('Line');
+  await bench.press('Set up the line');
+  await bench.press('Delete line 8');
+  await expect(other.getByRole('group', { name: 'Line line 8' })).toHaveCount(0);
+  await expect(page.getByTestId('job-changed')).toContainText('Deleted line 8.');
+  await page.getByTestId('job-changed').getByRole('button', { name: 'Undo' }).click();
+  await expect(other.getByRole('group', { name: 'Line line 8' })).toBeVisible();
+  await page.reload();
+  await bench.stage('Job');
+  await expect(page.getByRole('group', { name: 'Line line 7' })).toBeVisible();
+  await expect(page.getByRole('group', { name: 'Line line 8' })).toBeVisible();
 });
 
 test('broken, foreign, truncated and oversized files: a sentence, and nothing is changed', async ({ bench, page }) => {

@@ -52,7 +52,7 @@ test('a selection gives its value in every type, and bytes are shown in other ba
 test('every function has its form: a mask write by fields', async ({ bench, page }) => {
   await bench.stage('Frames');
   await page.getByLabel('What to ask').click();
-  await page.getByRole('option', { name: '16 Mask write register' }).click();
+  await page.getByRole('option', { name: '22 (16h) Mask write register' }).click();
   await page.getByLabel('AND mask', { exact: true }).fill('0xF2');
   await page.getByLabel('OR mask', { exact: true }).fill('0x25');
   const request = page.getByRole('group', { name: 'Request' });
@@ -65,16 +65,16 @@ test('USS: a parameter is read, a write beyond its limits is refused with its te
   await at(bench, 'vent hoist');
   await bench.press(/^Open line/);
   await bench.press(/^Send to 4/);
-  await expect(page.getByTestId('reply-sentence')).toContainText('word, parameter 12: 4471');
+  await expect(page.getByTestId('reply-sentence')).toContainText('word, parameter 12 type code: 4471');
   await page.getByLabel('What to do').selectOption('working');
-  await page.getByLabel('Parameter').selectOption('120');
-  await page.getByLabel('Value, 0.1 s').fill('6001');
+  await page.getByRole('combobox', { name: 'Parameter' }).fill('120');
+  await page.getByLabel('Value, s').fill('600.1');
   await expect(page.getByText('a refusal: the value is outside its limits')).toBeVisible();
   await bench.press(/^Send to 4/);
   await expect(page.getByTestId('reply-sentence')).toContainText(
-    'parameter 120 refused: the value is outside its limits',
+    'parameter 120 ramp-up time refused: the value is outside its limits',
   );
-  await expect(bench.trace()).toContainText('parameter 120 refused');
+  await expect(bench.trace()).toContainText('parameter 120 ramp-up time refused');
 });
 
 test('ASCII: the fence axis is moved by its own commands and stopped', async ({ bench, page }) => {

@@ -108,8 +108,8 @@ test('pictures of other protocols, a capture and a dialect', async ({ bench, pag
   await bench.stage('Frames');
   await bench.press(/^Open line/);
   await page.getByLabel('What to do').selectOption('working');
-  await page.getByLabel('Parameter').selectOption('120');
-  await page.getByLabel('Value, 0.1 s').fill('6001');
+  await page.getByRole('combobox', { name: 'Parameter' }).fill('120');
+  await page.getByLabel('Value, s').fill('600.1');
   await bench.press(/^Send to 4/);
   await expect(page.getByTestId('reply-sentence')).toContainText('refused');
   await page.screenshot(picture('uss'));

@@ -135,6 +135,8 @@ export function createJobShelf(
       if (moving !== '') return tell({ text: moving, bad: true, ask: file });
       return act(`Replaced ${name}.`, async () => {
         await keepJob(database, await adopt(file));
+        // It may never have been chosen, but opened as the first by name, which it need not be any more.
+        await chooseJob(database, id);
         tabs.tell(id);
         restart();
       });

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import type { ScalingChain, ScalingStep, WireWord } from './chain';
 import { SCALE_PRESETS } from './presets';
-import { compare, fractionText, multiply, parseRational, ratio, type Rational } from './rational';
+import { compare, decimalText, fractionText, multiply, parseRational, ratio, type Rational } from './rational';
 import { ROUNDINGS } from './rounding';
 import { notCanonical, signTrouble, synchronousSpeedRpm, toRaw, toValue } from './scale';
 import { fromWire, rangeOf, toWire, wireBytes } from './wire';
@@ -198,4 +198,17 @@ it('rounding costs half a count at most with the nearest rules, less than one wi
     ),
     { seed: 5, numRuns: 1000 },
   );
+});
+
+it('the diameter of a wheel: one turn is π times it, nearer than a double holds π', () => {
+  const chain = chainOf([
+    { kind: 'diameter', across: '0.2' },
+    { kind: 'counts-per-turn', counts: '4096' },
+  ]);
+  // π·0.2 m is one turn: 4096 counts.
+  const there = toRaw(chain, exact('0.628318530717958648'));
+  expect(there.ok && [there.value.raw, there.value.faults]).toEqual([4096n, []]);
+  const back = toValue(chain, 4096n);
+  expect(back.ok && Math.abs(parseFloat(decimalText(back.value.value, 15, false)) - Math.PI * 0.2)).toBeLessThan(1e-15);
+  expect(toRaw(chainOf([{ kind: 'diameter', across: '0' }]), exact('1')).ok).toBe(false);
 });

@@ -42,7 +42,13 @@ export function EndsPart() {
           </Button>
         }
       >
-        {editing ? <LineForm /> : line.serial ? <SerialEnds serial={line.serial} /> : <TcpEnds />}
+        {editing ? (
+          <LineForm />
+        ) : line.serial && hasSerialSettings(line) ? (
+          <SerialEnds serial={line.serial} />
+        ) : (
+          <TcpEnds />
+        )}
       </Panel>
       <div className={styles.columns}>
         <div className={styles.stack}>
