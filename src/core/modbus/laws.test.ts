@@ -10,7 +10,7 @@ import { MODBUS_FRAMINGS } from './framing';
 import type { Direction } from '../direction';
 import type { ModbusMessage } from './message';
 import { decodeRtu, readRtu } from './rtu';
-import { scanRtu } from './scan';
+import { NEED_MORE, probeRtu } from './scan';
 
 const messages = ALL_MESSAGES;
 
@@ -19,6 +19,20 @@ const build = (message: ModbusMessage, direction: Direction): Uint8Array => {
   if (!built.ok) throw new Error(built.error[0]?.text);
   return built.value;
 };
+
+/** All frames of one direction that the probe finds in `bytes[0, end)`; from `pendingFrom` on more bytes are needed to tell. */
+function framesIn(bytes: Uint8Array, direction: Direction, end = bytes.length) {
+  const starts: number[] = [];
+  let pendingFrom = -1;
+  for (let at = 0; at < end;) {
+    const found = probeRtu(bytes, at, end, direction);
+    if (found > 0) starts.push(at);
+    if (found > 0) pendingFrom = -1;
+    else if (found === NEED_MORE && pendingFrom < 0) pendingFrom = at;
+    at += found > 0 ? found : 1;
+  }
+  return { starts, count: starts.length, pendingFrom: pendingFrom < 0 ? end : pendingFrom };
+}
 
 it('decode(encode(m)) is m, and the check is the one that the stand-in’s own CRC gives', () => {
   fc.assert(
@@ -198,12 +212,12 @@ describe('scan', () => {
           .filter(([direction]) => direction === 'response')
           .map(([direction, message]) => build(message, direction));
         const stream = Uint8Array.from(replies.flatMap((frame) => [...frame]));
-        const whole = scanRtu(stream, 'response');
+        const whole = framesIn(stream, 'response');
         expect(whole.count).toBe(replies.length);
         expect(whole.pendingFrom).toBe(stream.length);
         const cut = stream.length === 0 ? 0 : cutAt % stream.length;
-        const first = scanRtu(stream, 'response', cut);
-        const rest = scanRtu(stream.slice(first.pendingFrom), 'response');
+        const first = framesIn(stream, 'response', cut);
+        const rest = framesIn(stream.slice(first.pendingFrom), 'response');
         expect(first.count + rest.count).toBe(replies.length);
       }),
       { seed: 12, numRuns: 400 },
@@ -213,7 +227,7 @@ describe('scan', () => {
   it('skips junk between frames', () => {
     const reply = build({ unit: 3, fc: 3, values: [1, 2] }, 'response');
     const stream = Uint8Array.from([0xff, 0x00, ...reply, 0x55, ...reply]);
-    const found = scanRtu(stream, 'response');
+    const found = framesIn(stream, 'response');
     expect([...found.starts]).toEqual([2, 2 + reply.length + 1]);
   });
 });

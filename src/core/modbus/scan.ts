@@ -4,7 +4,7 @@ import { ASCII_MAX, ASCII_MIN } from './ascii';
 import { frameLengthAt, NOT_A_FRAME, OPEN_LENGTH, openLengths } from './frame-length';
 import type { Direction } from '../direction';
 import { wordAt } from './list-codec';
-import { RTU_MAX, RTU_MIN } from './rtu';
+import { RTU_MAX } from './rtu';
 import { TCP_HEAD, TCP_MAX, TCP_MIN } from './tcp';
 
 export { NOT_A_FRAME } from './frame-length';
@@ -59,41 +59,4 @@ export function probeTcp(bytes: Uint8Array, start: number, end: number): number 
   const total = TCP_HEAD + wordAt(bytes, start + 4);
   if (total < TCP_MIN || total > TCP_MAX) return NOT_A_FRAME;
   return available < total ? NEED_MORE : total;
-}
-
-/** Frames found in a stretch of bytes, as offsets; the bytes between frames were skipped. */
-export interface Scan {
-  readonly starts: Uint32Array;
-  readonly lengths: Uint16Array;
-  readonly count: number;
-  /** From here on more bytes are needed to tell. */
-  readonly pendingFrom: number;
-}
-
-/** Finds all frames of one direction in `bytes[0, end)`, by structure and check alone. */
-export function scanRtu(bytes: Uint8Array, direction: Direction, end = bytes.length): Scan {
-  const room = Math.ceil(end / RTU_MIN);
-  const starts = new Uint32Array(room);
-  const lengths = new Uint16Array(room);
-  let count = 0;
-  let at = 0;
-  let pendingFrom = -1;
-  while (at < end) {
-    const found = probeRtu(bytes, at, end, direction);
-    if (found > 0) {
-      starts[count] = at;
-      lengths[count++] = found;
-      at += found;
-      pendingFrom = -1;
-      continue;
-    }
-    if (found === NEED_MORE && pendingFrom < 0) pendingFrom = at;
-    at++;
-  }
-  return {
-    starts: starts.subarray(0, count),
-    lengths: lengths.subarray(0, count),
-    count,
-    pendingFrom: pendingFrom < 0 ? end : pendingFrom,
-  };
 }

@@ -87,6 +87,3 @@ export interface Procedure {
   /** It would cut the bench off from a shaft in motion, so it is not done while one turns. */
   readonly standsStill: boolean;
 }
-
-/** Most steps of one procedure: a listing of some length fits, a file that was taken for one does not. */
-export const STEPS_MOST = 20_000;

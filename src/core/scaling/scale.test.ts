@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import type { ScalingChain } from './chain';
 import { decimalText, fractionText, parseRational, ratio, type Rational } from './rational';
 import { round, ROUNDINGS } from './rounding';
-import { synchronousSpeedRpm, toRaw, toValue } from './scale';
+import { toRaw, toValue } from './scale';
 import { rangeOf, toWire } from './wire';
 
 const exact = (text: string): Rational => {
@@ -35,11 +35,6 @@ describe('facts of the trade (common practice, no source)', () => {
     expect(fractionText(counts)).toBe('12287/4');
     expect([raw, hex]).toEqual([3071n, '0x0BFF']);
     expect(working).toEqual(['11 / 44 × 12287 = 3071.75', '3071.75 rounded down = 3071', '3071 = 0x0BFF']);
-  });
-
-  it('four poles at 30 Hz are 900 rpm, at 60 Hz 1800', () => {
-    expect(fractionText(synchronousSpeedRpm(ratio(30n), 4))).toBe('900');
-    expect(fractionText(synchronousSpeedRpm(ratio(60n), 4))).toBe('1800');
   });
 
   it('900 rpm with four poles go back to 30 Hz through the chain', () => {

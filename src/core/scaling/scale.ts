@@ -2,7 +2,7 @@ import { hexNumber } from '../bytes/hex';
 import { fault, type Fault } from '../fault';
 import { done, type Result } from '../result';
 import type { ScalingChain, WireWord } from './chain';
-import { compare, divide, multiply, readableFraction, ratio, subtract, type Rational } from './rational';
+import { ratio, readableFraction, subtract, type Rational } from './rational';
 import { round, ROUNDING_TEXT } from './rounding';
 import { show, stageOf, type Stage } from './steps';
 import { fromWire, rangeOf, signText, toWire } from './wire';
@@ -154,10 +154,3 @@ export function signTrouble(chain: ScalingChain, wire: bigint): string {
     ? `Read as ${other.signed ? 'signed' : 'a plain number'} it would be ${read.value.raw}, ${show(read.value.value)} ${chain.unit}.`
     : '';
 }
-
-/** Synchronous speed n = 120 f / poles in rpm, slip left out (common practice). */
-export const synchronousSpeedRpm = (frequencyHz: Rational, poles: number): Rational =>
-  divide(multiply(frequencyHz, ratio(120n)), ratio(BigInt(poles)));
-
-export const isBetween = (value: Rational, min: Rational, max: Rational): boolean =>
-  compare(value, min) >= 0 && compare(value, max) <= 0;

@@ -3,7 +3,7 @@ import type { ScalingChain, ScalingStep, WireWord } from './chain';
 import { SCALE_PRESETS } from './presets';
 import { compare, decimalText, fractionText, multiply, parseRational, ratio, type Rational } from './rational';
 import { ROUNDINGS } from './rounding';
-import { notCanonical, signTrouble, synchronousSpeedRpm, toRaw, toValue } from './scale';
+import { notCanonical, signTrouble, toRaw, toValue } from './scale';
 import { fromWire, rangeOf, toWire, wireBytes } from './wire';
 
 const exact = (text: string): Rational => {
@@ -53,7 +53,6 @@ describe('published and usual figures', () => {
     [10, 600n],
     [12, 500n],
   ])('%i poles turn with %i rpm at 50 Hz (120 f / p)', (poles, rpm) => {
-    expect(synchronousSpeedRpm(ratio(50n), poles)).toEqual(ratio(rpm));
     const chain = chainOf([
       { kind: 'motor-poles', poles },
       { kind: 'resolution', value: '1' },

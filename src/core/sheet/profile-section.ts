@@ -56,4 +56,3 @@ export const ProfileSection = v.variant('kind', [
     ),
   }),
 ]);
-export type ProfilePlan = v.InferOutput<typeof ProfileSection>;

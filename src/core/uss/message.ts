@@ -22,8 +22,4 @@ export interface UssMessage {
   readonly dataHex?: string;
 }
 
-/** The two halves of IND. */
-export const indHigh = (ind: number): number => (ind >> 8) & 0xff;
-export const indLow = (ind: number): number => ind & 0xff;
-
 export const pkeOf = (ak: number, spm: boolean, pnu: number): number => (ak << 12) | (spm ? 0x800 : 0) | pnu;

@@ -15,4 +15,3 @@ export const PARTS = [
     Body: dynamic(() => import('./terminal-part').then((part) => part.TerminalPart), { ssr: false }),
   },
 ] as const;
-export type PartId = (typeof PARTS)[number]['id'];
