@@ -3,6 +3,7 @@ import { ComposePart } from '../src/features/frames/compose-part';
 import { ASKS } from '../src/features/frames/message-fields';
 import { ScalingStage } from '../src/features/scaling/scaling-stage';
 import { JobStage } from '../src/features/job/job-stage';
+import { LineForm } from '../src/features/line/line-form';
 import { LineStage } from '../src/features/line/line-stage';
 import { WordsStage } from '../src/features/words/words-stage';
 import { benchAt } from './harness/bench';
@@ -157,9 +158,13 @@ it('Frames: a pasted log is a request and its reply, a reply alone is read as on
 
 it('a host that is refused in Line is not dialled from any view, and each says why', () => {
   const { bench, show } = benchAt('E1', 1);
-  const { lineId } = bench.state.getState();
   globalThis.fetch = jest.fn(() => Promise.reject(new Error('no server here')));
-  bench.drafts.getState().setTyped(`target ${lineId} host`, '8.8.4.4');
+  const typeHost = (host: string): void => {
+    show(<LineForm />);
+    type(screen.getByLabelText('IP address'), host);
+    cleanup();
+  };
+  typeHost('8.8.4.4');
   for (const view of [
     <LineStage key="line" />,
     <ComposePart key="frames" />,
@@ -174,7 +179,8 @@ it('a host that is refused in Line is not dialled from any view, and each says w
     );
     cleanup();
   }
-  bench.drafts.getState().setTyped(`target ${lineId} host`, '172.022.007.037');
+  typeHost('172.022.007.037');
+  expect(bench.changeJob).toHaveBeenCalledTimes(1);
   show(<LineStage />);
   expect(screen.getByText(/^Open E1/, { selector: 'button' })).toBeEnabled();
 });

@@ -1,6 +1,6 @@
 import { messageOf } from '../core/message-of';
 import { createStore, type StoreApi } from 'zustand/vanilla';
-import { whyNotOpened } from './jobs/target';
+import { whyNotOpened } from './jobs/why-not-opened';
 import { uuidV7 } from '../core/id';
 import { sameJob, withLine, type Job } from '../core/job/job';
 import type { WayBack } from '../core/job/take-away';

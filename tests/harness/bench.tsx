@@ -31,6 +31,7 @@ export function benchAt(line: string, station: number, part: Partial<BenchState>
     drafts: createDrafts(),
     send: jest.fn(() => 1),
     poll: jest.fn(),
+    changeJob: jest.fn(() => true),
   } as unknown as Bench;
   return {
     bench,

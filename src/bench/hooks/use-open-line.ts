@@ -2,7 +2,7 @@
 
 import type { JobLine } from '../../core/job/job';
 import { useBench, useDrafts } from '../bench-context';
-import { whyNotOpened } from '../jobs/target';
+import { whyNotOpened } from '../jobs/why-not-opened';
 
 /** The act that opens a line, and why it is off. */
 export function useOpenLine(line: JobLine | null): { readonly off: string; readonly open: () => void } {

@@ -1,8 +1,8 @@
 'use client';
 
 import Button from '@mui/material/Button';
+import dynamic from 'next/dynamic';
 import { useState } from 'react';
-import { wholeIn } from '../../core/bytes/whole';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { stationKey } from '../../bench/state/bench-state';
 import { knownState } from '../../bench/state/known-state';
@@ -13,12 +13,15 @@ import { uuidV7 } from '../../core/id';
 import { withLine, type Job, type JobLine, type JobStation } from '../../core/job/job';
 import { isRetrying, troubleOf } from '../../link/line-life';
 import { lineText } from '../../core/job/line-text';
-import { ActButton, whyOff } from '../../ui/act-button';
-import { TypedField } from '../../ui/fields';
+import { ActButton } from '../../ui/act-button';
 import { Panel, StageHead } from '../../ui/panel';
 import styles from './job.module.css';
 import { ShelfPanel } from './shelf-panel';
 import { YardPanel } from './yard-panel';
+
+// Few jobs are so large that something must be found in them; the first view does without fields.
+const LineFinder = dynamic(() => import('./finders').then((part) => part.LineFinder));
+const StationFinder = dynamic(() => import('./finders').then((part) => part.StationFinder));
 
 /** Job: the lines of this visit and the stations on them. Opening a line sends nothing. */
 export function JobStage() {
@@ -60,13 +63,7 @@ function LineRows({ lines }: { readonly lines: readonly JobLine[] }) {
   return (
     <>
       {lines.length > MOST_LINES && (
-        <TypedField
-          label="find a line by its name"
-          value={text}
-          onChange={setText}
-          note={shown.length < found.length ? `${shown.length} of ${found.length} lines are shown` : ''}
-          width={260}
-        />
+        <LineFinder text={text} onText={setText} shown={shown.length} found={found.length} />
       )}
       {shown.map((line) => (
         <LineRow key={line.id} line={line} />
@@ -175,50 +172,18 @@ function FarNote({ line }: { readonly line: JobLine }) {
 const MOST_SHOWN = 12;
 
 function StationRows({ line, disabled }: { readonly line: JobLine; readonly disabled: boolean }) {
-  const bench = useBench();
-  const [typed, setTyped] = useState('');
   const chosen = useBenchState(({ lineId, station }) => (lineId === line.id ? station : -1));
   const { stations } = line;
   const shown =
     stations.length <= MOST_SHOWN
       ? stations
       : stations.filter(({ station }, i) => i < MOST_SHOWN - 1 || station === chosen);
-  const wanted = stations.find(({ station }) => station === wholeIn(typed));
-  const choose = (): void => {
-    if (!wanted || disabled) return;
-    bench.select(line.id, wanted.station);
-    setTyped('');
-  };
   return (
     <>
       {shown.map((station) => (
         <StationRow key={station.id} line={line} station={station} disabled={disabled} />
       ))}
-      {shown.length < stations.length && (
-        <div
-          className={styles.more}
-          onKeyDown={(event) => {
-            if (event.key === 'Enter') choose();
-          }}
-        >
-          <TypedField
-            label={`another of ${stations.length}`}
-            value={typed}
-            onChange={setTyped}
-            error={typed.trim() === '' || wanted ? '' : 'no station of this line has this number'}
-            note={wanted ? wanted.name : ''}
-            width={190}
-          />
-          <ActButton
-            variant="outlined"
-            color="inherit"
-            off={whyOff([disabled, 'no way to it yet'], [!wanted, 'type its number'])}
-            onClick={choose}
-          >
-            Choose it
-          </ActButton>
-        </div>
-      )}
+      {shown.length < stations.length && <StationFinder line={line} disabled={disabled} />}
     </>
   );
 }

@@ -2,7 +2,8 @@
 
 import Button from '@mui/material/Button';
 import { useBench, useBenchState } from '../../bench/bench-context';
-import { targetForm, targetIn, targetOfLine, type TargetTexts } from '../../bench/jobs/target';
+import { targetIn, targetOfLine, type TargetTexts } from '../../bench/jobs/target';
+import { targetForm, targetRefused } from '../../bench/jobs/why-not-opened';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { uuidV7 } from '../../core/id';
 import { wholeIn } from '../../core/bytes/whole';
@@ -87,12 +88,14 @@ interface PartProps {
 }
 
 function TargetFields({ line, put }: PartProps) {
+  const bench = useBench();
   const stored = targetOfLine(line);
   const [host, setHost] = useTyped(targetForm(line), 'host', stored.host);
   const [port, setPort] = useTyped(targetForm(line), 'port', stored.port);
   const target = targetIn({ host, port });
   const apply = (next: TargetTexts): void => {
     const checked = targetIn(next);
+    bench.drafts.getState().setTyped(targetRefused(line), checked.ok ? '' : checked.error);
     if (checked.ok) put({ tcp: checked.value });
   };
   const portWrong = !target.ok && target.error.startsWith('port');

@@ -7,6 +7,7 @@ import { Tabs } from '../../ui/tabs';
 import { BitsPanel } from './bits-panel';
 import { RunConditionsPanel } from './run-conditions-panel';
 import { ComparePanel } from './compare-panel';
+import { ProfileWordPanel } from './profile-word';
 import { StatesPanel } from './states-panel';
 import { StatusPanel } from './status-panel';
 import { TimelinePanel } from './timeline-panel';
@@ -21,6 +22,7 @@ const LOOKS = [
   { id: 'timeline', name: 'Timeline', Body: TimelinePanel },
   { id: 'trend', name: 'Trend', Body: TrendPanel },
   { id: 'bits', name: 'Bits', Body: BitsPanel },
+  { id: 'any', name: 'Any word', Body: ProfileWordPanel },
 ] as const;
 
 type LookId = (typeof LOOKS)[number]['id'];

@@ -21,6 +21,7 @@ import { Looks } from './looks';
 import { ControlPanel } from './control-panel';
 import { JogPanel } from './jog-panel';
 import { ModePanel } from './mode-panel';
+import { ProfileWordPanel } from './profile-word';
 import { ReferencePanel } from './reference-panel';
 import styles from './words.module.css';
 
@@ -62,9 +63,20 @@ export function WordsStage() {
   };
   useKeys({ 'Ctrl+Enter': sendWord });
 
-  if (!line || !station) return <StageHead title="Words" aside="choose a line and a station in Job first" />;
-  if (!index?.words)
-    return <StageHead title={`Words of ${name}`} aside="this station has no sheet with control and status words" />;
+  if (!line || !station || !index?.words)
+    return (
+      <div className={styles.stack}>
+        <StageHead
+          title={station ? `Words of ${name}` : 'Words'}
+          aside={
+            station
+              ? 'this station has no sheet with control and status words'
+              : 'choose a line and a station in Job to command a drive'
+          }
+        />
+        <ProfileWordPanel />
+      </div>
+    );
 
   return (
     <div className={styles.stack}>
