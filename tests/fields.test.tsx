@@ -1,4 +1,5 @@
 import { cleanup, fireEvent, screen } from '@testing-library/react';
+import type { Job } from '../src/core/job/job';
 import { ComposePart } from '../src/features/frames/compose-part';
 import { ASKS } from '../src/features/frames/message-fields';
 import { ScalingStage } from '../src/features/scaling/scaling-stage';
@@ -16,7 +17,7 @@ import { rtu } from './harness/line';
 const NOBODY_TAKES = ['15 Hz', '999999999', '-'] as const;
 
 /** Fields of the frame's view that are no part of the bytes until they are taken over. */
-const APART = /^(Or paste bytes|Or the line itself|Name to keep|Repeat every)/;
+const APART = /^(Or paste bytes|manual says|what works|remark|Or the line itself|Name to keep|Repeat every)/;
 
 const nameOf = (box: HTMLInputElement): string => box.labels?.[0]?.textContent ?? '';
 
@@ -315,4 +316,17 @@ it('Frames, USS: any number, units, texts in a channel as long as they need, and
   fireEvent.click(lever);
   expect(hex().slice(-10, -6)).toBe('0400');
   walk('input[type=text]', bench.send as jest.Mock);
+});
+
+it('Frames: what the manual says and the drive does otherwise is noted at any place', () => {
+  const { bench } = framesWith(REQUESTS[3] ?? '');
+  expect(screen.getByText('Manual against drive: 6.01 fault code')).toBeInTheDocument();
+  const keep = screen.getByRole('button', { name: 'Keep the note' });
+  expect(keep).toBeDisabled();
+  type(screen.getByLabelText('what works'), 'read it twice');
+  fireEvent.click(screen.getByRole('button', { name: 'Keep the note' }));
+  const [change] = (bench.changeJob as jest.Mock).mock.calls[0] as [(job: Job) => Job];
+  const { job } = bench.state.getState();
+  const noted = job && change(job).lines.flatMap(({ stations }) => stations.flatMap(({ notes }) => notes ?? []));
+  expect(noted).toContainEqual({ setting: '6.01 fault code', manual: '', tried: 'read it twice', remark: '' });
 });

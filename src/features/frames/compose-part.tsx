@@ -6,6 +6,14 @@ import { turningOf } from '../../bench/state/known-state';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { useOpenLine } from '../../bench/hooks/use-open-line';
 import { characterUs, frameGapUs, type SerialSettings } from '../../core/line/settings';
+import type { ModbusMessage } from '../../core/modbus/message';
+import { TABLE_OF_FUNCTION } from '../../core/modbus/touched';
+import type { LineProtocol } from '../../core/protocol/line-protocol';
+import { registerName } from '../../core/sheet/annotate';
+import { parameterIn } from '../../core/sheet/annotate-uss';
+import type { SheetIndex } from '../../core/sheet/index-sheet';
+import { channelWords } from '../../core/uss/parameter';
+import { netWords, readUss } from '../../core/uss/telegram';
 import { objectionsTo } from '../../core/sheet/limits';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { Panel, StageHead, Warning } from '../../ui/panel';
@@ -14,6 +22,7 @@ import { useKeys } from '../../ui/use-keys';
 import { startFrame } from './start-frame';
 import styles from './frames.module.css';
 import { KeepTools } from './keep-tools';
+import { ParameterNotes } from './parameter-notes';
 import { PastedPanel } from './pasted-panel';
 import { ReplyPanels } from './reply-panels';
 import { RequestPanel } from './request-panel';
@@ -28,6 +37,23 @@ const ms = (us: number): string => (us / 1000).toFixed(1);
 
 const onTheLine = (size: number, serial: SerialSettings | undefined): string =>
   serial ? ` · ${ms(size * characterUs(serial))} ms on the line, then ${ms(frameGapUs(serial))} ms of silence` : '';
+
+/** What a request is about, as notes name it; empty where it names no place. */
+function placeIn(
+  message: ModbusMessage | null,
+  bytes: Uint8Array,
+  family: LineProtocol['family'],
+  index: SheetIndex | null,
+): string {
+  if (family === 'uss') {
+    const { message: telegram } = readUss(bytes, channelWords(netWords(bytes.length), index?.sheet.uss ?? null));
+    const parameter = telegram && index && (telegram.ak ?? 0) !== 0 ? parameterIn(telegram, index) : null;
+    return parameter ? `${parameter.number} ${parameter.name}` : '';
+  }
+  const address = message?.address ?? message?.readAddress;
+  const table = message ? TABLE_OF_FUNCTION[message.fc] : undefined;
+  return address === undefined || !table ? '' : registerName(index, address, table);
+}
 
 /** Build a request by field or by byte, see what it says and what should come back, send it, and read the reply. */
 export function ComposePart() {
@@ -73,6 +99,7 @@ export function ComposePart() {
       </Panel>
     );
   const whole = reading.faults.length === 0;
+  const place = placeIn(reading.modbus, bytes, protocol.family, index);
   return (
     <div className={`${styles.stack} ${styles.underTabs}`}>
       <StageHead
@@ -129,6 +156,7 @@ export function ComposePart() {
           <WhereValue message={reading.modbus} index={index} />
         </div>
       )}
+      {place !== '' && <ParameterNotes key={`${key} ${place}`} place={place} />}
     </div>
   );
 }
