@@ -89,7 +89,7 @@ function MachineUnit({ stationKey, unit }: { readonly stationKey: string; readon
       label={label}
       value={typed.get(`${stationKey} machine ${id}`) ?? ''}
       onChange={(event) => setTyped(`${stationKey} machine ${id}`, event.target.value)}
-      sx={{ width }}
+      sx={{ width, mt: '6px' }}
     />
   );
   return (
