@@ -22,7 +22,9 @@ const patternOf = ({
 /** The standard's word with the bits that the sheet describes anew; the sheet's width and groups count. */
 function overlaid<Role extends string>(base: WordSpec<Role>, own: WordSpec<Role> | undefined): WordSpec<Role> {
   if (!own) return base;
-  const described = new Set(own.bits.map(({ bit }) => bit));
+  // A field of the sheet takes the place of the standard's bits that it covers.
+  const covered = (own.fields ?? []).flatMap(({ from, width }) => Array.from({ length: width }, (_, i) => from + i));
+  const described = new Set([...own.bits.map(({ bit }) => bit), ...covered]);
   const bits = [...base.bits.filter(({ bit }) => !described.has(bit)), ...own.bits].sort((a, b) => a.bit - b.bit);
   return { ...base, ...own, bits, exclusive: own.exclusive ?? base.exclusive };
 }

@@ -1,5 +1,6 @@
 import { shippedIndex } from '../../../tests/harness/sheets';
 import { cia402, CIA402_MODES } from './cia402';
+import { profileOf } from './of-sheet';
 import { PROFIDRIVE } from './profidrive';
 import { RUNNING, stateAfter, stateNamesOf, targetsOf, type Profile } from './profile';
 import { routeTo, type Route } from './route';
@@ -145,4 +146,28 @@ describe('routes', () => {
     const pipit = shippedIndex('pipit').profile!;
     expect(wordsOf(routeTo(pipit, ['free'], 0, 'held'))).toEqual([4]);
   });
+});
+
+it('what a sheet says of a standard word replaces the bits that it covers, as bits and as a field, in every mode', () => {
+  const wren = shippedIndex('wren').sheet;
+  const own = {
+    width: 16 as const,
+    bits: [{ bit: 11, name: 'brake', one: 'open', zero: 'closed' }],
+    fields: [{ from: 12, width: 3, name: 'ramp set', values: [{ value: 1, name: 'short' }] }],
+  };
+  const base = { width: 16 as const, bits: [] };
+  const sheet = { ...wren, words: { control: own, status: base } } as typeof wren;
+  for (const mode of CIA402_MODES) {
+    const profile = profileOf(sheet, mode);
+    const bits = profile?.control.bits.map(({ bit }) => bit) ?? [];
+    expect([bits.includes(0), bits.includes(11), bits.some((bit) => bit >= 12 && bit <= 14)]).toEqual([
+      true,
+      true,
+      false,
+    ]);
+    expect(profile?.control.bits.find(({ bit }) => bit === 7)?.role).toBe(
+      cia402(mode).control.bits.find(({ bit }) => bit === 7)?.role,
+    );
+    expect(profile?.control.fields?.map(({ name }) => name)).toEqual(['ramp set']);
+  }
 });
