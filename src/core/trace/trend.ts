@@ -126,3 +126,14 @@ export class TrendReader {
     };
   }
 }
+
+/** What a track held at a moment: its last reading before it; null where nobody knew. */
+export function valueAt(points: readonly TrendPoint[], x: number): number | null {
+  let [low, high] = [0, points.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((points[middle]?.x ?? Infinity) <= x) low = middle + 1;
+    else high = middle;
+  }
+  return points[low - 1]?.y ?? null;
+}

@@ -18,6 +18,7 @@ import { useState } from 'react';
 import { Line } from 'react-chartjs-2';
 import type { Trend } from '../../core/trace/trend';
 import { clockText } from '../../ui/format';
+import { CursorText, withCursor, type Cursors } from './trend-cursors';
 import styles from './words.module.css';
 
 Chart.register(LinearScale, LineElement, PointElement, Tooltip, Legend, zoom);
@@ -40,6 +41,7 @@ declare module 'chart.js' {
   // eslint-disable-next-line @typescript-eslint/no-unused-vars -- the parameter must stand as Chart.js declares it
   interface PluginOptionsByType<TType extends ChartType> {
     sendMarks?: { readonly marks: Trend['sent'] };
+    cursorLines?: { readonly cursors: Cursors };
   }
 }
 
@@ -65,7 +67,30 @@ const sendMarks: Plugin<'line', { marks?: Trend['sent'] }> = {
   },
 };
 
-const PLUGINS = [sendMarks];
+/** Lines where the user set a cursor, with their letters in the order of time. */
+const cursorLines: Plugin<'line', { cursors?: Cursors }> = {
+  id: 'cursorLines',
+  afterDatasetsDraw: ({ ctx, chartArea, scales }, _args, { cursors = [] }) => {
+    const { x } = scales;
+    if (!x) return;
+    ctx.save();
+    ctx.strokeStyle = ctx.fillStyle = token('ink');
+    cursors
+      .toSorted((a, b) => a - b)
+      .forEach((cursor, i) => {
+        const at = x.getPixelForValue(cursor);
+        if (at < chartArea.left || at > chartArea.right) return;
+        ctx.beginPath();
+        ctx.moveTo(at, chartArea.top);
+        ctx.lineTo(at, chartArea.bottom);
+        ctx.stroke();
+        ctx.fillText(i === 0 ? 'A' : 'B', at + 3, chartArea.top + 20);
+      });
+    ctx.restore();
+  },
+};
+
+const PLUGINS = [sendMarks, cursorLines];
 
 function datasetsOf({ reference, actual, bits }: Trend): ChartDataset<'line', { x: number; y: number | null }[]>[] {
   const speed = { yAxisID: 'speed', pointRadius: 0, borderWidth: 2, spanGaps: false };
@@ -99,6 +124,9 @@ function optionsOf(
   startMs: number,
   range: Range,
   hold: (range: Range) => void,
+  cursors: Cursors,
+  /** Null while a press sets no cursor. */
+  onCursor: ((x: number) => void) | null,
 ): ChartOptions<'line'> {
   const grid = { color: token('grid') };
   const touched = ({ chart }: { chart: Chart }): boolean => {
@@ -108,6 +136,10 @@ function optionsOf(
   };
   const soft = token('softInk');
   return {
+    onClick: ({ x: pixel }, _, { scales: { x } }) => {
+      const at = x && pixel !== null ? x.getValueForPixel(pixel) : undefined;
+      if (at !== undefined) onCursor?.(at);
+    },
     animation: false,
     parsing: false,
     normalized: true,
@@ -161,6 +193,7 @@ function optionsOf(
         callbacks: { title: ([item]) => (item ? clockText(startMs + (item.parsed.x ?? 0) * 1000) : '') },
       },
       sendMarks: { marks: sent },
+      cursorLines: { cursors },
       zoom: {
         pan: { enabled: true, mode: 'x', onPanComplete: touched },
         zoom: { wheel: { enabled: true }, pinch: { enabled: true }, mode: 'x', onZoomComplete: touched },
@@ -177,13 +210,15 @@ interface Range {
 /** Follows the present until somebody zooms or pans; a press goes back to following. */
 export function TrendChart({ trend, unit, startMs }: TrendChartProps) {
   const [held, setHeld] = useState<Range | null>(null);
+  const [cursors, setCursors] = useState<Cursors | null>(null);
+  const onCursor = cursors ? (x: number): void => setCursors((now) => withCursor(now ?? [], x)) : null;
   const follow: Range = { min: Math.max(0, trend.endS - WINDOW_S), max: Math.max(WINDOW_S, trend.endS) };
   return (
     <>
       <div className={styles.chart}>
         <Line
           data={{ datasets: datasetsOf(trend) }}
-          options={optionsOf(trend, unit, startMs, held ?? follow, setHeld)}
+          options={optionsOf(trend, unit, startMs, held ?? follow, setHeld, cursors ?? [], onCursor)}
           plugins={PLUGINS}
           aria-label="Reference and actual speed over time, with the status bits below"
           role="img"
@@ -191,7 +226,20 @@ export function TrendChart({ trend, unit, startMs }: TrendChartProps) {
       </div>
       <Button variant="outlined" color="inherit" disabled={held === null} onClick={() => setHeld(null)}>
         {held ? 'Follow the present again' : 'Following the present'}
+      </Button>{' '}
+      <Button
+        variant="outlined"
+        color="inherit"
+        aria-pressed={cursors !== null}
+        onClick={() => {
+          setCursors(cursors ? null : []);
+          // A picture that moves on cannot be measured.
+          if (!cursors) setHeld(held ?? follow);
+        }}
+      >
+        Cursors
       </Button>
+      {cursors && <CursorText trend={trend} cursors={cursors} unit={unit} startMs={startMs} />}
     </>
   );
 }
