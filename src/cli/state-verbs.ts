@@ -1,6 +1,6 @@
 import * as v from 'valibot';
 import { CIA402_MODES, cia402 } from '../core/profile/cia402';
-import { profileOf } from '../core/profile/of-sheet';
+import { profileOf } from '../core/sheet/profile-of';
 import { PROFIDRIVE } from '../core/profile/profidrive';
 import { stateNamesOf, statesOf, targetsOf, type Profile } from '../core/profile/profile';
 import { routeTo } from '../core/profile/route';

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { Text, whole } from '../sheet/primitives';
+import { Text, whole } from '../schema/primitives';
 import { SIGNALS } from './connectors';
 
 const Metres = v.pipe(v.number(), v.minValue(0), v.maxValue(10_000));

@@ -1,7 +1,7 @@
 import * as v from 'valibot';
 import { CHECKSUM_NAMES } from '../checksum/catalogue';
-import { Exact, Slug, Text, Whole, whole } from '../sheet/primitives';
-import { word } from '../sheet/words-section';
+import { Exact, Slug, Text, Whole, whole } from '../schema/primitives';
+import { wordSchema } from '../words/word-schema';
 
 /** Fixed text on the wire, control characters by name: `<STX>`, `<CR><LF>`. Empty means that there is none. */
 export const Literal = v.pipe(v.string(), v.maxLength(40));
@@ -126,7 +126,7 @@ export const DialectSchema = v.strictObject({
     v.array(v.strictObject({ code: whole(0, 65535), text: Text, role: v.optional(v.picklist(ERROR_ROLES)) })),
   ),
   /** The word that the role `motion-word` reads. */
-  motion: v.optional(word(MOTION_ROLES)),
+  motion: v.optional(wordSchema(MOTION_ROLES)),
 });
 export type Dialect = v.InferOutput<typeof DialectSchema>;
 

@@ -2,7 +2,7 @@ import * as v from 'valibot';
 import { CableSchema } from '../cable/cable';
 import { IpPlanSchema } from '../line/ip-plan';
 import { SerialSettingsSchema } from '../sheet/link-section';
-import { Register, Slug, Text, whole } from '../sheet/primitives';
+import { Register, Slug, Text, whole } from '../schema/primitives';
 
 export const JOB_FORMAT = 1;
 

@@ -1,7 +1,7 @@
 import { messageOf } from '../message-of';
 import { readForm, type FormFault } from '../bounded-form';
 import { checkTarget } from '../line/target';
-import { mostStation } from '../protocol/stations';
+import { mostStation } from './most-station';
 import { done, failed, type Result } from '../result';
 import { loadSheet } from '../sheet/load-sheet';
 import type { JobFile } from './job-file';

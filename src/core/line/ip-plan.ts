@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { Text } from '../sheet/primitives';
+import { Text } from '../schema/primitives';
 
 const Field = v.pipe(v.string(), v.maxLength(40));
 

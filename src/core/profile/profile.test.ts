@@ -1,6 +1,6 @@
 import { shippedIndex } from '../../../tests/harness/sheets';
 import { cia402, CIA402_MODES } from './cia402';
-import { profileOf } from './of-sheet';
+import { profileOf } from '../sheet/profile-of';
 import { PROFIDRIVE } from './profidrive';
 import { RUNNING, stateAfter, stateNamesOf, targetsOf, type Profile } from './profile';
 import { routeTo, type Route } from './route';

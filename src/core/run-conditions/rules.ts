@@ -2,7 +2,7 @@ import { statesOf } from '../profile/profile';
 import type { ParameterRole } from '../sheet/parameter-section';
 import { joinHalves } from '../words/halves';
 import { contradictionsIn } from '../words/read';
-import { asksForMotion } from '../profile/of-sheet';
+import { asksForMotion } from '../sheet/profile-of';
 import type { BlockKind, Condition, Verdict } from './condition';
 import type { Facts } from './facts';
 

@@ -1,5 +1,5 @@
 import { checkDialect } from '../dialect/check-dialect';
-import { checkProfile } from '../profile/check-profile';
+import { checkProfile } from './check-profile';
 import { addressOf } from '../registers/address';
 import { stagesOf } from '../scaling/scale';
 import type { WordSpec } from '../words/spec';

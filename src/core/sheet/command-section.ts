@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { HexWord, Slug, Text, whole } from './primitives';
+import { HexWord, Slug, Text, whole } from '../schema/primitives';
 
 /** The words that people keep ready, and how this drive is stopped and kept running over the network. */
 export const CommandSection = v.strictObject({

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { Slug, Text, Whole, whole } from './primitives';
+import { Slug, Text, Whole, whole } from '../schema/primitives';
 
 /** Kinds of things that keep a shaft from turning; the kind says where to look and what helps. */
 export const CONDITION_KINDS = [

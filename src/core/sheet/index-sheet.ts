@@ -1,6 +1,6 @@
 import type { CommandRole } from '../dialect/dialect';
 import { addressOf, type WorkedAddress } from '../registers/address';
-import { modesOf, profileOf } from '../profile/of-sheet';
+import { modesOf, profileOf } from './profile-of';
 import type { Profile, ProfileCommand } from '../profile/profile';
 import type { Parameter, ParameterRole } from './parameter-section';
 import type { ControlRole, StatusRole, WordSpec } from '../words/spec';

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { Register, Text } from './primitives';
+import { Register, Text } from '../schema/primitives';
 
 /** What must be made at the drive's own keypad before the link works, in this order. */
 export const KeypadSection = v.strictObject({

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { whole } from './primitives';
+import { whole } from '../schema/primitives';
 
 export const SerialSettingsSchema = v.strictObject({
   rate: whole(50, 4_000_000),

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { Exact, Register, Slug, Text, Whole } from './primitives';
+import { Exact, Register, Slug, Text, Whole } from '../schema/primitives';
 
 /** What the bench and the stand-in must find in any sheet, whatever its number there. */
 export const PARAMETER_ROLES = [

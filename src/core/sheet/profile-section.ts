@@ -1,6 +1,6 @@
 import * as v from 'valibot';
 import { CIA402_MODES } from '../profile/cia402';
-import { Slug, Text, whole } from './primitives';
+import { Slug, Text, whole } from '../schema/primitives';
 
 const Bits = v.pipe(v.array(whole(0, 31)), v.maxLength(32));
 

@@ -1,7 +1,7 @@
 import * as v from 'valibot';
 import { SIGN_FORMS, WIRE_ORDERS } from '../scaling/chain';
 import { ROUNDINGS } from '../scaling/rounding';
-import { Exact, Slug, Text, whole } from './primitives';
+import { Exact, Slug, Text, whole } from '../schema/primitives';
 
 export const ChainSchema = v.strictObject({
   unit: Text,

@@ -6,7 +6,7 @@ import { CommandSection, FaultSection, RefusalSection } from './command-section'
 import { KeypadSection } from './keypad-section';
 import { LinkSection } from './link-section';
 import { ParameterSection } from './parameter-section';
-import { Slug, Text, whole } from './primitives';
+import { Slug, Text, whole } from '../schema/primitives';
 import { ProfileSection } from './profile-section';
 import { ScalingSection } from './scaling-section';
 import { UssSection } from './uss-section';

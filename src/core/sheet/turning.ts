@@ -1,4 +1,4 @@
-import { asksForMotion } from '../profile/of-sheet';
+import { asksForMotion } from './profile-of';
 import { roleActive } from '../words/read';
 import { numberOf } from './describe';
 import type { SheetIndex } from './index-sheet';

@@ -1,6 +1,6 @@
 import * as v from 'valibot';
 import { PARAMETER_ROLES, ScaleSchema } from './parameter-section';
-import { Register, Text, Whole, whole } from './primitives';
+import { Register, Text, Whole, whole } from '../schema/primitives';
 
 /** A parameter as USS reaches it: by number and element, words or double words. */
 export const UssParameterSchema = v.strictObject({

@@ -1,40 +1,5 @@
 import * as v from 'valibot';
 import { CONTROL_ROLES, STATUS_ROLES } from '../words/spec';
-import { Text, whole } from './primitives';
+import { wordSchema } from '../words/word-schema';
 
-export const word = <const Roles extends readonly [string, ...string[]]>(roles: Roles) =>
-  v.strictObject({
-    width: v.picklist([8, 16, 32]),
-    bits: v.pipe(
-      v.array(
-        v.strictObject({
-          bit: whole(0, 31),
-          name: Text,
-          role: v.optional(v.picklist(roles)),
-          one: Text,
-          zero: Text,
-          active: v.optional(v.picklist(['high', 'low'])),
-          acts: v.optional(v.picklist(['level', 'rise'])),
-          ignored: v.optional(v.boolean()),
-        }),
-      ),
-      v.maxLength(32),
-    ),
-    exclusive: v.optional(v.array(v.array(whole(0, 31)))),
-    /** Bits that together are one number, such as a choice of preset speeds. */
-    fields: v.optional(
-      v.pipe(
-        v.array(
-          v.strictObject({
-            from: whole(0, 31),
-            width: whole(2, 16),
-            name: Text,
-            values: v.pipe(v.array(v.strictObject({ value: whole(0, 65535), name: Text })), v.maxLength(256)),
-          }),
-        ),
-        v.maxLength(16),
-      ),
-    ),
-  });
-
-export const WordsSection = v.strictObject({ control: word(CONTROL_ROLES), status: word(STATUS_ROLES) });
+export const WordsSection = v.strictObject({ control: wordSchema(CONTROL_ROLES), status: wordSchema(STATUS_ROLES) });

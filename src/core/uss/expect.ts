@@ -1,10 +1,19 @@
 import type { ExpectedReply } from '../expected-reply';
-import type { SheetUssParameter } from '../sheet/uss-section';
 import { encodeUss } from './encode';
 import type { UssMessage } from './message';
 import { channelWords, numberOf, type UssRule } from './parameter';
 import { NET_AT, netWords, readUss } from './telegram';
 import { refusalText, TASKS } from './tables';
+
+/** What decides how a drive answers for a parameter: its number, its width and elements, its limits and whether it can be written. */
+export interface AnsweredParameter {
+  readonly number: number;
+  readonly double?: boolean | undefined;
+  readonly elements?: number | undefined;
+  readonly min: number;
+  readonly max: number;
+  readonly write: 'always' | 'standstill' | 'never';
+}
 
 /** The answer's parameter channel as far as the sheet tells it: its id and value words, null where only the drive knows. */
 interface Channel {
@@ -15,7 +24,7 @@ interface Channel {
 
 const UNKNOWN = [null, null] as const;
 
-function channelFor(request: UssMessage, rule: UssRule | null, parameters: readonly SheetUssParameter[]): Channel {
+function channelFor(request: UssMessage, rule: UssRule | null, parameters: readonly AnsweredParameter[]): Channel {
   const { ak = 0, pnu = 0, ind = 0, pwe = [] } = request;
   if (ak === 0) return { ak: 0, pwe: [0, 0], text: 'no answer in the channel, for no task is set' };
   const refused = (code: number): Channel => ({ ak: 7, pwe: [0, code], text: `a refusal: ${refusalText(code)}` });
@@ -50,7 +59,7 @@ function channelFor(request: UssMessage, rule: UssRule | null, parameters: reado
 export function expectUss(
   bytes: Uint8Array,
   rule: UssRule | null,
-  parameters: readonly SheetUssParameter[],
+  parameters: readonly AnsweredParameter[],
   last: Uint8Array | null,
 ): ExpectedReply | null {
   const { message, faults } = readUss(bytes, channelWords(netWords(bytes.length), rule));

@@ -10,7 +10,7 @@ import { wholeIn } from '../../core/bytes/whole';
 import { PROTOCOL_TEXT, TIMEOUT_MS, withLine, type JobLine } from '../../core/job/job';
 import { lineBack, stationBack, withoutLine, withoutStation } from '../../core/job/take-away';
 import { doubtOfIpv4 } from '../../core/line/ipv4';
-import { mostStation } from '../../core/protocol/stations';
+import { mostStation } from '../../core/job/most-station';
 import { ActButton } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import styles from './line.module.css';

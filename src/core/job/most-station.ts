@@ -1,4 +1,4 @@
-import type { JobLine } from '../job/job';
+import type { JobLine } from './job';
 
 /** Highest station number by protocol; a dialect's own limits stand in its sheet. */
 const MOST: Readonly<Record<JobLine['protocol'], number>> = {

@@ -1,9 +1,9 @@
-import type { Sheet } from '../sheet/sheet';
+import type { Sheet } from './sheet';
 import { asksToTurn } from '../words/sentence';
 import type { ControlRole, WordSpec } from '../words/spec';
-import { CIA402_MODE_NUMBER, cia402, type Cia402Mode } from './cia402';
-import { asksToRun, type Pattern, type Profile } from './profile';
-import { PROFIDRIVE } from './profidrive';
+import { CIA402_MODE_NUMBER, cia402, type Cia402Mode } from '../profile/cia402';
+import { asksToRun, type Pattern, type Profile } from '../profile/profile';
+import { PROFIDRIVE } from '../profile/profidrive';
 
 const maskOfBits = (bits: readonly number[]): number => bits.reduce((mask, bit) => mask | (1 << bit), 0) >>> 0;
 

@@ -1,15 +1,15 @@
 import { bytesToHex, hexNumber } from '../bytes/hex';
-import type { PlaceLink } from '../places/place-link';
+import type { PlaceLink } from './place-link';
 import { notationsOf } from '../registers/notation';
 import { ROUNDING_TEXT } from '../scaling/rounding';
 import { stagesOf, toRaw } from '../scaling/scale';
 import { ratio } from '../scaling/rational';
 import { signText } from '../scaling/wire';
 import { binaryText } from '../words/read';
-import { chainOf } from './describe';
-import type { PlacedParameter, SheetIndex } from './index-sheet';
-import type { ParameterRole } from './parameter-section';
-import { isRegister } from './places';
+import { chainOf } from '../sheet/describe';
+import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
+import type { ParameterRole } from '../sheet/parameter-section';
+import { isRegister } from '../sheet/places';
 
 /** A word to send, in every base, with the frame that carries it. */
 export interface CardWord {

@@ -1,5 +1,5 @@
-import type { Sheet } from '../sheet/sheet';
-import { sheetFault as at, type SheetFault } from '../sheet/sheet-fault';
+import type { Sheet } from './sheet';
+import { sheetFault as at, type SheetFault } from './sheet-fault';
 
 type OwnPlan = Extract<NonNullable<Sheet['profile']>, { kind: 'own' }>;
 
