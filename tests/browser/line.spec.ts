@@ -183,10 +183,14 @@ test('bad input is named at its field, and nothing typed is lost', async ({ benc
   await page.getByLabel('rate, bit/s').fill('0');
   await expect(page.getByText('“0” is no rate: 50 to 4000000 bit/s')).toBeVisible();
   await bench.press('Set up the line');
-  await page.getByLabel('new station').fill('248');
-  await expect(page.getByText('“248”: 1 to 247 are stations')).toBeVisible();
-  await page.getByLabel('new station').fill('0');
-  await expect(page.getByText('station 0 is everyone at once')).toBeVisible();
+  const station = page.getByLabel('new station');
+  const add = page.getByRole('button', { name: 'Add the station' });
+  await station.fill('248');
+  await expect(station).toHaveAccessibleDescription('“248”: 1 to 247 are stations');
+  await expect(add).toBeDisabled();
+  await expect(add).toHaveAccessibleDescription('“248”: 1 to 247 are stations');
+  await station.fill('0');
+  await expect(station).toHaveAccessibleDescription(/station 0 is everyone at once/);
   await part(bench, 'Addresses');
   await page.getByLabel('address', { exact: true }).first().fill('300.1.2.3');
   await expect(page.getByText(/“300”, part 1 of the address, is not 0 to 255/).first()).toBeVisible();
