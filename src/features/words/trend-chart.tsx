@@ -18,7 +18,7 @@ import { useState } from 'react';
 import { Line } from 'react-chartjs-2';
 import type { Trend } from '../../core/trace/trend';
 import { clockText } from '../../ui/format';
-import { CursorText, withCursor, type Cursors } from './trend-cursors';
+import { CursorSlider, cursorsIn, CursorText, withCursor, type Cursors } from './trend-cursors';
 import styles from './words.module.css';
 
 Chart.register(LinearScale, LineElement, PointElement, Tooltip, Legend, zoom);
@@ -41,7 +41,7 @@ declare module 'chart.js' {
   // eslint-disable-next-line @typescript-eslint/no-unused-vars -- the parameter must stand as Chart.js declares it
   interface PluginOptionsByType<TType extends ChartType> {
     sendMarks?: { readonly marks: Trend['sent'] };
-    cursorLines?: { readonly cursors: Cursors };
+    cursorLines?: { readonly cursors: Cursors | null };
   }
 }
 
@@ -68,24 +68,22 @@ const sendMarks: Plugin<'line', { marks?: Trend['sent'] }> = {
 };
 
 /** Lines where the user set a cursor, with their letters in the order of time. */
-const cursorLines: Plugin<'line', { cursors?: Cursors }> = {
+const cursorLines: Plugin<'line', { cursors?: Cursors | null }> = {
   id: 'cursorLines',
-  afterDatasetsDraw: ({ ctx, chartArea, scales }, _args, { cursors = [] }) => {
+  afterDatasetsDraw: ({ ctx, chartArea, scales }, _args, { cursors }) => {
     const { x } = scales;
-    if (!x) return;
+    if (!x || !cursors) return;
     ctx.save();
     ctx.strokeStyle = ctx.fillStyle = token('ink');
-    cursors
-      .toSorted((a, b) => a - b)
-      .forEach((cursor, i) => {
-        const at = x.getPixelForValue(cursor);
-        if (at < chartArea.left || at > chartArea.right) return;
-        ctx.beginPath();
-        ctx.moveTo(at, chartArea.top);
-        ctx.lineTo(at, chartArea.bottom);
-        ctx.stroke();
-        ctx.fillText(i === 0 ? 'A' : 'B', at + 3, chartArea.top + 20);
-      });
+    for (const [i, cursor] of cursors.entries()) {
+      const at = x.getPixelForValue(cursor);
+      if (at < chartArea.left || at > chartArea.right) continue;
+      ctx.beginPath();
+      ctx.moveTo(at, chartArea.top);
+      ctx.lineTo(at, chartArea.bottom);
+      ctx.stroke();
+      ctx.fillText(i === 0 ? 'A' : 'B', at + 3, chartArea.top + 20);
+    }
     ctx.restore();
   },
 };
@@ -124,7 +122,7 @@ function optionsOf(
   startMs: number,
   range: Range,
   hold: (range: Range) => void,
-  cursors: Cursors,
+  cursors: Cursors | null,
   /** Null while a press sets no cursor. */
   onCursor: ((x: number) => void) | null,
 ): ChartOptions<'line'> {
@@ -211,14 +209,15 @@ interface Range {
 export function TrendChart({ trend, unit, startMs }: TrendChartProps) {
   const [held, setHeld] = useState<Range | null>(null);
   const [cursors, setCursors] = useState<Cursors | null>(null);
-  const onCursor = cursors ? (x: number): void => setCursors((now) => withCursor(now ?? [], x)) : null;
+  const onCursor = cursors ? (x: number): void => setCursors((now) => now && withCursor(now, x)) : null;
   const follow: Range = { min: Math.max(0, trend.endS - WINDOW_S), max: Math.max(WINDOW_S, trend.endS) };
+  const shown = held ?? follow;
   return (
     <>
       <div className={styles.chart}>
         <Line
           data={{ datasets: datasetsOf(trend) }}
-          options={optionsOf(trend, unit, startMs, held ?? follow, setHeld, cursors ?? [], onCursor)}
+          options={optionsOf(trend, unit, startMs, shown, setHeld, cursors, onCursor)}
           plugins={PLUGINS}
           aria-label="Reference and actual speed over time, with the status bits below"
           role="img"
@@ -232,13 +231,16 @@ export function TrendChart({ trend, unit, startMs }: TrendChartProps) {
         color="inherit"
         aria-pressed={cursors !== null}
         onClick={() => {
-          setCursors(cursors ? null : []);
+          setCursors(cursors ? null : cursorsIn(shown.min, shown.max));
           // A picture that moves on cannot be measured.
-          if (!cursors) setHeld(held ?? follow);
+          if (!cursors) setHeld(shown);
         }}
       >
         Cursors
       </Button>
+      {cursors && (
+        <CursorSlider cursors={cursors} onChange={setCursors} min={shown.min} max={shown.max} startMs={startMs} />
+      )}
       {cursors && <CursorText trend={trend} cursors={cursors} unit={unit} startMs={startMs} />}
     </>
   );

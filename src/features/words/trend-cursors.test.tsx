@@ -1,6 +1,6 @@
-import { render, screen } from '@testing-library/react';
+import { fireEvent, render, screen } from '@testing-library/react';
 import type { Trend } from '../../core/trace/trend';
-import { CursorText, withCursor } from './trend-cursors';
+import { CursorSlider, cursorsIn, CursorText, withCursor } from './trend-cursors';
 
 const trend: Trend = {
   reference: [{ x: 0, y: 17.5 }],
@@ -14,16 +14,31 @@ const trend: Trend = {
   endS: 9,
 };
 
-it('tells the values at both cursors and their difference, whichever was set first', () => {
-  render(<CursorText trend={trend} cursors={[3.5, 1]} unit="Hz" startMs={0} />);
+it('tells the values at both cursors and their difference', () => {
+  render(<CursorText trend={trend} cursors={[1, 3.5]} unit="Hz" startMs={0} />);
   const table = screen.getByRole('table', { name: 'Values at the cursors' });
   expect(table).toHaveTextContent('B − A, 2.5 s');
   expect(table).toHaveTextContent('actual, Hz214.2512.25');
   expect(table).toHaveTextContent('reference, Hz17.517.50');
 });
 
-it('says where nothing is known; a third press moves the first cursor', () => {
-  render(<CursorText trend={trend} cursors={[4.5]} unit="Hz" startMs={0} />);
-  expect(screen.getByRole('table')).toHaveTextContent('actual, Hznot known');
-  expect(withCursor(withCursor(withCursor([], 1), 2), 3)).toEqual([2, 3]);
+it('says where nothing is known', () => {
+  render(<CursorText trend={trend} cursors={[2, 4.5]} unit="Hz" startMs={0} />);
+  expect(screen.getByRole('table')).toHaveTextContent('actual, Hz2not known');
+});
+
+it('a press moves the nearer cursor, and A stays the earlier one', () => {
+  expect(cursorsIn(10, 40)).toEqual([20, 30]);
+  expect(withCursor([20, 30], 12)).toEqual([12, 30]);
+  expect(withCursor([20, 30], 26)).toEqual([20, 26]);
+  expect(withCursor([20, 30], 35)).toEqual([20, 35]);
+});
+
+it('each cursor is moved by keys too, and says its time', () => {
+  const moved = jest.fn();
+  render(<CursorSlider cursors={[20, 30]} onChange={moved} min={10} max={40} startMs={0} />);
+  const second = screen.getByRole('slider', { name: 'cursor B' });
+  expect(second).toHaveAttribute('aria-valuetext', expect.stringContaining('00:30'));
+  fireEvent.change(second, { target: { value: 35.2 } });
+  expect(moved).toHaveBeenCalledWith([20, expect.closeTo(35.2, 1)]);
 });

@@ -1,12 +1,19 @@
+import Slider from '@mui/material/Slider';
 import { valueAt, type Trend } from '../../core/trace/trend';
 import { clockText } from '../../ui/format';
 import styles from './words.module.css';
 
-/** Two moments that were pressed, the older press first; none, one or two. */
-export type Cursors = readonly number[];
+/** Two moments in seconds of the session, the earlier one first. */
+export type Cursors = readonly [number, number];
 
-/** A third press moves the cursor that was set first. */
-export const withCursor = (cursors: Cursors, x: number): Cursors => [...cursors, x].slice(-2);
+/** Cursors that stand apart in a picture which shows these seconds. */
+export const cursorsIn = (from: number, to: number): Cursors => [from + (to - from) / 3, to - (to - from) / 3];
+
+/** A press moves the cursor that is nearer. */
+export const withCursor = ([a, b]: Cursors, x: number): Cursors => {
+  const moved = Math.abs(x - a) < Math.abs(x - b) ? [x, b] : [a, x];
+  return [Math.min(...moved), Math.max(...moved)];
+};
 
 const number = (value: number | null): string => (value === null ? 'not known' : String(Number(value.toFixed(3))));
 
@@ -19,8 +26,7 @@ interface CursorTextProps {
 
 /** What the curves held at the cursors, and what changed between them. */
 export function CursorText({ trend, cursors, unit, startMs }: CursorTextProps) {
-  if (cursors.length === 0) return <p>Press into the picture to set a cursor, and again for a second one.</p>;
-  const [a = 0, b] = cursors.toSorted((x, y) => x - y);
+  const [a, b] = cursors;
   const rows = [
     ['reference', trend.reference],
     ['actual', trend.actual],
@@ -31,25 +37,50 @@ export function CursorText({ trend, cursors, unit, startMs }: CursorTextProps) {
         <tr>
           <th scope="col" />
           <th scope="col">A {clockText(startMs + a * 1000)}</th>
-          {b !== undefined && <th scope="col">B {clockText(startMs + b * 1000)}</th>}
-          {b !== undefined && <th scope="col">B − A, {number(b - a)} s</th>}
+          <th scope="col">B {clockText(startMs + b * 1000)}</th>
+          <th scope="col">B − A, {number(b - a)} s</th>
         </tr>
       </thead>
       <tbody>
         {rows.map(([name, points]) => {
-          const [first, second] = [valueAt(points, a), b === undefined ? null : valueAt(points, b)];
+          const [first, second] = [valueAt(points, a), valueAt(points, b)];
           return (
             <tr key={name}>
               <td>
                 {name}, {unit}
               </td>
               <td>{number(first)}</td>
-              {b !== undefined && <td>{number(second)}</td>}
-              {b !== undefined && <td>{first === null || second === null ? '' : number(second - first)}</td>}
+              <td>{number(second)}</td>
+              <td>{first === null || second === null ? '' : number(second - first)}</td>
             </tr>
           );
         })}
       </tbody>
     </table>
+  );
+}
+
+interface CursorSliderProps {
+  readonly cursors: Cursors;
+  readonly onChange: (cursors: Cursors) => void;
+  /** The seconds that the picture shows. */
+  readonly min: number;
+  readonly max: number;
+  readonly startMs: number;
+}
+
+/** The same two cursors for the keyboard: an arrow moves one by a hundredth of what the picture shows. */
+export function CursorSlider({ cursors, onChange, min, max, startMs }: CursorSliderProps) {
+  return (
+    <Slider
+      size="small"
+      min={min}
+      max={max}
+      step={(max - min) / 100}
+      value={[...cursors]}
+      onChange={(_, [a = min, b = max]) => onChange([a, b])}
+      getAriaLabel={(thumb) => `cursor ${thumb === 0 ? 'A' : 'B'}`}
+      getAriaValueText={(second) => clockText(startMs + second * 1000)}
+    />
   );
 }
