@@ -54,8 +54,8 @@ export default tseslint.config(
         {
           patterns: [
             {
-              regex: '^(?!\\.|valibot$|ipaddr\\.js$)',
-              message: 'core imports only itself, valibot and the IPv4 package',
+              regex: '^(?!\\.|valibot$|ipaddr\\.js$|papaparse$|fast-xml-parser$)',
+              message: 'core imports only itself, valibot, and packages that read addresses, CSV and XML',
             },
           ],
         },

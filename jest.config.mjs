@@ -21,6 +21,8 @@ const shared = {
 /** Two projects: plain Node for everything that has no view, jsdom for the few component tests. */
 export default {
   testTimeout: 30_000,
+  // On two cores the usual “all but one” leaves half of the machine idle.
+  maxWorkers: '100%',
   projects: [
     { ...shared, displayName: 'node', testEnvironment: 'node', testMatch: ['**/*.test.ts'] },
     {

@@ -1,0 +1,28 @@
+/** Kinds of values that a drive keeps, as descriptions and manuals name them; `text` and `bytes` have no fixed size. */
+export const VALUE_TYPES = [
+  'bool',
+  'int8',
+  'uint8',
+  'int16',
+  'uint16',
+  'int32',
+  'uint32',
+  'int64',
+  'uint64',
+  'float32',
+  'float64',
+  'text',
+  'bytes',
+] as const;
+export type ValueType = (typeof VALUE_TYPES)[number];
+
+/** Size in bits; null where the type itself does not say it. */
+export const bitsOfType = (type: ValueType): number | null =>
+  type === 'bool' ? 1 : type === 'text' || type === 'bytes' ? null : Number(/\d+$/.exec(type)?.[0]);
+
+/** The least and the greatest integer of a type; null for floats, texts and bytes. */
+export function rangeOfType(type: ValueType): { readonly min: bigint; readonly max: bigint } | null {
+  const bits = BigInt(bitsOfType(type) ?? 0);
+  if (type === 'bool' || type.startsWith('uint')) return { min: 0n, max: (1n << bits) - 1n };
+  return type.startsWith('int') ? { min: -(1n << (bits - 1n)), max: (1n << (bits - 1n)) - 1n } : null;
+}
