@@ -1,3 +1,5 @@
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
 import { seededRandom, pick } from '../core/random/random';
 import { answer, helpText, VERBS } from './verbs';
 
@@ -482,5 +484,29 @@ describe('address and notations', () => {
       fromOne: '108',
       hex: '0x006B',
     });
+  });
+});
+
+describe('docs/headless.md', () => {
+  const text = readFileSync(path.join(__dirname, '../../docs/headless.md'), 'utf8');
+  const sections = text.split(/^## /m).slice(1);
+
+  it('has every verb', () => {
+    expect(sections.map((section) => section.split('\n')[0])).toEqual(expect.arrayContaining(Object.keys(VERBS)));
+  });
+
+  it.each(
+    sections.flatMap((section) => {
+      const [, block = ''] = section.split('```\n');
+      const lines = block.split('\n');
+      return lines.flatMap((line, i): [string, string, string][] =>
+        line.startsWith('{"ok"') ? [[section.split('\n')[0] ?? '', lines[i - 1] ?? '', line]] : [],
+      );
+    }),
+  )('the example of %s is what the verb answers', (verb, line, expected) => {
+    // An answer that is cut in the document ends in an ellipsis.
+    const [shown = '', rest] = expected.split('…');
+    const told = answer(VERBS[verb]!, line);
+    expect(rest === undefined ? told : told.slice(0, shown.length)).toBe(shown);
   });
 });

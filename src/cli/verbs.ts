@@ -6,6 +6,7 @@ import { BadLine, type Verb } from './protocol';
 import { LINE_VERBS } from './line-verbs';
 import { SCALE_VERB } from './scale-verb';
 import { STATE_VERBS } from './state-verbs';
+import { DESCRIBE_VERB } from './describe-verb';
 import { TABLE_VERB } from './table-verb';
 
 /** All verbs by name; docs/headless.md has an example for each. */
@@ -18,6 +19,7 @@ export const VERBS: Readonly<Record<string, Verb>> = {
   ...LINE_VERBS,
   ...ADDRESS_VERBS,
   table: TABLE_VERB,
+  describe: DESCRIBE_VERB,
 };
 
 const parse = (line: string): unknown => {
