@@ -34,7 +34,10 @@ module.exports = {
       name: 'core-packages',
       severity: 'error',
       from: { path: '^src/core/', pathNot: '\\.test\\.ts$' },
-      to: { dependencyTypes: ['npm', 'npm-dev', 'core'], pathNot: 'node_modules/(valibot|ipaddr\\.js|(@types/)?papaparse|fast-xml-parser)/' },
+      to: {
+        dependencyTypes: ['npm', 'npm-dev', 'core'],
+        pathNot: 'node_modules/(valibot|ipaddr\\.js|(@types/)?papaparse|fast-xml-parser)/',
+      },
     },
     {
       name: 'standin-writes-its-own',
