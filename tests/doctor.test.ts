@@ -17,7 +17,7 @@ import { shippedSheets } from './harness/shipped';
 import { NetworkYard, YARD_PORTS } from '../src/yard/network-yard';
 import { bridgePair, realClock, until } from './harness/bridge';
 import { K1, k1 } from './harness/line';
-import { ternIndex } from './harness/sheets';
+import { registerOf, ternIndex } from './harness/sheets';
 
 const STATUS_3 = '03 03 0182 0001';
 const STATUS_7 = '07 03 0182 0001';
@@ -125,7 +125,7 @@ const SERIAL: readonly Condition[] = [
     story: (line) => {
       ask(line, '03 06 0142 0005');
       ask(line, '03 06 02C2 0001');
-      const keep = line.index.byRole.get('keep')!.address;
+      const keep = registerOf(line.index.byRole.get('keep'));
       ask(line, `03 06 ${keep.toString(16).padStart(4, '0')} 0001`);
       ask(line, '03 06 0146 0001');
       line.ms(4000);

@@ -6,7 +6,7 @@ import { Cia402Drive } from '../src/standin/cia402-drive';
 import { Inverter } from '../src/standin/inverter';
 import { UssDrive } from '../src/standin/uss-drive';
 import type { Hands } from '../src/standin/yard-drive';
-import { shippedIndex } from './harness/sheets';
+import { registerOf, shippedIndex } from './harness/sheets';
 
 /** From every state that a stand-in can be brought into to every state that can be commanded, by the routes of the bench's profile. */
 
@@ -30,7 +30,7 @@ function registerDrive(sheet: 'wren' | 'curlew' | 'tern', mode?: number): Subjec
     sheet === 'tern'
       ? new Inverter(index, clock, { '2.01': 2, '2.02': 2 }, END, () => undefined)
       : new Cia402Drive(index, clock, {}, END, () => undefined);
-  const at = (role: Parameters<typeof index.byRole.get>[0]): number => index.byRole.get(role)!.address;
+  const at = (role: Parameters<typeof index.byRole.get>[0]): number => registerOf(index.byRole.get(role));
   const now = mode === undefined ? index : index.modes.get(mode)!;
   if (mode !== undefined) expect(drive.write(at('mode'), [mode])).toBe(0);
   drive.write(at('watchdog-time'), [0]);

@@ -1,3 +1,5 @@
+import { ussParameterOf } from '../src/core/places/uss-link';
+import { cellOf } from '../src/core/sheet/place';
 import { bytesToHex } from '../src/core/bytes/hex';
 import type { SerialSettings } from '../src/core/line/settings';
 import { encodeUss, type UssDraft } from '../src/core/uss/encode';
@@ -20,8 +22,8 @@ async function k2() {
   const line = await standinLine('dunlin', 'uss', [4], K2);
   const rule = line.index.sheet.uss!;
   const parameter = (number: number): UssParameter => {
-    const found = rule.parameters.find((one) => one.number === number);
-    return { number, double: found?.double === true, elements: found?.elements ?? 1 };
+    const found = line.index.byCell.get(cellOf({ kind: 'uss', number }));
+    return (found && ussParameterOf(found)) ?? { number, double: false, elements: 1 };
   };
   const send = (draft: UssDraft): ExchangeResult => {
     const built = encodeUss(draft);

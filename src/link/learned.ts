@@ -1,18 +1,13 @@
-import { learnedRegisters } from '../core/modbus/touched';
-import type { PlaceLink } from '../core/places/place-link';
+import { learnedFrom as learnedRanges } from '../core/modbus/touched';
+import type { PlaceLink, Told } from '../core/places/place-link';
+import { cellsTold } from '../core/places/register-link';
 import type { ExchangeResult } from './request';
 
-/** Places of a station and the words that they have. */
-export type Learned = readonly (readonly [number, number])[];
-
-const NOTHING: Learned = [];
+const NOTHING: Told = [];
 
 /** What an exchange tells of a station's values; an uncertain reply tells nothing. `places` reads what is not Modbus. */
-export function learnedFrom(
-  { outcome, asked, said, request, reply }: ExchangeResult,
-  places: PlaceLink | null,
-): Learned {
+export function learnedFrom({ outcome, asked, said, request, reply }: ExchangeResult, places: PlaceLink | null): Told {
   if (outcome !== 'answered' && outcome !== 'unconfirmed') return NOTHING;
-  if (asked && said) return learnedRegisters(asked, said);
+  if (asked && said) return cellsTold(learnedRanges(asked, said));
   return (reply && places?.learned(request.bytes, reply)) ?? NOTHING;
 }

@@ -8,6 +8,7 @@ import type { Outcome } from '../core/trace/entry';
 import { roleActive } from '../core/words/read';
 import { Exchanger } from './exchanger';
 import { KeepAliveSource } from './keep-alive-source';
+import { patternIn } from '../core/sheet/seen';
 import { learnedFrom } from './learned';
 import { PollSource, type PollItem } from './poll-source';
 import type { KeepAliveEnd, LineListener, LineOwner, LineSnapshot, ProcedureTold, SendOptions } from './line-owner';
@@ -488,8 +489,8 @@ export class LineMaster implements LineOwner {
   #lookAtStatus({ station, index }: StationControl, result: ExchangeResult): void {
     const place = index?.byRole.get('status-word');
     if (!index?.words || !place) return;
-    const learned = learnedFrom(result, this.#places.get(station) ?? null);
-    const status = learned.find(([address]) => address === place.address)?.[1];
+    const told = new Map(learnedFrom(result, this.#places.get(station) ?? null));
+    const status = patternIn(place, (cell) => told.get(cell));
     if (status === undefined) return;
     this.#keepAlive.sawStatus(station, result.endedUs);
     if (roleActive(index.words.status, 'fault', status) === true)

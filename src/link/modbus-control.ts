@@ -1,6 +1,8 @@
 import type { ModbusFraming } from '../core/modbus/framing';
-import type { ModbusMessage } from '../core/modbus/message';
-import { learnedRegisters } from '../core/modbus/touched';
+import { learnedFrom, readBy } from '../core/modbus/touched';
+import type { PlaceLink, Told } from '../core/places/place-link';
+import { cellsTold, registerLink } from '../core/places/register-link';
+import { patternIn } from '../core/sheet/seen';
 import { effectOf, mayTurn, type RequestEffect } from '../core/sheet/request-effect';
 import type { PlacedParameter, SheetIndex } from '../core/sheet/index-sheet';
 import type { ParameterRole } from '../core/sheet/parameter-section';
@@ -9,6 +11,8 @@ import { timeoutOf, type StationControl } from './station-control';
 import { WatchdogTime } from './watchdog-time';
 import { turningBy, turningRole } from '../core/sheet/turning';
 
+const toldBy = ({ asked, said }: ExchangeResult): Told => (asked && said ? cellsTold(learnedFrom(asked, said)) : []);
+
 /** A drive behind Modbus registers. */
 export class ModbusControl implements StationControl {
   readonly station: number;
@@ -16,6 +20,7 @@ export class ModbusControl implements StationControl {
   readonly timeoutUs: number;
   readonly #framing: ModbusFraming;
   readonly #watchdog: WatchdogTime;
+  readonly #places: PlaceLink | null;
 
   constructor(station: number, index: SheetIndex | null, framing: ModbusFraming) {
     this.#framing = framing;
@@ -23,6 +28,7 @@ export class ModbusControl implements StationControl {
     this.index = index;
     this.timeoutUs = timeoutOf(index);
     this.#watchdog = new WatchdogTime(index);
+    this.#places = index && registerLink(index, framing);
   }
 
   effectOf(bytes: Uint8Array): RequestEffect {
@@ -34,8 +40,8 @@ export class ModbusControl implements StationControl {
     return this.index !== null && mayTurn(act, this.index);
   }
 
-  learn({ asked, said }: ExchangeResult): void {
-    if (asked && said) this.#watchdog.learn(learnedRegisters(asked, said));
+  learn(result: ExchangeResult): void {
+    this.#watchdog.learn(toldBy(result));
   }
 
   keepAliveEveryUs(): number | null {
@@ -54,8 +60,9 @@ export class ModbusControl implements StationControl {
     return this.#readOf('control-word');
   }
 
-  holds({ said }: ExchangeResult, word: number): boolean | null {
-    const held = said?.fc === 3 ? said.values?.[0] : undefined;
+  holds(result: ExchangeResult, word: number): boolean | null {
+    // An echo of the write says what was sent, not what is held.
+    const held = result.asked && readBy(result.asked) ? this.#toldOf('control-word', result) : undefined;
     return held === undefined ? null : held === word;
   }
 
@@ -65,7 +72,7 @@ export class ModbusControl implements StationControl {
 
   controlWrite(word: number): Uint8Array | null {
     const place = this.#place('control-word');
-    return place ? this.#frameOf({ unit: this.station, fc: 6, address: place.address, values: [word] }) : null;
+    return (place && this.#places?.write(this.station, place, word, () => undefined)) ?? null;
   }
 
   /** The frames that Stop sends, in order; empty where no sheet says how this drive is stopped. */
@@ -85,21 +92,22 @@ export class ModbusControl implements StationControl {
   }
 
   /** Whether a reply to `statusRead` says that the shaft turns; null when it does not tell. */
-  turningIn({ said }: ExchangeResult): boolean | null {
-    const word = said?.values?.[0];
+  turningIn(result: ExchangeResult): boolean | null {
     const { index } = this;
-    if (word === undefined || !index) return null;
-    return turningBy(index, (role) => (role === turningRole(index) ? word : undefined));
+    if (!index) return null;
+    const word = this.#toldOf(turningRole(index), result);
+    return word === undefined ? null : turningBy(index, (role) => (role === turningRole(index) ? word : undefined));
+  }
+
+  #toldOf(role: ParameterRole, result: ExchangeResult): number | undefined {
+    const place = this.#place(role);
+    const told = new Map(toldBy(result));
+    return place ? patternIn(place, (cell) => told.get(cell)) : undefined;
   }
 
   #readOf(role: ParameterRole): Uint8Array | null {
     const place = this.#place(role);
-    return place ? this.#frameOf({ unit: this.station, fc: 3, address: place.address, quantity: 1 }) : null;
-  }
-
-  #frameOf(message: ModbusMessage): Uint8Array | null {
-    const built = this.#framing.encode(message, 'request');
-    return built.ok ? built.value : null;
+    return (place && this.#places?.read(this.station, [place])[0]) ?? null;
   }
 
   #place(role: ParameterRole): PlacedParameter | null {

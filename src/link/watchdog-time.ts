@@ -1,5 +1,7 @@
 import { chainOf } from '../core/sheet/describe';
 import type { SheetIndex } from '../core/sheet/index-sheet';
+import type { Told } from '../core/places/place-link';
+import { patternIn } from '../core/sheet/seen';
 import type { Rational } from '../core/scaling/rational';
 import { toValue } from '../core/scaling/scale';
 
@@ -16,10 +18,11 @@ export class WatchdogTime {
     this.#word = index?.byRole.get('watchdog-time')?.default ?? null;
   }
 
-  /** Takes what an exchange told of places. */
-  learn(told: readonly (readonly [number, number])[]): void {
-    const place = this.#index?.byRole.get('watchdog-time')?.address;
-    for (const [address, word] of told) if (address === place) this.#word = word;
+  /** Takes what an exchange told. */
+  learn(told: Told): void {
+    const place = this.#index?.byRole.get('watchdog-time');
+    const words = new Map(told);
+    this.#word = (place && patternIn(place, (cell) => words.get(cell))) ?? this.#word;
   }
 
   /** How often the control word must be repeated, in microseconds; null when the watch is off or unknown. */

@@ -7,7 +7,7 @@ import type { TraceEntry } from '../core/trace/entry';
 import type { Disturbance } from '../standin/disturbance';
 import type { Hands } from '../standin/yard-drive';
 import type { IpSweepPlan, IpSweepState } from '../link/ip-sweep';
-import type { Learned } from '../link/learned';
+import type { Told } from '../core/places/place-link';
 import type { LineLife } from '../link/line-life';
 import type { LineSnapshot, ProcedureTold, SendOptions } from '../link/line-owner';
 import type { PollItem } from '../link/poll-source';
@@ -139,7 +139,7 @@ export interface StopReport {
 export interface FinishedExchange {
   readonly line: string;
   readonly result: ExchangeResult;
-  readonly learned: Learned;
+  readonly learned: Told;
 }
 
 /** What happened since the last batch; at most 20 a second, none before the last one is drawn, and one each 200 ms even when nothing happened, as a sign of life. */

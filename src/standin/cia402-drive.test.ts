@@ -1,4 +1,4 @@
-import { shippedIndex } from '../../tests/harness/sheets';
+import { registerOf, shippedIndex } from '../../tests/harness/sheets';
 import { VirtualClock } from '../core/time/clock';
 import { Cia402Drive } from './cia402-drive';
 
@@ -8,7 +8,7 @@ function drive(sheet: 'wren' | 'curlew') {
   const clock = new VirtualClock();
   const index = shippedIndex(sheet);
   const own = new Cia402Drive(index, clock, {}, END, () => undefined);
-  const at = (number: string): number => index.byNumber.get(number)!.address;
+  const at = (number: string): number => registerOf(index.byNumber.get(number));
   const read = (number: string): number => own.read(at(number))!;
   return {
     own,
@@ -16,7 +16,7 @@ function drive(sheet: 'wren' | 'curlew') {
     write: (number: string, ...words: number[]): number => own.write(at(number), words),
     seconds: (s: number): void => clock.advanceBy(s * 1e6),
     signed: (number: string): number => (read(number) << 16) >> 16,
-    position: (): number => (read('42') * 65_536 + read('43')) | 0,
+    position: (): number => (read('42') * 65_536 + own.read(at('42') + 1)!) | 0,
     polled(s: number): void {
       for (let t = 0; t < s * 10; t++) {
         own.heard();

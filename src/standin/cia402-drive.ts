@@ -4,10 +4,10 @@ import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { ParameterRole } from '../core/sheet/parameter-section';
 import type { Clock, Due } from '../core/time/clock';
 import { Cia402Machine } from './cia402-machine';
-import { fullScaleOf, type FullScale } from './full-scale';
+import { fullScaleOf, stepOf, type FullScale } from './full-scale';
 import { planMove, type Move } from './move';
 import { afterBreak, linkOf } from './own-link';
-import { ParameterStore, type Nonvolatile } from './parameter-store';
+import { ParameterStore, type GivenValue, type Nonvolatile, type Table } from './parameter-store';
 import type { SerialDrive } from './rtu-station';
 import type { LinkEnd } from './serial-station';
 import { Shaft } from './shaft';
@@ -31,8 +31,6 @@ const FAULT_ACTION = 0;
 const QUICK_STOP_ACTION = 1;
 
 const bit = (word: number, n: number): boolean => Math.floor(word / 2 ** n) % 2 === 1;
-const asWord = (value: number): number => ((Math.trunc(value) % 65_536) + 65_536) % 65_536;
-const asSigned = (word: number): number => (word >= 2 ** 31 ? word - 2 ** 32 : word);
 
 interface Target {
   readonly counts: number;
@@ -83,9 +81,7 @@ export class Cia402Drive implements SerialDrive, YardDrive {
     this.#store = new ParameterStore(index, kept);
     this.#shaft = new Shaft(clock);
     this.#link = linkOf(this.#store, fallback);
-    this.#home = this.#lastTarget = asSigned(
-      this.#store.number('position-high', 0) * 65_536 + this.#store.number('position-low', 0),
-    );
+    this.#home = this.#lastTarget = this.#store.number('actual-position', 0);
     this.#upFromUs = clock.now();
     // It has been under power for a while when the bench meets it.
     this.#machine.started();
@@ -146,14 +142,18 @@ export class Cia402Drive implements SerialDrive, YardDrive {
     return identityOf(this.#index);
   }
 
-  read(address: number): number | null {
-    const parameter = this.#store.parameterAt(address);
-    if (!parameter) return null;
-    const value = parameter.role && this.#live(parameter.role);
-    return value ?? this.#store.wordAt(address);
+  hasTable(table: Table): boolean {
+    return this.#store.hasTable(table);
   }
 
-  /** What a register with a role shows now; undefined where it shows what was written. */
+  read(address: number, table?: Table): number | null {
+    const parameter = this.#store.parameterAt(address, table);
+    if (!parameter) return null;
+    const number = (parameter.role && this.#live(parameter.role)) ?? this.#store.numberOf(parameter);
+    return this.#store.wordOf(parameter, address, number);
+  }
+
+  /** What a parameter with a role shows now; undefined where it shows what was written. */
   #live(role: ParameterRole): number | undefined {
     switch (role) {
       case 'status-word':
@@ -163,13 +163,11 @@ export class Cia402Drive implements SerialDrive, YardDrive {
       case 'fault-code':
         return this.#fault;
       case 'actual-speed':
-        return asWord(this.#countsOf(this.#speed()));
+        return this.#countsOf(this.#speed());
       case 'mode-display':
         return this.#mode();
-      case 'position-high':
-        return asWord(Math.floor(this.#position() / 65_536));
-      case 'position-low':
-        return asWord(this.#position());
+      case 'actual-position':
+        return this.#position();
       case 'current':
         return this.isTurning() ? 14 + Math.round((24 * Math.abs(this.#speed())) / this.#full.value) : 0;
       case 'torque':
@@ -179,33 +177,28 @@ export class Cia402Drive implements SerialDrive, YardDrive {
     }
   }
 
-  write(address: number, words: readonly number[]): number {
-    const refusal = words.reduce(
-      (found, word, i) => found || this.#store.refusalOf(address + i, word, this.isTurning()),
-      0,
-    );
-    if (refusal !== 0) return refusal;
+  write(address: number, words: readonly number[], table?: Table): number {
+    const given = this.#store.valuesOf(address, words, table);
+    const refusal = this.#store.refusalOf(given, this.isTurning());
+    if (refusal !== 0 || !given) return refusal;
     // A mode is not left while the shaft turns.
-    const changesMode = words.some((word, i) => this.#role(address + i) === 'mode' && word !== this.#mode());
+    const changesMode = given.some(({ parameter, number }) => parameter.role === 'mode' && number !== this.#mode());
     if (changesMode && this.isTurning()) return this.#index.sheet.refusals?.state ?? 4;
     // Set-point and reference come before the word that takes them, wherever they stand in the request.
-    words.forEach((word, i) => this.#role(address + i) === 'control-word' || this.#accept(address + i, word));
-    words.forEach((word, i) => this.#role(address + i) === 'control-word' && this.#command(word));
+    const isWord = ({ parameter }: GivenValue): boolean => parameter.role === 'control-word';
+    for (const value of given) if (!isWord(value)) this.#accept(value);
+    for (const value of given) if (isWord(value)) this.#command(value.number);
     this.#steer();
     return 0;
   }
 
-  #role(address: number): ParameterRole | undefined {
-    return this.#store.parameterAt(address)?.role;
-  }
-
-  #accept(address: number, word: number): void {
-    const role = this.#role(address);
+  #accept({ parameter, number }: GivenValue): void {
+    const { role } = parameter;
     if (role === 'keep') {
-      if (word === 1) this.#onKeep(this.#store.keep());
+      if (number === 1) this.#onKeep(this.#store.keep());
     } else if (role === 'restart') {
-      if (word === 1) this.#clock.at(this.#clock.now() + RESTART_AFTER_US, () => this.powerCycle());
-    } else this.#store.set(address, word);
+      if (number === 1) this.#clock.at(this.#clock.now() + RESTART_AFTER_US, () => this.powerCycle());
+    } else this.#store.set(parameter, number);
     if (role === 'watchdog-time') this.#feedWatchdog();
   }
 
@@ -226,7 +219,7 @@ export class Cia402Drive implements SerialDrive, YardDrive {
       return;
     }
     if (was || this.#acknowledged || this.#machine.state() !== 'enabled') return;
-    const counts = asSigned(this.#store.number('target-high', 0) * 65_536 + this.#store.number('target-low', 0));
+    const counts = this.#store.number('target-position', 0);
     this.#acknowledged = true;
     const target = { counts, relative };
     if (this.#move && !atOnce) this.#waiting = target;
@@ -300,9 +293,7 @@ export class Cia402Drive implements SerialDrive, YardDrive {
   }
 
   #rampS(): number {
-    const place = this.#index.byRole.get('ramp-time');
-    const step = place?.scale?.kind === 'resolution' ? parseFloat(place.scale.value) : 1;
-    return Math.max(0.01, this.#store.number('ramp-time', 1) * step);
+    return Math.max(0.01, this.#store.number('ramp-time', 1) * stepOf(this.#index.byRole.get('ramp-time')));
   }
 
   /** A move that is cut off ends where the shaft comes to rest. */
@@ -367,9 +358,7 @@ export class Cia402Drive implements SerialDrive, YardDrive {
   #feedWatchdog(): void {
     if (this.#watch !== null) this.#clock.cancel(this.#watch);
     this.#watch = null;
-    const place = this.#index.byRole.get('watchdog-time');
-    const step = place?.scale?.kind === 'resolution' ? parseFloat(place.scale.value) : 1;
-    const seconds = this.#store.number('watchdog-time', 0) * step;
+    const seconds = this.#store.number('watchdog-time', 0) * stepOf(this.#index.byRole.get('watchdog-time'));
     if (seconds === 0 || this.#machine.state() !== 'enabled') return;
     this.#watch = this.#clock.at(this.#clock.now() + Math.round(seconds * 1e6), () => this.#watchRanOut());
   }

@@ -1,4 +1,4 @@
-import { ternIndex } from '../../tests/harness/sheets';
+import { registerOf, ternIndex } from '../../tests/harness/sheets';
 import { roleActive } from '../core/words/read';
 import type { StatusRole } from '../core/words/spec';
 import { VirtualClock } from '../core/time/clock';
@@ -15,7 +15,7 @@ function drive(kept: Nonvolatile = NETWORK) {
   const index = ternIndex();
   const memory: Nonvolatile[] = [];
   const inverter = new Inverter(index, clock, kept, FALLBACK, (values) => memory.push(values));
-  const at = (number: string): number => index.byNumber.get(number)!.address;
+  const at = (number: string): number => registerOf(index.byNumber.get(number));
   const read = (number: string): number => inverter.read(at(number))!;
   const spec = index.words!.status;
   return {

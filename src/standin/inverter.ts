@@ -1,12 +1,13 @@
 import { identityOf } from './station-identity';
 import type { StationIdentity } from './rtu-services';
-import type { SheetIndex } from '../core/sheet/index-sheet';
+import type { PlacedParameter, SheetIndex } from '../core/sheet/index-sheet';
+import type { ParameterRole } from '../core/sheet/parameter-section';
 import type { Clock, Due } from '../core/time/clock';
 import { roleActive } from '../core/words/read';
 import type { ControlRole, StatusRole, WordSpec } from '../core/words/spec';
-import { fullScaleOf, type FullScale } from './full-scale';
+import { fullScaleOf, stepOf, type FullScale } from './full-scale';
 import { afterBreak, linkOf } from './own-link';
-import { ParameterStore, type Nonvolatile } from './parameter-store';
+import { ParameterStore, type Nonvolatile, type Table } from './parameter-store';
 import type { SerialDrive } from './rtu-station';
 import type { LinkEnd } from './serial-station';
 import { Shaft } from './shaft';
@@ -136,16 +137,24 @@ export class Inverter implements SerialDrive, YardDrive {
     return identityOf(this.#index);
   }
 
-  read(address: number): number | null {
-    const parameter = this.#store.parameterAt(address);
-    if (!parameter) return null;
+  hasTable(table: Table): boolean {
+    return this.#store.hasTable(table);
+  }
+
+  read(address: number, table?: Table): number | null {
+    const parameter = this.#store.parameterAt(address, table);
+    return parameter ? this.#store.wordOf(parameter, address, this.#shown(parameter)) : null;
+  }
+
+  /** The number that a parameter shows now. */
+  #shown(parameter: PlacedParameter): number {
     switch (parameter.role) {
       case 'status-word':
         return this.#statusWord();
       case 'fault-code':
         return this.#fault;
       case 'actual-speed':
-        return this.#countsOf(this.speedHz());
+        return this.#countsOf(this.speedHz(), parameter);
       case 'current':
         return this.#shaft.isTurning() ? 12 + Math.round(Math.abs(this.speedHz()) * 0.915) : 0;
       case 'torque':
@@ -153,34 +162,32 @@ export class Inverter implements SerialDrive, YardDrive {
       case 'control-word':
         return this.#written;
       default:
-        return this.#store.wordAt(address);
+        return this.#store.numberOf(parameter);
     }
   }
 
-  write(address: number, words: readonly number[]): number {
-    const refusal = words.reduce(
-      (found, word, i) => found || this.#store.refusalOf(address + i, word, this.#shaft.isTurning()),
-      0,
-    );
-    if (refusal !== 0) return refusal;
-    words.forEach((word, i) => this.#accept(address + i, word));
+  write(address: number, words: readonly number[], table?: Table): number {
+    const given = this.#store.valuesOf(address, words, table);
+    const refusal = this.#store.refusalOf(given, this.#shaft.isTurning());
+    if (refusal !== 0 || !given) return refusal;
+    for (const { parameter, number } of given) this.#accept(parameter, number);
     this.#steer();
     return 0;
   }
 
-  #accept(address: number, word: number): void {
-    const role = this.#store.parameterAt(address)?.role;
-    if (role === 'control-word') return this.#command(word);
+  #accept(parameter: PlacedParameter, number: number): void {
+    const { role } = parameter;
+    if (role === 'control-word') return this.#command(number);
     if (role === 'keep') {
-      if (word === 1) this.#onKeep(this.#store.keep());
+      if (number === 1) this.#onKeep(this.#store.keep());
       return;
     }
     if (role === 'restart') {
       // The answer goes out first.
-      if (word === 1) this.#clock.at(this.#clock.now() + RESTART_AFTER_US, () => this.powerCycle());
+      if (number === 1) this.#clock.at(this.#clock.now() + RESTART_AFTER_US, () => this.powerCycle());
       return;
     }
-    this.#store.set(address, word);
+    this.#store.set(parameter, number);
     if (role === 'watchdog-time' || role === 'watchdog-action') this.#feedWatchdog();
     if (role === 'command-source' && !this.#networkCommands()) this.#acting = 0;
   }
@@ -226,7 +233,7 @@ export class Inverter implements SerialDrive, YardDrive {
   /** Where the shaft should go now, from everything that has a say; called whenever one of them changed. */
   #steer(): void {
     if (!this.#enabled()) return this.#shaft.head(0, COAST_HZ_PER_S);
-    const rampS = this.#store.number('ramp-time', 50) / 10;
+    const rampS = Math.max(0.01, this.#seconds('ramp-time', 5));
     this.#shaft.head(this.#wantedHz(), this.#full.value / rampS);
   }
 
@@ -250,10 +257,17 @@ export class Inverter implements SerialDrive, YardDrive {
     return (Math.sign(counts) * Math.floor(hz * STEPS_PER_HZ + 1e-6)) / STEPS_PER_HZ;
   }
 
-  #countsOf(hz: number): number {
+  /** In the number of the parameter that shows it: what is no float is rounded inside the drive first. */
+  #countsOf(hz: number, parameter: PlacedParameter): number {
+    if (parameter.type === 'float32') return hz;
     const steps = Math.floor(Math.abs(hz) * STEPS_PER_HZ + 1e-6);
-    const counts = Math.floor((steps / STEPS_PER_HZ / this.#full.value) * this.#full.counts);
-    return hz < 0 && counts > 0 ? 65536 - counts : counts;
+    return Math.sign(hz) * Math.floor((steps / STEPS_PER_HZ / this.#full.value) * this.#full.counts);
+  }
+
+  /** A time in seconds, by the step that the sheet gives it. */
+  #seconds(role: ParameterRole, fallback: number): number {
+    const parameter = this.#index.byRole.get(role);
+    return parameter ? this.#store.numberOf(parameter) * stepOf(parameter) : fallback;
   }
 
   #torque(): number {
@@ -303,9 +317,9 @@ export class Inverter implements SerialDrive, YardDrive {
 
   #feedWatchdog(): void {
     this.#cancelWatch();
-    const tenths = this.#store.number('watchdog-time', 0);
-    if (tenths === 0 || !this.#asksToTurn() || this.#fault !== 0) return;
-    this.#watch = this.#clock.at(this.#clock.now() + tenths * 100_000, () => this.#watchRanOut());
+    const seconds = this.#seconds('watchdog-time', 0);
+    if (seconds === 0 || !this.#asksToTurn() || this.#fault !== 0) return;
+    this.#watch = this.#clock.at(this.#clock.now() + Math.round(seconds * 1e6), () => this.#watchRanOut());
   }
 
   #watchRanOut(): void {

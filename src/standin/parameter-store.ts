@@ -1,32 +1,39 @@
 import type { ParameterRole } from '../core/sheet/parameter-section';
+import { cellOf, type PlaceOf } from '../core/sheet/place';
 import type { PlacedParameter, SheetIndex } from '../core/sheet/index-sheet';
+import { numberFrom, wordsFor } from './value-words';
 
 /** Raw numbers by parameter number, as they survive loss of power. */
 export type Nonvolatile = Readonly<Record<string, number>>;
 
-const asWord = (value: number): number => ((value % 65536) + 65536) % 65536;
-const asNumber = (parameter: PlacedParameter, word: number): number =>
-  parameter.type === 'int16' && word >= 32768 ? word - 65536 : word;
+export type Table = PlaceOf<'register'>['table'];
 
-/** A drive's two memories: working values that the registers show, and what is kept without power. */
+/** A value that a write gives to a parameter. */
+export interface GivenValue {
+  readonly parameter: PlacedParameter;
+  readonly number: number;
+}
+
+const NO_SUCH_ADDRESS = 2;
+
+/** A drive's two memories, as numbers: working values that the registers show, and what is kept without power. */
 export class ParameterStore {
   readonly #index: SheetIndex;
+  readonly #tables: ReadonlySet<Table>;
   #kept: Nonvolatile;
-  #working = new Map<number, number>();
+  #working = new Map<string, number>();
 
   constructor(index: SheetIndex, kept: Nonvolatile) {
     this.#index = index;
     this.#kept = kept;
+    this.#tables = new Set(index.parameters.flatMap(({ place }) => (place.kind === 'register' ? [place.table] : [])));
     this.powerUp();
   }
 
   /** Working memory as after power comes on: what was kept, else the factory's values. */
   powerUp(): void {
     this.#working = new Map(
-      this.#index.parameters.map((parameter) => [
-        parameter.address,
-        asWord(this.#kept[parameter.number] ?? parameter.default),
-      ]),
+      this.#index.parameters.map(({ number, default: factory = 0 }) => [number, this.#kept[number] ?? factory]),
     );
   }
 
@@ -34,59 +41,84 @@ export class ParameterStore {
     const kept = this.#index.parameters.filter((parameter) => parameter.kept);
     this.#kept = {
       ...this.#kept,
-      ...Object.fromEntries(kept.map((parameter) => [parameter.number, this.#numberAt(parameter)])),
+      ...Object.fromEntries(kept.map((parameter) => [parameter.number, this.numberOf(parameter)])),
     };
     return this.#kept;
   }
 
-  parameterAt(address: number): PlacedParameter | undefined {
-    return this.#index.byAddress.get(address);
+  /** Whether the drive has a table at all; one without input registers answers for them with its holding registers. */
+  hasTable(table: Table): boolean {
+    return this.#tables.has(table) || table === 'input-register';
   }
 
-  wordAt(address: number): number {
-    return this.#working.get(address) ?? 0;
+  parameterAt(address: number, table: Table = 'holding-register'): PlacedParameter | undefined {
+    const own = this.#tables.has(table) ? table : 'holding-register';
+    return this.#index.byCell.get(cellOf({ kind: 'register', table: own, address }));
+  }
+
+  /** The word at an address, of a parameter that holds this number. */
+  wordOf(parameter: PlacedParameter, address: number, number: number): number {
+    const { place } = parameter;
+    const first = place.kind === 'register' ? place.address : address;
+    return wordsFor(parameter, number)[address - first] ?? 0;
+  }
+
+  numberOf({ number }: PlacedParameter): number {
+    return this.#working.get(number) ?? 0;
   }
 
   /** The number of the parameter with a role; `fallback` where the sheet has none. */
   number(role: ParameterRole, fallback: number): number {
     const parameter = this.#index.byRole.get(role);
-    return parameter ? this.#numberAt(parameter) : fallback;
+    return parameter ? this.numberOf(parameter) : fallback;
   }
 
   /** The name of the choice that the parameter with a role holds, such as `19200`; null where it has none. */
   choiceName(role: ParameterRole): string | null {
     const parameter = this.#index.byRole.get(role);
-    const word = parameter && this.wordAt(parameter.address);
-    return parameter?.choices?.find(({ value }) => value === word)?.name ?? null;
+    return parameter?.choices?.find(({ value }) => value === this.numberOf(parameter))?.name ?? null;
   }
 
-  set(address: number, word: number): void {
-    this.#working.set(address, asWord(word));
+  set({ number }: PlacedParameter, value: number): void {
+    this.#working.set(number, value);
   }
 
   setRole(role: ParameterRole, number: number): void {
     const parameter = this.#index.byRole.get(role);
-    if (parameter) this.set(parameter.address, number);
+    if (parameter) this.set(parameter, number);
+  }
+
+  /** What words from an address on give to parameters; a word that is a part of a wide value goes into what it holds. Null: one of them is not there. */
+  valuesOf(address: number, words: readonly number[], table: Table = 'holding-register'): readonly GivenValue[] | null {
+    const given: GivenValue[] = [];
+    for (let i = 0; i < words.length;) {
+      const parameter = this.parameterAt(address + i, table);
+      if (!parameter || parameter.place.kind !== 'register') return null;
+      const part = address + i - parameter.place.address;
+      const own = wordsFor(parameter, this.numberOf(parameter));
+      const taken = Math.min(own.length - part, words.length - i);
+      for (let k = 0; k < taken; k++) own[part + k] = words[i + k] ?? 0;
+      given.push({ parameter, number: numberFrom(parameter, own) });
+      i += taken;
+    }
+    return given;
   }
 
   /** 0 when a write would be taken, else the exception code that the sheet gives for it. */
-  refusalOf(address: number, word: number, turning: boolean): number {
-    const parameter = this.parameterAt(address);
+  refusalOf(given: readonly GivenValue[] | null, turning: boolean): number {
+    if (!given) return NO_SUCH_ADDRESS;
     const refusals = this.#index.sheet.refusals ?? { readOnly: 2, limit: 3, state: 4 };
-    if (!parameter) return 2;
-    if (parameter.write === 'never') return refusals.readOnly;
-    if (parameter.write === 'standstill' && turning) return refusals.state;
-    return this.accepts(parameter, word) ? 0 : refusals.limit;
+    for (const { parameter, number } of given) {
+      if (parameter.write === 'never') return refusals.readOnly;
+      if (parameter.write === 'standstill' && turning) return refusals.state;
+      if (!accepts(parameter, number)) return refusals.limit;
+    }
+    return 0;
   }
+}
 
-  /** Whether a word is within the sheet's limits and, where it has names, one of them. */
-  accepts(parameter: PlacedParameter, word: number): boolean {
-    const number = asNumber(parameter, word);
-    if (number < parameter.min || number > parameter.max) return false;
-    return !parameter.choices || parameter.choices.some((choice) => choice.value === word);
-  }
-
-  #numberAt(parameter: PlacedParameter): number {
-    return asNumber(parameter, this.wordAt(parameter.address));
-  }
+/** Whether a number is within the sheet's limits and, where it has names, one of them. */
+export function accepts({ min, max, choices }: PlacedParameter, number: number): boolean {
+  if (!(number >= min && number <= max)) return false;
+  return !choices || choices.some((choice) => choice.value === number);
 }

@@ -1,3 +1,4 @@
+import type { Table } from './parameter-store';
 import { serveIdentity, type RtuServices, type StationIdentity } from './rtu-services';
 
 /**
@@ -7,10 +8,12 @@ import { serveIdentity, type RtuServices, type StationIdentity } from './rtu-ser
 
 /** What a device keeps behind its registers. A refusal is an exception code. */
 export interface RegisterBank {
-  /** The word at an address, or null where there is no register. */
-  read(address: number): number | null;
+  /** The word at an address of a table, or null where there is nothing; a coil or input is 0 or not. */
+  read(address: number, table?: Table): number | null;
   /** Writes all or nothing; 0 when done, else the exception code. */
-  write(address: number, words: readonly number[]): number;
+  write(address: number, words: readonly number[], table?: Table): number;
+  /** Tables that it has beside its holding registers; one that it has not is an unknown function. Absent: input registers, with the same words. */
+  hasTable?(table: Table): boolean;
   /** What it says of itself; without it, it has no function that tells. */
   readonly identity?: StationIdentity;
 }
@@ -47,11 +50,47 @@ function readRegisters(pdu: readonly number[], bank: RegisterBank): number[] {
   if (start + count > 65536) return refuse(fc, ILLEGAL_ADDRESS);
   const reply = [fc, 2 * count];
   for (let i = 0; i < count; i++) {
-    const value = bank.read(start + i);
+    const value = bank.read(start + i, fc === 4 ? 'input-register' : 'holding-register');
     if (value === null) return refuse(fc, ILLEGAL_ADDRESS);
     reply.push(high(value), low(value));
   }
   return reply;
+}
+
+/** 01 and 02: eight to a byte, the first in the lowest bit, section 6.1. */
+function readBits(pdu: readonly number[], bank: RegisterBank): number[] {
+  const fc = pdu[0] ?? 0;
+  const [start, count] = [word(pdu, 1), word(pdu, 3)];
+  if (pdu.length !== 5 || count < 1 || count > 2000) return refuse(fc, ILLEGAL_VALUE);
+  const bytes = new Array<number>(Math.ceil(count / 8)).fill(0);
+  for (let i = 0; i < count; i++) {
+    const value = start + i > 65535 ? null : bank.read(start + i, fc === 1 ? 'coil' : 'discrete-input');
+    if (value === null) return refuse(fc, ILLEGAL_ADDRESS);
+    const at = Math.floor(i / 8);
+    if (value !== 0) bytes[at] = (bytes[at] ?? 0) + 2 ** (i % 8);
+  }
+  return [fc, bytes.length, ...bytes];
+}
+
+/** 05: FF00 is on, 0000 off, anything else is no value, section 6.5. */
+function writeCoil(pdu: readonly number[], bank: RegisterBank): number[] {
+  const value = word(pdu, 3);
+  if (pdu.length !== 5 || (value !== 0xff00 && value !== 0)) return refuse(5, ILLEGAL_VALUE);
+  const refusal = bank.write(word(pdu, 1), [value === 0 ? 0 : 1], 'coil');
+  return refusal === 0 ? [...pdu] : refuse(5, refusal);
+}
+
+function writeCoils(pdu: readonly number[], bank: RegisterBank): number[] {
+  const [start, count, bytes] = [word(pdu, 1), word(pdu, 3), pdu[5] ?? 0];
+  if (count < 1 || count > 1968 || bytes !== Math.ceil(count / 8) || pdu.length !== 6 + bytes)
+    return refuse(15, ILLEGAL_VALUE);
+  if (start + count > 65536) return refuse(15, ILLEGAL_ADDRESS);
+  const coils = Array.from(
+    { length: count },
+    (_, i) => Math.floor((pdu[6 + Math.floor(i / 8)] ?? 0) / 2 ** (i % 8)) % 2,
+  );
+  const refusal = bank.write(start, coils, 'coil');
+  return refusal === 0 ? pdu.slice(0, 5) : refuse(15, refusal);
 }
 
 function writeOne(pdu: readonly number[], bank: RegisterBank): number[] {
@@ -99,13 +138,26 @@ function readAndWrite(pdu: readonly number[], bank: RegisterBank): number[] {
 }
 
 const SERVICES: Readonly<Partial<Record<number, (pdu: readonly number[], bank: RegisterBank) => number[]>>> = {
+  1: readBits,
+  2: readBits,
   3: readRegisters,
   4: readRegisters,
+  5: writeCoil,
   6: writeOne,
   8: diagnose,
+  15: writeCoils,
   16: writeSeveral,
   22: maskWrite,
   23: readAndWrite,
+};
+
+/** The table that a function needs, where it is not the holding registers. */
+const NEEDS: Readonly<Partial<Record<number, Table>>> = {
+  1: 'coil',
+  2: 'discrete-input',
+  4: 'input-register',
+  5: 'coil',
+  15: 'coil',
 };
 
 const withCrc = (bytes: readonly number[]): Uint8Array => {
@@ -122,6 +174,8 @@ export function serveFunction(
   const fc = pdu[0] ?? 0;
   const own = services ? services.serve(pdu) : bank.identity ? serveIdentity(pdu, bank.identity) : null;
   if (own) return own;
+  const table = NEEDS[fc];
+  if (table && !(bank.hasTable?.(table) ?? table === 'input-register')) return refuse(fc, ILLEGAL_FUNCTION);
   return SERVICES[fc]?.(pdu, bank) ?? refuse(fc % 128, ILLEGAL_FUNCTION);
 }
 

@@ -1,5 +1,4 @@
-import type { SheetIndex } from '../core/sheet/index-sheet';
-import type { SheetUssParameter } from '../core/sheet/uss-section';
+import type { PlacedParameter, SheetIndex } from '../core/sheet/index-sheet';
 import type { ParameterRole } from '../core/sheet/parameter-section';
 import type { Clock, Due } from '../core/time/clock';
 import type { Nonvolatile } from './parameter-store';
@@ -44,6 +43,38 @@ interface Task {
   readonly words: number;
 }
 
+/** A parameter as the channel reaches it. */
+interface ChannelParameter {
+  readonly number: number;
+  readonly double: boolean;
+  readonly elements: number;
+  readonly role: ParameterRole | undefined;
+  readonly min: number;
+  readonly max: number;
+  readonly default: number;
+  readonly write: PlacedParameter['write'];
+  readonly text: string | undefined;
+}
+
+const channelParameters = ({ parameters }: SheetIndex): readonly ChannelParameter[] =>
+  parameters.flatMap(({ place, type, role, min, max, default: byDefault = 0, write, label }) =>
+    place.kind === 'uss'
+      ? [
+          {
+            number: place.number,
+            double: /32$/.test(type),
+            elements: place.elements ?? 1,
+            role,
+            min,
+            max,
+            default: byDefault,
+            write,
+            text: label,
+          },
+        ]
+      : [],
+  );
+
 const word = (bytes: readonly number[], at: number): number => (bytes[at] ?? 0) * 256 + (bytes[at + 1] ?? 0);
 const split = (value: number): [number, number] => [Math.floor(value / 65536) % 65536, value % 65536];
 
@@ -58,7 +89,7 @@ export class UssDrive implements YardDrive {
   readonly #clock: Clock;
   readonly #rule: NonNullable<SheetIndex['sheet']['uss']>;
   readonly #onKeep: (kept: Nonvolatile) => void;
-  readonly #parameters: ReadonlyMap<number, SheetUssParameter>;
+  readonly #parameters: ReadonlyMap<number, ChannelParameter>;
   #kept: Nonvolatile;
   #working = new Map<string, number>();
   #link: LinkEnd;
@@ -92,7 +123,7 @@ export class UssDrive implements YardDrive {
     this.#link = end;
     this.#upFromUs = clock.now();
     this.#shaft = new Shaft(clock);
-    this.#parameters = new Map(uss.parameters.map((parameter) => [parameter.number, parameter]));
+    this.#parameters = new Map(channelParameters(index).map((parameter) => [parameter.number, parameter]));
     this.#answer = this.#nothing();
     this.#powerUp();
   }
@@ -194,7 +225,7 @@ export class UssDrive implements YardDrive {
   }
 
   #numberOf(role: ParameterRole): number | undefined {
-    return this.#rule.parameters.find((parameter) => parameter.role === role)?.number;
+    return [...this.#parameters.values()].find((parameter) => parameter.role === role)?.number;
   }
 
   #valueOf(role: ParameterRole, fallback: number): number {
@@ -301,7 +332,7 @@ export class UssDrive implements YardDrive {
   #work(task: Task): readonly number[] {
     const parameter = this.#parameters.get(task.parameter);
     if (!parameter) return this.#refuse(task, NO_NUMBER);
-    const { elements = 1, double = false } = parameter;
+    const { elements, double } = parameter;
     switch (task.id) {
       case 1:
         return this.#words(double ? 2 : 1, task.parameter, 0, this.#value(task.parameter, 0));
@@ -321,8 +352,8 @@ export class UssDrive implements YardDrive {
     }
   }
 
-  #write(task: Task, parameter: SheetUssParameter): readonly number[] {
-    const { elements = 1, double = false } = parameter;
+  #write(task: Task, parameter: ChannelParameter): readonly number[] {
+    const { elements, double } = parameter;
     const isDoubleTask = [3, 8, 11, 13].includes(task.id);
     const isArrayTask = [7, 8, 11, 12].includes(task.id);
     if (parameter.write === 'never') return this.#refuse(task, NOT_CHANGEABLE);

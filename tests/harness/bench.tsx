@@ -41,7 +41,7 @@ export function benchAt(line: string, station: number, part: Partial<BenchState>
       const values = new Map(
         Object.entries(words).flatMap(([role, word]) => {
           const place = index?.byRole.get(role as ParameterRole);
-          return place ? [[place.address, { word, atUs: 0 }] as const] : [];
+          return place?.cells[0] ? [[place.cells[0], { word, atUs: 0 }] as const] : [];
         }),
       );
       state.setState({

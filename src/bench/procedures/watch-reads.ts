@@ -14,15 +14,13 @@ export const LIVE: readonly ParameterRole[] = [
   'actual-speed',
   'control-word',
   'mode-display',
-  'position-high',
-  'position-low',
+  'actual-position',
 ];
 
 /** Settings that say why a drive does or does not run; they change only when somebody changes them. */
 const SETTINGS: readonly ParameterRole[] = [
   'mode',
-  'target-high',
-  'target-low',
+  'target-position',
   'ramp-time',
   'speed-reference',
   'minimum-speed',

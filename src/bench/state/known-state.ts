@@ -1,7 +1,8 @@
 import { hexNumber } from '../../core/bytes/hex';
 import { meaningOf } from '../../core/sheet/describe';
-import { inMode, type SheetIndex } from '../../core/sheet/index-sheet';
+import { inMode, type PlacedParameter, type SheetIndex } from '../../core/sheet/index-sheet';
 import type { ParameterRole } from '../../core/sheet/parameter-section';
+import { seenIn } from '../../core/sheet/seen';
 import { statusText } from '../../core/sheet/status';
 import { turningBy } from '../../core/sheet/turning';
 import { MISSES_UNTIL_STALE, type LiveValue, type StationView } from './live-values';
@@ -13,8 +14,12 @@ const APART_US = 2_000_000;
 
 export const liveOf = (index: SheetIndex | null, view: StationView, role: ParameterRole): LiveValue | null => {
   const place = index?.byRole.get(role);
-  return (place && view.values.get(place.address)) ?? null;
+  return (place && liveIn(place, view.values)) ?? null;
 };
+
+/** What a place holds by its cells, as one value; what changed is told of single words only. */
+export const liveIn = (place: PlacedParameter, values: StationView['values']): LiveValue | undefined =>
+  seenIn(place, (cell) => values.get(cell));
 
 /** The sheet in the mode that the drive shows, else in the one that was asked for. */
 export const inPresentMode = (index: SheetIndex, view: StationView): SheetIndex =>
@@ -53,7 +58,10 @@ function stateText(index: SheetIndex, status: LiveValue, speed: LiveValue | null
 }
 
 function beforeText(index: SheetIndex | null, { before }: StationView): { text: string; atUs: number } | null {
-  const at = (role: ParameterRole): LiveValue | undefined => before.get(index?.byRole.get(role)?.address ?? -1);
+  const at = (role: ParameterRole): LiveValue | undefined => {
+    const place = index?.byRole.get(role);
+    return place && liveIn(place, before);
+  };
   const status = at('status-word');
   return index?.words && status
     ? {

@@ -1,10 +1,11 @@
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { maskOf } from '../../core/words/read';
-import type { Learned } from '../../link/learned';
+import type { Told } from '../../core/places/place-link';
+import type { Cell } from '../../core/sheet/place';
 import { LIVE } from '../procedures/watch-reads';
 import { isHeard, type ExchangeResult } from '../../link/request';
 
-/** A place's word as it was last seen or confirmed, and when; line clock, microseconds. */
+/** A cell's word as it was last seen or confirmed, and when; line clock, microseconds. */
 export interface LiveValue {
   readonly word: number;
   readonly atUs: number;
@@ -14,12 +15,12 @@ export interface LiveValue {
 
 /** What is known of one station from certain exchanges only. */
 export interface StationView {
-  readonly values: ReadonlyMap<number, LiveValue>;
+  readonly values: ReadonlyMap<Cell, LiveValue>;
   /** Exchanges in a row without a certain answer. */
   readonly misses: number;
   readonly lastAnswerUs: number | null;
   /** What was last known of living values before the line went away; it says nothing of now. */
-  readonly before: ReadonlyMap<number, LiveValue>;
+  readonly before: ReadonlyMap<Cell, LiveValue>;
 }
 
 export const UNKNOWN_STATION: StationView = { values: new Map(), misses: 0, lastAnswerUs: null, before: new Map() };
@@ -33,7 +34,7 @@ const NO_ANSWER = new Set<ExchangeResult['outcome']>(['timeout', 'damaged', 'for
 export function afterExchange(
   view: StationView,
   result: ExchangeResult,
-  learned: Learned,
+  learned: Told,
   index: SheetIndex | null,
 ): StationView {
   if (NO_ANSWER.has(result.outcome)) return { ...view, misses: view.misses + 1 };
@@ -42,11 +43,11 @@ export function afterExchange(
   if (learned.length === 0) return answered;
   const values = new Map(view.values);
   const atUs = result.endedUs;
-  for (const [address, word] of learned) {
-    const known = values.get(address);
-    const isOther = known && ((known.word ^ word) & comparedBits(index, address)) !== 0;
+  for (const [cell, word] of learned) {
+    const known = values.get(cell);
+    const isOther = known && ((known.word ^ word) & comparedBits(index, cell)) !== 0;
     const change = isOther ? { from: known.word, seenUs: atUs } : known?.change;
-    values.set(address, { word, atUs, change });
+    values.set(cell, { word, atUs, change });
   }
   return { ...answered, values };
 }
@@ -56,10 +57,8 @@ export function afterExchange(
  * the drive may have changed it, and nothing that is built from values of before may be sent.
  */
 export function afterCut(view: StationView, index: SheetIndex | null): StationView {
-  const places = new Set(
-    [...LIVE, 'speed-reference' as const].flatMap((role) => index?.byRole.get(role)?.address ?? []),
-  );
-  const isLiving = ([address]: readonly [number, LiveValue]): boolean => places.has(address);
+  const places = new Set([...LIVE, 'speed-reference' as const].flatMap((role) => index?.byRole.get(role)?.cells ?? []));
+  const isLiving = ([cell]: readonly [Cell, LiveValue]): boolean => places.has(cell);
   const living = [...view.values].filter(isLiving);
   return {
     values: new Map([...view.values].filter((entry) => !isLiving(entry))),
@@ -70,7 +69,8 @@ export function afterCut(view: StationView, index: SheetIndex | null): StationVi
 }
 
 /** The bits of a place that count where two of its words are compared. */
-function comparedBits(index: SheetIndex | null, address: number): number {
-  const isStatus = index?.words && index.byRole.get('status-word')?.address === address;
+function comparedBits(index: SheetIndex | null, cell: Cell): number {
+  const status = index?.byRole.get('status-word');
+  const isStatus = index?.words && status?.cells.length === 1 && status.cells[0] === cell;
   return isStatus ? maskOf(index.words.status) : -1;
 }

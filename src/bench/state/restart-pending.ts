@@ -1,3 +1,4 @@
+import type { Cell } from '../../core/sheet/place';
 import type { PlaceLink } from '../../core/places/place-link';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { TraceEntry } from '../../core/trace/entry';
@@ -12,10 +13,10 @@ export function writtenSinceStart(
   station: number,
   index: SheetIndex,
   places: PlaceLink | null,
-): ReadonlySet<number> {
-  const restart = index.byRole.get('restart')?.address;
+): ReadonlySet<Cell> {
+  const restart = index.byRole.get('restart')?.cells[0];
   const requests = new Map<number, TraceEntry>();
-  let written = new Set<number>();
+  let written = new Set<Cell>();
   for (const entry of entries) {
     if (entry.line !== line || entry.station !== station || BY_ITSELF.has(entry.cause)) continue;
     if (entry.direction === 'sent') {
@@ -25,9 +26,9 @@ export function writtenSinceStart(
     const request = entry.outcome === 'answered' ? requests.get(entry.exchange) : undefined;
     if (!request) continue;
     requests.delete(entry.exchange);
-    for (const [address] of places?.written(request.bytes) ?? []) {
-      if (address === restart) written = new Set();
-      else written.add(address);
+    for (const [cell] of places?.written(request.bytes) ?? []) {
+      if (cell === restart) written = new Set();
+      else written.add(cell);
     }
   }
   return written;
@@ -40,8 +41,11 @@ export const waitingForRestart = (
   station: number,
   index: SheetIndex,
   places: PlaceLink | null,
-): readonly string[] =>
-  [...writtenSinceStart(entries, line, station, index, places)].flatMap((address) => {
-    const place = index.byAddress.get(address);
-    return place?.effect === 'restart' ? [`${place.number} ${place.name}`] : [];
-  });
+): readonly string[] => [
+  ...new Set(
+    [...writtenSinceStart(entries, line, station, index, places)].flatMap((cell) => {
+      const place = index.byCell.get(cell);
+      return place?.effect === 'restart' ? [`${place.number} ${place.name}`] : [];
+    }),
+  ),
+];

@@ -1,3 +1,4 @@
+import type { Cell } from '../../core/sheet/place';
 import type { Procedure, ProcedureKind } from '../../core/procedure/procedure';
 import type { RunState } from '../../core/procedure/run';
 import type { RouteStep } from '../../core/profile/route';
@@ -8,7 +9,7 @@ export type RunAbout =
   | { readonly kind: 'route'; readonly target: string; readonly steps: readonly RouteStep[] }
   | { readonly kind: 'both-ends'; readonly wayBack: string; readonly breakMs: number | null }
   /** `written`: places that were written since the drive last started. */
-  | { readonly kind: 'restart'; readonly written: ReadonlySet<number> }
+  | { readonly kind: 'restart'; readonly written: ReadonlySet<Cell> }
   | { readonly kind: 'none' };
 
 /** A procedure that runs on a line, or ran. */

@@ -102,7 +102,7 @@ it.each<[string, string, readonly string[], readonly string[]]>([
   const found = describeFile(open(name));
   expect(
     Object.values(found.identity)
-      .map((part) => part ?? '')
+      .map((part: string | null) => part ?? '')
       .join(' | '),
   ).toBe(who);
   expect(found.parameters.map(line)).toEqual(parameters);

@@ -4,6 +4,7 @@ import type { Heard } from '../line/what-sender';
 import type { PlaceLink } from '../places/place-link';
 import type { LineProtocol } from '../protocol/line-protocol';
 import type { RefusalWhy } from '../protocol/refusal';
+import { patternIn } from '../sheet/seen';
 import { turningBy, wordMayTurn } from '../sheet/turning';
 import type { SheetIndex } from '../sheet/index-sheet';
 import type { TraceEntry } from '../trace/entry';
@@ -320,18 +321,22 @@ const STARTS_WITHIN_US = 1_000_000;
 function runWithoutMotion(own: readonly TraceEntry[], context: LineContext): Observation['ran'] {
   const { index } = context;
   const link = linkOf(context);
-  const control = index?.byRole.get('control-word')?.address;
+  const control = index?.byRole.get('control-word');
   if (!index || !link || control === undefined) return null;
   let ran: { entry: number; atUs: number } | null = null;
   let standing = -1;
   for (const { entry, asked } of answeredBy(own, context.station)) {
-    const sent = link.written(asked).find(([place]) => place === control)?.[1];
+    const put = new Map(link.written(asked));
+    const sent = patternIn(control, (cell) => put.get(cell));
     // A keep-alive repeats the word: what counts is when it was first sent.
     if (sent !== undefined)
       ran = wordMayTurn(index, sent) ? (ran ?? { entry: entry.sequence, atUs: entry.atUs }) : null;
     if (!ran || entry.atUs - ran.atUs < STARTS_WITHIN_US) continue;
     const told = new Map(link.learned(asked, entry.bytes));
-    const turns = turningBy(index, (role) => told.get(index.byRole.get(role)?.address ?? NaN));
+    const turns = turningBy(index, (role) => {
+      const place = index.byRole.get(role);
+      return place && patternIn(place, (cell) => told.get(cell));
+    });
     if (turns !== null) standing = turns ? -1 : entry.sequence;
   }
   return ran && standing >= 0 ? { ...ran, statusEntry: standing } : null;
@@ -353,7 +358,7 @@ function linkWrites(
     if (written.length === 0 && restartAskedUs !== null && entry.atUs > restartAskedUs)
       restartAskedUs = linkWritten = null;
     for (const [place, raw] of written) {
-      const role = index?.byAddress.get(place)?.role;
+      const role = index?.byCell.get(place)?.role;
       if (role === 'bit-rate' || role === 'character-form' || role === 'station')
         linkWritten = { role, raw, entry: entry.sequence };
       if (role === 'restart' && raw === 1) restartAskedUs = entry.atUs;

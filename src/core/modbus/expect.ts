@@ -1,64 +1,13 @@
 import type { ExpectedReply } from '../expected-reply';
+import type { ModbusTable } from '../registers/notation';
 import type { ModbusFraming } from './framing';
 import { EXCEPTIONS } from './exceptions';
 import { specOf } from './lookup';
+import { readBy } from './touched';
 import type { ModbusMessage } from './message';
 
 /** Looks up what a register was last seen to hold; undefined = not known. */
-export type KnownRegister = (address: number) => number | undefined;
-
-/** How the reply to a function comes about. */
-type Answer =
-  /** The request comes back unchanged. */
-  | { readonly kind: 'echo' }
-  /** Address and quantity, without what was written. */
-  | { readonly kind: 'range' }
-  /** Registers that may have been seen before. */
-  | { readonly kind: 'registers'; readonly from: (request: ModbusMessage) => { first: number; quantity: number } }
-  /** A message of known length whose content only the station knows. */
-  | { readonly kind: 'unknown'; readonly blank: (request: ModbusMessage) => Partial<ModbusMessage> };
-
-const coilsFor = ({ quantity = 0 }: ModbusMessage): Partial<ModbusMessage> => ({
-  coils: new Array<number>(8 * Math.ceil(quantity / 8)).fill(0),
-});
-const registers: Answer = {
-  kind: 'registers',
-  from: ({ address = 0, quantity = 0 }) => ({ first: address, quantity }),
-};
-
-/** Functions whose reply has a length that the request tells; of the others only the head can be said. */
-const ANSWERS: Readonly<Partial<Record<number, Answer>>> = {
-  1: { kind: 'unknown', blank: coilsFor },
-  2: { kind: 'unknown', blank: coilsFor },
-  3: registers,
-  4: { kind: 'unknown', blank: ({ quantity = 0 }) => ({ values: new Array<number>(quantity).fill(0) }) },
-  5: { kind: 'echo' },
-  6: { kind: 'echo' },
-  7: { kind: 'unknown', blank: () => ({ status: 0 }) },
-  11: { kind: 'unknown', blank: () => ({ status: 0, eventCount: 0 }) },
-  15: { kind: 'range' },
-  16: { kind: 'range' },
-  20: {
-    kind: 'unknown',
-    blank: ({ records = [] }) => ({
-      records: records.map(({ length = 0 }) => ({ values: new Array<number>(length).fill(0) })),
-    }),
-  },
-  21: { kind: 'echo' },
-  22: { kind: 'echo' },
-  23: {
-    kind: 'registers',
-    from: ({ readAddress = 0, readQuantity = 0 }) => ({ first: readAddress, quantity: readQuantity }),
-  },
-};
-
-function answerOf({ fc, subFunction }: ModbusMessage): Answer | undefined {
-  if (fc !== 8) return ANSWERS[fc];
-  const spec = specOf(fc, subFunction);
-  return subFunction === 0 || spec?.request === spec?.response
-    ? { kind: 'echo' }
-    : { kind: 'unknown', blank: () => ({ subFunction: subFunction ?? 0, values: [0] }) };
-}
+export type KnownRegister = (address: number, table: ModbusTable) => number | undefined;
 
 /**
  * The reply to a request, as far as it is known: unknown registers and their check stay unknown, never zero. `refusal` is the exception that
@@ -85,7 +34,7 @@ export function expectReply(
     transactionId === 0 ? [null, null, ...bytes.slice(2)] : bytes;
   if (refusal !== null)
     return whole({ ...head, exception: refusal }, `a refusal, ${EXCEPTIONS[refusal]?.name ?? 'not in the standard'}`);
-  const answer = answerOf(message);
+  const answer = specOf(fc, message.subFunction ?? message.meiType)?.answer;
   switch (answer?.kind) {
     case 'echo':
       return { bytes: numbered([...request]), text: 'the same bytes back' };
@@ -94,9 +43,9 @@ export function expectReply(
     case 'unknown':
       return unknownReply(framing, { ...head, ...answer.blank(message) }, numbered);
     case 'registers': {
-      const { first, quantity: count } = answer.from(message);
+      const { table, first, quantity: count } = readBy(message) ?? { table: 'holding-register', first: 0, quantity: 0 };
       // 23 writes before it reads: what it writes is known even if it was never seen.
-      const words = Array.from({ length: count }, (_, i) => written(message, first + i) ?? known(first + i));
+      const words = Array.from({ length: count }, (_, i) => written(message, first + i) ?? known(first + i, table));
       if (!words.includes(undefined)) return whole({ ...head, values: words as number[] }, 'with the values last seen');
       const zeroed = whole(
         { ...head, values: words.map((word) => word ?? 0) },

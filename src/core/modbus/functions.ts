@@ -1,4 +1,18 @@
-import type { Chosen, DataRule, FunctionSpec, Item, Layout, Limit, RecordForm, ScalarName } from './layout';
+import type { ModbusTable } from '../registers/notation';
+import type {
+  Amount,
+  Answer,
+  Chosen,
+  DataRule,
+  FunctionSpec,
+  Item,
+  Layout,
+  Limit,
+  RecordForm,
+  ScalarName,
+  Touches,
+} from './layout';
+import type { ModbusMessage } from './message';
 
 /**
  * All public functions as data. Source: Modbus Application Protocol V1.1b3, section 6.
@@ -33,33 +47,67 @@ const span = (noun: string, address: ScalarName = 'address', quantity: ScalarNam
 });
 const REGISTERS_READ: Limit = { kind: 'bytes', min: 2, max: 250, step: 2 };
 
-const readBits = (name: string): FunctionSpec => ({
+const octets = (coils: number | undefined): number => Math.ceil((coils ?? 0) / 8);
+const COIL_BYTES: Amount = {
+  noun: 'byte',
+  asked: ({ quantity }) => octets(quantity),
+  came: ({ coils }) => octets(coils?.length),
+};
+const REGISTERS: Amount = {
+  noun: 'register',
+  asked: ({ quantity }) => quantity ?? 0,
+  came: ({ values }) => values?.length ?? 0,
+};
+const RECORDS: Amount = {
+  noun: 'record',
+  asked: ({ records: asked }) => asked?.length ?? 0,
+  came: ({ records: came }) => came?.length ?? 0,
+};
+
+const ECHO: Answer = { kind: 'echo' };
+const RANGE: Answer = { kind: 'range' };
+const unknown = (blank: (request: ModbusMessage) => Partial<ModbusMessage>): Answer => ({ kind: 'unknown', blank });
+const zeros = (count: number): number[] => new Array<number>(count).fill(0);
+
+const reading = (table: ModbusTable): Touches => ({ table, reads: { first: 'address', quantity: 'quantity' } });
+const writing = (table: ModbusTable): Touches => ({ table, writes: 'address' });
+
+const readBits = (name: string, table: ModbusTable): FunctionSpec => ({
   name,
   writes: false,
   request: { items: [ADDRESS, QUANTITY], limits: [range('quantity', 1, 2000, 'coil'), span('coils')] },
   response: { items: [COUNT, COILS], limits: [{ kind: 'bytes', min: 1, max: 250 }] },
+  touches: reading(table),
+  brings: COIL_BYTES,
+  answer: unknown(({ quantity }) => ({ coils: zeros(8 * octets(quantity)) })),
 });
 
-const readRegisters = (name: string): FunctionSpec => ({
+const readRegisters = (name: string, table: ModbusTable): FunctionSpec => ({
   name,
   writes: false,
   request: { items: [ADDRESS, QUANTITY], limits: [range('quantity', 1, 125, 'register'), span('registers')] },
   response: { items: [COUNT, VALUES], limits: [REGISTERS_READ] },
+  touches: reading(table),
+  brings: REGISTERS,
+  answer: { kind: 'registers' },
 });
 
 /** What is written comes back unchanged. */
-const echoed = (name: string, layout: Layout): FunctionSpec => ({
+const echoed = (name: string, layout: Layout, more: Partial<FunctionSpec>): FunctionSpec => ({
   name,
   writes: true,
   request: layout,
   response: layout,
+  answer: ECHO,
+  ...more,
 });
 
-const asked = (name: string, request: Layout, response: Layout): FunctionSpec => ({
+const asked = (name: string, request: Layout, response: Layout, more: Partial<FunctionSpec> = {}): FunctionSpec => ({
   name,
   writes: false,
   request,
   response,
+  ...more,
 });
 
 const records = (form: RecordForm): Item => ({ kind: 'records', name: 'records', label: 'record', form });
@@ -75,20 +123,29 @@ const CONFORMITY: Limit = {
 /** 2B/0D belongs to another bus: its body is opaque here (section 6.20). */
 const OPAQUE = only(u8('meiType', 'transport'), { kind: 'opaque', name: 'dataHex', label: 'data' });
 
+const TRANSPORT_BACK: Partial<FunctionSpec> = { repeats: ['meiType', 'readCode'] };
+
 const TRANSPORTS: Limit = { kind: 'one-of', field: 'meiType', values: [13, 14], text: 'the transport is 13 or 14' };
 
 const SUB_FUNCTION = u16('subFunction', 'sub-function');
 const DATA: Item = { kind: 'words', name: 'values', label: 'data', fixed: 1 };
 
+const ALL_BACK: Partial<FunctionSpec> = { repeats: ['subFunction', 'values'], answer: ECHO };
+
 /** A diagnostic with one data word; its response repeats the request, or holds a number. */
 const diagnostic = (name: string, rule: DataRule, answer: 'echo' | 'number'): FunctionSpec => {
   const request: Layout = { items: [SUB_FUNCTION, DATA], limits: [{ kind: 'data', rule }] };
-  return asked(name, request, answer === 'echo' ? request : only(SUB_FUNCTION, DATA));
+  return answer === 'echo'
+    ? asked(name, request, request, ALL_BACK)
+    : asked(name, request, only(SUB_FUNCTION, DATA), {
+        repeats: ['subFunction'],
+        answer: unknown(({ subFunction = 0 }) => ({ subFunction, values: [0] })),
+      });
 };
 
 /** Sub-functions of 08, section 6.8.1. Data of any length comes back for 0; 4 is obeyed in silence. */
 export const DIAGNOSTICS: Readonly<Partial<Record<number, FunctionSpec>>> = {
-  0: asked('return query data', only(SUB_FUNCTION, VALUES), only(SUB_FUNCTION, VALUES)),
+  0: asked('return query data', only(SUB_FUNCTION, VALUES), only(SUB_FUNCTION, VALUES), ALL_BACK),
   1: diagnostic('restart communications', 'zero-or-ff00', 'echo'),
   2: diagnostic('return diagnostic register', 'zero', 'number'),
   3: diagnostic('change ASCII end character', 'character', 'echo'),
@@ -116,18 +173,23 @@ const RESERVED: Layout = {
     },
   ],
 };
-const RESERVED_DIAGNOSTIC = asked('reserved diagnostic', RESERVED, RESERVED);
+const RESERVED_DIAGNOSTIC = asked('reserved diagnostic', RESERVED, RESERVED, ALL_BACK);
 
 export const FUNCTIONS: Readonly<Partial<Record<number, FunctionSpec | Chosen>>> = {
-  1: readBits('read coils'),
-  2: readBits('read discrete inputs'),
-  3: readRegisters('read holding registers'),
-  4: readRegisters('read input registers'),
-  5: echoed('write one coil', only(ADDRESS, ONE_COIL)),
-  6: echoed('write one register', only(ADDRESS, ONE_VALUE)),
-  7: asked('read exception status', NOTHING, only(u8('status', 'status'))),
+  1: readBits('read coils', 'coil'),
+  2: readBits('read discrete inputs', 'discrete-input'),
+  3: readRegisters('read holding registers', 'holding-register'),
+  4: readRegisters('read input registers', 'input-register'),
+  5: echoed('write one coil', only(ADDRESS, ONE_COIL), { touches: writing('coil'), repeats: ['address', 'rawValue'] }),
+  6: echoed('write one register', only(ADDRESS, ONE_VALUE), {
+    touches: writing('holding-register'),
+    repeats: ['address', 'values'],
+  }),
+  7: asked('read exception status', NOTHING, only(u8('status', 'status')), { answer: unknown(() => ({ status: 0 })) }),
   8: { name: 'diagnostics', writes: false, width: 2, variants: DIAGNOSTICS, other: RESERVED_DIAGNOSTIC },
-  11: asked('get event counter', NOTHING, only(u16('status', 'status'), u16('eventCount', 'event count'))),
+  11: asked('get event counter', NOTHING, only(u16('status', 'status'), u16('eventCount', 'event count')), {
+    answer: unknown(() => ({ status: 0, eventCount: 0 })),
+  }),
   12: asked('get event log', NOTHING, {
     items: [
       COUNT,
@@ -151,6 +213,9 @@ export const FUNCTIONS: Readonly<Partial<Record<number, FunctionSpec | Chosen>>>
       ],
     },
     response: { items: [ADDRESS, QUANTITY], limits: [range('quantity', 1, 1968, 'coil'), span('coils')] },
+    touches: writing('coil'),
+    repeats: ['address', 'quantity'],
+    answer: RANGE,
   },
   16: {
     name: 'write several registers',
@@ -164,6 +229,9 @@ export const FUNCTIONS: Readonly<Partial<Record<number, FunctionSpec | Chosen>>>
       ],
     },
     response: { items: [ADDRESS, QUANTITY], limits: [range('quantity', 1, 123, 'register'), span('registers')] },
+    touches: writing('holding-register'),
+    repeats: ['address', 'quantity'],
+    answer: RANGE,
   },
   17: asked('report server identity', NOTHING, {
     items: [COUNT, { kind: 'identity', name: 'serverIdHex', label: 'identity' }],
@@ -174,9 +242,22 @@ export const FUNCTIONS: Readonly<Partial<Record<number, FunctionSpec | Chosen>>>
     { items: [COUNT, records('ask')], limits: [{ kind: 'bytes', min: 7, max: 245 }] },
     // The standard prints 7 as the least here too, which a reply of one register could not meet: it has 4.
     { items: [COUNT, records('given')], limits: [{ kind: 'bytes', min: 4, max: 245 }] },
+    {
+      brings: RECORDS,
+      answer: unknown(({ records: list = [] }) => ({
+        records: list.map(({ length = 0 }) => ({ values: zeros(length) })),
+      })),
+    },
   ),
-  21: echoed('write file record', { items: [COUNT, records('write')], limits: [{ kind: 'bytes', min: 9, max: 251 }] }),
-  22: echoed('mask write register', only(ADDRESS, u16('andMask', 'AND mask'), u16('orMask', 'OR mask'))),
+  21: echoed(
+    'write file record',
+    { items: [COUNT, records('write')], limits: [{ kind: 'bytes', min: 9, max: 251 }] },
+    { repeats: ['records'] },
+  ),
+  22: echoed('mask write register', only(ADDRESS, u16('andMask', 'AND mask'), u16('orMask', 'OR mask')), {
+    touches: writing('holding-register'),
+    repeats: ['address', 'andMask', 'orMask'],
+  }),
   23: {
     name: 'read and write several registers',
     writes: true,
@@ -198,26 +279,38 @@ export const FUNCTIONS: Readonly<Partial<Record<number, FunctionSpec | Chosen>>>
       ],
     },
     response: { items: [COUNT, VALUES], limits: [REGISTERS_READ] },
+    touches: {
+      table: 'holding-register',
+      reads: { first: 'readAddress', quantity: 'readQuantity' },
+      writes: 'writeAddress',
+    },
+    brings: { ...REGISTERS, asked: ({ readQuantity }) => readQuantity ?? 0 },
+    answer: { kind: 'registers' },
   },
-  24: asked('read FIFO queue', only(ADDRESS), {
-    items: [
-      { kind: 'count', name: 'byteCount', label: 'byte count', width: 2 },
-      { kind: 'tally', name: 'fifoCount', label: 'queue count', width: 2 },
-      VALUES,
-    ],
-    limits: [{ kind: 'queue', max: 31 }],
-  }),
+  24: asked(
+    'read FIFO queue',
+    only(ADDRESS),
+    {
+      items: [
+        { kind: 'count', name: 'byteCount', label: 'byte count', width: 2 },
+        { kind: 'tally', name: 'fifoCount', label: 'queue count', width: 2 },
+        VALUES,
+      ],
+      limits: [{ kind: 'queue', max: 31 }],
+    },
+    { touches: { table: 'holding-register' } },
+  ),
   43: {
     name: 'encapsulated transport',
     writes: false,
     width: 1,
     other: {
-      ...asked('encapsulated transport', OPAQUE, OPAQUE),
+      ...asked('encapsulated transport', OPAQUE, OPAQUE, TRANSPORT_BACK),
       request: { ...OPAQUE, limits: [TRANSPORTS] },
       response: { ...OPAQUE, limits: [TRANSPORTS] },
     },
     variants: {
-      13: asked('general reference of another bus', OPAQUE, OPAQUE),
+      13: asked('general reference of another bus', OPAQUE, OPAQUE, TRANSPORT_BACK),
       14: asked(
         'read device identification',
         {
@@ -236,6 +329,7 @@ export const FUNCTIONS: Readonly<Partial<Record<number, FunctionSpec | Chosen>>>
           ],
           limits: [READ_CODES, CONFORMITY],
         },
+        TRANSPORT_BACK,
       ),
     },
   },

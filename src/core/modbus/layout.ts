@@ -1,3 +1,6 @@
+import type { ModbusTable } from '../registers/notation';
+import type { ModbusMessage } from './message';
+
 /** The vocabulary in which the messages of Modbus are written as data (functions.ts): one table drives lengths, decode, encode and anatomy. */
 /** Fields of a message that are one number. */
 export type ScalarName =
@@ -80,12 +83,43 @@ export interface Layout {
   readonly limits: readonly Limit[];
 }
 
+/** Places of a table that a function reads or writes in a row, by the fields that say which. */
+export interface Touches {
+  readonly table: ModbusTable;
+  readonly reads?: { readonly first: 'address' | 'readAddress'; readonly quantity: 'quantity' | 'readQuantity' };
+  readonly writes?: 'address' | 'writeAddress';
+}
+
+/** How much a reply must bring for its request. */
+export interface Amount {
+  readonly noun: string;
+  readonly asked: (request: ModbusMessage) => number;
+  readonly came: (reply: ModbusMessage) => number;
+}
+
+/** How the reply to a function comes about; absent where its length is the station's own affair. */
+export type Answer =
+  /** The request comes back unchanged. */
+  | { readonly kind: 'echo' }
+  /** Address and quantity, without what was written. */
+  | { readonly kind: 'range' }
+  /** Registers that may have been seen before. */
+  | { readonly kind: 'registers' }
+  /** A message of known length whose content only the station knows. */
+  | { readonly kind: 'unknown'; readonly blank: (request: ModbusMessage) => Partial<ModbusMessage> };
+
+/** One function: what its frames look like, what they touch, and what its reply must be. */
 export interface FunctionSpec {
   readonly name: string;
   readonly request: Layout;
   readonly response: Layout;
   /** Whether a request to station 0 makes sense: only writes do. */
   readonly writes: boolean;
+  readonly touches?: Touches;
+  /** What a reply repeats of its request. */
+  readonly repeats?: readonly (keyof ModbusMessage)[];
+  readonly brings?: Amount;
+  readonly answer?: Answer;
 }
 
 /** A function whose layout depends on the byte or word after its code. `other` serves what the standard reserves. */

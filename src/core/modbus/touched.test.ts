@@ -1,32 +1,44 @@
 import { rtu } from '../../../tests/harness/line';
 import { ternIndex } from '../../../tests/harness/sheets';
 import { effectOf, mayTurn } from '../sheet/request-effect';
+import type { PlaceOf } from '../sheet/place';
 import { objectionsTo } from '../sheet/limits';
 import { encodeRtu } from './encode';
 import type { ModbusMessage } from './message';
 import { readRtu } from './rtu';
-import { registersRead, registersWritten } from './touched';
+import { readBy, writtenBy } from './touched';
 
 const index = ternIndex();
-const control = index.byRole.get('control-word')!.address;
+const control = (index.byRole.get('control-word')!.place as PlaceOf<'register'>).address;
 const RUN = index.sheet.commands!.words.find(({ id }) => id.includes('run'))!.word;
 
 it.each<[string, ModbusMessage, object | null, object | null]>([
-  ['03', { unit: 3, fc: 3, address: 7, quantity: 2 }, { first: 7, quantity: 2 }, null],
-  ['04 reads another table', { unit: 3, fc: 4, address: 7, quantity: 2 }, null, null],
-  ['06', { unit: 3, fc: 6, address: 7, values: [1] }, null, { first: 7, words: [1] }],
+  ['03', { unit: 3, fc: 3, address: 7, quantity: 2 }, { table: 'holding-register', first: 7, quantity: 2 }, null],
+  [
+    '04 reads another table',
+    { unit: 3, fc: 4, address: 7, quantity: 2 },
+    { table: 'input-register', first: 7, quantity: 2 },
+    null,
+  ],
+  ['06', { unit: 3, fc: 6, address: 7, values: [1] }, null, { table: 'holding-register', first: 7, words: [1] }],
   [
     '17',
     { unit: 3, fc: 23, readAddress: 1, readQuantity: 2, writeAddress: 7, values: [4] },
-    { first: 1, quantity: 2 },
-    { first: 7, words: [4] },
+    { table: 'holding-register', first: 1, quantity: 2 },
+    { table: 'holding-register', first: 7, words: [4] },
   ],
-  ['16', { unit: 3, fc: 22, address: 7, andMask: 0xf0, orMask: 3 }, null, { first: 7, words: [0xf3] }],
-  ['coils are no registers', { unit: 3, fc: 1, address: 7, quantity: 8 }, null, null],
+  [
+    '16',
+    { unit: 3, fc: 22, address: 7, andMask: 0xf0, orMask: 3 },
+    null,
+    { table: 'holding-register', first: 7, words: [0xf3] },
+  ],
+  ['coils', { unit: 3, fc: 1, address: 7, quantity: 8 }, { table: 'coil', first: 7, quantity: 8 }, null],
+  ['05', { unit: 3, fc: 5, address: 7, coils: [1] }, null, { table: 'coil', first: 7, words: [1] }],
   ['a queue is no row of registers', { unit: 3, fc: 24, address: 7 }, null, null],
 ])('%s', (_, message, reads, writes) => {
-  expect(registersRead(message)).toEqual(reads);
-  expect(registersWritten(message)).toEqual(writes);
+  expect(readBy(message)).toEqual(reads);
+  expect(writtenBy(message)).toEqual(writes);
 });
 
 it.each<[string, ModbusMessage]>([

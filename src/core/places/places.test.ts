@@ -5,7 +5,7 @@ import { bytesToHex } from '../bytes/hex';
 import { sealDialect } from '../dialect/write';
 import { RTU } from '../modbus/framing';
 import type { ParameterRole } from '../sheet/parameter-section';
-import { PLACES } from '../sheet/places';
+import { cellOf, registerCell, type Cell } from '../sheet/place';
 import { readUss, sealUss } from '../uss/telegram';
 import { commandLink } from './command-link';
 import { registerLink } from './register-link';
@@ -23,11 +23,29 @@ describe('registers', () => {
     expect(bytesToHex(link.write(7, place('wren', 'control-word'), 0x7f, unknown)!)).toBe('07060398007f49e7');
   });
 
-  it('several words in a row are one request, so that no half is taken alone', () => {
+  it('a value of 32 bits is one request, so that no half is taken alone, in the order of its drive', () => {
     const own = registerLink(shippedIndex('curlew'), RTU);
-    const bytes = own.writeRow(1, place('curlew', 'target-high'), [0x0003, 0x0001])!;
-    expect(bytesToHex(bytes).slice(0, 22)).toBe('0110083500020400030001');
-    expect(place('curlew', 'target-low').address).toBe(place('curlew', 'target-high').address + 1);
+    const target = place('curlew', 'target-position');
+    expect(bytesToHex(own.write(1, target, 0x0003_0001, unknown)!).slice(0, 22)).toBe('0110083500020400030001');
+    const swapped = own.write(1, { ...target, order: 'CDAB' }, 0x0003_0001, unknown)!;
+    expect(bytesToHex(swapped).slice(0, 22)).toBe('0110083500020400010003');
+    expect(own.read(1, [target]).map((bytes) => bytesToHex(bytes).slice(0, 12))).toEqual(['010308350002']);
+  });
+
+  it('each table is read by its own function, and only what can be written is written', () => {
+    const of = (table: 'coil' | 'discrete-input' | 'input-register') => ({
+      ...place('wren', 'control-word'),
+      place: { kind: 'register' as const, table, address: 5 },
+    });
+    const read = (table: Parameters<typeof of>[0]) => bytesToHex(link.read(7, [of(table)])[0]!).slice(0, 12);
+    expect([read('coil'), read('discrete-input'), read('input-register')]).toEqual([
+      '070100050001',
+      '070200050001',
+      '070400050001',
+    ]);
+    expect(bytesToHex(link.write(7, of('coil'), 1, unknown)!).slice(0, 12)).toBe('07050005ff00');
+    expect(link.write(7, of('input-register'), 1, unknown)).toBeNull();
+    expect(link.write(7, of('discrete-input'), 1, unknown)).toBeNull();
   });
 
   it('reads in as few requests as can be, and learns what they bring', () => {
@@ -41,10 +59,10 @@ describe('registers', () => {
     const reply = RTU.encode({ unit: 7, fc: 3, values: [0x0237, 90, 2, 0] }, 'response');
     if (!reply.ok) throw new Error('not built');
     expect(link.learned(request!, reply.value)).toEqual([
-      [930, 0x0237],
-      [931, 90],
-      [932, 2],
-      [933, 0],
+      [registerCell(930), 0x0237],
+      [registerCell(931), 90],
+      [registerCell(932), 2],
+      [registerCell(933), 0],
     ]);
     expect(link.writes(request!)).toBe(false);
   });
@@ -62,30 +80,32 @@ describe('what a request changes', () => {
   const dunlin = ussLink(shippedIndex('dunlin'));
   const pipit = commandLink(shippedIndex('pipit').sheet.dialect!);
   const uss = (body: string) => sealUss(hex(body));
-  const { processOut, ussParameter } = PLACES;
-  const commandOf = (verb: string) =>
-    PLACES.command + shippedIndex('pipit').sheet.dialect!.commands.findIndex((command) => command.verb === verb);
+  const out = (word: number): Cell => cellOf({ kind: 'process', direction: 'out', word });
+  const commandOf = (verb: string): Cell => {
+    const found = shippedIndex('pipit').sheet.dialect!.commands.find((command) => command.verb === verb);
+    return cellOf({ kind: 'command', command: found!.id });
+  };
 
   it.each([
-    ['one register', wren, rtu('07 06 0398 007F'), [[920, 0x7f]]],
+    ['one register', wren, rtu('07 06 0398 007F'), [[registerCell(920), 0x7f]]],
     [
       'two registers',
       wren,
       rtu('07 10 0398 0002 04 007F 0100'),
       [
-        [920, 0x7f],
-        [921, 0x100],
+        [registerCell(920), 0x7f],
+        [registerCell(921), 0x100],
       ],
     ],
-    ['a mask, with every bit that may be 1', wren, rtu('07 16 0398 FFF0 000F'), [[920, 0xffff]]],
+    ['a mask, with every bit that may be 1', wren, rtu('07 16 0398 FFF0 000F'), [[registerCell(920), 0xffff]]],
     ['a read', wren, rtu('07 03 0398 0002'), []],
     [
       'process data that the drive looks at',
       dunlin,
       uss('02 0E 04 0000 0000 0000 0000 047E 1000 00'),
       [
-        [processOut, 0x047e],
-        [processOut + 1, 0x1000],
+        [out(0), 0x047e],
+        [out(1), 0x1000],
       ],
     ],
     ['process data that it does not look at', dunlin, uss('02 0E 04 0000 0000 0000 0000 0000 1000 00'), []],
@@ -93,7 +113,7 @@ describe('what a request changes', () => {
       'a parameter, with process data that count for nothing',
       dunlin,
       uss('02 0E 04 2078 0000 0000 0050 0000 0000 00'),
-      [[ussParameter + 120, 80]],
+      [[cellOf({ kind: 'uss', number: 120 }), 80]],
     ],
     ['a parameter that is only read', dunlin, uss('02 0E 04 1078 0000 0000 0000 0000 0000 00'), []],
     ['a command’s value', pipit, line('05.mod=4'), [[commandOf('mod'), 4]]],
@@ -131,13 +151,13 @@ describe('USS', () => {
     const answer = sealUss(hex('02 0E 04 10 78 00 00 00 00 00 50 02 37 10 00 00'));
     expect(new Map(link.learned(request!, answer))).toEqual(
       new Map([
-        [PLACES.processIn, 0x0237],
-        [PLACES.processIn + 1, 0x1000],
-        [PLACES.ussParameter + 120, 80],
+        [cellOf({ kind: 'process', direction: 'in', word: 0 }), 0x0237],
+        [cellOf({ kind: 'process', direction: 'in', word: 1 }), 0x1000],
+        [cellOf({ kind: 'uss', number: 120 }), 80],
       ]),
     );
     const older = sealUss(hex('02 0E 04 10 79 00 00 00 00 00 50 02 37 10 00 00'));
-    expect(link.learned(request!, older).some(([address]) => address >= PLACES.ussParameter)).toBe(false);
+    expect(link.learned(request!, older).some(([cell]) => cell.startsWith('uss'))).toBe(false);
   });
 });
 
@@ -161,9 +181,9 @@ describe('command lines', () => {
         .toUpperCase()
         .padStart(2, '0');
     const said = (line: string) => bytes(`${line}~${check(line)}\r`);
-    expect(link.learned(write, said('05.ok'))).toEqual([[place('pipit', 'control-word').address, 4]]);
+    expect(link.learned(write, said('05.ok'))).toEqual([[place('pipit', 'control-word').cells[0], 4]]);
     expect(link.learned(write, said('05.no04'))).toEqual([]);
     const [read] = link.read(5, [place('pipit', 'actual-speed')]);
-    expect(link.learned(read!, said('05.vel=-16'))).toEqual([[place('pipit', 'actual-speed').address, 0xfffffff0]]);
+    expect(link.learned(read!, said('05.vel=-16'))).toEqual([[place('pipit', 'actual-speed').cells[0], 0xfffffff0]]);
   });
 });

@@ -1,38 +1,70 @@
 import type { ModbusFraming } from '../modbus/framing';
-import { learnedRegisters, registersWritten } from '../modbus/touched';
+import type { ModbusMessage } from '../modbus/message';
+import { learnedFrom, writtenBy, type TableRange } from '../modbus/touched';
+import type { ModbusTable } from '../registers/notation';
 import { planReads } from '../registers/plan-reads';
-import type { SheetIndex } from '../sheet/index-sheet';
-import { isRegister } from '../sheet/places';
-import type { PlaceLink } from './place-link';
+import { registerWay, type SheetIndex } from '../sheet/index-sheet';
+import { registerCell } from '../sheet/place';
+import { wordsOfPattern } from '../values/pattern';
+import { wordsOfType } from '../values/type';
+import type { PlaceLink, Told } from './place-link';
 
-/** Places that are Modbus registers. */
+/** Functions that read a table, and the most that one read brings (Modbus Application Protocol V1.1b3, section 6). */
+const READS: Readonly<Record<ModbusTable, { readonly fc: number; readonly most: number }>> = {
+  'holding-register': { fc: 3, most: 125 },
+  'input-register': { fc: 4, most: 125 },
+  coil: { fc: 1, most: 2000 },
+  'discrete-input': { fc: 2, most: 2000 },
+};
+
+/** What a request or an exchange touched, as cells. */
+export const cellsTold = (ranges: readonly TableRange[]): Told =>
+  ranges.flatMap(({ table, first, words }) => words.map((word, i) => [registerCell(first + i, table), word] as const));
+
+/** Places that are Modbus registers, coils and inputs. */
 export function registerLink(index: SheetIndex, framing: ModbusFraming): PlaceLink {
-  const encode = (message: Parameters<ModbusFraming['encode']>[0]): readonly Uint8Array[] => {
+  const encode = (message: ModbusMessage): readonly Uint8Array[] => {
     const built = framing.encode(message, 'request');
     return built.ok ? [built.value] : [];
   };
   return {
-    write: (unit, { address }, word) => encode({ unit, fc: 6, address, values: [word] })[0] ?? null,
-    writeRow: (unit, { address }, values) =>
-      encode({ unit, fc: 16, address, quantity: values.length, values: [...values] })[0] ?? null,
-    read: (unit, places) => {
-      const wanted = places.map(({ address }) => address).filter(isRegister);
-      return planReads(wanted, (address) => index.byAddress.has(address)).flatMap(({ address, quantity }) =>
-        encode({ unit, fc: 3, address, quantity }),
-      );
+    write: (unit, parameter, pattern) => {
+      const { table, address } = registerWay(parameter) ?? {};
+      if (address === undefined) return null;
+      if (table === 'coil') return encode({ unit, fc: 5, address, coils: [pattern === 0 ? 0 : 1] })[0] ?? null;
+      if (table !== 'holding-register') return null;
+      const count = wordsOfType(parameter.type, parameter.size);
+      if (count > 2) return null;
+      const values = wordsOfPattern(pattern, count, parameter.order);
+      // All words in one request: a drive that took one of them only would hold another value.
+      const message: ModbusMessage =
+        count === 1 ? { unit, fc: 6, address, values } : { unit, fc: 16, address, quantity: count, values };
+      return encode(message)[0] ?? null;
     },
+    read: (unit, places) =>
+      (Object.keys(READS) as ModbusTable[]).flatMap((table) => {
+        const wanted = places.flatMap((parameter) => {
+          const place = registerWay(parameter);
+          if (place?.table !== table) return [];
+          return Array.from({ length: wordsOfType(parameter.type, parameter.size) }, (_, i) => place.address + i);
+        });
+        const { fc, most } = READS[table];
+        return planReads(wanted, (address) => index.byCell.has(registerCell(address, table)), { most }).flatMap(
+          ({ address, quantity }) => encode({ unit, fc, address, quantity }),
+        );
+      }),
     writes: (request) => {
       const { message } = framing.read(request, 'request');
-      return message !== null && registersWritten(message) !== null;
+      return message !== null && writtenBy(message) !== null;
     },
     written: (request) => {
       const { message } = framing.read(request, 'request');
-      const writes = message && registersWritten(message);
-      return writes ? writes.words.map((word, i) => [writes.first + i, word] as const) : [];
+      const writes = message && writtenBy(message);
+      return writes ? cellsTold([writes]) : [];
     },
     learned: (request, reply) => {
       const [asked, said] = [framing.read(request, 'request').message, framing.read(reply, 'response').message];
-      return asked && said ? learnedRegisters(asked, said) : [];
+      return asked && said ? cellsTold(learnedFrom(asked, said)) : [];
     },
   };
 }

@@ -1,6 +1,10 @@
 import type { SheetIndex } from '../sheet/index-sheet';
-import { isProcessOut, isUssParameter, PLACES } from '../sheet/places';
+import type { PlacedParameter } from '../sheet/index-sheet';
+import { cellOf, type Cell, type Place, type PlaceOf } from '../sheet/place';
+import { wordsOfPattern } from '../values/pattern';
+import { wordsOfType } from '../values/type';
 import { encodeUss, type UssDraft } from '../uss/encode';
+import type { AnsweredParameter } from '../uss/expect';
 import { channelState } from '../uss/pairing';
 import { channelWords, numberOf, readTask, writeTask, type UssParameter } from '../uss/parameter';
 import { netWords, readUss } from '../uss/telegram';
@@ -31,6 +35,23 @@ export const wordCounts = ({ profile }: SheetIndex, control: number): boolean =>
 /** The words of a value as one number, high word first. */
 const numberIn = (pwe: readonly number[]): number => pwe.reduce((number, word) => number * 0x1_0000 + word, 0);
 
+const wayOf = <Kind extends Place['kind']>({ place, others }: PlacedParameter, kind: Kind): PlaceOf<Kind> | undefined =>
+  [place, ...others].find((way): way is PlaceOf<Kind> => way.kind === kind);
+
+/** A parameter as the tasks of the channel need it; null where USS does not reach it. */
+export function ussParameterOf(parameter: PlacedParameter): UssParameter | null {
+  const way = wayOf(parameter, 'uss');
+  return way ? { number: way.number, double: wordsOfType(parameter.type) > 1, elements: way.elements ?? 1 } : null;
+}
+
+/** What is known of each parameter of the channel, to say what its answer will be. */
+export const answeredParameters = (index: SheetIndex): readonly AnsweredParameter[] =>
+  index.parameters.flatMap((parameter) => {
+    const way = ussParameterOf(parameter);
+    const { min, max, write = 'always' } = parameter;
+    return way ? [{ ...way, min, max, write }] : [];
+  });
+
 /** Tasks that change a parameter. */
 const WRITING_TASKS: ReadonlySet<number> = new Set([2, 3, 5, 7, 8, 11, 12, 13, 14]);
 
@@ -40,38 +61,32 @@ export function ussLink(index: SheetIndex): PlaceLink {
   if (!rule)
     return {
       write: () => null,
-      writeRow: () => null,
       read: () => [],
       writes: () => false,
       written: () => [],
       learned: () => [],
     };
   const open = (bytes: Uint8Array) => readUss(bytes, channelWords(netWords(bytes.length), rule));
-  const parameterOf = (number: number): UssParameter | null => {
-    const found = rule.parameters.find((parameter) => parameter.number === number);
-    return found ? { number, double: found.double === true, elements: found.elements ?? 1 } : null;
-  };
+  const processCell = (direction: 'out' | 'in', word: number): Cell => cellOf({ kind: 'process', direction, word });
   const asking = (pzdWords: number): number[] =>
     [neutralControlWord(index), ...new Array<number>(pzdWords).fill(0)].slice(0, pzdWords);
   return {
     write: (address, place, word, known) => {
-      if (isProcessOut(place.address)) {
-        const at = place.address - PLACES.processOut;
+      const out = wayOf(place, 'process');
+      if (out?.direction === 'out') {
+        const own = wordsOfPattern(word, place.cells.length, place.order);
         const pzd = Array.from({ length: rule.pzdWords }, (_, i) => {
-          const role = index.byAddress.get(PLACES.processOut + i)?.role;
-          return i === at ? word : ((role && known(role)) ?? (i === 0 ? neutralControlWord(index) : 0));
+          const role = index.byCell.get(processCell('out', i))?.role;
+          return own[i - out.word] ?? (role && known(role)) ?? (i === 0 ? neutralControlWord(index) : 0);
         });
         return built({ address, pkwWords: rule.pkwWords, pzd });
       }
-      const parameter = isUssParameter(place.address) ? parameterOf(place.address - PLACES.ussParameter) : null;
+      const parameter = ussParameterOf(place);
       const task = parameter && writeTask(rule, address, parameter, word, 'working');
       return task?.ok ? built({ ...task.value.draft, pzd: asking(rule.pzdWords) }) : null;
     },
-    writeRow: () => null,
     read: (address, places) => {
-      const parameters = places.flatMap((place) =>
-        isUssParameter(place.address) ? (parameterOf(place.address - PLACES.ussParameter) ?? []) : [],
-      );
+      const parameters = places.flatMap((place) => ussParameterOf(place) ?? []);
       // Each telegram brings the process data back as well; without a parameter to ask for, one of them is enough.
       if (parameters.length === 0)
         return [built({ address, pkwWords: rule.pkwWords, pzd: asking(rule.pzdWords) })].filter(
@@ -92,29 +107,29 @@ export function ussLink(index: SheetIndex): PlaceLink {
       if (!message || message.mirror) return [];
       const { pzd = [], ak = 0, pnu, ind, pwe = [] } = message;
       const process = wordCounts(index, pzd[0] ?? 0)
-        ? pzd.map((word, i) => [PLACES.processOut + i, word] as const)
+        ? pzd.map((word, i) => [processCell('out', i), word] as const)
         : [];
       const place = pnu === undefined || ind === undefined ? null : numberOf(rule, pnu, ind);
       const parameter =
         WRITING_TASKS.has(ak) && place?.element === 0
-          ? [[PLACES.ussParameter + place.number, numberIn(pwe)] as const]
+          ? [[cellOf({ kind: 'uss', number: place.number }), numberIn(pwe)] as const]
           : [];
       return [...process, ...parameter];
     },
     learned: (request, reply) => {
       const [asked, said] = [open(request).message, open(reply).message];
       if (!asked || !said || asked.mirror || said.mirror || said.special) return [];
-      const words = (pzd: readonly number[] | undefined, from: number) =>
-        (pzd ?? []).map((word, i) => [from + i, word] as const);
-      const sent = wordCounts(index, asked.pzd?.[0] ?? 0) ? words(asked.pzd, PLACES.processOut) : [];
+      const words = (pzd: readonly number[] | undefined, direction: 'out' | 'in') =>
+        (pzd ?? []).map((word, i) => [processCell(direction, i), word] as const);
+      const sent = wordCounts(index, asked.pzd?.[0] ?? 0) ? words(asked.pzd, 'out') : [];
       const isAnswer = said.ak === 1 || said.ak === 2;
       const place = said.pnu === undefined || said.ind === undefined ? null : numberOf(rule, said.pnu, said.ind);
       const value = said.pwe && numberIn(said.pwe);
       const parameter =
         isAnswer && place?.element === 0 && value !== undefined && channelState(asked, said).kind === 'done'
-          ? [[PLACES.ussParameter + place.number, value] as const]
+          ? [[cellOf({ kind: 'uss', number: place.number }), value] as const]
           : [];
-      return [...sent, ...words(said.pzd, PLACES.processIn), ...parameter];
+      return [...sent, ...words(said.pzd, 'in'), ...parameter];
     },
   };
 }

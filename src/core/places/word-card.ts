@@ -9,7 +9,6 @@ import { binaryText } from '../words/read';
 import { chainOf } from '../sheet/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { ParameterRole } from '../sheet/parameter-section';
-import { isRegister } from '../sheet/places';
 
 /** A word to send, in every base, with the frame that carries it. */
 export interface CardWord {
@@ -48,14 +47,12 @@ export interface WordCard {
 const ROLES: readonly ParameterRole[] = [
   'control-word',
   'speed-reference',
-  'target-high',
-  'target-low',
+  'target-position',
   'mode',
   'status-word',
   'actual-speed',
   'mode-display',
-  'position-high',
-  'position-low',
+  'actual-position',
   'fault-code',
   'minimum-speed',
   'maximum-speed',
@@ -96,13 +93,13 @@ export function wordCard(index: SheetIndex, station: number, link: string, place
     places: ROLES.flatMap((role): CardPlace[] => {
       const place = index.byRole.get(role);
       if (!place) return [];
-      const notations = isRegister(place.address) ? notationsOf('holding-register', place.address) : null;
+      const notations = place.place.kind === 'register' ? notationsOf(place.place.table, place.place.address) : null;
       return [
         {
           name: place.name,
           number: place.number,
           access: place.write === 'never' ? 'read' : 'read and write',
-          type: place.type,
+          type: `${place.type}${place.order === undefined ? '' : ` ${place.order}`}`,
           fromZero: notations?.decimal ?? place.working,
           fromOne: notations?.fromOne ?? '',
           hex: notations?.hex ?? '',

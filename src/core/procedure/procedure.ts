@@ -1,9 +1,10 @@
 import type { SerialSettings } from '../line/settings';
 import type { Pattern } from '../profile/profile';
+import type { PlacedParameter } from '../sheet/index-sheet';
 
 /** What a word must look like: any of these patterns, and none of those. `place` is where the sheet has the word. */
 export interface WordCondition {
-  readonly place: number;
+  readonly place: Pick<PlacedParameter, 'cells' | 'order'>;
   readonly any: readonly Pattern[];
   readonly none?: readonly Pattern[];
 }

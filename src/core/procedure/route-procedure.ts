@@ -6,7 +6,7 @@ import { done, failed, type Result } from '../result';
 import type { SheetIndex } from '../sheet/index-sheet';
 import { bitOfRole } from '../words/read';
 import type { StatusRole } from '../words/spec';
-import type { Procedure, ProcedureStep } from './procedure';
+import type { Procedure, ProcedureStep, WordCondition } from './procedure';
 
 /** The status is asked for this often while a state is waited for. */
 const EVERY_US = 60_000;
@@ -55,7 +55,7 @@ export function routeProcedure(way: RouteWay): Result<Procedure, string> {
       bytes: read,
       everyUs: EVERY_US,
       withinUs: waitUs(index, step),
-      ...expectation(way, step, status.address, before.some(isFaultState)),
+      ...expectation(way, step, { cells: status.cells, order: status.order }, before.some(isFaultState)),
     });
   }
   return done({ kind: 'route', title, station, steps: all, rounds: 1, standsStill: false });
@@ -77,7 +77,7 @@ function levelOfRole({ status }: Profile, role: StatusRole, active: boolean): Pa
 function expectation(
   way: RouteWay,
   step: RouteStep,
-  place: number,
+  place: WordCondition['place'],
   fromFault: boolean,
 ): Pick<
   Extract<ProcedureStep, { kind: 'watch' }>,

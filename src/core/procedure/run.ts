@@ -1,3 +1,5 @@
+import type { Told } from '../places/place-link';
+import { patternIn } from '../sheet/seen';
 import { fitsPattern } from '../profile/profile';
 import { hexNumber } from '../bytes/hex';
 import type { SerialSettings } from '../line/settings';
@@ -50,7 +52,7 @@ export interface RunState {
   /** The last word that a watch under way saw. */
   readonly seen: number | null;
   /** What steps kept, by name: places and their words. */
-  readonly kept: Readonly<Record<string, readonly (readonly [number, number])[]>>;
+  readonly kept: Readonly<Record<string, Told>>;
   readonly end: RunEnd | null;
   /** Why it ended before its end; empty otherwise. */
   readonly why: string;
@@ -70,7 +72,7 @@ export interface ExchangeReport {
   readonly outcome: 'answered' | 'refused' | 'sent' | 'silent';
   /** What the refusal means; empty where there was none. */
   readonly refusal: string;
-  readonly words: readonly (readonly [number, number])[];
+  readonly words: Told;
   readonly exchange: number;
   readonly endedUs: number;
 }
@@ -187,7 +189,8 @@ const holds = ({ any, none = [] }: WordCondition, word: number): boolean =>
   any.some((pattern) => fitsPattern(pattern, word)) && !none.some((pattern) => fitsPattern(pattern, word));
 
 function afterWatch(procedure: Procedure, before: RunState, step: WatchStep, report: ExchangeReport): RunState {
-  const wordAt = (place: number): number | undefined => report.words.find(([at]) => at === place)?.[1];
+  const told = new Map(report.words);
+  const wordAt = (place: WordCondition['place']): number | undefined => patternIn(place, (cell) => told.get(cell));
   const seen = wordAt(step.until.place) ?? null;
   const run = { ...before, seen: seen ?? before.seen };
   const record = { good: true, seen, toUs: report.endedUs, exchange: report.exchange, said: '' };

@@ -65,8 +65,10 @@ export function modbusProtocol(framing: ModbusFraming): LineProtocol {
         : bytes,
     placesOf: (index) => registerLink(index, framing),
     harmless: (unit, index) => {
-      const address = index?.byRole.get('status-word')?.address ?? 0;
-      const built = framing.encode({ unit, fc: 3, address, quantity: 1 }, 'request');
+      const status = index?.byRole.get('status-word');
+      const read = index && status && registerLink(index, framing).read(unit, [status])[0];
+      if (read) return read;
+      const built = framing.encode({ unit, fc: 3, address: 0, quantity: 1 }, 'request');
       return built.ok ? built.value : null;
     },
     refusal: (code) => ({ why: WHY[code] ?? 'other', text: `exception ${code}, ${exceptionName(code)}` }),

@@ -1,12 +1,18 @@
 import { hexNumber } from '../bytes/hex';
+import type { ModbusTable } from './notation';
 
 /**
  * From a parameter's number in the manual to the register address on the wire (counted from 0):
  * `group-index`: "11.03" is 9 × factor + 3 + offset; `number`: "709" is 709 + offset.
  */
 export type AddressRule =
-  | { readonly kind: 'group-index'; readonly factor: number; readonly offset: number }
-  | { readonly kind: 'number'; readonly offset: number };
+  | {
+      readonly kind: 'group-index';
+      readonly factor: number;
+      readonly offset: number;
+      readonly table?: ModbusTable | undefined;
+    }
+  | { readonly kind: 'number'; readonly offset: number; readonly table?: ModbusTable | undefined };
 
 export interface WorkedAddress {
   readonly address: number;

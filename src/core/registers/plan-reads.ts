@@ -9,12 +9,12 @@ const MOST = 125;
 
 /**
  * The fewest reads that cover the wanted registers. A read runs over registers in between only where `exists` says that they are there,
- * for one missing register makes the drive refuse the whole read, and only up to `maxGap` unwanted ones.
+ * for one missing register makes the drive refuse the whole read, and only up to `maxGap` unwanted ones; `most` is what one read of the table brings.
  */
 export function planReads(
   wanted: readonly number[],
   exists: (address: number) => boolean,
-  maxGap = 8,
+  { most = MOST, maxGap = 8 }: { readonly most?: number; readonly maxGap?: number } = {},
 ): readonly ReadPlan[] {
   const plans: ReadPlan[] = [];
   for (const address of [...new Set(wanted)].sort((a, b) => a - b)) {
@@ -22,7 +22,7 @@ export function planReads(
     const end = last ? last.address + last.quantity : -1;
     const gap = address - end;
     const bridged = gap <= maxGap && Array.from({ length: Math.max(0, gap) }, (_, i) => end + i).every(exists);
-    if (last && bridged && address - last.address < MOST)
+    if (last && bridged && address - last.address < most)
       plans[plans.length - 1] = { address: last.address, quantity: address - last.address + 1 };
     else plans.push({ address, quantity: 1 });
   }

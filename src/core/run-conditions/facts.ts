@@ -2,6 +2,8 @@ import { hexNumber } from '../bytes/hex';
 import { chainOf, meaningOf } from '../sheet/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { ParameterRole } from '../sheet/parameter-section';
+import type { Cell } from '../sheet/place';
+import { seenIn } from '../sheet/seen';
 import { turningBy } from '../sheet/turning';
 import { toValue } from '../scaling/scale';
 import { bitOfRole, roleActive } from '../words/read';
@@ -18,7 +20,7 @@ export interface Observed {
   readonly lastAnswerUs: number | null;
   /** Whether this bench repeats the control word for this station now. */
   readonly keptAlive: boolean;
-  readonly values: ReadonlyMap<number, Fact>;
+  readonly values: ReadonlyMap<Cell, Fact>;
   /** Answers on the line that belonged to nobody's request here; undefined where nobody counted. */
   readonly foreign?: number;
   /** Settings that were written and wait for a restart, by their names. */
@@ -48,23 +50,27 @@ export class Facts {
   /** The fact itself, however old; for showing what was. */
   seen(role: ParameterRole): Fact | null {
     const place = this.place(role);
-    return (place && this.observed.values.get(place.address)) ?? null;
+    return (place && this.#factOf(place)) ?? null;
+  }
+
+  #factOf(place: PlacedParameter): Fact | undefined {
+    return seenIn(place, (cell) => this.observed.values.get(cell));
   }
 
   /** The word that still counts, or null. */
   word(role: ParameterRole): number | null {
     const place = this.place(role);
-    return place && this.wordAt(place.address);
+    return place && this.wordAt(place);
   }
 
   /** The word that still counts at any place, or null. */
-  wordAt(address: number): number | null {
-    const fact = this.observed.values.get(address);
+  wordAt(place: PlacedParameter): number | null {
+    const fact = this.#factOf(place);
     return fact && !this.linkIsLost && this.observed.nowUs - fact.atUs <= OLD_US ? fact.word : null;
   }
 
-  ageAt(address: number): number | null {
-    const fact = this.observed.values.get(address);
+  ageAt(place: PlacedParameter): number | null {
+    const fact = this.#factOf(place);
     return fact ? this.observed.nowUs - fact.atUs : null;
   }
 
@@ -78,7 +84,7 @@ export class Facts {
 
   ageUs(role: ParameterRole): number | null {
     const place = this.place(role);
-    return place && this.ageAt(place.address);
+    return place && this.ageAt(place);
   }
 
   meaning(role: ParameterRole): string {

@@ -1,6 +1,6 @@
 import { statesOf } from '../profile/profile';
 import type { ParameterRole } from '../sheet/parameter-section';
-import { joinHalves } from '../words/halves';
+import { numberOf } from '../sheet/describe';
 import { contradictionsIn } from '../words/read';
 import { asksForMotion } from '../sheet/profile-of';
 import type { BlockKind, Condition, Verdict } from './condition';
@@ -252,19 +252,19 @@ const acknowledgeFell = positionRule('acknowledge', 'command', 'the last set-poi
 });
 
 const targetElsewhere = positionRule('target', 'reference', 'the target is not where the shaft is', (facts) => {
-  const whole = (high: ParameterRole, low: ParameterRole): number | null => {
-    const [h, l] = [facts.word(high), facts.word(low)];
-    return h === null || l === null ? null : joinHalves(h, l);
+  const whole = (role: ParameterRole): number | null => {
+    const [place, word] = [facts.place(role), facts.word(role)];
+    return place && word !== null ? numberOf(place, word) : null;
   };
-  if (!facts.place('target-low') || !facts.place('position-low')) return null;
-  const [target, position] = [whole('target-high', 'target-low'), whole('position-high', 'position-low')];
+  if (!facts.place('target-position') || !facts.place('actual-position')) return null;
+  const [target, position] = [whole('target-position'), whole('actual-position')];
   const isRelative = bitOf(facts, 'control-word', 6) === true;
   const distance = target === null || position === null ? null : isRelative ? target : target - position;
   return found(
     verdictOf(distance === null ? null : distance !== 0),
     target === null ? '' : `target ${target}${position === null ? '' : `, position ${position}`}`,
-    facts.source('target-low'),
-    facts.ageUs('target-low'),
+    facts.source('target-position'),
+    facts.ageUs('target-position'),
     distance === 0 ? (isRelative ? 'A relative move by 0 goes nowhere.' : 'It is there already: nothing moves.') : '',
   );
 });

@@ -41,12 +41,12 @@ function look(facts: Facts, { look: where }: SheetCondition): Seen | null {
   if (where.at === 'parameter') {
     const place = index.byNumber.get(where.number);
     if (!place) return null;
-    const word = facts.wordAt(place.address);
+    const word = facts.wordAt(place);
     return {
       good: word === null ? null : where.is.includes(numberOf(place, word)),
       value: word === null ? '' : meaningOf(index, place, word),
       source: `${place.number} ${place.name}`,
-      ageUs: facts.ageAt(place.address),
+      ageUs: facts.ageAt(place),
     };
   }
   const role = where.at === 'status-bit' ? 'status-word' : 'control-word';

@@ -1,3 +1,5 @@
+import type { Cell } from '../sheet/place';
+import { wordsOfPattern } from '../values/pattern';
 import { shippedIndex, ternIndex } from '../../../tests/harness/sheets';
 import type { ParameterRole } from '../sheet/parameter-section';
 import type { Fact } from './condition';
@@ -27,9 +29,14 @@ function observed(
   rest: Partial<Observed> = {},
   ageUs = 1_000_000,
 ): Observed {
-  const facts = Object.entries({ ...RUNNING, ...values }).flatMap(([role, word]): [number, Fact][] => {
+  const facts = Object.entries({ ...RUNNING, ...values }).flatMap(([role, word]): [Cell, Fact][] => {
     const place = index.byRole.get(role as ParameterRole);
-    return place && word !== null ? [[place.address, { word, atUs: NOW - ageUs }]] : [];
+    return place && word !== null
+      ? wordsOfPattern(word, place.cells.length, place.order).map((part, i) => [
+          place.cells[i]!,
+          { word: part, atUs: NOW - ageUs },
+        ])
+      : [];
   });
   return {
     index,
@@ -204,9 +211,14 @@ describe('what sheets add', () => {
 
   const observedOf = (sheet: string, values: Partial<Record<ParameterRole, number>>): Observed => {
     const own = shippedIndex(sheet);
-    const facts = Object.entries(values).flatMap(([role, word]): [number, Fact][] => {
+    const facts = Object.entries(values).flatMap(([role, word]): [Cell, Fact][] => {
       const place = own.byRole.get(role as ParameterRole);
-      return place ? [[place.address, { word, atUs: NOW }]] : [];
+      return place
+        ? wordsOfPattern(word, place.cells.length, place.order).map((part, i) => [
+            place.cells[i]!,
+            { word: part, atUs: NOW },
+          ])
+        : [];
     });
     return { ...observed(), index: own, values: new Map(facts) };
   };

@@ -1,3 +1,5 @@
+import type { Cell } from '../sheet/place';
+import { wordsOfPattern } from '../values/pattern';
 import { wordMayTurn } from '../sheet/turning';
 import type { Condition, Remedy } from './condition';
 import { Facts, type Observed } from './facts';
@@ -38,13 +40,26 @@ function summaryOf(conditions: readonly Condition[], turning: boolean | null): s
   return turning === false ? 'Nothing that is known here stands in the way.' : 'Nothing is known of the shaft yet.';
 }
 
+const withWords = (
+  values: Observed['values'],
+  cells: readonly Cell[],
+  words: readonly number[],
+  atUs: number,
+): Observed['values'] =>
+  new Map([...values, ...cells.map((cell, i) => [cell, { word: words[i] ?? 0, atUs }] as const)]);
+
 /** The rules once more as if the write were done: does anything still stand in the way of a word that asks to turn? */
 function remedyOf(observed: Observed, proposal: Proposal): Remedy {
   const place = observed.index.byRole.get(proposal.role);
   if (!place) return { ...proposal, starts: 'may', why: 'the sheet does not place it' };
   const after = new Facts({
     ...observed,
-    values: new Map(observed.values).set(place.address, { word: proposal.word, atUs: observed.nowUs }),
+    values: withWords(
+      observed.values,
+      place.cells,
+      wordsOfPattern(proposal.word, place.cells.length, place.order),
+      observed.nowUs,
+    ),
   });
   const spec = observed.index.words?.control;
   const control = after.word('control-word');

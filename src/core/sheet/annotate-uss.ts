@@ -5,7 +5,7 @@ import { numberOf } from '../uss/parameter';
 import { valueOf } from '../uss/value';
 import { wordText } from './describe';
 import type { PlacedParameter, SheetIndex } from './index-sheet';
-import { PLACES } from './places';
+import { cellOf } from './place';
 
 /** What the sheet calls a word of the process data, and what the word says: `status word 0x0A31 · S2 ready to switch on`. */
 export interface ProcessText {
@@ -19,9 +19,9 @@ export function processTexts(
   direction: Direction,
   index: SheetIndex,
 ): readonly (ProcessText | null)[] {
-  const first = direction === 'request' ? PLACES.processOut : PLACES.processIn;
+  const side = direction === 'request' ? 'out' : 'in';
   return pzd.map((word, i) => {
-    const place = index.byAddress.get(first + i);
+    const place = index.byCell.get(cellOf({ kind: 'process', direction: side, word: i }));
     return place ? { name: place.name, text: wordText(index, place, word) } : null;
   });
 }
@@ -30,7 +30,7 @@ export function processTexts(
 export function parameterIn({ pnu, ind }: UssMessage, index: SheetIndex): PlacedParameter | null {
   const rule = index.sheet.uss;
   if (!rule || pnu === undefined || ind === undefined) return null;
-  return index.byAddress.get(PLACES.ussParameter + numberOf(rule, pnu, ind).number) ?? null;
+  return index.byCell.get(cellOf({ kind: 'uss', number: numberOf(rule, pnu, ind).number })) ?? null;
 }
 
 /** Its value with unit or name; empty where the telegram carries none. */

@@ -1,29 +1,34 @@
 import { leavesOf, type Field } from '../bytes/field';
 import type { ModbusMessage } from '../modbus/message';
-import { registersRead, registersWritten, TABLE_OF_FUNCTION } from '../modbus/touched';
+import { readBy, tableOfFunction, writtenBy } from '../modbus/touched';
 import { TABLE_NAMES, type ModbusTable } from '../registers/notation';
 import type { PlacedParameter, SheetIndex } from './index-sheet';
 import { wordText } from './describe';
+import { registerCell } from './place';
+import { patternOfWords } from '../values/pattern';
 
 /** First register that the values of a message belong to; a reply to a read does not say it, its request does. */
 export function firstRegister(message: ModbusMessage, request: ModbusMessage | null): number | null {
   // A reply to a read brings what its request named; everything else names its registers itself.
-  const reads = request && registersRead(request);
+  const reads = request && readBy(request);
   if (message.values && message.address === undefined && message.writeAddress === undefined)
     return reads?.first ?? null;
-  return registersWritten(message)?.first ?? registersRead(message)?.first ?? null;
+  return writtenBy(message)?.first ?? readBy(message)?.first ?? null;
 }
 
 const REGISTER_FIELDS: ReadonlySet<string> = new Set(['address', 'readAddress', 'writeAddress']);
-/** `11.03 speed reference`, or the bare register where the sheet has none: it says nothing of coils and inputs. */
+/** `11.03 speed reference`, or the bare place where the sheet has none; a further word of a wide value says which one it is. */
 export const registerName = (
   index: SheetIndex | null,
   address: number,
   table: ModbusTable = 'holding-register',
 ): string => {
-  if (table !== 'holding-register') return `${TABLE_NAMES[table]} ${address}`;
-  const parameter = index?.byAddress.get(address);
-  return parameter ? `${parameter.number} ${parameter.name}` : `register ${address}`;
+  const cell = registerCell(address, table);
+  const parameter = index?.byCell.get(cell);
+  const bare = table === 'holding-register' ? `register ${address}` : `${TABLE_NAMES[table]} ${address}`;
+  if (!parameter) return bare;
+  const part = parameter.cells.indexOf(cell);
+  return `${parameter.number} ${parameter.name}${part > 0 ? `, word ${part + 1} of ${parameter.cells.length}` : ''}`;
 };
 
 /**
@@ -38,7 +43,7 @@ export function annotate(
   stationName: (station: number) => string | null,
 ): readonly Field[] {
   const first = message ? firstRegister(message, request) : null;
-  const table = message ? TABLE_OF_FUNCTION[message.fc] : undefined;
+  const table = message ? tableOfFunction(message.fc) : undefined;
   const textOf = (field: Field): string | null => {
     if (field.path === 'unit' && typeof field.value === 'number') {
       const name = stationName(field.value);
@@ -49,10 +54,16 @@ export function annotate(
     const place = /^values\[(\d+)\]$/.exec(field.path)?.[1];
     if (place === undefined || first === null || typeof field.value !== 'number') return null;
     const register = first + parseInt(place, 10);
-    const parameter = index?.byAddress.get(register);
-    return index && parameter
-      ? valueText(index, parameter, field.value, leavesOf(fields).length > 8)
-      : `register ${register}: ${field.text}`;
+    const cell = registerCell(register, table);
+    const parameter = index?.byCell.get(cell);
+    if (!index || !parameter) return `register ${register}: ${field.text}`;
+    const part = parameter.cells.indexOf(cell);
+    // A value of several words is said at its first one, from all of them.
+    const words = (message?.values ?? []).slice(parseInt(place, 10), parseInt(place, 10) + parameter.cells.length);
+    const pattern =
+      part <= 0 && words.length === parameter.cells.length ? patternOfWords(words, parameter.order) : null;
+    if (pattern === null) return `${registerName(index, register, table)}: ${field.text}`;
+    return valueText(index, parameter, pattern, leavesOf(fields).length > 8);
   };
   const walk = (field: Field): Field => ({
     ...field,

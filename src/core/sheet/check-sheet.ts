@@ -4,7 +4,9 @@ import { addressOf } from '../registers/address';
 import { stagesOf } from '../scaling/scale';
 import type { WordSpec } from '../words/spec';
 import { placeOf } from '../uss/parameter';
-import { indexSheet } from './index-sheet';
+import { rangeOfType, wordsOfType } from '../values/type';
+import { cellsOf, indexSheet, placeText } from './index-sheet';
+import type { Cell, Place } from './place';
 import type { ParameterRole } from './parameter-section';
 import type { Sheet } from './sheet';
 import { sheetFault as at, type SheetFault } from './sheet-fault';
@@ -18,7 +20,6 @@ export function checkSheet(sheet: Sheet): readonly SheetFault[] {
     ...commandFaults(sheet),
     ...faultTableFaults(sheet),
     ...(sheet.dialect ? checkDialect(sheet.dialect) : []).map(({ path, text }) => at(`dialect.${path}`, text)),
-    ...ussFaults(sheet),
     ...checkProfile(sheet),
   ];
 }
@@ -104,11 +105,13 @@ function scalingFaults({ scalings = [] }: Sheet): readonly SheetFault[] {
   ];
 }
 
-function parameterFaults({ parameters = [], addressRule, scalings = [] }: Sheet): readonly SheetFault[] {
+function parameterFaults(sheet: Sheet): readonly SheetFault[] {
+  const { parameters = [], addressRule, scalings = [], uss } = sheet;
   const chains = new Map(scalings.map(({ id, chain }) => [id, chain]));
-  const addressed = parameters.map(({ number }) => (addressRule ? addressOf(addressRule, number)?.address : undefined));
+  const commands = new Set(sheet.dialect?.commands.map(({ id }) => id));
+  const places = parameters.map(placesIn(addressRule));
   return [
-    ...(parameters.length > 0 && !addressRule
+    ...(parameters.some(({ at: own }) => !own) && !addressRule
       ? [at('addressRule', 'parameters are listed, but no rule gives their registers')]
       : []),
     ...repeated(parameters, ({ number }) => number).map(([i, { number }]) =>
@@ -117,27 +120,49 @@ function parameterFaults({ parameters = [], addressRule, scalings = [] }: Sheet)
     ...repeated(parameters, ({ role }) => role).map(([i, { role }]) =>
       at(`parameters[${i}].role`, `two parameters have the role ${role}`),
     ),
-    ...repeated(addressed, (address) => address).map(([i, address]) =>
-      at(`parameters[${i}].number`, `its register ${address} belongs to another parameter`),
-    ),
+    ...overlaps(parameters, places),
     ...parameters.flatMap((parameter, i) => {
       const path = `parameters[${i}]`;
-      const { min, max, number, scale, type } = parameter;
-      const [low, high] = type === 'int16' ? [-32768, 32767] : [0, 65535];
+      const { min, max, number, scale, type, order, at: own } = parameter;
+      const range = limitsOfType(type);
+      const wide = 16 * wordsOfType(type, parameter.size);
+      const chain = scale?.kind === 'chain' ? chains.get(scale.id) : undefined;
+      const outside = [min, max].some(
+        (limit) => limit !== undefined && range && (limit < range[0] || limit > range[1]),
+      );
       return [
-        ...(addressRule && addressed[i] === undefined
+        ...(addressRule && places[i]?.length === 0
           ? [at(`${path}.number`, `the address rule makes no register of ${number}`)]
           : []),
-        ...(min > max ? [at(`${path}.min`, `the lowest value ${min} is above the highest ${max}`)] : []),
-        ...(min < low || max > high ? [at(path, `${min} to ${max} does not fit ${type} (${low} to ${high})`)] : []),
-        ...(parameter.default < min || parameter.default > max
-          ? [at(`${path}.default`, `the default ${parameter.default} is outside ${min} to ${max}`)]
+        ...(own ?? []).flatMap((place, n) =>
+          placeFaults(place, uss, commands, wide).map((text) => at(`${path}.at[${n}]`, text)),
+        ),
+        ...(min !== undefined && max !== undefined && min > max
+          ? [at(`${path}.min`, `the lowest value ${min} is above the highest ${max}`)]
           : []),
-        ...(scale?.kind === 'chain' && !chains.has(scale.id)
-          ? [at(`${path}.scale`, `there is no scaling ${scale.id}`)]
+        ...(range && outside
+          ? [at(path, `${min ?? range[0]} to ${max ?? range[1]} does not fit ${type} (${range[0]} to ${range[1]})`)]
           : []),
-        ...(scale?.kind === 'chain' && (chains.get(scale.id)?.word.bits ?? 0) > 16
-          ? [at(`${path}.scale`, `scaling ${scale.id} makes 32 bits; this register holds 16`)]
+        ...(parameter.default !== undefined &&
+        (parameter.default < (min ?? -Infinity) || parameter.default > (max ?? Infinity))
+          ? [
+              at(
+                `${path}.default`,
+                `the default ${parameter.default} is outside ${min ?? range?.[0] ?? ''} to ${max ?? range?.[1] ?? ''}`,
+              ),
+            ]
+          : []),
+        ...(order !== undefined && order.length * 8 !== wide
+          ? [at(`${path}.order`, `the order ${order} is not one of ${wide / 8} bytes`)]
+          : []),
+        ...(scale?.kind === 'chain' && !chain ? [at(`${path}.scale`, `there is no scaling ${scale.id}`)] : []),
+        ...(scale?.kind === 'chain' && chain && chain.word.bits > wide
+          ? [
+              at(
+                `${path}.scale`,
+                `scaling ${scale.id} makes ${chain.word.bits} bits; this ${places[i]?.[0]?.kind === 'register' ? 'register' : 'place'} holds ${wide}`,
+              ),
+            ]
           : []),
         ...(scale?.kind === 'resolution' && /^-|^0+(?:\.0*)?$/.test(scale.value)
           ? [at(`${path}.scale`, `one count cannot be ${scale.value}`)]
@@ -147,37 +172,57 @@ function parameterFaults({ parameters = [], addressRule, scalings = [] }: Sheet)
   ];
 }
 
-/** Numbers that no page reaches, and values that their width cannot hold. */
-function ussFaults({ uss }: Sheet): readonly SheetFault[] {
-  if (!uss) return [];
-  return [
-    ...repeated(uss.parameters, ({ number }) => number).map(([i, { number }]) =>
-      at(`uss.parameters[${i}].number`, `parameter ${number} is listed twice`),
-    ),
-    ...uss.parameters.flatMap((parameter, i) => {
-      const path = `uss.parameters[${i}]`;
-      const [low, high] = parameter.double ? [-(2 ** 31), 2 ** 32 - 1] : [-32768, 65535];
-      return [
-        ...(placeOf(uss, parameter.number)
-          ? []
-          : [at(`${path}.number`, `no page reaches parameter ${parameter.number}`)]),
-        ...(parameter.min > parameter.max || parameter.min < low || parameter.max > high
-          ? [
-              at(
-                path,
-                `${parameter.min} to ${parameter.max} does not fit a ${parameter.double ? 'double word' : 'word'}`,
-              ),
-            ]
-          : []),
-        ...(parameter.double && uss.pkwWords === 3
-          ? [at(path, 'a double word does not fit a channel of 3 words')]
-          : []),
-        ...(parameter.default < parameter.min || parameter.default > parameter.max
-          ? [at(`${path}.default`, `the default ${parameter.default} is outside ${parameter.min} to ${parameter.max}`)]
-          : []),
-      ];
+type Listed = NonNullable<Sheet['parameters']>[number];
+
+/** All ways in which a parameter is reached: its own, or the one that the rule makes of its number. */
+const placesIn =
+  (rule: Sheet['addressRule']) =>
+  ({ at: own, number }: Listed): readonly Place[] => {
+    const worked = own || !rule ? null : addressOf(rule, number);
+    return (
+      own ?? (worked ? [{ kind: 'register', table: rule?.table ?? 'holding-register', address: worked.address }] : [])
+    );
+  };
+
+/** Registers that two parameters claim. */
+function overlaps(parameters: readonly Listed[], places: readonly (readonly Place[])[]): readonly SheetFault[] {
+  const owner = new Map<Cell, number>();
+  return parameters.flatMap(({ type, size }, i) =>
+    (places[i] ?? []).flatMap((place): SheetFault[] => {
+      const cells = cellsOf(place, type, size);
+      const taken = cells.find((cell) => owner.has(cell) && owner.get(cell) !== i);
+      for (const cell of cells) owner.set(cell, owner.get(cell) ?? i);
+      if (taken === undefined) return [];
+      const what =
+        place.kind === 'register' ? `its register ${taken.replace(/^.* /, '')}` : `its place, ${placeText(place)},`;
+      return [at(`parameters[${i}].number`, `${what} belongs to another parameter`)];
     }),
-  ];
+  );
+}
+
+function limitsOfType(type: Listed['type']): readonly [number, number] | null {
+  if (type === 'bcd16' || type === 'bcd32') return [0, type === 'bcd16' ? 9_999 : 99_999_999];
+  const range = rangeOfType(type);
+  return range && [Number(range.min), Number(range.max)];
+}
+
+/** What a place needs of the sheet that is not there. */
+function placeFaults(place: Place, uss: Sheet['uss'], commands: ReadonlySet<string>, bits: number): readonly string[] {
+  switch (place.kind) {
+    case 'register':
+      return place.address + bits / 16 > 0x10000 ? ['it runs past register 65535'] : [];
+    case 'uss':
+      if (!uss) return ['the sheet says nothing of USS'];
+      return [
+        ...(placeOf(uss, place.number) ? [] : [`no page reaches parameter ${place.number}`]),
+        ...(bits > 16 && uss.pkwWords === 3 ? ['a double word does not fit a channel of 3 words'] : []),
+        ...(bits > 32 ? ['the parameter channel carries 32 bits at most'] : []),
+      ];
+    case 'process':
+      return uss && place.word + bits / 16 > uss.pzdWords ? [`the process data have ${uss.pzdWords} words`] : [];
+    case 'command':
+      return commands.has(place.command) ? [] : [`the dialect has no command ${place.command}`];
+  }
 }
 
 function commandFaults(sheet: Sheet): readonly SheetFault[] {

@@ -5,33 +5,32 @@ import { toValue } from '../scaling/scale';
 import type { PlacedParameter, SheetIndex } from './index-sheet';
 import type { Sheet } from './sheet';
 import { statusText } from './status';
+import { numberOfPattern } from '../values/pattern';
+import { isFloatType, isSignedType, wordsOfType } from '../values/type';
 
 type Scaled = Pick<PlacedParameter, 'scale' | 'unit' | 'type'>;
 
-const isSigned = (type: PlacedParameter['type']): boolean => type === 'int16' || type === 'int32';
-const bitsOf = (type: PlacedParameter['type']): 16 | 32 => (type === 'int16' || type === 'uint16' ? 16 : 32);
-
 /** The scaling chain of a parameter, or null where its raw number is read as it is. */
 export function chainOf(sheet: Sheet, { scale, unit, type }: Scaled): ScalingChain | null {
-  if (!scale) return null;
+  // What a float holds is in its unit already.
+  if (!scale || isFloatType(type)) return null;
   if (scale.kind === 'chain') return sheet.scalings?.find(({ id }) => id === scale.id)?.chain ?? null;
   return {
     unit: unit ?? '',
     steps: [{ kind: 'resolution', value: scale.value }],
     rounding: 'nearestHalfUp',
-    word: { bits: bitsOf(type), signed: isSigned(type) },
+    word: { bits: wordsOfType(type) > 1 ? 32 : 16, signed: isSignedType(type) },
   };
 }
 
 /** The word as the signed or plain number that the parameter holds. */
-export const numberOf = ({ type }: Pick<PlacedParameter, 'type'>, word: number): number => {
-  const half = bitsOf(type) === 32 ? 2 ** 31 : 2 ** 15;
-  return isSigned(type) && word >= half ? word - 2 * half : word;
-};
+export const numberOf = ({ type }: Pick<PlacedParameter, 'type'>, word: number): number => numberOfPattern(type, word);
 
 /** The same as text, with a true minus sign. */
-const numberText = (parameter: PlacedParameter, word: number): string =>
-  String(numberOf(parameter, word)).replace('-', '−');
+const numberText = (parameter: PlacedParameter, word: number): string => {
+  const number = numberOf(parameter, word);
+  return String(parameter.type === 'float32' ? Number(number.toPrecision(7)) : number).replace('-', '−');
+};
 
 /** What a register's word means, without its name: `17.498 Hz`, `network`, `0x2A0D`. */
 export function meaningOf({ sheet }: SheetIndex, parameter: PlacedParameter, word: number): string {

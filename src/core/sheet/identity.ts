@@ -1,6 +1,8 @@
+import { numberOfPattern, patternOfNumber } from '../values/pattern';
 import { meaningOf } from './describe';
 import type { PlacedParameter, SheetIndex } from './index-sheet';
-import type { SeenWord } from './keypad-card';
+import type { Cell } from './place';
+import { seenIn, type SeenWord } from './seen';
 
 /** One thing that tells a drive from another: what the sheet was written for, and what this drive says. */
 export interface IdentityRow {
@@ -15,14 +17,22 @@ const isIdentity = ({ role, sizeBound, write }: PlacedParameter): boolean =>
   role === 'type-code' || role === 'firmware' || (sizeBound === true && write === 'never');
 
 /** Type, firmware and size as the sheet has them against what was read. */
-export function identityOf(index: SheetIndex, seen: (address: number) => SeenWord | undefined): readonly IdentityRow[] {
+export function identityOf(index: SheetIndex, seen: (cell: Cell) => SeenWord | undefined): readonly IdentityRow[] {
   return index.parameters.filter(isIdentity).map((parameter) => {
-    const found = seen(parameter.address);
+    const found = seenIn(parameter, seen);
     return {
       parameter,
-      expected: meaningOf(index, parameter, parameter.default),
+      expected:
+        parameter.default === undefined
+          ? 'not said by the sheet'
+          : meaningOf(index, parameter, patternOfNumber(parameter.type, parameter.default)),
       actual: found ? meaningOf(index, parameter, found.word) : null,
-      verdict: !found ? 'unknown' : found.word === parameter.default ? 'same' : 'differs',
+      verdict:
+        !found || parameter.default === undefined
+          ? 'unknown'
+          : numberOfPattern(parameter.type, found.word) === parameter.default
+            ? 'same'
+            : 'differs',
     };
   });
 }

@@ -1,17 +1,23 @@
 import type { CommandRole } from '../dialect/dialect';
-import { addressOf, type WorkedAddress } from '../registers/address';
+import { addressOf } from '../registers/address';
+import { TABLE_NAMES, type ModbusTable } from '../registers/notation';
+import { rangeOfType, wordsOfType, type ParameterType } from '../values/type';
 import { modesOf, profileOf } from './profile-of';
 import type { Profile, ProfileCommand } from '../profile/profile';
 import type { Parameter, ParameterRole } from './parameter-section';
+import { cellOf, registerCell, type Cell, type Place, type PlaceOf } from './place';
 import type { ControlRole, StatusRole, WordSpec } from '../words/spec';
-import { PLACES } from './places';
 import type { Sheet } from './sheet';
-import type { ProcessItem } from './uss-section';
 
-/** A parameter with the place that the sheet gives it: a register, a word of the process data, a command. */
-export interface PlacedParameter extends Omit<Parameter, 'type'> {
-  readonly type: Parameter['type'] | 'uint32' | 'int32';
-  readonly address: number;
+/** A parameter with the place that the sheet gives it, and with the limits of its type where the sheet has none. */
+export interface PlacedParameter extends Omit<Parameter, 'at' | 'min' | 'max'> {
+  /** How it is reached; `others` are further ways to the same value. */
+  readonly place: Place;
+  readonly others: readonly Place[];
+  /** The numbers that the link knows it by, in the order of the wire: several where it takes more than one register. */
+  readonly cells: readonly Cell[];
+  readonly min: number;
+  readonly max: number;
   readonly working: string;
 }
 
@@ -31,7 +37,8 @@ export interface SheetIndex {
   /** The same sheet in each mode that the drive knows, by the mode's number; empty where it has none. */
   readonly modes: ReadonlyMap<number, SheetIndex>;
   readonly parameters: readonly PlacedParameter[];
-  readonly byAddress: ReadonlyMap<number, PlacedParameter>;
+  /** Whose value, or part of one, a cell holds. */
+  readonly byCell: ReadonlyMap<Cell, PlacedParameter>;
   readonly byNumber: ReadonlyMap<string, PlacedParameter>;
   readonly byRole: ReadonlyMap<ParameterRole, PlacedParameter>;
 }
@@ -54,12 +61,23 @@ function makeIndex(sheet: Sheet): SheetIndex {
   return withProfile(sheet, profileOf(sheet), modes);
 }
 
+/** The parameter that a register, coil or input belongs to. */
+export const parameterAt = (
+  index: SheetIndex | null,
+  address: number,
+  table: ModbusTable = 'holding-register',
+): PlacedParameter | undefined => index?.byCell.get(registerCell(address, table));
+
+/** The way over a Modbus table by which a parameter is reached; undefined where there is none. */
+export const registerWay = ({ place, others }: PlacedParameter): PlaceOf<'register'> | undefined =>
+  [place, ...others].find((way): way is PlaceOf<'register'> => way.kind === 'register');
+
 /** The sheet in the mode that the drive shows; in its first one where that is not known. */
 export const inMode = (index: SheetIndex, mode: number | undefined): SheetIndex =>
   (mode === undefined ? undefined : index.modes.get(mode)) ?? index;
 
 function withProfile(sheet: Sheet, profile: Profile | null, modes: SheetIndex['modes']): SheetIndex {
-  const parameters = [...registersOf(sheet), ...processOf(sheet), ...ussParametersOf(sheet), ...commandsOf(sheet)];
+  const parameters = [...placedOf(sheet), ...commandsOf(sheet)];
   return {
     sheet,
     words: profile ? { control: profile.control, status: profile.status } : sheet.words,
@@ -67,50 +85,66 @@ function withProfile(sheet: Sheet, profile: Profile | null, modes: SheetIndex['m
     profile,
     modes,
     parameters,
-    byAddress: new Map(parameters.map((parameter) => [parameter.address, parameter])),
+    byCell: new Map(parameters.flatMap((parameter) => cellsOfAll(parameter).map((cell) => [cell, parameter] as const))),
     byNumber: new Map(parameters.map((parameter) => [parameter.number, parameter])),
     byRole: new Map(parameters.flatMap((parameter) => (parameter.role ? [[parameter.role, parameter] as const] : []))),
   };
 }
 
-const registersOf = ({ parameters = [], addressRule }: Sheet): readonly PlacedParameter[] =>
-  parameters.flatMap((parameter) => {
-    const placed: WorkedAddress | null = addressRule ? addressOf(addressRule, parameter.number) : null;
-    return placed ? [{ ...parameter, ...placed }] : [];
-  });
+/** Cells of all ways in which a value is reached. */
+const cellsOfAll = ({ place, others, type, size }: PlacedParameter): readonly Cell[] =>
+  [place, ...others].flatMap((way) => cellsOf(way, type, size));
 
-/** Words of the process data, as the telegram carries them. */
-function processOf({ uss }: Sheet): readonly PlacedParameter[] {
-  const { out = [], in: back = [] } = uss?.process ?? {};
-  const place = (item: ProcessItem, i: number, toDrive: boolean): PlacedParameter => ({
-    ...item,
-    number: `PZD ${i + 1} ${toDrive ? 'out' : 'in'}`,
-    default: 0,
-    write: toDrive ? 'always' : 'never',
-    address: (toDrive ? PLACES.processOut : PLACES.processIn) + i,
-    working: `word ${i + 1} of the process data ${toDrive ? 'to' : 'from'} the drive`,
-  });
-  return [...out.map((item, i) => place(item, i, true)), ...back.map((item, i) => place(item, i, false))];
+/** A parameter of USS or a command is one number, however wide; registers and process data are words. */
+export const cellsOf = (place: Place, type: ParameterType, size?: number): readonly Cell[] =>
+  place.kind === 'uss' || place.kind === 'command'
+    ? [cellOf(place)]
+    : Array.from({ length: wordsOfType(type, size) }, (_, i) => cellOf(place, i));
+
+/** The widest numbers of a type, for a parameter whose limits nobody said. */
+function widest(type: ParameterType): { readonly min: number; readonly max: number } {
+  if (type === 'bcd16' || type === 'bcd32') return { min: 0, max: type === 'bcd16' ? 9_999 : 99_999_999 };
+  const range = rangeOfType(type);
+  return range ? { min: Number(range.min), max: Number(range.max) } : { min: -Number.MAX_VALUE, max: Number.MAX_VALUE };
 }
 
-const ussParametersOf = ({ uss }: Sheet): readonly PlacedParameter[] =>
-  (uss?.parameters ?? []).map(
-    ({ number, name, unit, role, scale, choices, min, max, default: byDefault, write, double }) => ({
-      number: `${number}`,
-      name,
-      unit,
-      role,
-      scale,
-      choices,
-      min,
-      max,
-      default: byDefault,
-      write,
-      type: double ? (min < 0 ? 'int32' : 'uint32') : min < 0 ? 'int16' : 'uint16',
-      address: PLACES.ussParameter + number,
-      working: `parameter ${number} of the parameter channel`,
-    }),
-  );
+const placedOf = ({ parameters = [], addressRule }: Sheet): readonly PlacedParameter[] =>
+  parameters.flatMap(({ at, ...parameter }) => {
+    const worked = at || !addressRule ? null : addressOf(addressRule, parameter.number);
+    const ruled = worked && {
+      kind: 'register' as const,
+      table: addressRule?.table ?? 'holding-register',
+      address: worked.address,
+    };
+    const [place, ...others] = at ?? (ruled ? [ruled] : []);
+    if (!place) return [];
+    const limits = widest(parameter.type);
+    return [
+      {
+        ...parameter,
+        place,
+        others,
+        cells: cellsOf(place, parameter.type, parameter.size),
+        min: parameter.min ?? limits.min,
+        max: parameter.max ?? limits.max,
+        working: worked?.working ?? placeText(place),
+      },
+    ];
+  });
+
+/** A place in words: `word 1 of the process data to the drive`. */
+export function placeText(place: Place): string {
+  switch (place.kind) {
+    case 'register':
+      return `${TABLE_NAMES[place.table]} ${place.address}`;
+    case 'uss':
+      return `parameter ${place.number} of the parameter channel`;
+    case 'process':
+      return `word ${place.word + 1} of the process data ${place.direction === 'out' ? 'to' : 'from'} the drive`;
+    case 'command':
+      return `command ${place.command}`;
+  }
+}
 
 /** What a command of a dialect stands for in words and scales. */
 const ROLE_OF_COMMAND: Readonly<Partial<Record<CommandRole, ParameterRole>>> = {
@@ -125,11 +159,12 @@ const ROLE_OF_COMMAND: Readonly<Partial<Record<CommandRole, ParameterRole>>> = {
 const WIDEST = { min: -(2 ** 31), max: 2 ** 32 - 1 };
 
 const commandsOf = ({ dialect }: Sheet): readonly PlacedParameter[] =>
-  (dialect?.commands ?? []).flatMap((command, i) => {
+  (dialect?.commands ?? []).flatMap((command) => {
     const role = command.role && ROLE_OF_COMMAND[command.role];
     const [field] = command.fields;
     if (!role || !field || field.base === 'text') return [];
     const [value] = command.default ?? [];
+    const place = { kind: 'command' as const, command: command.id };
     return [
       {
         number: command.verb,
@@ -143,7 +178,9 @@ const commandsOf = ({ dialect }: Sheet): readonly PlacedParameter[] =>
         max: field.max ?? WIDEST.max,
         default: typeof value === 'number' ? value : 0,
         write: command.access.includes('write') ? 'always' : 'never',
-        address: PLACES.command + i,
+        place,
+        others: [],
+        cells: [cellOf(place)],
         working: `command ${command.verb}`,
       } satisfies PlacedParameter,
     ];

@@ -1,12 +1,8 @@
 import type { SerialSettings } from '../line/settings';
 import { meaningOf } from './describe';
 import type { PlacedParameter, SheetIndex } from './index-sheet';
-
-/** What a register was last seen to hold, and when (line clock, microseconds). */
-export interface SeenWord {
-  readonly word: number;
-  readonly atUs: number;
-}
+import type { Cell } from './place';
+import { seenIn, type SeenWord } from './seen';
 
 /** Whether the link has shown that a step was done; a step without a value can only be ticked by hand. */
 export type StepCheck =
@@ -33,7 +29,7 @@ export function keypadCard(
   index: SheetIndex,
   serial: SerialSettings | null,
   station: number,
-  seen: (address: number) => SeenWord | undefined,
+  seen: (cell: Cell) => SeenWord | undefined,
 ): readonly KeypadStep[] {
   return (index.sheet.keypad?.steps ?? []).map((step) => {
     const parameter = (step.parameter !== undefined && index.byNumber.get(step.parameter)) || null;
@@ -72,10 +68,10 @@ function checkOf(
   index: SheetIndex,
   parameter: PlacedParameter | null,
   want: number | null,
-  seen: (address: number) => SeenWord | undefined,
+  seen: (cell: Cell) => SeenWord | undefined,
 ): StepCheck {
   if (!parameter || want === null) return { kind: 'by-hand' };
-  const found = seen(parameter.address);
+  const found = seenIn(parameter, seen);
   if (!found) return { kind: 'unknown' };
   return {
     kind: found.word === want ? 'met' : 'differs',

@@ -1,13 +1,17 @@
 import { EXCEPTIONS } from '../modbus/exceptions';
 import type { ModbusMessage } from '../modbus/message';
-import { registersRead, registersWritten } from '../modbus/touched';
+import { readBy, writtenBy } from '../modbus/touched';
 import { meaningOf, numberOf } from './describe';
 import type { PlacedParameter, SheetIndex } from './index-sheet';
+import type { RegisterRange, TableRange } from '../modbus/touched';
+import type { ModbusTable } from '../registers/notation';
+import { patternOfNumber, patternOfWords } from '../values/pattern';
+import { registerCell } from './place';
 
 /** The range of a parameter as people say it: `0 to 60 s`, `keypad, terminals, network`. */
 export function rangeText(index: SheetIndex, parameter: PlacedParameter): string {
   if (parameter.choices) return parameter.choices.map(({ value, name }) => `${value} ${name}`).join(', ');
-  const word = (value: number): number => (value < 0 ? value + 0x10000 : value);
+  const word = (value: number): number => patternOfNumber(parameter.type, value);
   const low = meaningOf(index, parameter, word(parameter.min));
   return `${low.replace(/ \S+$/, '')} to ${meaningOf(index, parameter, word(parameter.max))}`;
 }
@@ -20,13 +24,10 @@ export interface Objection {
 
 /** What the sheet has against a request before it is sent, in the order of its registers. `turning` is null where it is not known. */
 export function objectionsTo(message: ModbusMessage, index: SheetIndex, turning: boolean | null): readonly Objection[] {
-  const reads = registersRead(message);
+  const reads = readBy(message);
   // What a mask write leaves in the register is not known, so its value is not judged.
-  const writes = message.fc === 22 ? null : registersWritten(message);
-  return [
-    ...(writes?.words ?? []).flatMap((word, i) => againstWrite(index, (writes?.first ?? 0) + i, word, turning)),
-    ...(reads ? missingIn(index, reads.first, reads.quantity) : []),
-  ];
+  const writes = message.fc === 22 ? null : writtenBy(message);
+  return [...(writes ? againstWrites(index, writes, turning) : []), ...(reads ? missingIn(index, reads) : [])];
 }
 
 const remark = (text: string): Objection => ({ text, refusal: null });
@@ -40,8 +41,16 @@ function refused(text: string, code: number | undefined): Objection {
   };
 }
 
-function missingIn(index: SheetIndex, address: number, quantity: number): readonly Objection[] {
-  const missing = Array.from({ length: quantity }, (_, i) => address + i).filter((at) => !index.byAddress.has(at));
+/** Registers, coils or inputs by their names, where a sheet lists any of that table: of a table that it says nothing of, nothing is missing. */
+const listsTable = (index: SheetIndex, table: ModbusTable): boolean =>
+  table === 'holding-register' ||
+  index.parameters.some(({ place }) => place.kind === 'register' && place.table === table);
+
+function missingIn(index: SheetIndex, { table, first, quantity }: RegisterRange): readonly Objection[] {
+  if (!listsTable(index, table)) return [];
+  const missing = Array.from({ length: quantity }, (_, i) => first + i).filter(
+    (at) => !index.byCell.has(registerCell(at, table)),
+  );
   if (missing.length === 0) return [];
   const which =
     missing.length === 1
@@ -50,9 +59,35 @@ function missingIn(index: SheetIndex, address: number, quantity: number): readon
   return [remark(`${which} not in the sheet; a drive that misses one may refuse the whole read.`)];
 }
 
-function againstWrite(index: SheetIndex, at: number, word: number, turning: boolean | null): readonly Objection[] {
-  const parameter = index.byAddress.get(at);
-  if (!parameter) return [remark(`Register ${at} is not in the sheet.`)];
+/** Each value that a request writes is judged once, from all of its words. */
+function againstWrites(
+  index: SheetIndex,
+  { table, first, words }: TableRange,
+  turning: boolean | null,
+): readonly Objection[] {
+  if (!listsTable(index, table)) return [];
+  return words.flatMap((_, i) => {
+    const cell = registerCell(first + i, table);
+    const parameter = index.byCell.get(cell);
+    if (!parameter) return [remark(`Register ${first + i} is not in the sheet.`)];
+    const part = parameter.cells.indexOf(cell);
+    const own = words.slice(i, i + parameter.cells.length);
+    if (part > 0) return i === 0 ? [remark(halfText(parameter))] : [];
+    if (own.length < parameter.cells.length) return [remark(halfText(parameter))];
+    const pattern = patternOfWords(own, parameter.order);
+    return pattern === null ? [] : againstWrite(index, parameter, pattern, turning);
+  });
+}
+
+const halfText = ({ number, name, cells }: PlacedParameter): string =>
+  `${number} ${name} takes ${cells.length} registers, and this request writes some of them only: the drive would hold another value.`;
+
+function againstWrite(
+  index: SheetIndex,
+  parameter: PlacedParameter,
+  word: number,
+  turning: boolean | null,
+): readonly Objection[] {
   const { number, name, min, max, choices, write, effect } = parameter;
   const { refusals } = index.sheet;
   const what = `${number} ${name}`;

@@ -1,5 +1,6 @@
 import { ternIndex } from '../../../tests/harness/sheets';
 import type { SerialSettings } from '../line/settings';
+import type { Cell } from './place';
 import { identityOf, identityWarning } from './identity';
 import { keypadCard } from './keypad-card';
 import { linkChange } from './link-change';
@@ -7,10 +8,10 @@ import { compareRestart } from './restart';
 
 const index = ternIndex();
 const K1: SerialSettings = { rate: 19200, dataBits: 8, parity: 'E', stopBits: 1 };
-const at = (number: string): number => index.byNumber.get(number)!.address;
+const at = (number: string): Cell => index.byNumber.get(number)!.cells[0]!;
 const seen = (words: Readonly<Record<string, number>>) => {
-  const byAddress = new Map(Object.entries(words).map(([number, word]) => [at(number), { word, atUs: 5 }]));
-  return (address: number) => byAddress.get(address);
+  const byCell = new Map(Object.entries(words).map(([number, word]) => [at(number), { word, atUs: 5 }]));
+  return (cell: Cell) => byCell.get(cell);
 };
 
 describe('keypad card', () => {
@@ -59,7 +60,7 @@ describe('identity', () => {
   });
 
   it('a difference is a sentence with both values', () => {
-    const rows = identityOf(index, seen({ [type.number]: type.default, [firmware.number]: 199 }));
+    const rows = identityOf(index, seen({ [type.number]: type.default!, [firmware.number]: 199 }));
     expect(rows.filter(({ verdict }) => verdict === 'same').map(({ parameter }) => parameter.role)).toEqual([
       'type-code',
     ]);

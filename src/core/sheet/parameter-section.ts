@@ -1,5 +1,8 @@
 import * as v from 'valibot';
-import { Exact, Register, Slug, Text, Whole } from '../schema/primitives';
+import { Exact, Slug, Text, whole } from '../schema/primitives';
+import { PARAMETER_TYPES } from '../values/type';
+import { PlaceSchema } from './place';
+import { ProofSchema, SourceSchema } from './source';
 
 /** What the bench and the stand-in must find in any sheet, whatever its number there. */
 export const PARAMETER_ROLES = [
@@ -32,10 +35,8 @@ export const PARAMETER_ROLES = [
   'end-inputs',
   'mode',
   'mode-display',
-  'target-high',
-  'target-low',
-  'position-high',
-  'position-low',
+  'target-position',
+  'actual-position',
   'keep',
   'restart',
   'show-itself',
@@ -47,28 +48,47 @@ export const ScaleSchema = v.variant('kind', [
   v.strictObject({ kind: v.literal('resolution'), value: Exact }),
 ]);
 
+/** A raw number: an integer as the drive counts, or what a float holds. */
+const Raw = v.pipe(v.number(), v.minValue(-Number.MAX_VALUE), v.maxValue(Number.MAX_VALUE));
+
 export const ParameterSchema = v.strictObject({
-  /** As the manual numbers it; the address rule makes the register of it. */
-  number: v.pipe(v.string(), v.regex(/^[0-9.]{1,9}$/)),
+  /** As the manual numbers it: `11.03`, `P1.02`, `40108`. */
+  number: v.pipe(
+    v.string(),
+    v.regex(/^[0-9A-Za-z][0-9A-Za-z.:#_ -]{0,23}$/, 'expected a number such as 11.03 or P1.02'),
+  ),
   name: Text,
   role: v.optional(v.picklist(PARAMETER_ROLES)),
+  /** How it is reached, the usual way first; absent: by the address rule from its number. */
+  at: v.optional(v.pipe(v.array(PlaceSchema), v.minLength(1), v.maxLength(8))),
   unit: v.optional(Text),
-  type: v.picklist(['uint16', 'int16']),
+  type: v.picklist(PARAMETER_TYPES),
+  /** Bytes as on the wire, A the highest: `CDAB`; absent: the highest first. */
+  order: v.optional(v.picklist(['BA', 'CDAB', 'BADC', 'DCBA', 'GHEFCDAB', 'BADCFEHG', 'HGFEDCBA'])),
+  /** Registers of a text or of bytes. */
+  size: v.optional(whole(1, 125)),
   /** How the raw number is read; absent: as it is. */
   scale: v.optional(ScaleSchema),
   /** Raw numbers with names. */
-  choices: v.optional(v.array(v.strictObject({ value: Register, name: Text }))),
-  /** Limits and default as raw numbers. */
-  min: Whole,
-  max: Whole,
-  default: Whole,
-  write: v.picklist(['always', 'standstill', 'never']),
+  choices: v.optional(v.pipe(v.array(v.strictObject({ value: whole(0, 0xffffffff), name: Text })), v.maxLength(400))),
+  /** Names of single bits. */
+  bitNames: v.optional(v.pipe(v.array(v.strictObject({ bit: whole(0, 63), name: Text })), v.maxLength(64))),
+  /** Limits and default as raw numbers; absent where nobody said them. */
+  min: v.optional(Raw),
+  max: v.optional(Raw),
+  default: v.optional(Raw),
+  /** When it may be written; absent: not said. */
+  write: v.optional(v.picklist(['always', 'standstill', 'never'])),
   effect: v.optional(v.picklist(['now', 'restart'])),
   /** Survives loss of power once written to non-volatile memory. */
   kept: v.optional(v.boolean()),
   /** Belongs to the drive's size: not carried to another one. */
   sizeBound: v.optional(v.boolean()),
+  /** Text that the drive itself gives for it (task 15 of USS). */
+  label: v.optional(Text),
   note: v.optional(Text),
+  source: v.optional(SourceSchema),
+  proof: v.optional(ProofSchema),
 });
 export type Parameter = v.InferOutput<typeof ParameterSchema>;
 

@@ -1,7 +1,9 @@
 import type { ModbusMessage } from '../modbus/message';
-import { registersWritten } from '../modbus/touched';
+import { writtenBy } from '../modbus/touched';
 import type { SheetIndex } from './index-sheet';
+import { registerCell } from './place';
 import { wordMayTurn } from './turning';
+import { patternOfWords } from '../values/pattern';
 
 /** What a request does to a drive, told from its message and the sheet, whichever view built it. Words are raw; undefined = untouched. */
 export interface RequestEffect {
@@ -13,11 +15,17 @@ export interface RequestEffect {
 
 /** The control word and reference that a request would write; empty for anything else. */
 export function effectOf(message: ModbusMessage, index: SheetIndex): RequestEffect {
-  const writes = registersWritten(message);
+  const writes = writtenBy(message);
   if (!writes) return {};
   const written = (role: 'control-word' | 'speed-reference'): number | undefined => {
     const place = index.byRole.get(role);
-    return place ? writes.words[place.address - writes.first] : undefined;
+    const at = place
+      ? writes.words.findIndex((_, i) => registerCell(writes.first + i, writes.table) === place.cells[0])
+      : -1;
+    if (!place || at < 0) return undefined;
+    const words = writes.words.slice(at, at + place.cells.length);
+    // A part of a wide value says nothing of the whole.
+    return words.length === place.cells.length ? (patternOfWords(words, place.order) ?? undefined) : undefined;
   };
   const control = written('control-word');
   const reference = written('speed-reference');

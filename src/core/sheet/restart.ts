@@ -1,5 +1,7 @@
 import { meaningOf } from './describe';
 import type { PlacedParameter, SheetIndex } from './index-sheet';
+import type { Cell } from './place';
+import { patternIn } from './seen';
 
 /** What a restart did to one setting. */
 export interface RestartRow {
@@ -23,17 +25,18 @@ const LIVES: ReadonlySet<string> = new Set([
 ]);
 
 /**
- * Compares the settings read before a restart with those read after it. `written`: addresses that were written since the drive last started,
+ * Compares the settings read before a restart with those read after it. `written`: cells that were written since the drive last started,
  * so that a setting that waited is told from one that was active all along.
  */
 export function compareRestart(
   index: SheetIndex,
-  before: ReadonlyMap<number, number>,
-  after: ReadonlyMap<number, number>,
-  written: ReadonlySet<number>,
+  before: ReadonlyMap<Cell, number>,
+  after: ReadonlyMap<Cell, number>,
+  written: ReadonlySet<Cell>,
 ): readonly RestartRow[] {
   return index.parameters.flatMap((parameter): RestartRow[] => {
-    const [was, is] = [before.get(parameter.address), after.get(parameter.address)];
+    const [was, is] = [before, after].map((values) => patternIn(parameter, (cell) => values.get(cell)));
+    const isWritten = parameter.cells.some((cell) => written.has(cell));
     if (was === undefined || is === undefined || LIVES.has(parameter.role ?? '')) return [];
     const row = (kind: RestartRow['kind']): RestartRow => ({
       parameter,
@@ -41,7 +44,7 @@ export function compareRestart(
       before: meaningOf(index, parameter, was),
       after: meaningOf(index, parameter, is),
     });
-    if (was === is) return parameter.effect === 'restart' && written.has(parameter.address) ? [row('active')] : [];
-    return [row(written.has(parameter.address) ? 'lost' : 'changed')];
+    if (was === is) return parameter.effect === 'restart' && isWritten ? [row('active')] : [];
+    return [row(isWritten ? 'lost' : 'changed')];
   });
 }

@@ -1,54 +1,93 @@
 import { hexNumber } from '../bytes/hex';
 import { counted } from '../counted';
 import { EXCEPTIONS } from '../modbus/exceptions';
-import { functionName } from '../modbus/lookup';
+import { functionName, specOf } from '../modbus/lookup';
+import { readBy, tableOfFunction, writtenBy, type RegisterRange, type TableRange } from '../modbus/touched';
+import { TABLE_NAMES, type ModbusTable } from '../registers/notation';
+import { patternOfWords } from '../values/pattern';
+import { registerCell } from './place';
 import type { ModbusMessage } from '../modbus/message';
 import { firstRegister, registerName } from './annotate';
 import { wordText } from './describe';
-import type { SheetIndex } from './index-sheet';
+import type { PlacedParameter, SheetIndex } from './index-sheet';
 
 const MOST_NAMED = 5;
 
 /** A request in a line: `write 11.03 speed reference ← 3909 = 17.498 Hz`. */
 export function requestSentence(message: ModbusMessage, index: SheetIndex | null): string {
-  const { fc, address, quantity, values } = message;
-  const special = SPECIAL[fc]?.(message, index);
-  if (special) return special;
-  if (address === undefined) return functionName(fc, message.subFunction ?? message.meiType);
-  if (values)
-    return `write ${values
-      .slice(0, MOST_NAMED)
-      .map((word, i) => assignment(index, address + i, word))
-      .join(' · ')}${more(values.length)}`;
-  return readSentence(index, address, quantity ?? 0);
+  const { fc, andMask, orMask, address = 0 } = message;
+  if (andMask !== undefined && orMask !== undefined)
+    return `mask ${registerName(index, address)}: keep ${hexNumber(andMask)}, set ${hexNumber(orMask)}`;
+  const [writes, reads] = [writtenBy(message), readBy(message)];
+  const parts = [...(writes ? [writeSentence(writes, index)] : []), ...(reads ? [readSentence(reads, index)] : [])];
+  if (parts.length > 0) return parts.join(', then ');
+  const table = tableOfFunction(fc);
+  const name = functionName(fc, message.subFunction ?? message.meiType);
+  if (table === 'coil') return `write coil ${address} ← neither on nor off`;
+  return table && message.address !== undefined ? `read the queue at ${registerName(index, address, table)}` : name;
 }
 
-/** Requests that are neither a read nor a write of registers in a row. */
-const SPECIAL: Readonly<Partial<Record<number, (message: ModbusMessage, index: SheetIndex | null) => string>>> = {
-  1: ({ address = 0, quantity = 0 }) => `read ${counted(quantity, 'coil')} from ${address}`,
-  2: ({ address = 0, quantity = 0 }) => `read ${counted(quantity, 'discrete input')} from ${address}`,
-  4: ({ address = 0, quantity = 0 }) => `read ${counted(quantity, 'input register')} from ${address}`,
-  5: ({ address = 0, coils }) =>
-    `write coil ${address} ← ${coils?.[0] === 1 ? 'on' : coils ? 'off' : 'neither on nor off'}`,
-  15: ({ address = 0, coils = [] }) => `write ${counted(coils.length, 'coil')} from ${address}`,
-  22: ({ address = 0, andMask = 0, orMask = 0 }, index) =>
-    `mask ${registerName(index, address)}: keep ${hexNumber(andMask)}, set ${hexNumber(orMask)}`,
-  23: ({ readAddress = 0, readQuantity = 0, writeAddress = 0, values = [] }, index) =>
-    `${requestSentence({ unit: 0, fc: 16, address: writeAddress, values }, index)}, then ${readSentence(index, readAddress, readQuantity)}`,
-  24: ({ address = 0 }, index) => `read the queue at ${registerName(index, address)}`,
-};
+function writeSentence({ table, first, words }: TableRange, index: SheetIndex | null): string {
+  if (table !== 'coil')
+    return `write ${valuesOf(index, table, first, words)
+      .map(({ name, text }) => `${name} ← ${text}`)
+      .slice(0, MOST_NAMED)
+      .join(' · ')}${more(words.length)}`;
+  return words.length === 1
+    ? `write ${registerName(index, first, table)} ← ${words[0] === 1 ? 'on' : 'off'}`
+    : `write ${counted(words.length, 'coil')} from ${first}`;
+}
 
 /** `read 6.02 to 6.05 · status word, torque, motor current, actual speed` */
-function readSentence(index: SheetIndex | null, address: number, quantity: number): string {
-  if (quantity <= 1) return `read ${registerName(index, address)}`;
-  const number = (at: number): string => index?.byAddress.get(at)?.number ?? `register ${at}`;
-  const known = Array.from({ length: quantity }, (_, i) => index?.byAddress.get(address + i)?.name).filter(
-    (name) => name !== undefined,
-  );
-  const names = known.slice(0, MOST_NAMED);
-  const rest = quantity - names.length;
-  const others = rest === 0 ? '' : names.length === 0 ? counted(rest, 'register') : ` and ${rest} more`;
-  return `read ${number(address)} to ${number(address + quantity - 1)} · ${names.join(', ')}${others}`;
+function readSentence({ table, first, quantity }: RegisterRange, index: SheetIndex | null): string {
+  const at = (i: number): PlacedParameter | undefined => index?.byCell.get(registerCell(first + i, table));
+  const own = [
+    ...new Set(Array.from({ length: quantity }, (_, i) => at(i)).filter((parameter) => parameter !== undefined)),
+  ];
+  const holding = table === 'holding-register';
+  if (!holding && own.length === 0) return `read ${counted(quantity, TABLE_NAMES[table])} from ${first}`;
+  if (quantity <= 1) return `read ${registerName(index, first, table)}`;
+  const [only] = own;
+  if (own.length === 1 && only && only.cells.length === quantity && only.cells[0] === registerCell(first, table))
+    return `read ${only.number} ${only.name}`;
+  const number = (i: number): string => at(i)?.number ?? `${holding ? 'register' : TABLE_NAMES[table]} ${first + i}`;
+  const names = own.slice(0, MOST_NAMED).map(({ name }) => name);
+  const named = own.slice(0, MOST_NAMED).reduce((sum, { cells }) => sum + cells.length, 0);
+  const rest = quantity - named;
+  const others = rest <= 0 ? '' : names.length === 0 ? counted(rest, 'register') : ` and ${rest} more`;
+  return `read ${number(0)} to ${number(quantity - 1)} · ${names.join(', ')}${others}`;
+}
+
+/** Words in a row as values: those of one parameter together, others by themselves. */
+function valuesOf(
+  index: SheetIndex | null,
+  table: ModbusTable,
+  first: number,
+  words: readonly number[],
+): readonly { readonly name: string; readonly short: string; readonly text: string }[] {
+  const values: { name: string; short: string; text: string }[] = [];
+  for (let i = 0; i < words.length && values.length <= MOST_NAMED; i++) {
+    const cell = registerCell(first + i, table);
+    const parameter = index?.byCell.get(cell);
+    const own = parameter ? words.slice(i, i + parameter.cells.length) : [];
+    const pattern =
+      parameter && parameter.cells[0] === cell && own.length === parameter.cells.length
+        ? patternOfWords(own, parameter.order)
+        : null;
+    const name = registerName(index, first + i, table);
+    if (index && parameter && pattern !== null) {
+      values.push({ name, short: `${parameter.name} `, text: wordText(index, parameter, pattern) });
+      i += parameter.cells.length - 1;
+    } else
+      values.push({
+        name,
+        short: parameter
+          ? `${parameter.name}${parameter.cells.length > 1 ? `, word ${parameter.cells.indexOf(cell) + 1}` : ''} `
+          : '',
+        text: `${words[i] ?? 0}`,
+      });
+  }
+  return values;
 }
 
 /** A reply in a line; `request` tells which registers its values belong to. */
@@ -58,40 +97,24 @@ export function replySentence(message: ModbusMessage, request: ModbusMessage | n
     return `refused, exception ${message.exception}: ${known ? `${known.name}; ${known.text}` : 'a code that the standard does not have'}`;
   }
   const { fc, values } = message;
-  if (CONFIRMED.has(fc)) return 'confirmed';
+  const spec = specOf(fc);
+  if (spec?.writes && !readBy({ unit: 0, fc, address: 0, readAddress: 0 })) return 'confirmed';
   if (message.coils) return `${message.coils.slice(0, request?.quantity).join(' ')}, first one first`;
   const first = firstRegister(message, request);
   if (!values) return functionName(fc, message.subFunction ?? message.meiType);
-  return `${placesOf(index, request, first, values.length)}${values
+  const table = tableOfFunction(request?.fc ?? fc) ?? 'holding-register';
+  if (first === null) return `${values.slice(0, MOST_NAMED).join(' · ')}${more(values.length)}`;
+  const said = valuesOf(index, table, first, values)
     .slice(0, MOST_NAMED)
-    .map((word, i) => reading(index, first === null ? null : first + i, word))
-    .join(' · ')}${more(values.length)}`;
+    .map(({ short, text }) => `${short}${text}`);
+  return `${placesOf(index, table, first, values.length)}${said.join(' · ')}${more(values.length)}`;
 }
-
-const CONFIRMED: ReadonlySet<number> = new Set([5, 6, 15, 16, 21, 22]);
 
 const more = (count: number): string => (count > MOST_NAMED ? ` and ${count - MOST_NAMED} more` : '');
 
-const assignment = (index: SheetIndex | null, address: number, word: number): string => {
-  const parameter = index?.byAddress.get(address);
-  return `${registerName(index, address)} ← ${index && parameter ? wordText(index, parameter, word) : word}`;
-};
-
 /** Which registers a reply brings, where no sheet names them. */
-function placesOf(
-  index: SheetIndex | null,
-  request: ModbusMessage | null,
-  first: number | null,
-  count: number,
-): string {
-  if (index && request?.fc !== 4) return '';
-  const from = first ?? (request?.fc === 4 ? (request.address ?? null) : null);
-  if (from === null) return '';
-  const name = request?.fc === 4 ? 'input register' : 'register';
-  return count > 1 ? `${name}s ${from} to ${from + count - 1}: ` : `${name} ${from}: `;
+function placesOf(index: SheetIndex | null, table: ModbusTable, first: number, count: number): string {
+  if (index?.byCell.has(registerCell(first, table)) || (index && table === 'holding-register')) return '';
+  const name = table === 'holding-register' ? 'register' : TABLE_NAMES[table];
+  return count > 1 ? `${name}s ${first} to ${first + count - 1}: ` : `${name} ${first}: `;
 }
-
-const reading = (index: SheetIndex | null, address: number | null, word: number): string => {
-  const parameter = address === null ? undefined : index?.byAddress.get(address);
-  return index && parameter ? `${parameter.name} ${wordText(index, parameter, word)}` : `${word}`;
-};

@@ -1,7 +1,9 @@
 import fc from 'fast-check';
 import tern from '../../../sheets/tern.json';
 import format0 from '../../../tests/fixtures/sheet-format-0.json';
-import { ternIndex } from '../../../tests/harness/sheets';
+import curlew1 from '../../../tests/fixtures/sheet-format-1-curlew.json';
+import dunlin1 from '../../../tests/fixtures/sheet-format-1-dunlin.json';
+import { shippedIndex, ternIndex } from '../../../tests/harness/sheets';
 import { rtu } from '../../../tests/harness/line';
 import { SHEET_IDS, shippedSheet } from '../../cli/sheets';
 import { addressOf } from '../registers/address';
@@ -32,7 +34,7 @@ describe('loading', () => {
     const before = JSON.stringify(format0);
     const loaded = loadSheet(format0);
     expect(loaded.ok && loaded.value).toMatchObject({
-      format: 1,
+      format: 2,
       slug: 'grebe',
       revision: 1,
       name: 'Grebe',
@@ -44,8 +46,8 @@ describe('loading', () => {
   });
 
   it('names a newer format as such', () => {
-    expect(faultsOf({ ...copy(), format: 2 })).toEqual([
-      'format: format 2 is newer than this program, which reads up to 1',
+    expect(faultsOf({ ...copy(), format: 3 })).toEqual([
+      'format: format 3 is newer than this program, which reads up to 2',
     ]);
   });
 
@@ -176,7 +178,7 @@ describe('addresses', () => {
     ['11.60', 764],
     ['6.02', 386],
   ])('parameter %s of Tern is register %i', (number, address) => {
-    expect(ternIndex().byNumber.get(number)?.address).toBe(address);
+    expect(ternIndex().byNumber.get(number)?.place).toEqual({ kind: 'register', table: 'holding-register', address });
   });
 
   it('shows the working', () => {
@@ -361,4 +363,59 @@ it.each(SHEET_IDS)('%s as a file reads back as it was', (id) => {
   const sheet = shippedSheet(id)!;
   const again = loadSheet(JSON.parse(JSON.stringify(sheetFile(sheet))));
   expect(again).toEqual({ ok: true, value: sheet });
+});
+
+describe('format 1', () => {
+  it.each([
+    ['curlew', curlew1],
+    ['dunlin', dunlin1],
+  ])('%s comes to what ships today', (id, old) => {
+    const read = loadSheet(old);
+    expect(read).toEqual({ ok: true, value: shippedIndex(id).sheet });
+  });
+
+  it('two halves of a position become one value, the other way round too', () => {
+    const half = (number: string, role: string, byDefault: number) => ({
+      number,
+      name: `target, ${role.slice(7)} half`,
+      role,
+      type: 'uint16',
+      min: 0,
+      max: 65535,
+      default: byDefault,
+      write: 'always',
+    });
+    const sheet = (parameters: readonly object[]) => ({
+      format: 1,
+      slug: 'mine',
+      revision: 1,
+      name: 'Mine',
+      summary: 'a test',
+      addressRule: { kind: 'number', offset: 0 },
+      parameters,
+    });
+    const swapped = loadSheet(sheet([half('8', 'target-low', 3), half('9', 'target-high', 65535)]));
+    expect(swapped.ok && swapped.value.parameters).toEqual([
+      expect.objectContaining({
+        number: '8',
+        name: 'target',
+        role: 'target-position',
+        type: 'int32',
+        order: 'CDAB',
+        default: -65533,
+      }),
+    ]);
+    const apart = loadSheet(
+      sheet(
+        [half('8', 'target-low', 0), half('10', 'target-high', 0)].flatMap((one, i) =>
+          i === 0 ? [one, { ...one, number: '9', role: 'torque', name: 'torque' }] : [one],
+        ),
+      ),
+    );
+    expect(apart.ok && apart.value.parameters?.map(({ number, role }) => [number, role])).toEqual([
+      ['8', undefined],
+      ['9', 'torque'],
+      ['10', undefined],
+    ]);
+  });
 });

@@ -13,7 +13,7 @@ import { UssSection } from './uss-section';
 import { WordsSection } from './words-section';
 
 /** The format that this program writes; older ones are migrated at every read. */
-export const SHEET_FORMAT = 1;
+export const SHEET_FORMAT = 2;
 
 /** A drive's manual as data. Every section but the names may be missing: the bench then says what it cannot know. */
 export const SheetSchema = v.strictObject({

@@ -1,6 +1,7 @@
 import type { PlaceLink } from '../places/place-link';
 import { chainOf, numberOf } from '../sheet/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
+import { patternIn } from '../sheet/seen';
 import { toValue } from '../scaling/scale';
 import { levelOf } from '../words/read';
 import type { TraceEntry } from './entry';
@@ -63,6 +64,7 @@ function scaler(index: SheetIndex, parameter: PlacedParameter): (word: number) =
 }
 
 interface Curve {
+  readonly place: PlacedParameter;
   readonly own: Track;
   readonly scale: (word: number) => number;
 }
@@ -73,8 +75,8 @@ export class TrendReader {
   readonly #reference = track();
   readonly #actual = track();
   readonly #bits: readonly { readonly bit: number; readonly name: string; readonly own: Track }[];
-  readonly #status: number | undefined;
-  readonly #curves: ReadonlyMap<number, Curve>;
+  readonly #status: PlacedParameter | undefined;
+  readonly #curves: readonly Curve[];
   readonly #sent: { x: number; text: string }[] = [];
   /** Requests that wait for their answer. */
   readonly #requests = new Map<number, TraceEntry>();
@@ -85,13 +87,11 @@ export class TrendReader {
     this.#bits = (index.words?.status.bits ?? [])
       .filter(({ ignored }) => !ignored)
       .map(({ bit, name }) => ({ bit, name, own: track() }));
-    this.#status = index.byRole.get('status-word')?.address;
-    this.#curves = new Map(
-      [
-        { place: index.byRole.get('speed-reference'), own: this.#reference },
-        { place: index.byRole.get('actual-speed'), own: this.#actual },
-      ].flatMap(({ place, own }) => (place ? [[place.address, { own, scale: scaler(index, place) }] as const] : [])),
-    );
+    this.#status = index.byRole.get('status-word');
+    this.#curves = [
+      { place: index.byRole.get('speed-reference'), own: this.#reference },
+      { place: index.byRole.get('actual-speed'), own: this.#actual },
+    ].flatMap(({ place, own }) => (place ? [{ place, own, scale: scaler(index, place) }] : []));
   }
 
   take(entry: TraceEntry): void {
@@ -108,11 +108,15 @@ export class TrendReader {
     const request = this.#requests.get(entry.exchange);
     this.#requests.delete(entry.exchange);
     if (entry.outcome !== 'answered' || !request) return;
-    for (const [address, word] of this.#places.learned(request.bytes, entry.bytes)) {
-      const curve = this.#curves.get(address);
-      if (curve) put(curve.own, x, curve.scale(word));
-      if (address === this.#status) for (const { bit, own } of this.#bits) put(own, x, levelOf(word, bit));
+    const told = new Map(this.#places.learned(request.bytes, entry.bytes));
+    const word = (place: PlacedParameter | undefined): number | undefined =>
+      place && patternIn(place, (cell) => told.get(cell));
+    for (const { place, own, scale } of this.#curves) {
+      const seen = word(place);
+      if (seen !== undefined) put(own, x, scale(seen));
     }
+    const status = word(this.#status);
+    if (status !== undefined) for (const { bit, own } of this.#bits) put(own, x, levelOf(status, bit));
   }
 
   /** What was read by now; it stays as it is while more is taken. */

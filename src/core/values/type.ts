@@ -26,3 +26,17 @@ export function rangeOfType(type: ValueType): { readonly min: bigint; readonly m
   if (type === 'bool' || type.startsWith('uint')) return { min: 0n, max: (1n << bits) - 1n };
   return type.startsWith('int') ? { min: -(1n << (bits - 1n)), max: (1n << (bits - 1n)) - 1n } : null;
 }
+
+/** Types of a sheet's parameters: those of the descriptions, and decimal digits four bits each. */
+export const PARAMETER_TYPES = [...VALUE_TYPES, 'bcd16', 'bcd32'] as const;
+export type ParameterType = (typeof PARAMETER_TYPES)[number];
+
+/** Words of 16 bits that a value takes; `size` says it for texts and bytes. */
+export function wordsOfType(type: ParameterType, size = 1): number {
+  if (type === 'text' || type === 'bytes') return size;
+  if (type === 'bool') return 1;
+  return Math.max(1, Number(/\d+$/.exec(type)?.[0]) / 16);
+}
+
+export const isSignedType = (type: ParameterType): boolean => /^int/.test(type);
+export const isFloatType = (type: ParameterType): boolean => /^float/.test(type);

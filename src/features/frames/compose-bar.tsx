@@ -6,7 +6,10 @@ import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import type { ModbusMessage } from '../../core/modbus/message';
 import { readAddress, type ModbusTable } from '../../core/registers/notation';
-import type { PlacedParameter, SheetIndex } from '../../core/sheet/index-sheet';
+import { parameterAt, registerWay, type PlacedParameter, type SheetIndex } from '../../core/sheet/index-sheet';
+import { registerCell } from '../../core/sheet/place';
+import { patternOfWords, wordsOfPattern } from '../../core/values/pattern';
+import { tableOfFunction } from '../../core/modbus/touched';
 import { TypedField } from '../../ui/fields';
 import { useSayUnread } from '../../ui/unread';
 import { useTypedOver } from '../../ui/use-typed-over';
@@ -49,9 +52,10 @@ export function ComposeBar({ message, index, known: knownWord, onChange }: Compo
     setStart({ ...next, unset: new Set([...next.unset, ...unset]) });
     onChange({ ...change, values: next.values });
   };
-  const giveWord = (i: number, word: number): void => {
-    const next = values.map((value, k) => (k === i ? word : value));
-    setStart({ values: next, unset: new Set([...unset].filter((register) => register !== address + i)) });
+  const giveWords = (at: number, words: readonly number[]): void => {
+    const next = values.map((value, i) => words[i - at] ?? value);
+    const given = (register: number): boolean => words[register - address - at] !== undefined;
+    setStart({ values: next, unset: new Set([...unset].filter((register) => !given(register))) });
     onChange({ values: next });
   };
   return (
@@ -74,8 +78,8 @@ export function ComposeBar({ message, index, known: knownWord, onChange }: Compo
       )}
       {hasRegisterForm && (
         <RegisterEntry
-          index={fc === 4 ? null : index}
-          table={fc === 4 ? 'input-register' : 'holding-register'}
+          index={index}
+          table={tableOfFunction(fc) ?? 'holding-register'}
           address={address}
           onAddress={(next) => turnTo({ address: next })}
         />
@@ -89,27 +93,51 @@ export function ComposeBar({ message, index, known: knownWord, onChange }: Compo
         />
       )}
       {isWrite(fc) &&
-        values
+        valuesIn(index, address, values)
           .slice(0, MOST_ENTRIES)
-          .map((word, i) => (
+          .map(({ at, words, parameter }) => (
             <ValueEntry
-              key={address + i}
+              key={address + at}
               index={index}
-              parameter={index?.byAddress.get(address + i) ?? null}
-              label={
-                values.length === 1 ? 'Value' : (index?.byAddress.get(address + i)?.name ?? `register ${address + i}`)
-              }
-              word={unset.has(address + i) ? null : word}
-              onWord={(next) => giveWord(i, next)}
+              parameter={parameter}
+              bits={words.length > 1 ? 32 : 16}
+              label={values.length === words.length ? 'Value' : (parameter?.name ?? `register ${address + at}`)}
+              word={words.some((_, i) => unset.has(address + at + i)) ? null : patternOfWords(words, parameter?.order)}
+              onWord={(pattern) => giveWords(at, wordsOfPattern(pattern, words.length, parameter?.order))}
             />
           ))}
     </div>
   );
 }
 
+/** The words of a write as values: those of one wide parameter together. */
+function valuesIn(
+  index: SheetIndex | null,
+  first: number,
+  values: readonly number[],
+): readonly { readonly at: number; readonly words: readonly number[]; readonly parameter: PlacedParameter | null }[] {
+  const found: { at: number; words: readonly number[]; parameter: PlacedParameter | null }[] = [];
+  for (let at = 0; at < values.length;) {
+    const parameter = parameterAt(index, first + at) ?? null;
+    const count = parameter?.cells.length ?? 1;
+    // A part of a wide value, or one of more than 32 bits, is edited word by word.
+    const isWhole = count <= 2 && at + count <= values.length && parameter?.cells[0] === registerCell(first + at);
+    const size = isWhole ? count : 1;
+    found.push({ at, words: values.slice(at, at + size), parameter: isWhole ? parameter : null });
+    at += size;
+  }
+  return found;
+}
+
 /** The register that a text names, by the sheet's number or by any notation; null where it names none. */
 const registerIn = (text: string, index: SheetIndex | null, table: ModbusTable): number | null =>
-  index?.byNumber.get(text.trim())?.address ?? readAddress(text, table)[0]?.address ?? null;
+  registerOf(index?.byNumber.get(text.trim()), table) ?? readAddress(text, table)[0]?.address ?? null;
+
+/** The address of a parameter in a table; undefined where it is reached another way. */
+const registerOf = (parameter: PlacedParameter | undefined, table: ModbusTable): number | undefined => {
+  const way = parameter && registerWay(parameter);
+  return way?.table === table ? way.address : undefined;
+};
 
 function RegisterEntry({
   index,
@@ -125,7 +153,7 @@ function RegisterEntry({
   const label = 'Parameter or register';
   const nameOf = ({ number, name }: PlacedParameter): string => `${number} ${name}`;
   const nameAt = (at: number): string => {
-    const parameter = index?.byAddress.get(at);
+    const parameter = parameterAt(index, at, table);
     return parameter ? nameOf(parameter) : String(at);
   };
   const shown = nameAt(address);
@@ -145,14 +173,15 @@ function RegisterEntry({
     <Autocomplete<PlacedParameter, false, true, true>
       freeSolo
       disableClearable
-      options={index?.parameters ?? []}
-      value={index?.byAddress.get(address) ?? shown}
+      options={(index?.parameters ?? []).filter((parameter) => registerOf(parameter, table) !== undefined)}
+      value={parameterAt(index, address, table) ?? shown}
       inputValue={text}
       getOptionLabel={(option) => (typeof option === 'string' ? option : nameOf(option))}
       onChange={(_, choice) => {
         if (typeof choice === 'string') return;
         setText(nameOf(choice));
-        onAddress(choice.address);
+        const register = registerOf(choice, table);
+        if (register !== undefined) onAddress(register);
       }}
       onInputChange={(_, next, reason) => {
         if (reason !== 'input') return;

@@ -7,7 +7,7 @@ import { useCurrent } from '../../bench/hooks/use-current';
 import { useOpenLine } from '../../bench/hooks/use-open-line';
 import { characterUs, frameGapUs, type SerialSettings } from '../../core/line/settings';
 import type { ModbusMessage } from '../../core/modbus/message';
-import { TABLE_OF_FUNCTION } from '../../core/modbus/touched';
+import { tableOfFunction } from '../../core/modbus/touched';
 import type { LineProtocol } from '../../core/protocol/line-protocol';
 import { registerName } from '../../core/sheet/annotate';
 import { parameterIn } from '../../core/sheet/annotate-uss';
@@ -51,7 +51,7 @@ function placeIn(
     return parameter ? `${parameter.number} ${parameter.name}` : '';
   }
   const address = message?.address ?? message?.readAddress;
-  const table = message ? TABLE_OF_FUNCTION[message.fc] : undefined;
+  const table = message ? tableOfFunction(message.fc) : undefined;
   return address === undefined || !table ? '' : registerName(index, address, table);
 }
 

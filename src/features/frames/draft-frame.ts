@@ -1,17 +1,23 @@
 import type { ModbusFraming } from '../../core/modbus/framing';
 import type { ModbusMessage } from '../../core/modbus/message';
-import type { SheetIndex } from '../../core/sheet/index-sheet';
+import { registerWay, type SheetIndex } from '../../core/sheet/index-sheet';
+import type { ParameterRole } from '../../core/sheet/parameter-section';
+import type { PlaceOf } from '../../core/sheet/place';
 import { askFor, HAS_REGISTER_FORM } from './message-fields';
 
 export const isWrite = (fc: number): boolean => fc === 6 || fc === 16;
 
 /** The first request of a station: its status block, harmless; without a sheet register 0. */
 export function firstRequest(framing: ModbusFraming, station: number, index: SheetIndex | null): Uint8Array {
-  const status = index?.byRole.get('status-word')?.address;
-  const speed = index?.byRole.get('actual-speed')?.address;
-  const quantity =
-    status !== undefined && speed !== undefined && speed > status && speed - status < 20 ? speed - status + 1 : 1;
-  return frameOf(framing, { unit: station, fc: 3, address: status ?? 0, quantity }) ?? new Uint8Array(0);
+  const wayOf = (role: ParameterRole): PlaceOf<'register'> | undefined => {
+    const place = index?.byRole.get(role);
+    return place && registerWay(place);
+  };
+  const [status, speed] = [wayOf('status-word'), wayOf('actual-speed')];
+  const far = status && speed && speed.table === status.table ? speed.address - status.address : 0;
+  const fc = status?.table === 'input-register' ? 4 : 3;
+  const quantity = far > 0 && far < 20 ? far + 1 : 1;
+  return frameOf(framing, { unit: station, fc, address: status?.address ?? 0, quantity }) ?? new Uint8Array(0);
 }
 
 export function frameOf(framing: ModbusFraming, message: ModbusMessage): Uint8Array | null {

@@ -1,5 +1,6 @@
 'use client';
 
+import { registerCell } from '../../core/sheet/place';
 import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
@@ -100,7 +101,7 @@ export function RequestPanel({ stationKey, bytes, reading, protocol, station, ob
         <ComposeBar
           message={reading.modbus}
           index={index}
-          known={(address) => view.values.get(address)?.word}
+          known={(address) => view.values.get(registerCell(address))?.word}
           onChange={change}
         />
       )}

@@ -1,3 +1,4 @@
+import { ussParameterOf } from '../../core/places/uss-link';
 import { firstRead } from '../../core/dialect/write';
 import type { ModbusFraming } from '../../core/modbus/framing';
 import type { LineProtocol } from '../../core/protocol/line-protocol';
@@ -20,15 +21,8 @@ export function startFrame(
       return firstRequest(framing, station, index);
     case 'uss': {
       const rule = index?.sheet.uss;
-      const [first] = rule?.parameters ?? [];
-      const task =
-        rule && first
-          ? readTask(rule, station, {
-              number: first.number,
-              double: first.double === true,
-              elements: first.elements ?? 1,
-            })
-          : null;
+      const [first] = (index?.parameters ?? []).flatMap((parameter) => ussParameterOf(parameter) ?? []);
+      const task = rule && first ? readTask(rule, station, first) : null;
       const built = encodeUss(task?.ok ? task.value.draft : { address: station, mirror: true, pzd: [0, 0] });
       return built.ok ? built.value : NOTHING;
     }

@@ -1,5 +1,7 @@
 'use client';
 
+import { registerCell } from '../../core/sheet/place';
+import { answeredParameters } from '../../core/places/uss-link';
 import { useCallback, useMemo } from 'react';
 import { useBench } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
@@ -56,9 +58,14 @@ export function useFrameView(): FrameView {
         const { uss, dialect } = index?.sheet ?? {};
         switch (protocol?.family) {
           case 'modbus':
-            return expectReply(framing, request, (address) => view.values.get(address)?.word, refusal);
+            return expectReply(
+              framing,
+              request,
+              (address, table) => view.values.get(registerCell(address, table))?.word,
+              refusal,
+            );
           case 'uss':
-            return expectUss(request, uss ?? null, uss?.parameters ?? [], last(request, exchange));
+            return expectUss(request, uss ?? null, index ? answeredParameters(index) : [], last(request, exchange));
           case 'ascii':
             return dialect ? expectDialect(dialect, request, last(request, exchange)) : null;
           case undefined:

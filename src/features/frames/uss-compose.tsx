@@ -6,7 +6,8 @@ import { useState } from 'react';
 import { wholeIn } from '../../core/bytes/whole';
 import { readWord } from '../../core/words/read';
 import type { PlacedParameter, SheetIndex } from '../../core/sheet/index-sheet';
-import { PLACES } from '../../core/sheet/places';
+import { cellOf } from '../../core/sheet/place';
+import { ussParameterOf } from '../../core/places/uss-link';
 import { channelWords, placeOf, type UssRule } from '../../core/uss/parameter';
 import { netWords, PZD_MAX, readUss } from '../../core/uss/telegram';
 import { ChoiceField, TypedField } from '../../ui/fields';
@@ -37,7 +38,12 @@ export function UssCompose({ bytes, index, station, onBytes }: UssComposeProps) 
   const form = ussFormOf(message, rule);
   const [trouble, setTrouble] = useState('');
   const [unset, setUnset] = useState('');
-  const known = uss?.parameters.find(({ number }) => number === form.number);
+  const ussAt = (number: number): PlacedParameter | null => index?.byCell.get(cellOf({ kind: 'uss', number })) ?? null;
+  const kindOf = (number: number) => {
+    const parameter = ussAt(number);
+    return parameter && ussParameterOf(parameter);
+  };
+  const known = kindOf(form.number);
   const identity = (of: UssForm): string =>
     CARRIES_NUMBER.has(of.purpose) ? `${of.purpose} ${of.number} ${of.element} ${of.double} ${of.raw}` : '';
   const isUnset = unset !== '' && unset === identity(form);
@@ -53,12 +59,13 @@ export function UssCompose({ bytes, index, station, onBytes }: UssComposeProps) 
   /** A write of something else begins without a value: the number of another parameter means something else there. */
   const turnTo = (change: Partial<UssForm>): void => {
     const number = change.number ?? form.number;
-    const parameter = uss?.parameters.find((one) => one.number === number);
-    const kind = parameter ? { double: parameter.double === true, array: (parameter.elements ?? 1) > 1 } : {};
+    const parameter = kindOf(number);
+    const kind = parameter ? { double: parameter.double, array: parameter.elements > 1 } : {};
     const next = build({ raw: 0, text: '', ...kind, ...change });
     if (next) setUnset(identity(next));
   };
-  const placed = (at: number): PlacedParameter | null => index?.byAddress.get(at) ?? null;
+  const processOut = (word: number): PlacedParameter | null =>
+    index?.byCell.get(cellOf({ kind: 'process', direction: 'out', word })) ?? null;
   const setPzd = (i: number, word: number): void =>
     void build({ pzd: form.pzd.map((old, k) => (k === i ? word : old)) });
   const made = ussBytes(form, station, rule);
@@ -79,7 +86,7 @@ export function UssCompose({ bytes, index, station, onBytes }: UssComposeProps) 
         {hasParameter && (
           <ParameterEntry
             rule={rule}
-            parameters={index?.parameters.filter(({ address }) => address >= PLACES.ussParameter) ?? []}
+            parameters={index?.parameters.filter((parameter) => ussParameterOf(parameter)) ?? []}
             number={form.number}
             onNumber={(number) => turnTo({ number, element: 0 })}
           />
@@ -112,7 +119,7 @@ export function UssCompose({ bytes, index, station, onBytes }: UssComposeProps) 
         {CARRIES_NUMBER.has(form.purpose) && (
           <ValueEntry
             index={index}
-            parameter={form.purpose === 'redescribe' ? null : placed(PLACES.ussParameter + form.number)}
+            parameter={form.purpose === 'redescribe' ? null : ussAt(form.number)}
             bits={form.double ? 32 : 16}
             label="Value"
             word={isUnset ? null : form.raw}
@@ -129,8 +136,8 @@ export function UssCompose({ bytes, index, station, onBytes }: UssComposeProps) 
           <ValueEntry
             key={i}
             index={index}
-            parameter={placed(PLACES.processOut + i)}
-            label={placed(PLACES.processOut + i)?.name ?? NAMES[i] ?? `word ${i + 1}`}
+            parameter={processOut(i)}
+            label={processOut(i)?.name ?? NAMES[i] ?? `word ${i + 1}`}
             word={word}
             onWord={(next) => setPzd(i, next)}
           />
@@ -195,7 +202,9 @@ function ParameterEntry({
   readonly onNumber: (number: number) => void;
 }) {
   const nameOf = (one: PlacedParameter): string => `${one.number} ${one.name}`;
-  const known = parameters.find(({ address }) => address === PLACES.ussParameter + number);
+  const withNumber = (wanted: number): PlacedParameter | undefined =>
+    parameters.find((one) => ussParameterOf(one)?.number === wanted);
+  const known = withNumber(number);
   const shown = known ? nameOf(known) : String(number);
   const numberIn = (text: string): number | null => {
     const value = text === shown ? number : wholeIn(text);
@@ -205,7 +214,7 @@ function ParameterEntry({
   const label = 'Parameter';
   const [text, setText, isInBytes] = useTypedOver(shown, (typed) => {
     const value = numberIn(typed);
-    const found = parameters.find(({ address }) => address === PLACES.ussParameter + (value ?? -1));
+    const found = withNumber(value ?? -1);
     return value === null ? null : found ? nameOf(found) : String(value);
   });
   useSayUnread(label, !isInBytes);
@@ -220,7 +229,8 @@ function ParameterEntry({
       onChange={(_, choice) => {
         if (typeof choice === 'string') return;
         setText(nameOf(choice));
-        onNumber(choice.address - PLACES.ussParameter);
+        const chosen = ussParameterOf(choice)?.number;
+        if (chosen !== undefined) onNumber(chosen);
       }}
       onInputChange={(_, next, reason) => {
         if (reason !== 'input') return;

@@ -4,7 +4,9 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import { hexNumber } from '../../core/bytes/hex';
+import { encodeNumber } from '../../core/bytes/number';
 import { wholeIn } from '../../core/bytes/whole';
+import { numberOfPattern } from '../../core/values/pattern';
 import { decimalText, parseRational } from '../../core/scaling/rational';
 import { toRaw, toValue } from '../../core/scaling/scale';
 import { chainOf } from '../../core/sheet/describe';
@@ -28,7 +30,14 @@ export function ValueEntry({
 }: EntryProps & { readonly index: SheetIndex | null; readonly parameter: PlacedParameter | null }) {
   if (parameter?.choices) return <NameEntry {...entry} choices={parameter.choices} />;
   const inHex = parameter?.role === 'control-word' || parameter?.role === 'status-word';
-  return <NumberEntry {...entry} inHex={inHex} chain={index && parameter ? chainOf(index.sheet, parameter) : null} />;
+  return (
+    <NumberEntry
+      {...entry}
+      inHex={inHex}
+      isFloat={parameter?.type === 'float32'}
+      chain={index && parameter ? chainOf(index.sheet, parameter) : null}
+    />
+  );
 }
 
 const NOT_GIVEN = 'what the drive holds here is not known: give a value';
@@ -68,8 +77,15 @@ function NumberEntry({
   chain,
   bits = 16,
   inHex,
-}: EntryProps & { readonly chain: ReturnType<typeof chainOf>; readonly inHex: boolean }) {
+  isFloat,
+}: EntryProps & {
+  readonly chain: ReturnType<typeof chainOf>;
+  readonly inHex: boolean;
+  /** The bytes hold a number of IEEE 754 single precision. */
+  readonly isFloat: boolean;
+}) {
   const [typed, setTyped] = useState<{ readonly text: string; readonly word: number | null } | null>(null);
+  const made = (typedText: string): Made => (isFloat ? floatFrom(typedText) : wordFrom(typedText, chain, bits));
   // What was typed stays as long as the word is still the one that it made; another edit of the bytes shows its own value.
   const text =
     typed?.word === word && typed !== null
@@ -78,13 +94,15 @@ function NumberEntry({
         ? ''
         : inHex
           ? hexNumber(word)
-          : textOf(word, chain);
-  const result = text.trim() === '' ? { word: null, text: NOT_GIVEN } : wordFrom(text, chain, bits);
+          : isFloat
+            ? String(Number(numberOfPattern('float32', word).toPrecision(7)))
+            : textOf(word, chain);
+  const result = text.trim() === '' ? { word: null, text: NOT_GIVEN } : made(text);
   useSayUnread(label, result.word === null);
   const change = (next: string): void => {
-    const made = wordFrom(next, chain, bits);
-    setTyped({ text: next, word: made.word ?? word });
-    if (made.word !== null && made.word !== word) onWord(made.word);
+    const { word: given } = made(next);
+    setTyped({ text: next, word: given ?? word });
+    if (given !== null && given !== word) onWord(given);
   };
   return (
     <TextField
@@ -130,4 +148,16 @@ function wordFrom(text: string, chain: ReturnType<typeof chainOf>, bits: 16 | 32
   if (!scaled.ok) return { word: null, text: scaled.error.text };
   const fault = scaled.value.faults[0];
   return fault ? { word: null, text: fault.text } : { word: scaled.value.wire, text: scaled.value.working.join('; ') };
+}
+
+/** A decimal as the nearest number of single precision. */
+function floatFrom(text: string): Made {
+  const marked = IN_HEX.test(text) ? wholeIn(text) : null;
+  if (marked !== null) return wordFrom(text, null, 32);
+  const value = parseRational(text);
+  if (!value.ok) return { word: null, text: value.error.text };
+  const built = encodeNumber('float32', 'ABCD', decimalText(value.value, 30, false).replace('−', '-'));
+  if (!built.ok) return { word: null, text: built.error.text };
+  const pattern = built.value.reduce((sum, byte) => sum * 256 + byte, 0);
+  return { word: pattern, text: `held as ${String(numberOfPattern('float32', pattern))}` };
 }

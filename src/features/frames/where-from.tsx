@@ -2,17 +2,23 @@
 
 import { bytesToHex } from '../../core/bytes/hex';
 import type { ModbusMessage } from '../../core/modbus/message';
-import { TABLE_OF_FUNCTION } from '../../core/modbus/touched';
+import { tableOfFunction, writtenBy } from '../../core/modbus/touched';
 import { ruleText } from '../../core/registers/address';
 import { notationsOf, TABLE_NAMES } from '../../core/registers/notation';
 import { decimalText, readableFraction } from '../../core/scaling/rational';
 import { ROUNDING_TEXT } from '../../core/scaling/rounding';
 import { toValue } from '../../core/scaling/scale';
 import { chainOf, meaningOf } from '../../core/sheet/describe';
-import type { SheetIndex } from '../../core/sheet/index-sheet';
+import { parameterAt, registerWay, type SheetIndex } from '../../core/sheet/index-sheet';
+import { patternOfWords, wordsOfPattern } from '../../core/values/pattern';
 import { Facts, Panel } from '../../ui/panel';
 
-const pair = (word: number): string => bytesToHex([word >> 8, word & 0xff], ' ').toUpperCase();
+/** A pattern as its bytes: two, or four where it does not fit two. */
+const pair = (word: number): string =>
+  bytesToHex(
+    wordsOfPattern(word, word > 0xffff ? 2 : 1, undefined).flatMap((one) => [one >> 8, one & 0xff]),
+    ' ',
+  ).toUpperCase();
 
 /** How the register's address came about, in every notation, with its neighbours: off by one reads a neighbour and looks plausible. */
 export function WhereAddress({
@@ -23,22 +29,26 @@ export function WhereAddress({
   readonly index: SheetIndex | null;
 }) {
   const address = message?.address ?? message?.readAddress;
-  const table = message ? TABLE_OF_FUNCTION[message.fc] : undefined;
+  const table = message ? tableOfFunction(message.fc) : undefined;
   if (address === undefined || !table)
     return <Panel title="Where the address comes from">These bytes name no register.</Panel>;
-  // A sheet's registers are holding registers; another table has other things at the same addresses.
-  const named = table === 'holding-register' ? index : null;
-  const parameter = named?.byAddress.get(address);
-  const rule = named?.sheet.addressRule;
+  const lists = index?.parameters.some((one) => registerWay(one)?.table === table) === true;
+  const named = lists ? index : null;
+  const parameter = parameterAt(named, address, table);
+  // What has an address of its own came about by no rule.
+  const rule =
+    parameter && index?.sheet.parameters?.find(({ number }) => number === parameter.number)?.at
+      ? undefined
+      : named?.sheet.addressRule;
   const notations = notationsOf(table, address);
   const neighbour = (at: number): string => {
-    const found = named?.byAddress.get(at);
+    const found = parameterAt(named, at, table);
     return found ? `${found.number} ${found.name}` : named ? `${at} not in the sheet` : `${TABLE_NAMES[table]} ${at}`;
   };
   const about = !index
     ? 'no sheet for this station'
     : named
-      ? `address rule of sheet ${index.sheet.name}`
+      ? `${rule ? 'address rule of' : ''} sheet ${index.sheet.name}`.trim()
       : `the sheet says nothing of ${TABLE_NAMES[table]}s`;
   return (
     <Panel title={`Where ${pair(address)} comes from`} aside={about}>
@@ -73,8 +83,10 @@ export function WhereValue({
   readonly index: SheetIndex | null;
 }) {
   const address = message?.address;
-  const word = message?.values?.[0];
-  const parameter = address === undefined || message?.fc === 4 ? undefined : index?.byAddress.get(address);
+  const writes = message && writtenBy(message);
+  const parameter = writes ? parameterAt(index, writes.first, writes.table) : undefined;
+  const own = writes?.words.slice(0, parameter?.cells.length ?? 1);
+  const word = own && address !== undefined ? (patternOfWords(own, parameter?.order) ?? undefined) : undefined;
   if (word === undefined || !parameter || !index) return <WhatComes message={message} index={index} />;
   const chain = chainOf(index.sheet, parameter);
   const value = chain && toValue(chain, BigInt(word));
@@ -103,7 +115,7 @@ export function WhereValue({
                 ? `one count is ${step.value} ${chain.unit}`
                 : '',
           ],
-          ['on the wire', `${value.value.raw} = 0x${pair(word).replace(' ', '')}, ${ROUNDING_TEXT[chain.rounding]}`],
+          ['on the wire', `${value.value.raw} = 0x${pair(word).replaceAll(' ', '')}, ${ROUNDING_TEXT[chain.rounding]}`],
           ['stands for', `${decimalText(value.value.value, 6)} ${chain.unit}`],
           ['exactly', `${readableFraction(value.value.value)} ${chain.unit}`],
         ]}
@@ -118,7 +130,7 @@ function WhatComes({ message, index }: { readonly message: ModbusMessage | null;
   const { address, quantity = 0 } = message ?? {};
   if (address === undefined || !index) return <Panel title="What the reply will say">Choose a register first.</Panel>;
   const rows = Array.from({ length: Math.min(quantity, MOST_LISTED) }, (_, i): readonly [string, string] => {
-    const parameter = index.byAddress.get(address + i);
+    const parameter = parameterAt(index, address + i, message ? tableOfFunction(message.fc) : undefined);
     return [
       parameter?.number ?? `${address + i}`,
       parameter

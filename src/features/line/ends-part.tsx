@@ -1,5 +1,6 @@
 'use client';
 
+import { liveIn } from '../../bench/state/known-state';
 import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
@@ -200,7 +201,7 @@ function DriveCell({
   const { index, view } = useCurrent();
   const nowUs = useBenchState((state) => state.nowUs);
   const place = index?.byRole.get(role);
-  const live = place && view.values.get(place.address);
+  const live = place && liveIn(place, view.values);
   const read = live && place ? (place.choices?.find(({ value }) => value === live.word)?.name ?? `${live.word}`) : null;
   const shown = read ?? factory;
   const mark = read === null ? '?' : shown === mine ? '=' : '≠';
@@ -365,13 +366,13 @@ const VERDICT = { same: '=', differs: '≠', unknown: '?' } as const;
 function IdentityPanel() {
   const bench = useBench();
   const { index, view, drive, places, isOpen, name } = useCurrent();
-  const rows = index ? identityOf(index, (address) => view.values.get(address)) : [];
+  const rows = index ? identityOf(index, (cell) => view.values.get(cell)) : [];
   const showItself = index?.byRole.get('show-itself');
   const flash = (word: number): void => {
     const bytes = showItself && drive && places ? places.write(drive.station, showItself, word, () => undefined) : null;
     if (bytes && drive) bench.send(drive, bytes, 'Line');
   };
-  const shows = showItself ? view.values.get(showItself.address)?.word === 1 : false;
+  const shows = showItself ? liveIn(showItself, view.values)?.word === 1 : false;
   return (
     <Panel title="Which drive is it?" aside="against its sheet, before anything is written">
       <table className={styles.table}>

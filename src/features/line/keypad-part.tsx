@@ -4,7 +4,6 @@ import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
-import { planReads } from '../../core/registers/plan-reads';
 import { withStation, type JobStation } from '../../core/job/job';
 import { keypadCard, type KeypadStep, type StepCheck } from '../../core/sheet/keypad-card';
 import { ActButton, LINE_CLOSED } from '../../ui/act-button';
@@ -17,22 +16,20 @@ import { useTyped } from '../../bench/hooks/use-typed';
 /** What must be set at the drive's own keypad, in order: ticked by hand, then verified over the link. */
 export function KeypadPart() {
   const bench = useBench();
-  const { line, station, index, view, framing, isOpen, name } = useCurrent();
+  const { line, station, index, view, places, isOpen, name } = useCurrent();
   const nowUs = useBenchState((state) => state.nowUs);
   if (!line || !station || !index?.sheet.keypad)
     return <Panel title="Keypad card">This station has no sheet that says what is set at its keypad.</Panel>;
-  const steps = keypadCard(index, line.serial ?? null, station.station, (address) => view.values.get(address));
+  const steps = keypadCard(index, line.serial ?? null, station.station, (cell) => view.values.get(cell));
   const ticked = new Set(station.ticked ?? []);
   const put = (change: (own: JobStation) => JobStation): void =>
     void bench.changeJob((job) => withStation(job, line.id, station.station, change));
   const tick = (at: number): void =>
     put((own) => ({ ...own, ticked: ticked.has(at) ? [...ticked].filter((other) => other !== at) : [...ticked, at] }));
   const verify = (): void => {
-    const wanted = steps.flatMap(({ parameter }) => parameter?.address ?? []);
-    for (const { address, quantity } of planReads(wanted, (at) => index.byAddress.has(at))) {
-      const read = framing.encode({ unit: station.station, fc: 3, address, quantity }, 'request');
-      if (read.ok) bench.send({ line: line.id, station: station.station }, read.value, 'keypad card');
-    }
+    const wanted = steps.flatMap(({ parameter }) => parameter ?? []);
+    for (const bytes of places?.read(station.station, wanted) ?? [])
+      bench.send({ line: line.id, station: station.station }, bytes, 'keypad card');
   };
   const met = steps.filter(({ check }) => check.kind === 'met').length;
   const checkable = steps.filter(({ check }) => check.kind !== 'by-hand').length;

@@ -1,5 +1,6 @@
 'use client';
 
+import type { Cell } from '../../core/sheet/place';
 import Button from '@mui/material/Button';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { indexOf } from '../../bench/state/bench-state';
@@ -90,7 +91,7 @@ export function LinkWorkPanel() {
 }
 
 /** What the restart did to each setting. */
-function RestartRows({ view, written }: { readonly view: RunView; readonly written: ReadonlySet<number> }) {
+function RestartRows({ view, written }: { readonly view: RunView; readonly written: ReadonlySet<Cell> }) {
   const index = useBenchState((state) => indexOf(state, view.line, view.procedure.station));
   const kept = view.run?.kept;
   if (!index || !kept) return null;

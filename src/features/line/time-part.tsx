@@ -1,5 +1,6 @@
 'use client';
 
+import { liveIn } from '../../bench/state/known-state';
 import { useCurrent } from '../../bench/hooks/use-current';
 import {
   cycleFor,
@@ -36,8 +37,6 @@ function numberIn(
     : { value: null, error: `“${text.trim()}”: ${least} to ${most}` };
 }
 
-const WATCHDOG_DEFAULT_US = 3_200_000;
-
 /** The time of an exchange to scale, with the working of every number, and what follows for the cycle. */
 export function TimePart() {
   const { line, index, view, key } = useCurrent();
@@ -70,12 +69,11 @@ export function TimePart() {
   );
   const place = index?.byRole.get('watchdog-time');
   const chain = index && place ? chainOf(index.sheet, place) : null;
-  const read = place && view.values.get(place.address)?.word;
-  const seconds = chain && place ? toValue(chain, BigInt(read ?? place.default)) : null;
-  const watchdogUs = seconds?.ok
-    ? Number((seconds.value.value.num * 1_000_000n) / seconds.value.value.den)
-    : WATCHDOG_DEFAULT_US;
-  const safe = watchdogSafeUs(watchdogUs, each, (index?.sheet.link?.replyWithinMs ?? 200) * 1000);
+  const word = place && (liveIn(place, view.values)?.word ?? place.default);
+  const seconds = chain && word !== undefined ? toValue(chain, BigInt(word)) : null;
+  const watchdogUs = seconds?.ok ? Number((seconds.value.value.num * 1_000_000n) / seconds.value.value.den) : null;
+  const safe =
+    watchdogUs === null ? null : watchdogSafeUs(watchdogUs, each, (index?.sheet.link?.replyWithinMs ?? 200) * 1000);
   return (
     <div className={styles.stack}>
       <Panel
@@ -147,11 +145,13 @@ export function TimePart() {
               </tr>
               <tr>
                 <td>longest interval that keeps the watchdog calm</td>
-                <td className={styles.mono}>{safe === null ? 'none' : ms(safe, 0)}</td>
+                <td className={styles.mono}>
+                  {watchdogUs === null ? 'not known' : safe === null ? 'none' : ms(safe, 0)}
+                </td>
                 <td className={styles.soft}>
-                  watchdog {(watchdogUs / 1e6).toFixed(1)} s
-                  {read === undefined ? (place ? ' (sheet)' : ' (assumed)') : ' (read)'}, two commands in a row may get
-                  lost
+                  {watchdogUs === null
+                    ? 'no watchdog time is known of this drive'
+                    : `watchdog ${(watchdogUs / 1e6).toFixed(1)} s (${place && liveIn(place, view.values) ? 'read' : 'sheet'}), two commands in a row may get lost`}
                 </td>
               </tr>
             </tbody>

@@ -9,7 +9,8 @@ import { meaningOf } from '../../core/sheet/describe';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { Panel } from '../../ui/panel';
-import { targetOf, wholeOf } from './target';
+import { countsOf, targetOf } from './target';
+import { patternOfNumber } from '../../core/values/pattern';
 import styles from './words.module.css';
 
 /** The mode of operation of a drive that has several, and the target of its moves. */
@@ -25,7 +26,7 @@ export function ModePanel({ index }: { readonly index: SheetIndex }) {
       aside={shown ? `the drive is in ${meaningOf(index, place, shown.word)}` : 'the drive’s mode is not read yet'}
     >
       <ModeEntry index={index} />
-      {index.byRole.has('target-low') && <TargetEntry index={index} />}
+      {index.byRole.has('target-position') && <TargetEntry index={index} />}
     </Panel>
   );
 }
@@ -59,15 +60,14 @@ function ModeEntry({ index }: { readonly index: SheetIndex }) {
 
 function TargetEntry({ index }: { readonly index: SheetIndex }) {
   const bench = useBench();
-  const { key, name, view, isOpen, places, drive } = useCurrent();
+  const { key, name, view, isOpen } = useCurrent();
+  const write = useWrite('Words');
   const text = useDrafts((drafts) => drafts.typed.get(`${key} target position`) ?? '');
-  const { halves, trouble, held, differs } = targetOf(index, view, text);
-  const position = wholeOf(index, view, 'position-high', 'position-low');
+  const { typed, trouble, held, differs } = targetOf(index, view, text);
+  const position = countsOf(index, view, 'actual-position');
   const send = (): void => {
-    // Both halves in one request: a drive that took one of them only would move somewhere else.
-    const high = index.byRole.get('target-high');
-    const bytes = isOpen && halves && high && drive && places ? places.writeRow(drive.station, high, halves) : null;
-    if (bytes && drive) bench.send(drive, bytes, 'Words');
+    const place = index.byRole.get('target-position');
+    if (typed !== null && place) write('target-position', patternOfNumber(place.type, typed));
   };
   return (
     <div className={styles.ready}>
@@ -84,7 +84,7 @@ function TargetEntry({ index }: { readonly index: SheetIndex }) {
       />
       <ActButton
         variant="outlined"
-        off={whyOff([!isOpen, LINE_CLOSED], [!halves, 'no target that fits is typed'])}
+        off={whyOff([!isOpen, LINE_CLOSED], [typed === null, 'no target that fits is typed'])}
         onClick={send}
       >
         Send the target to {name}

@@ -1,7 +1,7 @@
 import { screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { benchAt } from '../../../tests/harness/bench';
-import { ternIndex } from '../../../tests/harness/sheets';
+import { registerOf, ternIndex } from '../../../tests/harness/sheets';
 import { rtu } from '../../../tests/harness/line';
 import { RunConditionsPanel } from './run-conditions-panel';
 
@@ -38,7 +38,7 @@ it('a remedy is sent by a press, to the station that it names, and only over an 
   expect(bench.send).not.toHaveBeenCalled();
   await userEvent.click(screen.getByRole('button', { name: 'write 2.01 ← network to 3 · kiln fan' }));
   const place = ternIndex().byRole.get('command-source')!;
-  const address = place.address.toString(16).padStart(4, '0');
+  const address = registerOf(place).toString(16).padStart(4, '0');
   const wanted = place
     .choices!.find(({ name }) => name === 'network')!
     .value.toString(16)
