@@ -10,7 +10,7 @@ import { knownState, liveOf } from './state/known-state';
 import { lineLoad } from './state/line-load';
 import { changedPlans, whyKeptOpen } from './jobs/line-plans';
 import { withLine, withStation, type Job } from '../core/job/job';
-import { indexed } from '../store/sheets';
+import { shelfOf } from '../core/sheet/shelf';
 import { demoJob, shippedSheets } from '../../tests/harness/shipped';
 import { learnedFrom } from '../link/learned';
 import { afterExchange, UNKNOWN_STATION, type StationView } from './state/live-values';
@@ -233,7 +233,7 @@ it('no change closes a line on which a drive is in motion', () => {
 
 describe('lines that a change builds anew', () => {
   const job = demoJob();
-  const sheets = indexed(shippedSheets());
+  const sheets = shelfOf(shippedSheets());
   const here = { job, sheets };
   const after = (change: (own: Job) => Job) => {
     const { plans, gone } = changedPlans(here, { job: change(job), sheets });
@@ -270,7 +270,10 @@ describe('lines that a change builds anew', () => {
     const fresh = { ...structuredClone(first!), id: 'new' };
     expect(after((own) => ({ ...own, lines: [...own.lines, fresh] }))).toEqual({ plans: ['new'], gone: [] });
     const tern = sheets.get('tern')!;
-    const kept = new Map([...sheets, ['tern', { ...tern, sheet: { ...tern.sheet } }] as const]);
+    const newer = shelfOf([{ ...tern.sheet, revision: tern.sheet.revision + 1 }], sheets);
+    // A station goes by the revision that it pins, whatever comes later.
+    expect(changedPlans(here, { job, sheets: newer }).plans).toEqual([]);
+    const kept = shelfOf([{ ...tern.sheet }], sheets);
     const users = job.lines.filter(
       ({ far, stations }) => far !== 'not-built' && stations.some(({ sheet }) => sheet?.slug === 'tern'),
     );

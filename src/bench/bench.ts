@@ -7,7 +7,7 @@ import type { WayBack } from '../core/job/take-away';
 import type { Procedure } from '../core/procedure/procedure';
 import type { Jog } from '../core/places/jog';
 import type { SerialSettings } from '../core/line/settings';
-import { indexSheet } from '../core/sheet/index-sheet';
+import { shelfOf } from '../core/sheet/shelf';
 import type { Sheet } from '../core/sheet/sheet';
 import { unpackBlock } from '../core/trace/block';
 import { sizeOf, withOlder } from '../core/trace/record';
@@ -16,7 +16,7 @@ import type { PollItem } from '../link/poll-source';
 import { BujoDatabase } from '../store/database';
 import { readShelf, storedJob, updateJob, type BadRow } from '../store/jobs';
 import { fetchShipped, type Shipped } from '../store/shipped';
-import { indexed, keepSheet, readSheets } from '../store/sheets';
+import { keepSheet, readSheets } from '../store/sheets';
 import { heldSessions, holdSession } from '../store/session-locks';
 import { takeCutRuns } from '../store/runs';
 import { readTrace } from '../store/trace-reader';
@@ -124,7 +124,7 @@ export function createBench(): Bench {
       trouble = messageOf(error);
     }
     const first = job.lines[0];
-    let sheets = indexed(shipped.sheets);
+    let sheets = shelfOf(shipped.sheets);
     try {
       const read = await readSheets(database, shipped.sheets);
       sheets = read.sheets;
@@ -301,11 +301,10 @@ export function createBench(): Bench {
       changeJob((job) => withLine(job, line, (own) => ({ ...own, serial })));
     },
     keepSheet: async (sheet) => {
-      const index = indexSheet(sheet);
       // Asked before it is kept and once more after: meanwhile a drive may have been set in motion, or another sheet kept.
       const next = () => {
         const { job, sheets: before } = get();
-        const sheets = new Map([...before, [sheet.slug, index] as const]);
+        const sheets = shelfOf([sheet], before);
         const plans = job ? changedPlans({ job, sheets: before }, { job, sheets }).plans : [];
         const refused = whyKeptOpen(
           get(),

@@ -29,11 +29,18 @@ export interface RunRow {
   readonly run: RunState;
 }
 
-/** A sheet that the user made, as it was written. */
+/** One revision of a sheet that the user made, as it was written. */
 export interface SheetRow {
   readonly slug: string;
+  readonly revision: number;
   readonly sheet: unknown;
 }
+
+/** The number of a sheet that was stored before revisions had rows of their own. */
+const revisionIn = (sheet: unknown): number =>
+  typeof sheet === 'object' && sheet !== null && 'revision' in sheet && Number.isInteger(sheet.revision)
+    ? Number(sheet.revision)
+    : 1;
 
 /** One remembered choice, such as the job that is open. */
 export interface SettingRow {
@@ -50,7 +57,7 @@ export class BujoDatabase extends Dexie {
   readonly sessions!: EntityTable<SessionRow, 'id'>;
   readonly traceBlocks!: Table<TraceBlock, [string, number]>;
   readonly settings!: EntityTable<SettingRow, 'key'>;
-  readonly sheets!: EntityTable<SheetRow, 'slug'>;
+  readonly sheetRevisions!: Table<SheetRow, [string, number]>;
   readonly runs!: EntityTable<RunRow, 'id'>;
   readonly nonvolatile!: Table<NonvolatileRow, [string, number]>;
 
@@ -68,5 +75,15 @@ export class BujoDatabase extends Dexie {
     this.version(3).stores({ sheets: 'slug' });
     // Procedures under way. Nothing of version 3 changes.
     this.version(4).stores({ runs: 'id, session' });
+    // Every revision of a sheet is a row: a trace is read with the one that its station had. What was there is copied, then the old table goes.
+    this.version(5)
+      .stores({ sheetRevisions: '[slug+revision], slug' })
+      .upgrade(async (change) => {
+        const rows = (await change.table('sheets').toArray()) as { slug: string; sheet: unknown }[];
+        await change
+          .table('sheetRevisions')
+          .bulkPut(rows.map(({ slug, sheet }): SheetRow => ({ slug, revision: revisionIn(sheet), sheet })));
+      });
+    this.version(6).stores({ sheets: null });
   }
 }

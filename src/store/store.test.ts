@@ -9,7 +9,8 @@ import type { TraceEntry } from '../core/trace/entry';
 import { BujoDatabase } from './database';
 import { chooseJob, keepJob, readShelf, removeJob, storedJob, updateJob } from './jobs';
 import { keepNonvolatile, readNonvolatile } from './nonvolatile';
-import { keepSheet, readSheets } from './sheets';
+import { pinnedIn, revisionsOf } from '../core/sheet/shelf';
+import { dropSheet, keepSheet, readSheets } from './sheets';
 import { fetchShipped } from './shipped';
 import { GET as shippedRoute } from '../app/shipped/route';
 import { beginRun, endRun } from '../core/procedure/run';
@@ -307,10 +308,38 @@ it('migrates a database of version 2 and keeps its open job; sheets of the userâ
   const linnet = shippedSheets().find(({ slug }) => slug === 'linnet')!;
   await keepSheet(database, shippedSheets(), { ...linnet, slug: 'mine', name: 'Mine' });
   await expect(keepSheet(database, shippedSheets(), linnet)).rejects.toThrow('ships with the program');
-  await database.sheets.put({ slug: 'broken', sheet: { format: 1, slug: 'broken' } });
+  await database.sheetRevisions.put({ slug: 'broken', revision: 1, sheet: { format: 1, slug: 'broken' } });
   const { sheets, faults } = await readSheets(database, shippedSheets());
   expect(sheets.get('mine')?.sheet.dialect?.commands).toHaveLength(5);
-  expect(faults).toEqual([expect.stringMatching(/^sheet broken: /)]);
+  expect(faults).toEqual([expect.stringMatching(/^sheet broken, revision 1: /)]);
+});
+
+it('migrates the sheets of version 4: each is a revision from then on, and all of them stay', async () => {
+  const name = `test ${count++}`;
+  const old = new Dexie(name);
+  old.version(1).stores({
+    jobs: 'id',
+    sessions: 'id, startedAtMs, job',
+    traceBlocks: '[session+first]',
+    nonvolatile: '[line+station]',
+  });
+  old.version(2).stores({ settings: 'key' });
+  old.version(3).stores({ sheets: 'slug' });
+  old.version(4).stores({ runs: 'id, session' });
+  const format1 = { format: 1, slug: 'mine', revision: 4, name: 'Mine', summary: 'a test' };
+  await old.table('sheets').put({ slug: 'mine', sheet: format1 });
+  old.close();
+  const database = new BujoDatabase(name);
+  const { sheets } = await readSheets(database, shippedSheets());
+  expect(sheets.get('mine')?.sheet).toMatchObject({ format: 2, revision: 4 });
+  await keepSheet(database, shippedSheets(), { ...sheets.get('mine')!.sheet, revision: 5, name: 'Mine, later' });
+  const later = (await readSheets(database, shippedSheets())).sheets;
+  expect(later.get('mine')?.sheet.name).toBe('Mine, later');
+  expect(pinnedIn(later, { slug: 'mine', revision: 4 })?.sheet.name).toBe('Mine');
+  expect(revisionsOf(later, 'mine').map(({ sheet }) => sheet.revision)).toEqual([5, 4]);
+  const rows = await dropSheet(database, 'mine');
+  expect(rows.map(({ revision }) => revision)).toEqual([4, 5]);
+  expect((await readSheets(database, shippedSheets())).sheets.get('mine')).toBeUndefined();
 });
 
 describe('export of the trace', () => {

@@ -1,3 +1,4 @@
+import { pinnedIn } from '../core/sheet/shelf';
 import Dexie from 'dexie';
 import Papa from 'papaparse';
 import type { Job } from '../core/job/job';
@@ -48,8 +49,7 @@ export async function exportTrace(
       startedAtMs: session.startedAtMs,
       lineName: (line) => lines.get(line)?.name ?? line,
       indexOf: (line, number) => {
-        const slug = lines.get(line)?.stations.find(({ station }) => station === number)?.sheet?.slug;
-        return (slug !== undefined && sheets.get(slug)) || null;
+        return pinnedIn(sheets, lines.get(line)?.stations.find(({ station }) => station === number)?.sheet);
       },
       protocolOf: (line) => protocols.get(line) ?? null,
     });

@@ -9,7 +9,7 @@ import type { ParameterRole } from '../../src/core/sheet/parameter-section';
 import { QUIET } from '../../src/link/line-owner';
 import type { LineState } from '../../src/messages/line';
 import { demoJob, shippedSheets } from './shipped';
-import { indexed } from '../../src/store/sheets';
+import { shelfOf } from '../../src/core/sheet/shelf';
 
 /** A bench without worker and database at one station of the demo job: its state is set by the test, what it is asked is kept. */
 export function benchAt(line: string, station: number, part: Partial<BenchState> = {}) {
@@ -19,7 +19,7 @@ export function benchAt(line: string, station: number, part: Partial<BenchState>
     ...FIRST_STATE,
     phase: { kind: 'ready' },
     job,
-    sheets: indexed(shippedSheets()),
+    sheets: shelfOf(shippedSheets()),
     session: 'now',
     sessionStartMs: new Map([['now', 0]]),
     lineId,

@@ -3,7 +3,7 @@ import type { StoreApi } from 'zustand/vanilla';
 import { uuidV7 } from '../../core/id';
 import { copyOfJob, JOB_FORMAT, type Job } from '../../core/job/job';
 import { adoptFile, jobFileText, sheetsOfJob, type JobFile } from '../../core/job/job-file';
-import { indexSheet } from '../../core/sheet/index-sheet';
+import { pinnedIn, shelfOf } from '../../core/sheet/shelf';
 import type { BujoDatabase } from '../../store/database';
 import { chooseJob, keepJob, readShelf, removeJob, updateJob, type BadRow } from '../../store/jobs';
 import { keepSheet } from '../../store/sheets';
@@ -49,11 +49,14 @@ export function createJobShelf(
   };
   /** Takes a file's sheets and gives its job as it goes by them. */
   const adopt = async (file: JobFile): Promise<Job> => {
-    const { job, sheets } = adoptFile(file, (slug) => state.getState().sheets.get(slug)?.sheet);
+    const { job, sheets } = adoptFile(
+      file,
+      (slug, revision) => pinnedIn(state.getState().sheets, { slug, revision })?.sheet,
+    );
     for (const sheet of sheets) await keepSheet(database, (await shipped).sheets, sheet);
     if (sheets.length > 0)
       state.setState(({ sheets: known }) => ({
-        sheets: new Map([...known, ...sheets.map((sheet) => [sheet.slug, indexSheet(sheet)] as const)]),
+        sheets: shelfOf(sheets, known),
       }));
     return job;
   };
@@ -79,7 +82,10 @@ export function createJobShelf(
     });
   };
   const fileText = (job: Job): string =>
-    jobFileText({ job, sheets: sheetsOfJob(job, (slug) => state.getState().sheets.get(slug)?.sheet) });
+    jobFileText({
+      job,
+      sheets: sheetsOfJob(job, (slug, revision) => pinnedIn(state.getState().sheets, { slug, revision })?.sheet),
+    });
   return {
     create: (name) =>
       act(`Made ${name}.`, () => keepJob(database, { format: JOB_FORMAT, id: newId(), name, lines: [] })),

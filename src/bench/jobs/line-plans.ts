@@ -1,3 +1,4 @@
+import { pinnedIn } from '../../core/sheet/shelf';
 import type { Job, JobLine } from '../../core/job/job';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { FarEnd, LinePlan, LineState } from '../../messages/line';
@@ -28,7 +29,7 @@ export function planOf(line: JobLine, sheets: ReadonlyMap<string, SheetIndex>): 
     timeoutMs: timeoutMs ?? null,
     stations: stations.map(({ station, sheet, standin }) => ({
       station,
-      sheet: (sheet && sheets.get(sheet.slug)?.sheet) ?? null,
+      sheet: pinnedIn(sheets, sheet)?.sheet ?? null,
       factory: standin?.parameters ?? {},
     })),
   };

@@ -1,3 +1,4 @@
+import { pinnedIn } from '../../core/sheet/shelf';
 import type { Job, JobLine, JobStation } from '../../core/job/job';
 import type { JobFile } from '../../core/job/job-file';
 import type { WayBack } from '../../core/job/take-away';
@@ -149,7 +150,7 @@ export const withPastLines = ({ pastLines }: BenchState, lines: readonly JobLine
 /** The pinned sheet of a station, or null where it has none. */
 export function indexOf(state: BenchState, line = state.lineId, station = state.station): SheetIndex | null {
   const found = knownLine(state, line)?.stations.find((candidate) => candidate.station === station);
-  return found?.sheet ? (state.sheets.get(found.sheet.slug) ?? null) : null;
+  return pinnedIn(state.sheets, found?.sheet);
 }
 
 /** The state after one batch of the worker. */

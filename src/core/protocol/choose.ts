@@ -1,3 +1,4 @@
+import { pinnedIn } from '../sheet/shelf';
 import type { JobLine } from '../job/job';
 import { framingOf } from '../modbus/framing';
 import type { SheetIndex } from '../sheet/index-sheet';
@@ -35,5 +36,5 @@ export function protocolOf(
 export const protocolOfLine = (line: JobLine, sheets: ReadonlyMap<string, SheetIndex>): LineProtocol | null =>
   protocolOf(
     line.protocol,
-    line.stations.map(({ sheet }) => (sheet && sheets.get(sheet.slug)) ?? null),
+    line.stations.map(({ sheet }) => pinnedIn(sheets, sheet)),
   );

@@ -1,5 +1,6 @@
 'use client';
 
+import { newestOf } from '../../core/sheet/shelf';
 import { useBenchState } from '../../bench/bench-context';
 import { logRecord, type LogMapping } from '../../core/capture/text-log';
 import { bytesToHex } from '../../core/bytes/hex';
@@ -33,7 +34,7 @@ export function CaptureSetup({ capture }: { readonly capture: CaptureState & Cap
   const put = (change: Partial<Setup>): void => setSetup({ ...setup, ...change }, dialectOf);
   const map = (change: Partial<LogMapping>): void => put({ mapping: { ...setup.mapping, ...change } });
   const { mapping } = setup;
-  const dialects = [...sheets.values()].filter(({ sheet }) => sheet.dialect);
+  const dialects = newestOf(sheets).filter(({ sheet }) => sheet.dialect);
   const sample =
     lines.find((line) => line.trim() !== '' && logRecord(line, mapping) !== null) ??
     lines.find((line) => line.trim() !== '');

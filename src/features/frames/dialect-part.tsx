@@ -1,5 +1,6 @@
 'use client';
 
+import { newestOf } from '../../core/sheet/shelf';
 import { messageOf } from '../../core/message-of';
 import { useMemo, useState, type KeyboardEvent } from 'react';
 import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
@@ -71,7 +72,7 @@ export function DialectPart() {
       `kept as sheet “${name}”${isSpoken ? `, and station ${station.station} of ${line.name} speaks it now` : ''}`,
     );
   };
-  const dialects = [...sheets.values()].filter(({ sheet }) => sheet.dialect);
+  const dialects = newestOf(sheets).filter(({ sheet }) => sheet.dialect);
   return (
     <div className={styles.stack}>
       <StageHead title={dialect.name} aside={frameHelp(dialect)}>

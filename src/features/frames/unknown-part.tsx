@@ -1,5 +1,6 @@
 'use client';
 
+import { newestOf } from '../../core/sheet/shelf';
 import Button from '@mui/material/Button';
 import { useEffect, useMemo, useState } from 'react';
 import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
@@ -30,7 +31,7 @@ export function UnknownPart() {
     const end = framesWorker().listen((answer) => {
       if (answer.kind === 'ranked' && answer.ask === ask) setTold({ of: text, guesses: answer.guesses });
     });
-    const dialects = [...sheets.values()].flatMap(({ sheet }) => (sheet.dialect ? [sheet.dialect] : []));
+    const dialects = newestOf(sheets).flatMap(({ sheet }) => (sheet.dialect ? [sheet.dialect] : []));
     framesWorker().ask({ kind: 'rank', ask, bytes, dialects });
     return end;
   }, [parsed, sheets, text]);

@@ -1,5 +1,6 @@
 'use client';
 
+import { pinnedIn } from '../../core/sheet/shelf';
 import Button from '@mui/material/Button';
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
@@ -200,12 +201,10 @@ function StationRow({
   const bench = useBench();
   const chosen = useBenchState(({ lineId, station: current }) => lineId === line.id && current === station.station);
   const text = useBenchState(({ views, sheets, nowUs }) => {
-    const index = station.sheet ? (sheets.get(station.sheet.slug) ?? null) : null;
+    const index = pinnedIn(sheets, station.sheet);
     return knownState(index, views.get(stationKey(line.id, station.station)) ?? UNKNOWN_STATION, nowUs).text;
   });
-  const sheetName = useBenchState(({ sheets }) =>
-    station.sheet ? sheets.get(station.sheet.slug)?.sheet.name : undefined,
-  );
+  const sheetName = useBenchState(({ sheets }) => pinnedIn(sheets, station.sheet)?.sheet.name);
   return (
     <button
       type="button"

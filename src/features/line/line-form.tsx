@@ -1,5 +1,6 @@
 'use client';
 
+import { newestOf } from '../../core/sheet/shelf';
 import Button from '@mui/material/Button';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { targetIn, targetOfLine, type TargetTexts } from '../../bench/jobs/target';
@@ -201,7 +202,7 @@ function Stations({ line, put }: PartProps) {
         width={130}
         options={[
           ['', 'none'] as const,
-          ...[...sheets.values()].map((index) => [index.sheet.slug, index.sheet.name] as const),
+          ...newestOf(sheets).map((index) => [index.sheet.slug, index.sheet.name] as const),
         ]}
       />
       <ActButton variant="contained" off={number.trim() === '' ? 'give it a number' : error} onClick={add}>
