@@ -19,6 +19,7 @@ const LOADERS: Readonly<Record<StagePath, () => Promise<ComponentType>>> = {
   '/scaling': () => import('../features/scaling/scaling-stage').then(({ ScalingStage }) => ScalingStage),
   '/registers': () => import('../features/planned/registers-stage').then(({ RegistersStage }) => RegistersStage),
   '/trials': () => import('../features/planned/trials-stage').then(({ TrialsStage }) => TrialsStage),
+  '/sheets': () => import('../features/sheets/sheets-stage').then(({ SheetsStage }) => SheetsStage),
   '/handover': () => import('../features/planned/handover-stage').then(({ HandoverStage }) => HandoverStage),
 };
 

@@ -54,6 +54,7 @@ const serverBench = (): Bench => ({
   dismissChange: nothing,
   setEnd: nothing,
   keepSheet: () => Promise.resolve(),
+  dropSheet: () => Promise.resolve(() => Promise.resolve()),
   post: nothing,
 });
 

@@ -7,7 +7,7 @@ import type { WayBack } from '../core/job/take-away';
 import type { Procedure } from '../core/procedure/procedure';
 import type { Jog } from '../core/places/jog';
 import type { SerialSettings } from '../core/line/settings';
-import { shelfOf } from '../core/sheet/shelf';
+import { revisionsOf, shelfOf, withStandins, type Sheets } from '../core/sheet/shelf';
 import type { Sheet } from '../core/sheet/sheet';
 import { unpackBlock } from '../core/trace/block';
 import { sizeOf, withOlder } from '../core/trace/record';
@@ -16,7 +16,7 @@ import type { PollItem } from '../link/poll-source';
 import { BujoDatabase } from '../store/database';
 import { readShelf, storedJob, updateJob, type BadRow } from '../store/jobs';
 import { fetchShipped, type Shipped } from '../store/shipped';
-import { keepSheet, readSheets } from '../store/sheets';
+import { dropSheet, keepSheet, readSheets } from '../store/sheets';
 import { heldSessions, holdSession } from '../store/session-locks';
 import { takeCutRuns } from '../store/runs';
 import { readTrace } from '../store/trace-reader';
@@ -75,6 +75,8 @@ export interface Bench {
   readonly setEnd: (line: string, serial: SerialSettings) => void;
   /** Keeps a sheet of the user's own; lines that use it are built anew. Rejects where it cannot be kept, or a drive is in motion there. */
   readonly keepSheet: (sheet: Sheet) => Promise<void>;
+  /** Deletes all revisions of a sheet of the user's own; what is given puts them back. Rejects while a station of the open job uses it. */
+  readonly dropSheet: (slug: string) => Promise<() => Promise<void>>;
   readonly post: WorkerLink['post'];
 }
 
@@ -124,10 +126,10 @@ export function createBench(): Bench {
       trouble = messageOf(error);
     }
     const first = job.lines[0];
-    let sheets = shelfOf(shipped.sheets);
+    let sheets: Sheets = withStandins(shelfOf(shipped.sheets), shipped.unlisted);
     try {
       const read = await readSheets(database, shipped.sheets);
-      sheets = read.sheets;
+      sheets = withStandins(read.sheets, shipped.unlisted);
       trouble ||= read.faults.join('; ');
     } catch (error) {
       trouble ||= messageOf(error);
@@ -148,6 +150,7 @@ export function createBench(): Bench {
       jobs,
       badJobs,
       sheets,
+      shippedSlugs: new Set(shipped.sheets.map(({ slug }) => slug)),
       session,
       sessionStartMs,
       lineId: first?.id ?? '',
@@ -318,6 +321,22 @@ export function createBench(): Bench {
       const { sheets, plans } = next();
       set({ sheets });
       for (const plan of plans) worker.post({ kind: 'plan', line: plan.id, plan });
+    },
+    dropSheet: async (slug) => {
+      const users = (get().job?.lines ?? []).flatMap(({ stations }) =>
+        stations.filter(({ sheet }) => sheet?.slug === slug),
+      );
+      if (users.length > 0)
+        throw new Error(
+          `it is used by ${users.map(({ station, name }) => `${station} · ${name}`).join(', ')}: give them another sheet first`,
+        );
+      const taken = revisionsOf(get().sheets, slug).map(({ sheet }) => sheet);
+      await dropSheet(database, slug);
+      set(({ sheets }) => ({ sheets: new Map([...sheets].filter(([, { sheet }]) => sheet.slug !== slug)) }));
+      return async () => {
+        for (const sheet of taken) await keepSheet(database, (await asked).sheets, sheet);
+        set(({ sheets }) => ({ sheets: shelfOf(taken, sheets) }));
+      };
     },
     post: worker.post,
   };

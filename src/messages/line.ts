@@ -22,6 +22,8 @@ export { CALM, type Disturbance } from '../standin/disturbance';
 export interface StationPlan {
   readonly station: number;
   readonly sheet: Sheet | null;
+  /** What its stand-in runs from where that is not the sheet that the bench has. */
+  readonly standin: Sheet | null;
   /** How its stand-in leaves the factory: parameter number to raw number. */
   readonly factory: Readonly<Record<string, number>>;
 }

@@ -9,6 +9,7 @@ const PLACE = '/shipped';
 const ShippedFilesSchema = v.object({
   /** Sheets by their names. */
   sheets: v.record(v.string(), v.unknown()),
+  unlisted: v.optional(v.record(v.string(), v.unknown()), {}),
   /** The demo job *Alder Ford*, with its fixed ids. */
   demo: v.unknown(),
 });
@@ -16,18 +17,23 @@ const ShippedFilesSchema = v.object({
 /** Sheets that come with the program, read-only (an edit makes a copy), and the demo job. */
 export interface Shipped {
   readonly sheets: readonly Sheet[];
+  /** Sheets that only stand-ins know. */
+  readonly unlisted: readonly Sheet[];
   readonly demo: Job;
 }
 
 /** What ships is read like any import, so a broken file stops the start with its place and not later with a blank view. */
-export function readShipped({ sheets, demo }: v.InferOutput<typeof ShippedFilesSchema>): Shipped {
-  return {
-    sheets: Object.entries(sheets).map(([name, file]) => {
+export function readShipped({ sheets, unlisted, demo }: v.InferOutput<typeof ShippedFilesSchema>): Shipped {
+  const read = (files: Readonly<Record<string, unknown>>): readonly Sheet[] =>
+    Object.entries(files).map(([name, file]) => {
       const loaded = loadSheet(file);
       if (loaded.ok) return loaded.value;
       const why = loaded.error.map(({ path, text }) => `${path}: ${text}`).join('; ');
       throw new Error(`the shipped sheet ${name} is broken: ${why}`);
-    }),
+    });
+  return {
+    sheets: read(sheets),
+    unlisted: read(unlisted),
     demo: v.parse(JobSchema, demo),
   };
 }

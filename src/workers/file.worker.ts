@@ -1,5 +1,9 @@
 /// <reference lib="webworker" />
+import { describe } from '../core/devices/describe';
 import { messageOf } from '../core/message-of';
+import { done, failed, type Result } from '../core/result';
+import { loadSheet } from '../core/sheet/load-sheet';
+import { readTable } from '../core/tables/read-table';
 import { readFramesText } from '../core/job/frames-file';
 import { LARGEST_JOB_FILE, readJobText } from '../core/job/load-job';
 import { BujoDatabase } from '../store/database';
@@ -31,7 +35,50 @@ async function readFrames(file: File): Promise<FileAnswer> {
   return read.ok ? { kind: 'frames', frames: read.value } : { kind: 'faults', faults: read.error };
 }
 
+/** A table as text; the first sheet of a spreadsheet, its cells parted by tabs. */
+async function tableText(file: File): Promise<string> {
+  if (!/\.xlsx$/i.test(file.name)) return file.text();
+  const { default: readSheets } = await import('read-excel-file/web-worker');
+  const [first] = await readSheets(file);
+  const cell = (value: unknown): string =>
+    value instanceof Date
+      ? value.toISOString()
+      : typeof value === 'string' || typeof value === 'number' || typeof value === 'boolean'
+        ? String(value)
+        : '';
+  return (first?.data ?? [])
+    .map((row) => row.map((value) => cell(value).replace(/[\t\n]+/g, ' ')).join('\t'))
+    .join('\n');
+}
+
+async function table({ table: given, settings }: Extract<FileQuestion, { kind: 'read-table' }>): Promise<FileAnswer> {
+  const tooLarge = typeof given === 'string' ? null : sizeFault(given);
+  if (tooLarge) return tooLarge;
+  const text = typeof given === 'string' ? given : await tableText(given);
+  return { kind: 'table', text, reading: readTable(text, settings) };
+}
+
+async function sheet(file: File): Promise<FileAnswer> {
+  const tooLarge = sizeFault(file);
+  if (tooLarge) return tooLarge;
+  const read = readJson(await file.text());
+  const loaded = read.ok ? loadSheet(read.value) : failed([{ path: '', text: read.error }]);
+  return loaded.ok ? { kind: 'sheet', sheet: loaded.value } : { kind: 'faults', faults: loaded.error };
+}
+
+function readJson(text: string): Result<unknown, string> {
+  try {
+    return done(JSON.parse(text) as unknown);
+  } catch (error) {
+    return failed(`no JSON: ${messageOf(error)}`);
+  }
+}
+
 async function answer(question: FileQuestion): Promise<FileAnswer> {
+  if (question.kind === 'read-table') return table(question);
+  if (question.kind === 'read-sheet') return sheet(question.file);
+  if (question.kind === 'describe')
+    return sizeFault(question.file) ?? { kind: 'description', description: describe(await question.file.text()) };
   if (question.kind === 'read-job') return readJob(question.file);
   if (question.kind === 'read-frames') return readFrames(question.file);
   const database = new BujoDatabase();

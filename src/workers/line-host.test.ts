@@ -58,6 +58,7 @@ function browser() {
         const stations = [3, 7].map((station) => ({
           station,
           sheet,
+          standin: null,
           factory: { '2.01': 2, '2.02': 2, '5.01': station },
         }));
         const plans = lines.map((id): LinePlan => ({

@@ -74,7 +74,7 @@ const sameStations = (a: LinePlan, b: LinePlan): boolean =>
     const other = b.stations[i];
     return (
       station.station === other?.station &&
-      kindOf(station.sheet) === kindOf(other.sheet) &&
+      kindOf(station.standin ?? station.sheet) === kindOf(other.standin ?? other.sheet) &&
       JSON.stringify(station.factory) === JSON.stringify(other.factory)
     );
   });
@@ -318,9 +318,10 @@ export class LineHost {
     if (!settings) return null;
     const { clock, loadKept, saveKept } = this.#ports;
     const kept = await loadKept(id);
-    const drives = stations.flatMap(({ station, sheet, factory }) =>
-      sheet ? [{ station, index: indexSheet(sheet), kept: { ...factory, ...kept.get(station) } }] : [],
-    );
+    const drives = stations.flatMap(({ station, sheet: known, standin, factory }) => {
+      const sheet = standin ?? known;
+      return sheet ? [{ station, index: indexSheet(sheet), kept: { ...factory, ...kept.get(station) } }] : [];
+    });
     return new YardLine(clock, seededRandom(this.#seed), settings, drives, (station, values) =>
       saveKept(id, station, values),
     );

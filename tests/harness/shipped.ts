@@ -6,4 +6,5 @@ import { readShipped } from '../../src/store/shipped';
 const SHIPPED = readShipped(SHIPPED_FILES);
 
 export const shippedSheets = (): readonly Sheet[] => SHIPPED.sheets;
+export const unlistedSheets = (): readonly Sheet[] => SHIPPED.unlisted;
 export const demoJob = (): Job => SHIPPED.demo;

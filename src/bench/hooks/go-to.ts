@@ -2,9 +2,9 @@
 
 import { usePathname } from 'next/navigation';
 import { useSyncExternalStore } from 'react';
-import type { STAGES } from '../state/stages';
+import type { SIDE_PLACES, STAGES } from '../state/stages';
 
-export type StagePath = (typeof STAGES)[number]['path'];
+export type StagePath = (typeof STAGES | typeof SIDE_PLACES)[number]['path'];
 
 const MOVED = 'bujo-stage';
 

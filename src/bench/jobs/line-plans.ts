@@ -1,4 +1,4 @@
-import { pinnedIn } from '../../core/sheet/shelf';
+import { pinnedIn, standinSheet } from '../../core/sheet/shelf';
 import type { Job, JobLine } from '../../core/job/job';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { FarEnd, LinePlan, LineState } from '../../messages/line';
@@ -30,6 +30,7 @@ export function planOf(line: JobLine, sheets: ReadonlyMap<string, SheetIndex>): 
     stations: stations.map(({ station, sheet, standin }) => ({
       station,
       sheet: pinnedIn(sheets, sheet)?.sheet ?? null,
+      standin: standin?.sheet === undefined ? null : (standinSheet(sheets, standin.sheet)?.sheet ?? null),
       factory: standin?.parameters ?? {},
     })),
   };
@@ -59,6 +60,7 @@ const samePlan = (a: LinePlan, b: LinePlan): boolean =>
       other !== undefined &&
       station.station === other.station &&
       station.sheet === other.sheet &&
+      station.standin === other.standin &&
       sameFactory(station.factory, other.factory)
     );
   });

@@ -1,4 +1,4 @@
-import { pinnedIn } from '../../core/sheet/shelf';
+import { pinnedIn, type Sheets } from '../../core/sheet/shelf';
 import type { Job, JobLine, JobStation } from '../../core/job/job';
 import type { JobFile } from '../../core/job/job-file';
 import type { WayBack } from '../../core/job/take-away';
@@ -47,7 +47,9 @@ export interface BenchState {
   readonly changedElsewhere: boolean;
   /** What came of the last act on them. */
   readonly shelfNews: ShelfNews | null;
-  readonly sheets: ReadonlyMap<string, SheetIndex>;
+  readonly sheets: Sheets;
+  /** Names of the sheets that ship; they cannot be changed. */
+  readonly shippedSlugs: ReadonlySet<string>;
   /** Lines that are not in the job any more, as the sessions that used them had them: their entries are read by these. */
   readonly pastLines: ReadonlyMap<string, JobLine>;
   readonly session: string;
@@ -92,6 +94,7 @@ export const FIRST_STATE: BenchState = {
   changedElsewhere: false,
   shelfNews: null,
   sheets: new Map(),
+  shippedSlugs: new Set(),
   pastLines: new Map(),
   session: '',
   sessionStartMs: new Map(),

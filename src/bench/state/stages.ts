@@ -9,3 +9,6 @@ export const STAGES = [
   { path: '/trials', name: 'Trials' },
   { path: '/handover', name: 'Handover' },
 ] as const;
+
+/** Places of the bench that are no stage of the work: reached from where they are needed, and from the foot of the stages. */
+export const SIDE_PLACES = [{ path: '/sheets', name: 'Sheets' }] as const;

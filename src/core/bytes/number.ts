@@ -120,8 +120,8 @@ function partsOf(value: number): { readonly mantissa: bigint; readonly power: nu
   return { mantissa: bits >> 63n === 1n ? -mantissa : mantissa, power: Math.max(exponent, 1) - 1075 };
 }
 
-/** Every binary fraction ends as a decimal: m / 2^n = m × 5^n / 10^n. */
-function exactDecimal(value: number): string {
+/** A finite double with all its digits. Every binary fraction ends as a decimal: m / 2^n = m × 5^n / 10^n. */
+export function exactDecimal(value: number): string {
   const { mantissa, power } = partsOf(value);
   if (power >= 0) return String(mantissa << BigInt(power));
   const places = -power;

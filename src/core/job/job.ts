@@ -24,7 +24,13 @@ const StationSchema = v.strictObject({
   /** What the sheet or the plant says of it, for a reader. */
   about: v.optional(Text),
   /** How its stand-in leaves the factory where that differs from the sheet's defaults: parameter number to raw number. */
-  standin: v.optional(v.strictObject({ parameters: v.record(v.string(), Register) })),
+  standin: v.optional(
+    v.strictObject({
+      parameters: v.record(v.string(), Register),
+      /** The stand-in runs from this sheet, which the bench does not show: a drive that nobody has a sheet of. */
+      sheet: v.optional(Slug),
+    }),
+  ),
   /** Steps of the keypad card that were ticked by hand, by their place. */
   ticked: v.optional(v.pipe(v.array(whole(0, 1000)), v.maxLength(1000))),
   /** Where the manual and the drive contradict each other: kept as it was found. */

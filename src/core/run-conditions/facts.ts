@@ -1,11 +1,10 @@
 import { hexNumber } from '../bytes/hex';
-import { chainOf, meaningOf } from '../sheet/describe';
+import { meaningOf, valueIn } from '../sheet/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { ParameterRole } from '../sheet/parameter-section';
 import type { Cell } from '../sheet/place';
 import { seenIn } from '../sheet/seen';
 import { turningBy } from '../sheet/turning';
-import { toValue } from '../scaling/scale';
 import { bitOfRole, roleActive } from '../words/read';
 import type { ControlRole, StatusRole } from '../words/spec';
 import type { Fact } from './condition';
@@ -114,10 +113,9 @@ export class Facts {
   sign(role: ParameterRole): number | null {
     const place = this.place(role);
     const word = this.word(role);
-    const chain = place && chainOf(this.observed.index.sheet, place);
-    const value = chain && word !== null ? toValue(chain, BigInt(word)) : null;
-    if (!value?.ok) return word === null ? null : Math.sign(word);
-    return value.value.raw === 0n ? 0 : value.value.raw > 0n ? 1 : -1;
+    const value = place && word !== null ? valueIn(this.observed.index.sheet, place, word) : null;
+    if (!value) return word === null ? null : Math.sign(word);
+    return value.num === 0n ? 0 : value.num > 0n ? 1 : -1;
   }
 
   /** `2.01 command source` */

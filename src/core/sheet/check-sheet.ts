@@ -111,9 +111,6 @@ function parameterFaults(sheet: Sheet): readonly SheetFault[] {
   const commands = new Set(sheet.dialect?.commands.map(({ id }) => id));
   const places = parameters.map(placesIn(addressRule));
   return [
-    ...(parameters.some(({ at: own }) => !own) && !addressRule
-      ? [at('addressRule', 'parameters are listed, but no rule gives their registers')]
-      : []),
     ...repeated(parameters, ({ number }) => number).map(([i, { number }]) =>
       at(`parameters[${i}].number`, `parameter ${number} is listed twice`),
     ),

@@ -1,6 +1,7 @@
 import { hexNumber } from '../bytes/hex';
 import type { ScalingChain } from '../scaling/chain';
-import { decimalText } from '../scaling/rational';
+import { exactDecimal } from '../bytes/number';
+import { decimalText, parseRational, type Rational } from '../scaling/rational';
 import { toValue } from '../scaling/scale';
 import type { PlacedParameter, SheetIndex } from './index-sheet';
 import type { Sheet } from './sheet';
@@ -21,6 +22,18 @@ export function chainOf(sheet: Sheet, { scale, unit, type }: Scaled): ScalingCha
     rounding: 'nearestHalfUp',
     word: { bits: wordsOfType(type) > 1 ? 32 : 16, signed: isSignedType(type) },
   };
+}
+
+/** What a pattern stands for in the parameter's unit, exactly; null where it is no number. */
+export function valueIn(sheet: Sheet, parameter: PlacedParameter, pattern: number): Rational | null {
+  const chain = chainOf(sheet, parameter);
+  if (chain) {
+    const value = toValue(chain, BigInt(pattern));
+    return value.ok ? value.value.value : null;
+  }
+  const number = numberOf(parameter, pattern);
+  const read = Number.isFinite(number) ? parseRational(exactDecimal(number)) : null;
+  return read?.ok ? read.value : null;
 }
 
 /** The word as the signed or plain number that the parameter holds. */

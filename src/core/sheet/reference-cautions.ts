@@ -1,7 +1,8 @@
 import { compare, ratio, type Rational } from '../scaling/rational';
 import { toValue } from '../scaling/scale';
 import { roleActive } from '../words/read';
-import { chainOf, meaningOf } from './describe';
+import { patternOfNumber } from '../values/pattern';
+import { chainOf, meaningOf, valueIn } from './describe';
 import type { SheetIndex } from './index-sheet';
 import type { ParameterRole } from './parameter-section';
 
@@ -19,13 +20,20 @@ export function referenceCautions(
   known: (role: ParameterRole) => number | undefined,
 ): readonly string[] {
   const place = index.byRole.get('speed-reference');
-  const chain = place && chainOf(index.sheet, place);
-  if (!place || !chain) return [];
-  const wordOf = (role: ParameterRole): number | undefined => known(role) ?? index.byRole.get(role)?.default;
+  if (!place) return [];
+  const chain = chainOf(index.sheet, place);
+  const wordOf = (role: ParameterRole): number | undefined => {
+    const own = index.byRole.get(role);
+    return known(role) ?? (own?.default === undefined ? undefined : patternOfNumber(own.type, own.default));
+  };
   const limit = (role: ParameterRole): Rational | null => {
     const word = wordOf(role);
-    const found = word === undefined ? null : toValue(chain, BigInt(word));
-    return found?.ok ? sizeOf(found.value.value) : null;
+    if (word === undefined) return null;
+    const own = index.byRole.get(role);
+    // Limits are counted as the reference is.
+    const counted = chain && toValue(chain, BigInt(word));
+    const found = counted ? (counted.ok ? counted.value.value : null) : own ? valueIn(index.sheet, own, word) : null;
+    return found && sizeOf(found);
   };
   const say = (role: ParameterRole): string => {
     const at = index.byRole.get(role);

@@ -108,7 +108,11 @@ describe('loading', () => {
       (sheet) => (((sheet.scalings as Loose[])[0]!.chain as Loose).word = { bits: 32, signed: true }),
       'scaling speed makes 32 bits; this register holds 16',
     ],
-    ['no address rule', (sheet) => delete sheet.addressRule, 'addressRule: parameters are listed'],
+    [
+      'no address rule, so that no word has a place',
+      (sheet) => delete sheet.addressRule,
+      'commands.stop: nothing has the role',
+    ],
     [
       'a stop without a control word',
       (sheet) => (sheet.parameters = (sheet.parameters as Loose[]).filter(({ role }) => role !== 'control-word')),

@@ -7,10 +7,22 @@ export interface SheetRef {
   readonly revision: number;
 }
 
-/** Sheets by slug, which is their newest revision, and each revision by slug and revision. */
+/**
+ * Sheets by slug, which is their newest revision, and each revision by slug and revision. Sheets that only stand-ins run from stand under a key of
+ * their own: nothing that looks for a sheet finds them.
+ */
 export type Sheets = ReadonlyMap<string, SheetIndex>;
 
 export const revisionKey = ({ slug, revision }: SheetRef): string => `${slug} ${revision}`;
+
+const standinKey = (slug: string): string => `standin ${slug}`;
+
+/** The sheet that a stand-in runs from where the bench has none. */
+export const standinSheet = (sheets: Sheets, slug: string): SheetIndex | null => sheets.get(standinKey(slug)) ?? null;
+
+/** A shelf with sheets that only stand-ins know. */
+export const withStandins = (sheets: Sheets, unlisted: readonly Sheet[]): Sheets =>
+  new Map([...sheets, ...unlisted.map((sheet) => [standinKey(sheet.slug), indexSheet(sheet)] as const)]);
 
 /** A shelf of sheets, every revision of each. */
 export function shelfOf(sheets: readonly Sheet[], before: Sheets = new Map()): Sheets {
@@ -35,5 +47,5 @@ export const pinnedIn = (sheets: Sheets, ref: SheetRef | undefined): SheetIndex 
 /** All revisions of a sheet, the newest first. */
 export const revisionsOf = (sheets: Sheets, slug: string): readonly SheetIndex[] =>
   [...sheets]
-    .flatMap(([key, index]) => (index.sheet.slug === slug && key !== slug ? [index] : []))
+    .flatMap(([key, index]) => (index.sheet.slug === slug && key === revisionKey(index.sheet) ? [index] : []))
     .sort((a, b) => b.sheet.revision - a.sheet.revision);

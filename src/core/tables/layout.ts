@@ -126,18 +126,12 @@ function place(rows: readonly Row[], headings: readonly Cell[], parting: Parting
   const columns = headings.length > 0 ? headings : usualRow(rows);
   if (columns.length === 0) return rows.map(({ line, text }) => ({ line, text, cells: [text.trim()], single: true }));
   const spans = spansOf(rows, columns);
-  const second = spans[1]?.at ?? Infinity;
+  const [second, third] = [spans[1]?.at ?? Infinity, spans[2]?.at ?? Infinity];
   return rows.map(({ line, text, cells }) => {
-    const [only] = cells;
-    if (
-      cells.length === 1 &&
-      only &&
-      only.at < second &&
-      only.text.includes(' ') &&
-      (only.end > second || columns.length > 2)
-    )
-      return { line, text, cells: [only.text], single: true };
-    if (cells.length === 1 && only && only.at < second) return { line, text, cells: [only.text], single: true };
+    const [first] = cells;
+    // What begins in front and stands alone, or runs over two columns, is a title or a sentence.
+    if (first && first.at < second && (cells.length === 1 || first.end > third))
+      return { line, text, cells: [text.trim()], single: true };
     const placed = spans.map((): string[] => []);
     for (const cell of cells.flatMap((one) => cutAt(one, spans))) placed[nearest(spans, cell)]?.push(cell.text);
     return { line, text, cells: placed.map((parts) => parts.join(' ')), single: false };

@@ -19,6 +19,8 @@ export interface Legend {
     string,
     { readonly access: 'read' | 'read-write' | 'write' | null; readonly when: 'always' | 'standstill' | null }
   >;
+  /** Whether values of several registers have their low word first: whole numbers, and floats. */
+  readonly lowFirst: { readonly whole: boolean; readonly float: boolean };
   /** Each rule that was taken, in words for the user. */
   readonly said: readonly string[];
 }
@@ -75,6 +77,8 @@ const COUNTS =
   /(?:limit|range|minimum|maximum|min|max|default|value|grenz|werte|limite|valeur|setting|bereich|plage)\w*(?: \w+){0,8} (?:in|as|are|sind|als|en|sont) (?:raw|counts|internal|register (?:counts|units)|increments|inkrement|zähler|rohwert|points|bruts)|\braw (?:values|counts|limits|numbers)\b|rohwerte|valeurs brutes/i;
 const ALL_TYPE =
   /\b(?:all|unless|otherwise|alle|sofern|sauf|tou[ts])\b.*?\b((?:un)?signed \d{2}(?: ?-?bits?)?|u?int\d{2}|\d{2}[ -]bits? (?:un)?signed|word|float32|real)\b/i;
+const WORD_ORDER =
+  /\b(?:low|high|least significant|most significant|lsw|msw)(?: order)?(?: word| register)? first\b|(?:nieder|h[öo]her)wertige\w* (?:wort|register) zuerst|mot de poids (?:faible|fort) (?:en premier|d['’]abord)/i;
 const MARK =
   /(?:^|[;,.]\s*|\s{2,}|\s)([*†‡§■□●○◆▲✻#]{1,3}|[¹²³⁴⁵⁶]|\(?[1-9]\)|\(?[A-Z]\))\s*[:=–-]?\s*([^;*†‡§■□●○◆▲✻]+)/gu;
 
@@ -117,6 +121,7 @@ export function readLegend(sentences: readonly string[]): Legend {
     { access: 'read' | 'read-write' | 'write' | null; when: 'always' | 'standstill' | null }
   >();
   const said: string[] = [];
+  const lowFirst = { whole: false, float: false };
   for (const sentence of sentences) {
     const text = plain(sentence);
     const formula = ruleIn(text);
@@ -147,6 +152,16 @@ export function readLegend(sentences: readonly string[]): Legend {
       limitsAreCounts = true;
       said.push('limits are printed in counts');
     }
+    const order = WORD_ORDER.exec(text);
+    if (order) {
+      const isLow = /low|least|lsw|niederw|faible/i.test(order[0]);
+      const isFloat = /float|real|gleitkomma|flottant/i.test(text);
+      if (!isFloat || !/\b(?:whole|integer|int)/i.test(text)) lowFirst[isFloat ? 'float' : 'whole'] = isLow;
+      if (!isFloat && !/\b(?:whole|integer|int)/i.test(text)) lowFirst.float = isLow;
+      said.push(
+        `${isFloat ? 'floats' : 'values of several registers'} have their ${isLow ? 'low' : 'high'} word first`,
+      );
+    }
     const all = ALL_TYPE.exec(text)?.[1];
     type = (all === undefined ? null : typeIn(all)) ?? type;
     for (const [, mark = '', meaning = ''] of [...text.matchAll(MARK), ...text.matchAll(NUMBERED)]) {
@@ -157,7 +172,7 @@ export function readLegend(sentences: readonly string[]): Legend {
       said.push(`${mark} is ${meaning.trim()}`);
     }
   }
-  return { countsFrom, offset, rule, isHex, limitsAreCounts, type, marks, said };
+  return { countsFrom, offset, rule, isHex, limitsAreCounts, type, marks, lowFirst, said };
 }
 
 const accessOfSentence = (text: string): 'read' | null =>

@@ -16,6 +16,8 @@ export interface TableReading {
   readonly parameters: readonly TableParameter[];
   /** Lines that look like a row and gave no parameter. */
   readonly unread: readonly UnreadLine[];
+  /** Whether values of several registers have their low word first. */
+  readonly lowFirst: { readonly whole: boolean; readonly float: boolean };
   /** What the sentences around the table were taken for. */
   readonly said: readonly string[];
 }
@@ -94,6 +96,7 @@ function readWhole(whole: string, settings: TableSettings): TableReading {
     })),
     parameters: found.parameters(),
     unread: found.unread,
+    lowFirst: said.lowFirst,
     said: said.said,
   };
 }

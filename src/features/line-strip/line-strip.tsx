@@ -6,6 +6,7 @@ import { indexOf, lineOf, stationName, stationOf, viewOf } from '../../bench/sta
 import { knownState } from '../../bench/state/known-state';
 import { useNetworkYard } from '../../bench/hooks/network-yard';
 import { lineLoad } from '../../bench/state/line-load';
+import { canStop } from '../../core/sheet/can-stop';
 import { lineText } from '../../core/job/line-text';
 import { troubleOf, type LineLife } from '../../link/line-life';
 import { ageText } from '../../ui/format';
@@ -132,7 +133,9 @@ function FarEnd() {
   const station = useBenchState(stationOf);
   const known = useBenchState((state) => {
     const { text, ageUs, stale } = knownState(indexOf(state), viewOf(state), state.nowUs);
-    return `${stale ? '1' : '0'}${text}${ageUs === null || ageUs < FRESH_US ? '' : ` · ${ageText(ageUs)}`}`;
+    const index = indexOf(state);
+    const unstoppable = index?.words && !canStop(index) ? 'Stop cannot stop it · ' : '';
+    return `${stale ? '1' : '0'}${unstoppable}${text}${ageUs === null || ageUs < FRESH_US ? '' : ` · ${ageText(ageUs)}`}`;
   });
   const standin = useStandin();
   const text = known.slice(1);

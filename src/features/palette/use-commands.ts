@@ -3,7 +3,7 @@
 import { useColorScheme } from '@mui/material/styles';
 import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
 import { goTo } from '../../bench/hooks/go-to';
-import { STAGES } from '../../bench/state/stages';
+import { SIDE_PLACES, STAGES } from '../../bench/state/stages';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { useWatch } from '../../bench/hooks/use-watch';
 import { hexNumber } from '../../core/bytes/hex';
@@ -42,7 +42,9 @@ function useStageCommands(): readonly PaletteCommand[] {
     text: `Go to ${name}`,
     keys: `${i + 1}`,
     run: () => goTo(path),
-  }));
+  })).concat(
+    SIDE_PLACES.map(({ name, path }) => ({ group: 'Stages', text: `Go to ${name}`, keys: '', run: () => goTo(path) })),
+  );
 }
 
 function useLineCommands(): readonly PaletteCommand[] {

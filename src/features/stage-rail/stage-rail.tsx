@@ -4,7 +4,7 @@ import type { MouseEvent } from 'react';
 import { useBenchState } from '../../bench/bench-context';
 import { goTo, useStagePath, type StagePath } from '../../bench/hooks/go-to';
 import { useKeys } from '../../ui/use-keys';
-import { STAGES } from '../../bench/state/stages';
+import { SIDE_PLACES, STAGES } from '../../bench/state/stages';
 import styles from './stage-rail.module.css';
 
 /** A plain press shows the stage here; with a key or the middle button the browser opens it elsewhere, as with any link. */
@@ -33,6 +33,18 @@ export function StageRail() {
           <span className={styles.number} aria-hidden>
             {i + 1}
           </span>
+          {name}
+        </a>
+      ))}
+      {SIDE_PLACES.map(({ path: target, name }) => (
+        <a
+          key={target}
+          href={target}
+          onClick={(event) => follow(event, target)}
+          className={`${styles.stage} ${styles.side}`}
+          aria-current={path === target ? 'page' : undefined}
+        >
+          <span className={styles.number} aria-hidden />
           {name}
         </a>
       ))}

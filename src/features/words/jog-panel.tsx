@@ -5,6 +5,7 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import TextField from '@mui/material/TextField';
 import { useBench, useDrafts } from '../../bench/bench-context';
 import { liveOf } from '../../bench/state/known-state';
+import { useNoStop } from '../../bench/hooks/use-no-stop';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { jogsOf, type Jogs } from '../../core/places/jog';
 import { parseRational } from '../../core/scaling/rational';
@@ -43,6 +44,7 @@ export function JogPanel({ index }: { readonly index: SheetIndex }) {
   const bench = useBench();
   const { view, key, name, isOpen, drive, places } = useCurrent();
   const typed = useDrafts((drafts) => drafts.typed.get(`${key} jog speed`) ?? '');
+  const noStop = useNoStop(index);
   const proven = useDrafts((drafts) => drafts.typed.get(`${key} watchdog proven`) === 'yes');
   if (!drive || !places) return null;
   const reference = referenceOf(index, typed);
@@ -75,7 +77,7 @@ export function JogPanel({ index }: { readonly index: SheetIndex }) {
         jogs.jogs.map((jog) => (
           <HoldButton
             key={jog.id}
-            disabled={!isOpen || reference.trouble !== ''}
+            disabled={!isOpen || reference.trouble !== '' || noStop.off !== ''}
             onHold={() => bench.hold(drive, jog)}
             onHeld={() => bench.held(drive)}
             onRelease={() => bench.letGo(drive)}
@@ -83,6 +85,7 @@ export function JogPanel({ index }: { readonly index: SheetIndex }) {
             Hold: {name} {jog.id}, {jog.shown}
           </HoldButton>
         ))}
+      {jogs.kind === 'jogs' && noStop.off !== '' && <p>Off: {noStop.off}.</p>}
       {jogs.kind === 'jogs' && !isOpen && <p>The line is closed; opening it sends nothing.</p>}
       {jogs.kind === 'jogs' && caution !== '' && <Warning>{caution}</Warning>}
       {jogs.kind === 'jogs' && (

@@ -1,10 +1,14 @@
 'use client';
 
 import TextField from '@mui/material/TextField';
-import { parseRational, decimalText } from '../../core/scaling/rational';
+import { exactDecimal } from '../../core/bytes/number';
+import { hexNumber } from '../../core/bytes/hex';
+import { parseRational, decimalText, type Rational } from '../../core/scaling/rational';
+import { numberOfPattern, patternOfNumber } from '../../core/values/pattern';
+import { isFloatType } from '../../core/values/type';
 import { toRaw, type Scaled } from '../../core/scaling/scale';
 import { chainOf, meaningOf } from '../../core/sheet/describe';
-import type { SheetIndex } from '../../core/sheet/index-sheet';
+import type { PlacedParameter, SheetIndex } from '../../core/sheet/index-sheet';
 import type { ParameterRole } from '../../core/sheet/parameter-section';
 import { referenceCautions } from '../../core/sheet/reference-cautions';
 import type { LiveValue } from '../../bench/state/live-values';
@@ -26,7 +30,9 @@ interface ReferencePanelProps {
   readonly onSend: (word: number) => void;
 }
 
-type Made = { readonly scaled: Scaled; readonly trouble: '' } | { readonly scaled: null; readonly trouble: string };
+/** A reference as it goes out, and what the drive gets by it. */
+type Sent = Pick<Scaled, 'wire' | 'hex' | 'sent' | 'working'>;
+type Made = { readonly scaled: Sent; readonly trouble: '' } | { readonly scaled: null; readonly trouble: string };
 
 /** The speed that is wanted, and how it becomes the number on the wire. */
 export function ReferencePanel({
@@ -41,8 +47,8 @@ export function ReferencePanel({
   onSend,
 }: ReferencePanelProps) {
   const place = index.byRole.get('speed-reference');
-  const chain = place && chainOf(index.sheet, place);
-  if (!place || !chain) return null;
+  if (!place) return null;
+  const unit = chainOf(index.sheet, place)?.unit ?? place.unit ?? '';
   const made = text.trim() === '' ? null : make(index, text);
   const aside = last
     ? `last seen ${meaningOf(index, place, last.word)}, ${ageText(nowUs - last.atUs)}`
@@ -56,7 +62,7 @@ export function ReferencePanel({
       <div className={styles.entry}>
         <div>
           <TextField
-            label={`wanted, ${chain.unit}`}
+            label={`wanted${unit === '' ? '' : `, ${unit}`}`}
             value={text}
             error={made?.scaled === null}
             helperText={made?.trouble ?? ''}
@@ -84,7 +90,7 @@ export function ReferencePanel({
               <li key={line}>{line}</li>
             ))}
             <li>
-              the drive gets {decimalText(made.scaled.sent, 4)} {chain.unit}
+              the drive gets {decimalText(made.scaled.sent, 4)} {unit}
             </li>
           </ol>
         )}
@@ -98,15 +104,33 @@ export function ReferencePanel({
 /** The number on the wire, or the sentence that says why there is none: no number, or outside the sheet's limits. */
 function make(index: SheetIndex, text: string): Made {
   const place = index.byRole.get('speed-reference');
-  const chain = place && chainOf(index.sheet, place);
   const value = parseRational(text);
-  if (!place || !chain) return { scaled: null, trouble: 'the sheet has no speed reference' };
+  if (!place) return { scaled: null, trouble: 'the sheet has no speed reference' };
   if (!value.ok) return { scaled: null, trouble: value.error.text };
+  const chain = chainOf(index.sheet, place);
+  if (!chain) return makePlain(place, value.value);
   const scaled = toRaw(chain, value.value);
   if (!scaled.ok) return { scaled: null, trouble: scaled.error.text };
   const { raw, faults } = scaled.value;
   if (faults[0]) return { scaled: null, trouble: faults[0].text };
-  if (raw < BigInt(place.min) || raw > BigInt(place.max))
+  if (raw < BigInt(Math.ceil(place.min)) || raw > BigInt(Math.floor(place.max)))
     return { scaled: null, trouble: `${raw} is outside the sheet’s limits, ${place.min} to ${place.max}` };
   return { scaled: scaled.value, trouble: '' };
+}
+
+/** A reference that the drive keeps in its unit: a float, or a number without a scale. */
+function makePlain(place: PlacedParameter, value: Rational): Made {
+  const number = Number(value.num) / Number(value.den);
+  if (!(number >= place.min && number <= place.max))
+    return { scaled: null, trouble: `${place.min} to ${place.max} by the sheet` };
+  if (!isFloatType(place.type) && value.den !== 1n)
+    return { scaled: null, trouble: 'a whole number: the sheet gives no scale' };
+  const wire = patternOfNumber(place.type, number);
+  const sent = parseRational(exactDecimal(numberOfPattern(place.type, wire)));
+  if (!sent.ok) return { scaled: null, trouble: sent.error.text };
+  const hex = hexNumber(wire, 4 * place.cells.length);
+  return {
+    scaled: { wire, hex, sent: sent.value, working: [`${decimalText(value, 6)} as ${place.type} = ${hex}`] },
+    trouble: '',
+  };
 }

@@ -3,6 +3,7 @@
 import Button from '@mui/material/Button';
 import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
 import { liveOf } from '../../bench/state/known-state';
+import { useNoStop } from '../../bench/hooks/use-no-stop';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { isUnderWay, lastRun, type RunView } from '../../bench/state/runs';
 import { hexNumber } from '../../core/bytes/hex';
@@ -55,7 +56,9 @@ function Ways({ index, profile }: { readonly index: SheetIndex; readonly profile
     profile.takes === 'position' && turning !== undefined && targetOf(index, view, typedTarget).differs
       ? 'The target typed below is not the one that the drive holds: send the target before a move is started.'
       : '';
+  const noStop = useNoStop(index);
   const cannotGo = whyOff(
+    [turning !== undefined && noStop.off !== '', noStop.off],
     [!isOpen, LINE_CLOSED],
     [walking, 'a walk is under way'],
     [steps.length === 0, 'there is no step to go'],

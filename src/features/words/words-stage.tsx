@@ -4,6 +4,7 @@ import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
 import { liveOf } from '../../bench/state/known-state';
 import { OUTCOME_TEXT } from '../../bench/state/outcome-text';
 import { useCurrent } from '../../bench/hooks/use-current';
+import { useNoStop } from '../../bench/hooks/use-no-stop';
 import { useOpenLine } from '../../bench/hooks/use-open-line';
 import { useWatch } from '../../bench/hooks/use-watch';
 import { useWrite } from '../../bench/hooks/use-write';
@@ -21,6 +22,7 @@ import { Looks } from './looks';
 import { ControlPanel } from './control-panel';
 import { JogPanel } from './jog-panel';
 import { ModePanel } from './mode-panel';
+import { NoStopPanel } from './no-stop-panel';
 import { ProfileWordPanel } from './profile-word';
 import { ReferencePanel } from './reference-panel';
 import styles from './words.module.css';
@@ -52,7 +54,11 @@ export function WordsStage() {
       ? `The target typed here, ${target.typed}, is not the one that the drive holds, ${target.held ?? 'which is not read yet'}: send the target first.`
       : '';
   const unread = useUnread();
-  const blocked = cautions.contradictions.length > 0 || startsElsewhere !== '' || unread.why !== '';
+  const noStop = useNoStop(index);
+  const turns = index !== null && mayTurn({ control: word }, index);
+  const cannotStop = turns ? noStop.off : '';
+  const blocked =
+    cannotStop !== '' || cautions.contradictions.length > 0 || startsElsewhere !== '' || unread.why !== '';
 
   const write = (role: ParameterRole, value: number): void => {
     const asked = send(role, value);
@@ -70,7 +76,7 @@ export function WordsStage() {
           title={station ? `Words of ${name}` : 'Words'}
           aside={
             station
-              ? 'this station has no sheet with control and status words'
+              ? 'no sheet says what the words of this station mean; make one in Sheets, from its manual’s tables'
               : 'choose a line and a station in Job to command a drive'
           }
         />
@@ -110,7 +116,7 @@ export function WordsStage() {
         <ActButton
           variant="contained"
           onClick={sendWord}
-          off={whyOff([!isOpen, LINE_CLOSED], [blocked, 'see below'])}
+          off={whyOff([!isOpen, LINE_CLOSED], [cannotStop !== '', cannotStop], [blocked, 'see below'])}
           aria-keyshortcuts="Control+Enter"
         >
           Send {hexNumber(word, index.words.control.width / 4)} to {name}&nbsp;<kbd>Ctrl Enter</kbd>
@@ -118,6 +124,7 @@ export function WordsStage() {
       </StageHead>
       <div className={styles.columns}>
         <div className={styles.stack}>
+          <NoStopPanel index={index} name={name} />
           <UnreadForm unread={unread}>
             <ControlPanel
               key={key}

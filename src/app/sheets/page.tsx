@@ -1,0 +1,5 @@
+import { SheetsStage } from '../../features/sheets/sheets-stage';
+
+export default function Page() {
+  return <SheetsStage />;
+}

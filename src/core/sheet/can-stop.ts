@@ -1,0 +1,5 @@
+import type { SheetIndex } from './index-sheet';
+
+/** Whether the sheet says how its drive is stopped: by words, or by a command of its dialect. */
+export const canStop = ({ sheet }: SheetIndex): boolean =>
+  sheet.commands !== undefined || sheet.dialect?.commands.some(({ role }) => role === 'stop') === true;

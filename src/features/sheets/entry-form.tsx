@@ -1,0 +1,464 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import { wholeIn } from '../../core/bytes/whole';
+import { readAddress, readingText, TABLE_NAMES, type ModbusTable } from '../../core/registers/notation';
+import { parseRational, fractionText } from '../../core/scaling/rational';
+import { PARAMETER_ROLES, type Parameter } from '../../core/sheet/parameter-section';
+import type { Place } from '../../core/sheet/place';
+import type { Sheet } from '../../core/sheet/sheet';
+import { sourceText } from '../../core/sheet/source';
+import { bitNamesIn, choicesIn } from '../../core/tables/cells';
+import { PARAMETER_TYPES, wordsOfType } from '../../core/values/type';
+import { ChoiceField } from '../../ui/fields';
+import { Panel } from '../../ui/panel';
+import { NumberField } from './about-part';
+import { placeOfEntry } from './place-of-entry';
+import { PartField } from './part-field';
+import { editParameter } from './sheet-drafts';
+import styles from './sheets.module.css';
+
+const ROLES = [['', 'none'], ...PARAMETER_ROLES.map((role) => [role, role.replaceAll('-', ' ')] as const)] as const;
+const TABLES = (Object.entries(TABLE_NAMES) as [ModbusTable, string][]).map(([id, name]) => [id, name] as const);
+const ORDERS: Readonly<Record<number, readonly (readonly [string, string])[]>> = {
+  1: [
+    ['', 'AB, high byte first'],
+    ['BA', 'BA'],
+  ],
+  2: [
+    ['', 'ABCD, high word first'],
+    ['CDAB', 'CDAB, low word first'],
+    ['BADC', 'BADC'],
+    ['DCBA', 'DCBA'],
+  ],
+  4: [
+    ['', 'ABCDEFGH'],
+    ['GHEFCDAB', 'GHEFCDAB, low word first'],
+    ['BADCFEHG', 'BADCFEHG'],
+    ['HGFEDCBA', 'HGFEDCBA'],
+  ],
+};
+
+interface EntryFormProps {
+  readonly sheet: Sheet;
+  readonly parameter: Parameter;
+  readonly at: number;
+  readonly onRemove: () => void;
+}
+
+/** One entry with all that a sheet can say of it. */
+export function EntryForm({ sheet, parameter, at, onRemove }: EntryFormProps) {
+  const put = (change: Partial<Record<keyof Parameter, unknown>>): void =>
+    // What was proved was proved of the entry as it was.
+    editParameter(
+      at,
+      'note' in change || 'proof' in change || 'name' in change ? change : { ...change, proof: undefined },
+    );
+  const words = wordsOfType(parameter.type, parameter.size);
+  const orders = ORDERS[words];
+  const isWide = parameter.type === 'text' || parameter.type === 'bytes';
+  return (
+    <Panel
+      title={`${parameter.number} ${parameter.name}`}
+      aside={placeOfEntry(sheet, parameter.number)}
+      tools={
+        <Button variant="text" color="inherit" onClick={onRemove}>
+          Remove it
+        </Button>
+      }
+    >
+      <div className={styles.row}>
+        <PartField
+          label="Number"
+          width={120}
+          value={parameter.number}
+          read={(number) =>
+            /^[0-9A-Za-z][0-9A-Za-z.:#_ -]{0,23}$/.test(number)
+              ? { number }
+              : 'digits and letters, such as 11.03 or P1.02'
+          }
+          onValue={put}
+        />
+        <PartField
+          label="Name"
+          width={250}
+          value={parameter.name}
+          read={(name) => (name.trim() === '' ? 'it needs a name' : { name })}
+          onValue={put}
+        />
+        <ChoiceField
+          label="Role"
+          width={160}
+          value={parameter.role ?? ''}
+          onChange={(role) => put({ role: role === '' ? undefined : role })}
+          options={ROLES}
+        />
+        <PlaceFields
+          sheet={sheet}
+          parameter={parameter}
+          onPlace={(place) => put({ at: place ? [place, ...(parameter.at ?? []).slice(1)] : undefined })}
+        />
+        <ChoiceField
+          label="Type"
+          width={110}
+          value={parameter.type}
+          onChange={(type) => put({ type: type, order: undefined })}
+          options={PARAMETER_TYPES.map((type) => [type, type] as const)}
+        />
+        {isWide ? (
+          <NumberField
+            label="Registers"
+            width={100}
+            value={parameter.size}
+            range={[1, 125]}
+            onNumber={(size) => put({ size })}
+          />
+        ) : (
+          orders && (
+            <ChoiceField
+              label="Order of bytes"
+              width={190}
+              value={parameter.order ?? ''}
+              onChange={(order) => put({ order: order === '' ? undefined : order })}
+              options={orders}
+            />
+          )
+        )}
+        <PartField
+          label="Unit"
+          width={90}
+          value={parameter.unit ?? ''}
+          read={(unit) => ({ unit: unit.trim() === '' ? undefined : unit.trim() })}
+          onValue={put}
+        />
+        <ScaleField sheet={sheet} parameter={parameter} onScale={(scale) => put({ scale })} />
+        <LimitField label="Least, in counts" value={parameter.min} onValue={(min) => put({ min })} />
+        <LimitField label="Most, in counts" value={parameter.max} onValue={(max) => put({ max })} />
+        <LimitField
+          label="Default, in counts"
+          value={parameter.default}
+          onValue={(byDefault) => put({ default: byDefault })}
+        />
+        <ChoiceField
+          label="Written"
+          width={150}
+          value={parameter.write ?? ''}
+          onChange={(write) => put({ write: write === '' ? undefined : write })}
+          options={[
+            ['', 'not said'],
+            ['always', 'at any time'],
+            ['standstill', 'at standstill only'],
+            ['never', 'never'],
+          ]}
+        />
+        <ChoiceField
+          label="Takes effect"
+          width={150}
+          value={parameter.effect ?? ''}
+          onChange={(effect) => put({ effect: effect === '' ? undefined : effect })}
+          options={[
+            ['', 'not said'],
+            ['now', 'at once'],
+            ['restart', 'after a restart'],
+          ]}
+        />
+        <ChoiceField
+          label="Without power"
+          width={130}
+          value={parameter.kept === undefined ? '' : parameter.kept ? 'kept' : 'lost'}
+          onChange={(kept) => put({ kept: kept === '' ? undefined : kept === 'kept' })}
+          options={[
+            ['', 'not said'],
+            ['kept', 'is kept'],
+            ['lost', 'is lost'],
+          ]}
+        />
+        <PartField
+          label="Names of values"
+          width={360}
+          value={(parameter.choices ?? []).map(({ value, name }) => `${value}: ${name}`).join(', ')}
+          note="such as 0: off, 1: on"
+          read={(text) => {
+            if (text.trim() === '') return { choices: undefined };
+            const found = choicesIn(text, 1).map(({ value, text: name }) => ({ value, name }));
+            return found.length > 0 ? { choices: found } : 'such as 0: off, 1: on';
+          }}
+          onValue={put}
+        />
+        <PartField
+          label="Names of bits"
+          width={360}
+          value={(parameter.bitNames ?? []).map(({ bit, name }) => `bit ${bit}: ${name}`).join(', ')}
+          note="such as bit 0: ready, bit 3: fault"
+          read={(text) => {
+            if (text.trim() === '') return { bitNames: undefined };
+            const found = bitNamesIn(text).map(({ bit, text: name }) => ({ bit, name }));
+            return found.length > 0 ? { bitNames: found } : 'such as bit 0: ready, bit 3: fault';
+          }}
+          onValue={put}
+        />
+        <PartField
+          label="Note"
+          width={360}
+          value={parameter.note ?? ''}
+          read={(note) => ({ note: note.trim() === '' ? undefined : note })}
+          onValue={put}
+        />
+        <SourceFields parameter={parameter} onSource={(source) => editParameter(at, { source })} />
+      </div>
+    </Panel>
+  );
+}
+
+function PlaceFields({
+  sheet,
+  parameter,
+  onPlace,
+}: {
+  readonly sheet: Sheet;
+  readonly parameter: Parameter;
+  readonly onPlace: (place: Place | null) => void;
+}) {
+  const [place] = parameter.at ?? [];
+  const begin = (kind: string): Place | null => {
+    switch (kind) {
+      case 'register':
+        return { kind, table: 'holding-register', address: 0 };
+      case 'uss':
+        return { kind, number: wholeIn(parameter.number) ?? 0 };
+      case 'process-out':
+      case 'process-in':
+        return { kind: 'process', direction: kind === 'process-out' ? 'out' : 'in', word: 0 };
+      case 'command':
+        return { kind, command: sheet.dialect?.commands[0]?.id ?? 'read' };
+      default:
+        return null;
+    }
+  };
+  const kind = place?.kind === 'process' ? `process-${place.direction}` : (place?.kind ?? '');
+  return (
+    <>
+      <ChoiceField
+        label="Reached as"
+        width={210}
+        value={kind}
+        onChange={(next) => onPlace(begin(next))}
+        options={[
+          ['', sheet.addressRule ? 'by the rule from its number' : 'not said'],
+          ['register', 'a place of a Modbus table'],
+          ['uss', 'a parameter of USS'],
+          ['process-out', 'process data to the drive'],
+          ['process-in', 'process data from the drive'],
+          ...(sheet.dialect ? [['command', 'a command of its dialect'] as const] : []),
+        ]}
+      />
+      {place?.kind === 'register' && (
+        <>
+          <ChoiceField
+            label="Table"
+            width={160}
+            value={place.table}
+            onChange={(table) => onPlace({ ...place, table: table as ModbusTable })}
+            options={TABLES}
+          />
+          <AddressField place={place} onPlace={onPlace} />
+        </>
+      )}
+      {place?.kind === 'uss' && (
+        <>
+          <NumberField
+            label="Parameter"
+            width={110}
+            value={place.number}
+            range={[0, 9999]}
+            onNumber={(number) => onPlace({ ...place, number: number ?? 0 })}
+          />
+          <NumberField
+            label="Elements"
+            width={100}
+            value={place.elements}
+            range={[2, 255]}
+            onNumber={(elements) =>
+              onPlace(elements === undefined ? { kind: 'uss', number: place.number } : { ...place, elements })
+            }
+          />
+        </>
+      )}
+      {place?.kind === 'process' && (
+        <NumberField
+          label="Word"
+          width={90}
+          value={place.word + 1}
+          range={[1, 16]}
+          onNumber={(word) => onPlace({ ...place, word: (word ?? 1) - 1 })}
+        />
+      )}
+      {place?.kind === 'command' && sheet.dialect && (
+        <ChoiceField
+          label="Command"
+          width={180}
+          value={place.command}
+          onChange={(command) => onPlace({ ...place, command })}
+          options={sheet.dialect.commands.map(({ id, name, verb }) => [id, `${verb} ${name}`] as const)}
+        />
+      )}
+    </>
+  );
+}
+
+/** An address in any notation; what was made of it stands below. */
+function AddressField({
+  place,
+  onPlace,
+}: {
+  readonly place: Extract<Place, { kind: 'register' }>;
+  readonly onPlace: (place: Place) => void;
+}) {
+  return (
+    <PartField
+      label="Address"
+      width={150}
+      value={`${place.address}`}
+      note={`${place.address} counted from 0, 0x${place.address.toString(16).toUpperCase().padStart(4, '0')}`}
+      read={(text) => {
+        const [reading] = readAddress(text);
+        if (!reading) return 'an address or a reference, such as 107, 0x6B or 40108';
+        return {
+          place: { ...place, address: reading.address, ...(reading.table ? { table: reading.table } : {}) },
+          said: readingText(reading),
+        };
+      }}
+      onValue={({ place: next }) => onPlace(next)}
+    />
+  );
+}
+
+function ScaleField({
+  sheet,
+  parameter,
+  onScale,
+}: {
+  readonly sheet: Sheet;
+  readonly parameter: Parameter;
+  readonly onScale: (scale: Parameter['scale']) => void;
+}) {
+  const { scale } = parameter;
+  const scalings = sheet.scalings ?? [];
+  const kind = scale?.kind === 'chain' ? scale.id : (scale?.kind ?? '');
+  return (
+    <>
+      <ChoiceField
+        label="Scale"
+        width={180}
+        value={kind}
+        onChange={(next) =>
+          onScale(
+            next === ''
+              ? undefined
+              : next === 'resolution'
+                ? { kind: 'resolution', value: '1' }
+                : { kind: 'chain', id: next },
+          )
+        }
+        options={[
+          ['', 'the number itself'],
+          ['resolution', 'so much a count'],
+          ...scalings.map(({ id, name }) => [id, `the scaling ${name}`] as const),
+        ]}
+      />
+      {scale?.kind === 'resolution' && (
+        <PartField
+          label="One count is"
+          width={110}
+          value={scale.value}
+          read={(text) => {
+            const value = parseRational(text);
+            return value.ok && value.value.num > 0n
+              ? { value: /^\d+(?:\.\d+)?$/.test(text.trim()) ? text.trim() : fractionText(value.value) }
+              : 'a decimal or a fraction above 0';
+          }}
+          onValue={({ value }) => onScale({ kind: 'resolution', value })}
+        />
+      )}
+    </>
+  );
+}
+
+function LimitField({
+  label,
+  value,
+  onValue,
+}: {
+  readonly label: string;
+  readonly value: number | undefined;
+  readonly onValue: (value: number | undefined) => void;
+}) {
+  return (
+    <PartField
+      label={label}
+      width={140}
+      value={value === undefined ? '' : `${value}`}
+      read={(text) => {
+        if (text.trim() === '') return { value: undefined };
+        const number =
+          wholeIn(text) ??
+          (/^[-\u2212]?\d+(?:\.\d+)?$/.test(text.trim()) ? Number(text.trim().replace('\u2212', '-')) : null);
+        return number === null ? 'a number, or nothing where it is not said' : { value: number };
+      }}
+      onValue={({ value: number }) => onValue(number)}
+    />
+  );
+}
+
+const SOURCES = [
+  ['', 'with the sheet'],
+  ['manual', 'the manual'],
+  ['file', 'a file'],
+  ['table', 'a pasted table'],
+  ['drive', 'found at the drive'],
+  ['guess', 'guessed'],
+] as const;
+
+function SourceFields({
+  parameter,
+  onSource,
+}: {
+  readonly parameter: Parameter;
+  readonly onSource: (source: Parameter['source']) => void;
+}) {
+  const { source } = parameter;
+  return (
+    <>
+      <ChoiceField
+        label="Where it is from"
+        width={170}
+        value={source?.kind ?? ''}
+        onChange={(kind) =>
+          onSource(kind === '' ? undefined : ({ kind, text: source?.text ?? 'not said where' } as Parameter['source']))
+        }
+        options={SOURCES}
+      />
+      {source && (
+        <PartField
+          label="Which one"
+          width={230}
+          value={source.text}
+          note={sourceText(source)}
+          read={(text) => (text.trim() === '' ? 'say which' : { text })}
+          onValue={({ text }) => onSource({ ...source, text })}
+        />
+      )}
+      {source?.kind === 'manual' && (
+        <NumberField
+          label="Page"
+          width={90}
+          value={source.page}
+          range={[1, 10_000]}
+          onNumber={(page) =>
+            onSource(page === undefined ? { kind: 'manual', text: source.text } : { ...source, page })
+          }
+        />
+      )}
+    </>
+  );
+}

@@ -1,0 +1,143 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import { useRef, useState } from 'react';
+import { askFileWorker } from '../../bench/workers/ask-file-worker';
+import { KIND_NAMES, type Description } from '../../core/devices/description';
+import { adoptDescribed, takenInto } from '../../core/sheet/adopt-described';
+import type { Sheet } from '../../core/sheet/sheet';
+import { ActButton } from '../../ui/act-button';
+import { Facts, Panel, Warning } from '../../ui/panel';
+import { FoundTable } from './found-table';
+import { editSheet, merged, setEntry, setPart } from './sheet-drafts';
+import styles from './sheets.module.css';
+
+/** A device description file: identity, entries, images. Nothing is taken before the user says so, and nothing leaves this computer. */
+export function FilePart({ sheet }: { readonly sheet: Sheet }) {
+  const chooser = useRef<HTMLInputElement>(null);
+  const [opened, setOpened] = useState<{ readonly name: string; readonly description: Description } | null>(null);
+  const [said, setSaid] = useState('');
+  const open = (file: File): void =>
+    void askFileWorker({ kind: 'describe', file }).then((told) => {
+      setSaid(told.kind === 'faults' ? told.faults.map(({ text }) => text).join('; ') : '');
+      if (told.kind === 'description') setOpened({ name: file.name, description: told.description });
+    });
+  return (
+    <div className={styles.stack}>
+      <Panel
+        title="From a device description"
+        aside="CANopen EDS, EtherNet/IP EDS, IODD, GSDML"
+        tools={
+          <>
+            <Button variant="text" color="inherit" onClick={() => chooser.current?.click()}>
+              Open a description file
+            </Button>
+            <input
+              ref={chooser}
+              type="file"
+              accept=".eds,.xml"
+              hidden
+              aria-label="Description file"
+              onChange={(event) => {
+                const [file] = event.target.files ?? [];
+                event.target.value = '';
+                if (file) open(file);
+              }}
+            />
+          </>
+        }
+      >
+        {said !== '' && <p className={styles.bad}>{said}</p>}
+        {opened ? (
+          <Identity name={opened.name} description={opened.description} />
+        ) : (
+          <p>Open a file: it is read here, and nothing of it is sent anywhere.</p>
+        )}
+      </Panel>
+      {opened && <Entries sheet={sheet} name={opened.name} description={opened.description} />}
+    </div>
+  );
+}
+
+function Identity({ name, description }: { readonly name: string; readonly description: Description }) {
+  const { kind, identity, parameters, images, faults } = description;
+  return (
+    <>
+      <Facts
+        rows={[
+          ['file', name],
+          ['kind', kind ? KIND_NAMES[kind] : 'none that is known'],
+          ['device', identity.name ?? 'not said'],
+          ['vendor', identity.vendor ?? 'not said'],
+          ['product', identity.product ?? 'not said'],
+          ['revision', identity.revision ?? 'not said'],
+          ['entries', `${parameters.length}`],
+          ...images.map(
+            (image) =>
+              [
+                image.direction === 'to-drive' ? 'to the drive' : 'from the drive',
+                `${image.name || image.id}, ${image.bytes} bytes: ${image.items.map((item) => item.name).join(', ')}`,
+              ] as const,
+          ),
+        ]}
+      />
+      {faults.slice(0, 8).map(({ line, text }, i) => (
+        <Warning key={i}>
+          Line {line}: {text}.
+        </Warning>
+      ))}
+      {faults.length > 8 && <p>And {faults.length - 8} more like these.</p>}
+    </>
+  );
+}
+
+function Entries({
+  sheet,
+  name,
+  description,
+}: {
+  readonly sheet: Sheet;
+  readonly name: string;
+  readonly description: Description;
+}) {
+  const adopted = description.parameters.map((parameter) =>
+    adoptDescribed(parameter, { kind: 'rule' }, { kind: 'file', text: name }),
+  );
+  const speaks402 = ['0x6040:00', '0x6041:00'].every((key) =>
+    description.parameters.some((parameter) => parameter.key.toUpperCase() === key.toUpperCase()),
+  );
+  const take = (): void => {
+    const { parameters } = takenInto(
+      sheet.parameters ?? [],
+      adopted.map(({ parameter }) => parameter),
+      false,
+    );
+    editSheet((before) =>
+      merged(before, {
+        parameters: [...parameters],
+        ...(speaks402 && !before.profile ? { profile: { kind: 'cia402', modes: ['velocity'] } } : {}),
+      }),
+    );
+    setEntry(0);
+    setPart('parameters');
+  };
+  return (
+    <Panel
+      title={`${adopted.length} entries`}
+      aside={
+        speaks402 && !sheet.profile
+          ? 'with them the sheet takes the states of CiA 402, which such files do not hold'
+          : ''
+      }
+    >
+      <p className={styles.soft}>
+        The file does not say how these are reached over a line of this bench. With a rule under “About”, or an address
+        at an entry, they are; until then they are kept as a description.
+      </p>
+      <FoundTable found={adopted} label="Entries of the description" about={({ assumed }) => assumed.join('; ')} />
+      <ActButton variant="contained" off={adopted.length === 0 ? 'the file describes no entry' : ''} onClick={take}>
+        Take {adopted.length} entries into {sheet.name}
+      </ActButton>
+    </Panel>
+  );
+}

@@ -1,0 +1,40 @@
+'use client';
+
+import { useState, type ReactNode } from 'react';
+import { TypedField } from '../../ui/fields';
+
+interface PartFieldProps<Value> {
+  readonly label: string;
+  readonly width: number;
+  /** What the sheet holds, as text. */
+  readonly value: string;
+  /** What a text means; a sentence where it means nothing here. */
+  readonly read: (text: string) => Value | string;
+  readonly onValue: (value: Value) => void;
+  readonly note?: ReactNode;
+}
+
+/** A field of a sheet: what cannot be read stays in it with its reason and is not in the sheet. */
+export function PartField<Value extends object>({ label, width, value, read, onValue, note }: PartFieldProps<Value>) {
+  const [typed, setTyped] = useState<{ readonly text: string; readonly over: string; readonly why: string } | null>(
+    null,
+  );
+  // `0x10` stays as it was typed while the sheet holds 16.
+  const same = (text: string): boolean => JSON.stringify(read(text)) === JSON.stringify(read(value));
+  const own = typed !== null && (typed.over === value || (typed.why === '' && same(typed.text))) ? typed : null;
+  return (
+    <TypedField
+      label={label}
+      width={width}
+      value={own?.text ?? value}
+      error={own?.why ?? ''}
+      note={note}
+      onChange={(text) => {
+        const made = read(text);
+        if (typeof made === 'string') return setTyped({ text, over: value, why: made });
+        setTyped({ text, over: value, why: '' });
+        onValue(made);
+      }}
+    />
+  );
+}

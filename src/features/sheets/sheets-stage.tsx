@@ -1,0 +1,180 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import { useDeferredValue, useMemo, useState } from 'react';
+import { useBench, useBenchState } from '../../bench/bench-context';
+import { useCurrent } from '../../bench/hooks/use-current';
+import { withStation } from '../../core/job/job';
+import { messageOf } from '../../core/message-of';
+import { checkSheet } from '../../core/sheet/check-sheet';
+import { loadSheet } from '../../core/sheet/load-sheet';
+import { revisionsOf } from '../../core/sheet/shelf';
+import type { Sheet } from '../../core/sheet/sheet';
+import { sheetFile } from '../../core/sheet/sheet-file';
+import { ActButton, whyOff } from '../../ui/act-button';
+import { StageHead, Warning } from '../../ui/panel';
+import { Tabs } from '../../ui/tabs';
+import { UnreadForm, useUnread } from '../../ui/unread';
+import { useKeys } from '../../ui/use-keys';
+import { AboutPart } from './about-part';
+import { FilePart } from './file-part';
+import { ListsPart } from './lists-part';
+import { ParametersPart } from './parameters-part';
+import { RevisionsPart } from './revisions-part';
+import { closeDraft, keptDraft, redoSheet, setPart, undoSheet, useDraftSheet, useSheetDrafts } from './sheet-drafts';
+import { SheetList } from './sheet-list';
+import styles from './sheets.module.css';
+import { TablePart } from './table-part';
+import { WordsPart } from './words-part';
+
+const PARTS = [
+  { id: 'about', name: 'About', Body: AboutPart },
+  { id: 'parameters', name: 'Entries', Body: ParametersPart },
+  { id: 'table', name: 'From a table', Body: TablePart },
+  { id: 'file', name: 'From a file', Body: FilePart },
+  { id: 'words', name: 'Words and Stop', Body: WordsPart },
+  { id: 'lists', name: 'Scalings, faults, keypad', Body: ListsPart },
+  { id: 'revisions', name: 'Revisions', Body: RevisionsPart },
+] as const;
+type PartId = (typeof PARTS)[number]['id'];
+
+/** More faults than this are counted only. */
+const MOST_FAULTS = 6;
+
+/** Sheets: the drive's manual as data, made and changed here. */
+export function SheetsStage() {
+  const sheet = useDraftSheet();
+  return sheet ? (
+    <SheetEditor key={sheet.slug} sheet={sheet} />
+  ) : (
+    <div className={styles.stack}>
+      <StageHead title="Sheets" aside="what the bench knows of each kind of drive" />
+      <SheetList />
+    </div>
+  );
+}
+
+function SheetEditor({ sheet }: { readonly sheet: Sheet }) {
+  const part = useSheetDrafts((drafts) => drafts.part);
+  const kept = useSheetDrafts(({ drafts }) => drafts.get(sheet.slug)?.kept ?? null);
+  const steps = useSheetDrafts(({ drafts }) => drafts.get(sheet.slug)?.history);
+  const looked = useDeferredValue(sheet);
+  const faults = useMemo(() => checkSheet(looked), [looked]);
+  const { id, Body } = PARTS.find((candidate) => candidate.id === part) ?? PARTS[0];
+  const unread = useUnread();
+  useKeys({ 'Ctrl+z': undoSheet, 'Ctrl+y': redoSheet });
+  return (
+    <UnreadForm unread={unread}>
+      <StageHead
+        title={sheet.name}
+        aside={
+          kept === null
+            ? 'not kept yet: no station can use it'
+            : kept === sheet
+              ? `revision ${kept.revision}, as it is kept`
+              : `changed since revision ${kept.revision}`
+        }
+      >
+        <Button variant="outlined" color="inherit" onClick={closeDraft}>
+          All sheets
+        </Button>
+        <Button variant="outlined" color="inherit" disabled={steps?.past.length === 0} onClick={undoSheet}>
+          Undo
+        </Button>
+        <Button variant="outlined" color="inherit" disabled={steps?.future.length === 0} onClick={redoSheet}>
+          Redo
+        </Button>
+        <KeepButton sheet={sheet} kept={kept} faults={faults.length} unread={unread.why !== ''} />
+        <UseButton kept={kept} />
+      </StageHead>
+      {faults.slice(0, MOST_FAULTS).map(({ path, text }) => (
+        <Warning key={`${path} ${text}`}>
+          {entryName(sheet, path)}: {text}.
+        </Warning>
+      ))}
+      {faults.length > MOST_FAULTS && <p className={styles.soft}>And {faults.length - MOST_FAULTS} more.</p>}
+      <Tabs<PartId> label="Parts of the sheet" tabs={PARTS} chosen={id} onChoose={setPart}>
+        <Body sheet={sheet} />
+      </Tabs>
+    </UnreadForm>
+  );
+}
+
+/** `parameters[3].min` as `entry 11.03, min`. */
+function entryName({ parameters = [] }: Sheet, path: string): string {
+  const [, at, field = ''] = /^parameters\[(\d+)\](?:\.(.*))?$/.exec(path) ?? [];
+  const parameter = at === undefined ? undefined : parameters[Number(at)];
+  return parameter ? `entry ${parameter.number}${field === '' ? '' : `, ${field}`}` : path;
+}
+
+function KeepButton({
+  sheet,
+  kept,
+  faults,
+  unread,
+}: {
+  readonly sheet: Sheet;
+  readonly kept: Sheet | null;
+  readonly faults: number;
+  /** A field shows what is not in the sheet. */
+  readonly unread: boolean;
+}) {
+  const bench = useBench();
+  const sheets = useBenchState((state) => state.sheets);
+  const [said, setSaid] = useState('');
+  const revision = (revisionsOf(sheets, sheet.slug)[0]?.sheet.revision ?? 0) + 1;
+  const keep = (): void => {
+    const made = loadSheet(sheetFile({ ...sheet, revision }));
+    if (!made.ok)
+      return setSaid(
+        made.error
+          .slice(0, 3)
+          .map(({ path, text }) => `${entryName(sheet, path)}: ${text}`)
+          .join('; '),
+      );
+    bench
+      .keepSheet(made.value)
+      .then(() => {
+        keptDraft(made.value);
+        setSaid('');
+      })
+      .catch((error: unknown) => setSaid(messageOf(error)));
+  };
+  const off = whyOff(
+    [unread, 'a field below shows what is not in the sheet'],
+    [kept === sheet, 'nothing is changed'],
+    [faults > 0, 'see what is wrong below'],
+  );
+  return (
+    <>
+      <ActButton variant="contained" off={off} onClick={keep}>
+        Keep as revision {revision}
+      </ActButton>
+      {said !== '' && <span className={styles.bad}>{said}</span>}
+    </>
+  );
+}
+
+/** The station that is worked on goes by this revision from now on. */
+function UseButton({ kept }: { readonly kept: Sheet | null }) {
+  const bench = useBench();
+  const { line, station, name, lineState } = useCurrent();
+  if (!kept || !line || !station) return null;
+  const { slug, revision } = kept;
+  if (station.sheet?.slug === slug && station.sheet.revision === revision)
+    return <span className={styles.soft}>{name} uses it</span>;
+  const use = (): void =>
+    void bench.changeJob((job) =>
+      withStation(job, line.id, station.station, (own) => ({ ...own, sheet: { slug, revision } })),
+    );
+  return (
+    <ActButton
+      variant="outlined"
+      color="inherit"
+      off={(lineState?.driven.length ?? 0) > 0 ? 'a drive of this line is in motion' : ''}
+      onClick={use}
+    >
+      Use it at {name}
+    </ActButton>
+  );
+}

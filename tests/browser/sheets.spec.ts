@@ -1,0 +1,91 @@
+import { readFileSync } from 'node:fs';
+import { expect, test } from './bench';
+
+/** The demo's flap drive: the bench has no sheet of it, only its manual's pages. */
+const MANUAL = readFileSync('demo/redshank-manual.txt', 'utf8');
+
+test('a drive with a manual and no sheet: from a pasted table to a proved sheet, a running shaft, a scaled reference, Stop', async ({
+  bench,
+  page,
+}) => {
+  await bench.stage('Sheets');
+  await page.getByLabel('Name of a new sheet').fill('Air flap');
+  await bench.press('Start it');
+  await page.getByRole('tab', { name: 'From a table' }).click();
+  await page.getByLabel('rows of the manual’s table, with their headings').fill(MANUAL);
+  const found = page.getByRole('table', { name: 'Entries as they would be taken' });
+  await expect(found.getByRole('row')).toHaveCount(18);
+  await expect(found.getByRole('row', { name: /^216 Flap home/ })).toContainText('int32 CDAB');
+  await expect(page.getByText(/whole numbers|values of several registers have their low word first/)).toBeVisible();
+  await bench.press('Take 17 entries into Air flap');
+  await expect(page.getByRole('listbox', { name: 'Entries' }).getByRole('option')).toHaveCount(17);
+
+  // The bits of both words, and how it is stopped.
+  await page.getByRole('tab', { name: 'Words and Stop' }).click();
+  await page
+    .getByLabel('paste the manual’s table of the control word')
+    .fill('1\trun\n4\treverse\n8\tenable\n10\tfault reset');
+  await bench.press('Take 4 bits, with the roles that their names propose');
+  await page
+    .getByLabel('paste the manual’s table of the status word')
+    .fill('1\tready\n2\tturning\n5\tfault\n6\tat speed\n7\tbackward\n9\tremote');
+  await bench.press('Take 6 bits, with the roles that their names propose');
+  await page.getByLabel('Stop words, in order').fill('0100');
+  await bench.press('Keep as revision 1');
+  await expect(page.getByText('revision 1, as it is kept')).toBeVisible();
+
+  await bench.stage('Job');
+  await page.getByRole('button', { name: 'Open G1 flap' }).click();
+  await page.getByRole('button', { name: /^21 · air flap/ }).click();
+  await bench.hurry();
+  await bench.stage('Sheets');
+  await bench.press('Use it at 21 · air flap');
+  await expect(page.getByText('21 · air flap uses it')).toBeVisible();
+  // The new plan closed the line.
+  await bench.stage('Job');
+  await page.getByRole('button', { name: 'Open G1 flap' }).click();
+  await bench.stage('Sheets');
+
+  // Proved: off by one would show a neighbour of the rated voltage.
+  await page.getByRole('tab', { name: 'Entries' }).click();
+  await page.getByRole('option', { name: /^30 Rated voltage/ }).click();
+  await bench.press('Read it from 21 · air flap');
+  await expect(page.getByTestId('read-value')).toContainText('400 V');
+  await page.getByLabel('What the display shows').fill('400');
+  await bench.press('They agree: proved');
+  await expect(page.getByRole('option', { name: /^30 Rated voltage ✓ proved/ })).toBeVisible();
+  await page.getByRole('option', { name: /^216 Flap home/ }).click();
+  await bench.press('Read it from 21 · air flap');
+  await expect(page.getByTestId('read-value')).toContainText('−18.5 mm');
+  await bench.press('Keep as revision 2');
+
+  await bench.stage('Words');
+  await page.getByLabel('wanted, Hz').fill('12.5');
+  await expect(page.getByTestId('working')).toContainText('0x41480000');
+  await page.getByLabel('wanted, Hz').press('Enter');
+  await page.getByLabel('type a word, any base').fill('0x0102');
+  await bench.press('Watch');
+  await page.keyboard.press('Control+Enter');
+  await expect(bench.drive()).toContainText('turning');
+  await expect(bench.drive()).toContainText('12.5 Hz');
+  await page.keyboard.press('Control+.');
+  await expect(bench.stopReport()).toContainText('stands');
+});
+
+test('a sheet without stop words: nothing that could turn the shaft goes out before the user has said so', async ({
+  bench,
+  page,
+}) => {
+  await bench.stage('Sheets');
+  await bench.press('Copy Tern to change it');
+  await page.getByRole('tab', { name: 'About' }).click();
+  await page.getByLabel('Name', { exact: true }).fill('Bare fan');
+  await page.getByRole('tab', { name: 'From a file' }).click();
+  await page.getByLabel('Description file').setInputFiles('sheets/descriptions/rook.eds');
+  await expect(page.getByText('Rook conveyor drive')).toBeVisible();
+  await bench.press('Take 12 entries into Bare fan');
+  await expect(page.getByRole('listbox', { name: 'Entries' })).toBeVisible();
+  await bench.press('Undo');
+  await page.getByRole('tab', { name: 'Revisions' }).click();
+  await expect(page.getByRole('table', { name: 'Differences' })).toContainText('Bare fan');
+});
