@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { concatBytes } from '../../src/core/bytes/concat';
 import { seededRandom } from '../../src/core/random/random';
 import { exchangeOf } from '../harness/streams';
@@ -33,17 +34,6 @@ test('pictures of the main views', async ({ bench, page }) => {
   await bench.stage('Scaling');
   await expect(page.getByRole('slider')).toBeVisible();
   await page.screenshot(picture('scaling'));
-  await page.getByRole('tab', { name: 'Find a scale' }).click();
-  for (const [i, display, raw] of [
-    [1, '17.5', '0x0F45'],
-    [2, '40.0', '8935'],
-    [3, '50.0', '11170'],
-  ] as const) {
-    await page.getByLabel(`display ${i}`).fill(display);
-    await page.getByLabel(`raw ${i}`).fill(raw);
-  }
-  await page.getByTestId('fit').scrollIntoViewIfNeeded();
-  await page.screenshot(picture('fit'));
   await bench.stage('Frames');
   await expect(page.getByRole('group', { name: 'Request' })).toBeVisible();
   await page.getByLabel('What to ask').click();
@@ -57,6 +47,19 @@ test('pictures of the main views', async ({ bench, page }) => {
   await page.keyboard.press('Control+.');
   await expect(bench.stopReport()).toContainText('✓ stopped');
   await page.screenshot(picture('stop'));
+});
+
+test('picture of a sheet that is made from its manual’s table', async ({ bench, page }) => {
+  await bench.stage('Sheets');
+  await page.getByLabel('Name of a new sheet').fill('Air flap');
+  await bench.press('Start it');
+  await page.getByRole('tab', { name: 'From a table' }).click();
+  await page
+    .getByLabel('rows of the manual’s table, with their headings')
+    .fill(readFileSync('demo/redshank-manual.txt', 'utf8'));
+  await expect(page.getByRole('button', { name: 'Take 17 entries into Air flap' })).toBeVisible();
+  await page.getByRole('heading', { name: 'Columns' }).evaluate((head) => head.scrollIntoView());
+  await page.screenshot(picture('sheets'));
 });
 
 test('pictures of the Line stage', async ({ bench, page }) => {

@@ -247,10 +247,21 @@ const wordsIn = (text: string): readonly number[] | null => {
     : null;
 };
 
+/** The word that asks for nothing but that the drive stays enabled and stops; null where no bit says what makes it run. */
+function plainStop({ bits }: Words['control']): number | null {
+  if (!bits.some(({ role }) => role === 'run')) return null;
+  return bits.reduce((word, { bit, role, active }) => {
+    const acts = role === 'enable' || role === 'stop';
+    return acts === (active !== 'low') ? word + 2 ** bit : word;
+  }, 0);
+}
+
 /** Before a word that could turn a shaft goes out, a sheet should say how this drive is stopped. */
 function StopPanel({ sheet }: { readonly sheet: Sheet }) {
   const { commands, profile } = sheet;
-  const proposed = profile ? STANDARD_STOPS[profile.kind] : undefined;
+  const plain = sheet.words && plainStop(sheet.words.control);
+  const proposed =
+    (profile && STANDARD_STOPS[profile.kind]) ?? (plain === null || plain === undefined ? undefined : [plain]);
   const begin = (words: readonly number[]): void =>
     put({
       commands: {
@@ -267,7 +278,7 @@ function StopPanel({ sheet }: { readonly sheet: Sheet }) {
       {!commands && (
         <>
           <Warning>This sheet does not say how the drive is stopped: the bench’s Stop cannot stop it.</Warning>
-          <div className={styles.row}>
+          <div className={`${styles.row} ${styles.under}`}>
             <PartField
               label="Stop words, in order"
               width={260}
@@ -281,7 +292,8 @@ function StopPanel({ sheet }: { readonly sheet: Sheet }) {
             />
             {proposed && (
               <Button variant="outlined" onClick={() => begin(proposed)}>
-                Take those of the profile: {proposed.map((word) => hexNumber(word)).join(', ')}
+                Take {proposed.map((word) => hexNumber(word)).join(', ')},{' '}
+                {profile ? 'as the profile has it' : 'by the roles of the bits: nothing asks to turn'}
               </Button>
             )}
           </div>
@@ -366,21 +378,19 @@ function BitsPanel({ sheet, which }: { readonly sheet: Sheet; readonly which: Wh
   const putBits = (bits: readonly Bit[]): void => put({ words: { ...words, [which]: { ...spec, bits: [...bits] } } });
   const table = readBitTable(pasted, spec.width);
   const propose = which === 'control' ? proposedControlRole : proposedStatusRole;
-  const take = (): void => {
+  const named = sheet.parameters?.find(({ role }) => role === `${which}-word`)?.bitNames ?? [];
+  const takeBits = (found: readonly BitSpec[], fields: typeof table.fields): void => {
     const known = new Map(spec.bits.map((bit) => [bit.bit, bit]));
     const roles = new Set<string>(spec.bits.flatMap(({ role }) => role ?? []));
-    const fresh = table.bits.map((bit): BitSpec => {
+    const fresh = found.map((bit): BitSpec => {
       const role = known.get(bit.bit)?.role ?? propose(bit.name);
       if (role === undefined || (roles.has(role) && known.get(bit.bit)?.role !== role)) return bit;
       roles.add(role);
       return { ...bit, role };
     });
-    const others = spec.bits.filter(({ bit }) => !table.bits.some((own) => own.bit === bit));
-    putBits([...others, ...(fresh as Bit[])].sort((a, b) => a.bit - b.bit));
-    if (table.fields.length > 0)
-      put({
-        words: { ...words, [which]: { ...spec, bits: [...others, ...(fresh as Bit[])], fields: [...table.fields] } },
-      });
+    const others = spec.bits.filter(({ bit }) => !found.some((own) => own.bit === bit));
+    const bits = [...others, ...(fresh as Bit[])].sort((a, b) => a.bit - b.bit);
+    put({ words: { ...words, [which]: { ...spec, bits, ...(fields.length > 0 ? { fields: [...fields] } : {}) } } });
     setTyped(`bits ${which}`, '');
   };
   return (
@@ -460,6 +470,22 @@ function BitsPanel({ sheet, which }: { readonly sheet: Sheet; readonly which: Wh
           ),
         ]}
       />
+      {spec.bits.length === 0 && named.length > 0 && (
+        <p>
+          <Button
+            variant="outlined"
+            onClick={() =>
+              takeBits(
+                named.map(({ bit, name }) => ({ bit, name, one: name, zero: `not ${name}` })),
+                [],
+              )
+            }
+          >
+            Take the {named.length} bits that the entry of the {which} word names
+          </Button>
+        </p>
+      )}
+      <div className={styles.under} />
       <PasteArea
         rows={2}
         longest={20_000}
@@ -476,7 +502,7 @@ function BitsPanel({ sheet, which }: { readonly sheet: Sheet; readonly which: Wh
         <ActButton
           variant="outlined"
           off={table.bits.length + table.fields.length === 0 ? 'no bit is understood yet' : ''}
-          onClick={take}
+          onClick={() => takeBits(table.bits, table.fields)}
         >
           Take {table.bits.length} bits, with the roles that their names propose
         </ActButton>
