@@ -87,3 +87,35 @@ test('a shipped sheet is copied, a description file is taken into it and taken b
   await page.getByRole('tab', { name: 'Revisions' }).click();
   await expect(page.getByRole('table', { name: 'Differences' })).toContainText('Bare fan');
 });
+
+test('a drive of which two addresses are known is commanded at once, and its other registers are found at it', async ({
+  bench,
+  page,
+}) => {
+  await page.getByRole('button', { name: 'Open G1 flap' }).click();
+  await page.getByRole('button', { name: /^21 · air flap/ }).click();
+  await bench.stage('Words');
+  await page.getByLabel('Control word at').fill('200');
+  await page.getByLabel('Status word at').fill('3:21');
+  await bench.press('Begin the sheet and use it at 21 · air flap');
+  await bench.press('Open line G1 flap');
+  // Any word but 0 may turn it while no bit is known as the one that runs it, and nothing stops it.
+  await page.getByLabel('type a word, any base').fill('0x0100');
+  const send = page.getByRole('button', { name: /^Send 0x0100/ });
+  await expect(send).toBeDisabled();
+  await bench.press('I can stop it another way');
+  await send.click();
+  await expect(page.getByTestId('word-outcome')).toContainText('answered');
+
+  await bench.stage('Sheets');
+  await bench.press('Open 21 · air flap, begun here');
+  await page.getByRole('tab', { name: 'From the drive' }).click();
+  await page.getByLabel('From', { exact: true }).fill('198');
+  await page.getByLabel('To', { exact: true }).fill('205');
+  await page.getByRole('button', { name: 'Look', exact: true }).click();
+  await expect(page.getByText('8 of 8 known, 5 there')).toBeVisible();
+  const found = page.getByRole('table', { name: 'Registers that were found' });
+  await expect(found.getByRole('row', { name: /^200/ })).toContainText('256 = 0x0100');
+  await found.getByRole('row', { name: /^202/ }).getByRole('button').click();
+  await expect(page.getByRole('option', { name: /^202 register 202/ })).toBeVisible();
+});

@@ -6,7 +6,7 @@ test('the trend follows the present until somebody zooms or pans, and goes back 
 }) => {
   await bench.watchFan();
   await page.getByRole('tab', { name: 'Trend' }).click();
-  const chart = page.getByRole('img', { name: /^Reference and actual/ });
+  const chart = page.getByRole('img', { name: /^Reference, actual/ });
   await expect(chart).toBeVisible();
   const follow = page.getByRole('button', { name: /^Follow/ });
   await expect(follow).toHaveText('Following the present');
@@ -35,5 +35,5 @@ test('the trend of an earlier start can be looked at after a reload', async ({ b
   await page.getByRole('tab', { name: 'Trend' }).click();
   await expect(page.getByText('Nothing has been read from this drive in that time.')).toBeVisible();
   await page.getByLabel('Start of the page').selectOption({ index: 1 });
-  await expect(page.getByRole('img', { name: /^Reference and actual/ })).toBeVisible();
+  await expect(page.getByRole('img', { name: /^Reference, actual/ })).toBeVisible();
 });

@@ -1,6 +1,12 @@
 import { fault, type Fault } from '../fault';
 import { done, failed, type Result } from '../result';
 
+/**
+ * What stands before a hex number as programs and manuals write it: `0x`, `16#` with or without the type of IEC 61131-3 before it (`WORD#16#`),
+ * `$`, `&H`. For use within a regular expression that ignores case.
+ */
+export const HEX_MARK = String.raw`(?:0x|(?:(?:byte|d?word)#)?16#|\$|&h)`;
+
 const PAIRS: readonly string[] = Array.from({ length: 256 }, (_, byte) => byte.toString(16).padStart(2, '0'));
 
 /**

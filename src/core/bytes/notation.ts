@@ -1,3 +1,4 @@
+import { HEX_MARK } from './hex';
 import { fault, type Fault } from '../fault';
 import { done, failed, type Result } from '../result';
 
@@ -32,7 +33,7 @@ const ESCAPES: Readonly<Record<string, number>> = {
   "'": 39,
 };
 const SEPARATOR = /[\s,;|{}[\]()]/;
-const PREFIX = /^(?:0x|16#|\$)/i;
+const PREFIX = new RegExp(`^${HEX_MARK}`, 'i');
 const HEX = /^[0-9a-f]+$/i;
 
 /**

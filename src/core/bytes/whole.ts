@@ -1,3 +1,5 @@
+import { HEX_MARK } from './hex';
+
 /** Bases in which people write whole numbers. */
 export type Base = 'hex' | 'decimal' | 'binary' | 'octal';
 
@@ -11,7 +13,7 @@ const MOST = Number.MAX_SAFE_INTEGER;
 
 /** Forms that say their base themselves: `0x6B`, `$6B`, `16#6B`, `6Bh`, `0b11`, `2#11`, `0o7`, `8#7`, `-3`. */
 const MARKED: readonly { readonly form: RegExp; readonly radix: number; readonly base: Base }[] = [
-  { form: /^(?:0x|16#|\$)([0-9a-f]+)$/i, radix: 16, base: 'hex' },
+  { form: new RegExp(`^${HEX_MARK}([0-9a-f]+)$`, 'i'), radix: 16, base: 'hex' },
   { form: /^([0-9a-f]+)h$/i, radix: 16, base: 'hex' },
   { form: /^(?:0b|2#)([01]+)$/i, radix: 2, base: 'binary' },
   { form: /^(?:0o|8#)([0-7]+)$/i, radix: 8, base: 'octal' },

@@ -5,7 +5,7 @@ import type { PlaceLink } from '../places/place-link';
 import type { LineProtocol } from '../protocol/line-protocol';
 import type { RefusalWhy } from '../protocol/refusal';
 import { patternIn } from '../sheet/seen';
-import { turningBy, wordMayTurn } from '../sheet/turning';
+import { turningBy, wordAsksToTurn } from '../sheet/turning';
 import type { SheetIndex } from '../sheet/index-sheet';
 import type { TraceEntry } from '../trace/entry';
 
@@ -330,7 +330,7 @@ function runWithoutMotion(own: readonly TraceEntry[], context: LineContext): Obs
     const sent = patternIn(control, (cell) => put.get(cell));
     // A keep-alive repeats the word: what counts is when it was first sent.
     if (sent !== undefined)
-      ran = wordMayTurn(index, sent) ? (ran ?? { entry: entry.sequence, atUs: entry.atUs }) : null;
+      ran = wordAsksToTurn(index, sent) ? (ran ?? { entry: entry.sequence, atUs: entry.atUs }) : null;
     if (!ran || entry.atUs - ran.atUs < STARTS_WITHIN_US) continue;
     const told = new Map(link.learned(asked, entry.bytes));
     const turns = turningBy(index, (role) => {

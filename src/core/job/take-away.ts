@@ -1,4 +1,4 @@
-import { withLine, type Job, type JobLine } from './job';
+import { withLine, type Job, type JobLine, type JobStation } from './job';
 
 /** A deletion in the open job, in words, and the way back. */
 export interface WayBack {
@@ -24,6 +24,17 @@ export function lineBack(job: Job | null, line: JobLine): WayBack {
       now.lines.some(({ id }) => id === line.id) ? now : { ...now, lines: now.lines.toSpliced(at, 0, line) },
   };
 }
+
+/** Makes a station what it was before a change of it, unless it is gone or another one has its number now. */
+export const stationAsItWas = (line: JobLine, before: JobStation): WayBack => ({
+  text: `Changed ${before.station} · ${before.name}.`,
+  restore: (now) =>
+    withLine(now, line.id, (own) =>
+      own.stations.some(({ id, station }) => id !== before.id && station === before.station)
+        ? own
+        : { ...own, stations: own.stations.map((station) => (station.id === before.id ? before : station)) },
+    ),
+});
 
 /** Puts a station back where it stood on its line, unless it or its number is there again. */
 export function stationBack(line: JobLine, id: string): WayBack {

@@ -52,6 +52,8 @@ it.each<[string, readonly [ModbusTable | null, number, NotationForm][]]>([
   ['00 6B h', [[null, 107, 'hex']]],
   ['16#6B', [[null, 107, 'hex']]],
   ['$6B', [[null, 107, 'hex']]],
+  ['&H6B', [[null, 107, 'hex']]],
+  ['WORD#16#006B', [[null, 107, 'hex']]],
   ['006B', [[null, 107, 'hex']]],
   ['%MW107', [[H, 107, 'word']]],
   [

@@ -1,4 +1,5 @@
 import { hexNumber } from '../bytes/hex';
+import { HEX_MARK } from '../bytes/hex';
 
 /** The four tables of the Modbus data model (Modbus Application Protocol V1.1b3, section 4.3). */
 export type ModbusTable = 'coil' | 'discrete-input' | 'input-register' | 'holding-register';
@@ -54,7 +55,10 @@ const hex = (digits: string | undefined): AddressReading[] => [
 ];
 
 const FORMS: readonly { readonly form: RegExp; readonly read: (match: RegExpExecArray) => AddressReading[] }[] = [
-  { form: /^(?:0x|16#|\$)\s*([0-9a-f](?:\s*[0-9a-f]){0,7})$/i, read: ([, digits]) => hex(digits) },
+  {
+    form: new RegExp(String.raw`^${HEX_MARK}\s*([0-9a-f](?:\s*[0-9a-f]){0,7})$`, 'i'),
+    read: ([, digits]) => hex(digits),
+  },
   { form: /^([0-9a-f](?:\s*[0-9a-f]){0,7})\s*h$/i, read: ([, digits]) => hex(digits) },
   { form: /^(?=.*[a-f])([0-9a-f](?:\s*[0-9a-f]){0,7})$/i, read: ([, digits]) => hex(digits) },
   { form: /^([134])\s*[x:]\s*(\d{1,5})$/i, read: ([, digit, number]) => counted(digit, number, 'prefixed') },

@@ -1,6 +1,6 @@
 import type { Cell } from '../sheet/place';
 import { wordsOfPattern } from '../values/pattern';
-import { wordMayTurn } from '../sheet/turning';
+import { wordAsksToTurn } from '../sheet/turning';
 import type { Condition, Remedy } from './condition';
 import { Facts, type Observed } from './facts';
 import { RULES, type Found, type Proposal, type Rule } from './rules';
@@ -64,13 +64,13 @@ function remedyOf(observed: Observed, proposal: Proposal): Remedy {
   const spec = observed.index.words?.control;
   const control = after.word('control-word');
   if (proposal.role === 'control-word') {
-    return wordMayTurn(observed.index, proposal.word)
+    return wordAsksToTurn(observed.index, proposal.word)
       ? { ...proposal, starts: 'may', why: 'this word asks to turn' }
       : { ...proposal, starts: 'no', why: 'this word does not ask to turn' };
   }
   if (control === null || !spec)
     return { ...proposal, starts: 'may', why: 'the control word that the drive holds is not known' };
-  if (!wordMayTurn(observed.index, control))
+  if (!wordAsksToTurn(observed.index, control))
     return { ...proposal, starts: 'no', why: 'the control word that the drive holds does not ask to turn' };
   const left = rulesFor(observed).map(({ title, look }): [string, Found | null] => [title, look(after)]);
   const against = left.find(([, seen]) => seen?.blocks && seen.verdict === 'not-met');

@@ -1,4 +1,4 @@
-import { hexNumber } from '../bytes/hex';
+import { HEX_MARK, hexNumber } from '../bytes/hex';
 import { fault, type Fault } from '../fault';
 import { done, failed, type Result } from '../result';
 import type { ScalingChain } from './chain';
@@ -84,8 +84,10 @@ export function wantedFrom(scale: SpeedScale, kind: ReadingKind, text: string): 
   }
 }
 
+const HEX_NUMBER = new RegExp(String.raw`^\s*${HEX_MARK}?([0-9a-f]{1,8})h?\s*$`, 'i');
+
 function wantedFromHex(scale: SpeedScale, text: string): Result<Rational, Fault> {
-  const digits = /^\s*(?:0x|16#)?([0-9a-f]{1,8})h?\s*$/i.exec(text)?.[1];
+  const digits = HEX_NUMBER.exec(text)?.[1];
   if (digits === undefined) return failed(fault('bad-hex-digit', 0, text.length, `“${text}” is no hex number`));
   return valueOfRaw(scale, fromWire(BigInt(`0x${digits}`), scale.chain.word));
 }

@@ -2,10 +2,9 @@ import { leavesOf, type Field } from '../bytes/field';
 import type { ModbusMessage } from '../modbus/message';
 import { readBy, tableOfFunction, writtenBy } from '../modbus/touched';
 import { TABLE_NAMES, type ModbusTable } from '../registers/notation';
-import type { PlacedParameter, SheetIndex } from './index-sheet';
-import { wordText } from './describe';
+import type { SheetIndex } from './index-sheet';
+import { cellsText } from './describe';
 import { registerCell } from './place';
-import { patternOfWords } from '../values/pattern';
 
 /** First register that the values of a message belong to; a reply to a read does not say it, its request does. */
 export function firstRegister(message: ModbusMessage, request: ModbusMessage | null): number | null {
@@ -60,10 +59,10 @@ export function annotate(
     const part = parameter.cells.indexOf(cell);
     // A value of several words is said at its first one, from all of them.
     const words = (message?.values ?? []).slice(parseInt(place, 10), parseInt(place, 10) + parameter.cells.length);
-    const pattern =
-      part <= 0 && words.length === parameter.cells.length ? patternOfWords(words, parameter.order) : null;
-    if (pattern === null) return `${registerName(index, register, table)}: ${field.text}`;
-    return valueText(index, parameter, pattern, leavesOf(fields).length > 8);
+    if (part > 0 || words.length !== parameter.cells.length)
+      return `${registerName(index, register, table)}: ${field.text}`;
+    const text = cellsText(index, parameter, words);
+    return leavesOf(fields).length > 8 ? `${parameter.name} ${text}` : text;
   };
   const walk = (field: Field): Field => ({
     ...field,
@@ -72,8 +71,3 @@ export function annotate(
   });
   return fields.map(walk);
 }
-
-const valueText = (index: SheetIndex, parameter: PlacedParameter, word: number, named: boolean): string => {
-  const text = wordText(index, parameter, word);
-  return named ? `${parameter.name} ${text}` : text;
-};

@@ -1,12 +1,12 @@
-import { hexNumber } from '../bytes/hex';
+import { bytesToHex, hexNumber } from '../bytes/hex';
 import type { ScalingChain } from '../scaling/chain';
-import { exactDecimal } from '../bytes/number';
+import { decodeNumber, exactDecimal } from '../bytes/number';
 import { decimalText, parseRational, type Rational } from '../scaling/rational';
 import { toValue } from '../scaling/scale';
 import type { PlacedParameter, SheetIndex } from './index-sheet';
 import type { Sheet } from './sheet';
 import { statusText } from './status';
-import { numberOfPattern } from '../values/pattern';
+import { numberOfPattern, patternOfWords } from '../values/pattern';
 import { isFloatType, isSignedType, wordsOfType } from '../values/type';
 
 type Scaled = Pick<PlacedParameter, 'scale' | 'unit' | 'type'>;
@@ -71,7 +71,33 @@ export function wordText(index: SheetIndex, parameter: PlacedParameter, word: nu
   if (parameter.role === 'status-word' && index.words) return `${meaning} · ${statusText(index, word)}`;
   if (parameter.role === 'control-word') return `${meaning}${commandName(index, word)}`;
   const number = numberText(parameter, word);
-  return meaning === number ? number : `${number} = ${meaning}`;
+  // A number with its unit says the number already.
+  const saysIt = meaning === number || (!parameter.scale && meaning.startsWith(`${number} `));
+  return saysIt ? meaning : `${number} = ${meaning}`;
+}
+
+/**
+ * What several words hold, by the entry's type: a number of any width, a text, bytes. Exact: 64 bits are not put through a double.
+ */
+export function cellsText(index: SheetIndex, parameter: PlacedParameter, words: readonly number[]): string {
+  const pattern = patternOfWords(words, parameter.order);
+  if (pattern !== null && parameter.type !== 'text' && parameter.type !== 'bytes')
+    return wordText(index, parameter, pattern);
+  const bytes = Uint8Array.from(words.flatMap((word) => [word >>> 8, word & 0xff]));
+  if (parameter.type === 'bytes') return bytesToHex(bytes, ' ');
+  if (parameter.type === 'text')
+    // What is no printable character ends nothing, but shows as a point.
+    return `“${String.fromCharCode(...bytes)
+      .replace(/\0+$/, '')
+      .replace(/[^ -~\u00a0-\u00ff]/g, '·')}”`;
+  const order = parameter.order ?? 'ABCDEFGH';
+  const read =
+    parameter.type === 'int64' || parameter.type === 'uint64' || parameter.type === 'float64'
+      ? decodeNumber(parameter.type, order, bytes)
+      : null;
+  if (!read?.ok) return bytesToHex(bytes, ' ');
+  const number = `${read.value.short ?? read.value.value}`.replace('-', '−');
+  return `${number}${parameter.unit ? ` ${parameter.unit}` : ''}`;
 }
 
 function commandName({ commands }: SheetIndex, word: number): string {

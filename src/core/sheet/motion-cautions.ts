@@ -4,6 +4,7 @@ import { mayTurn } from './request-effect';
 import { meaningOf, numberOf } from './describe';
 import type { SheetIndex } from './index-sheet';
 import type { ParameterRole } from './parameter-section';
+import { wordAsksToTurn } from './turning';
 
 /** What must be said before a request is sent: sentences that forbid it, and sentences to read first. */
 export interface Caution {
@@ -42,7 +43,7 @@ function turningWarnings(
   const leastText = least === undefined || least === 0 ? '' : `, the minimum speed ${say('minimum-speed', least)}`;
   const still = reference === 0 && least !== undefined && least > 0 ? ' Zero reference is not standstill.' : '';
   return [
-    `This word asks the shaft to turn: ${referenceText}${leastText}.${still}`,
+    `${wordAsksToTurn(index, act.control ?? 0) ? 'This word asks the shaft to turn' : 'This word may turn the shaft, since no bit is known as the one that makes this drive run'}: ${referenceText}${leastText}.${still}`,
     ...cancelling(act, index, reference),
     ...sourceWarnings(index, known),
   ];

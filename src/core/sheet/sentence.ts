@@ -4,11 +4,10 @@ import { EXCEPTIONS } from '../modbus/exceptions';
 import { functionName, specOf } from '../modbus/lookup';
 import { readBy, tableOfFunction, writtenBy, type RegisterRange, type TableRange } from '../modbus/touched';
 import { TABLE_NAMES, type ModbusTable } from '../registers/notation';
-import { patternOfWords } from '../values/pattern';
 import { registerCell } from './place';
 import type { ModbusMessage } from '../modbus/message';
 import { firstRegister, registerName } from './annotate';
-import { wordText } from './describe';
+import { cellsText } from './describe';
 import type { PlacedParameter, SheetIndex } from './index-sheet';
 
 const MOST_NAMED = 5;
@@ -70,13 +69,9 @@ function valuesOf(
     const cell = registerCell(first + i, table);
     const parameter = index?.byCell.get(cell);
     const own = parameter ? words.slice(i, i + parameter.cells.length) : [];
-    const pattern =
-      parameter && parameter.cells[0] === cell && own.length === parameter.cells.length
-        ? patternOfWords(own, parameter.order)
-        : null;
     const name = registerName(index, first + i, table);
-    if (index && parameter && pattern !== null) {
-      values.push({ name, short: `${parameter.name} `, text: wordText(index, parameter, pattern) });
+    if (index && parameter && parameter.cells[0] === cell && own.length === parameter.cells.length) {
+      values.push({ name, short: `${parameter.name} `, text: cellsText(index, parameter, own) });
       i += parameter.cells.length - 1;
     } else
       values.push({

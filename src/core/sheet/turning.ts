@@ -24,8 +24,15 @@ const hasTurningBit = ({ words }: SheetIndex): boolean =>
 export const turningRole = (index: SheetIndex): ParameterRole =>
   hasTurningBit(index) || !index.byRole.has('actual-speed') ? 'status-word' : 'actual-speed';
 
-/** Whether a control word may turn the shaft in any mode that the drive knows; nobody can be sure of a mode from afar. */
-export const wordMayTurn = (index: SheetIndex, control: number): boolean =>
+/** Whether a control word asks the shaft to turn in any mode that the drive knows; nobody can be sure of a mode from afar. */
+export const wordAsksToTurn = (index: SheetIndex, control: number): boolean =>
   [index, ...index.modes.values()].some(
     ({ words, profile }) => words !== undefined && asksForMotion(profile, words.control, control),
   );
+
+/** Whether a control word may turn the shaft: while no bit is known as the one that makes the drive run, any word but 0 may. */
+export const wordMayTurn = (index: SheetIndex, control: number): boolean =>
+  wordAsksToTurn(index, control) || (control !== 0 && !saysWhatRuns(index));
+
+const saysWhatRuns = ({ words, profile }: SheetIndex): boolean =>
+  words === undefined || (profile?.runs ?? null) !== null || words.control.bits.some(({ role }) => role === 'run');

@@ -8,7 +8,7 @@ import { knownUnit } from './units';
 
 /** A parameter's number, as manuals print them: `P1.02`, `12-03`, `0x2003:01`, `F101`, `1042`. */
 const KEY =
-  /^(?:[A-Za-z]{1,4}[ ._-]?)?\d{1,6}(?:[.\-:/]\d{1,4}){0,2}[A-Za-z]?$|^[0-9A-Fa-f]{4}(?::[0-9A-Fa-f]{1,2}|h)$|^0x[0-9A-Fa-f]{1,6}(?:[:.][0-9A-Fa-f]{1,3})?$|^16#[0-9A-Fa-f]{1,6}$|^\$[0-9A-Fa-f]{1,4}$/;
+  /^(?:[A-Za-z]{1,4}[ ._-]?)?\d{1,6}(?:[.\-:/]\d{1,4}){0,2}[A-Za-z]?$|^[0-9A-Fa-f]{4}(?::[0-9A-Fa-f]{1,2}|h)$|^0x[0-9A-Fa-f]{1,6}(?:[:.][0-9A-Fa-f]{1,3})?$|^(?:(?:BYTE|D?WORD)#)?16#[0-9A-Fa-f]{1,6}$|^&H[0-9A-Fa-f]{1,6}$|^\$[0-9A-Fa-f]{1,4}$/;
 
 export const isKey = (text: string): boolean => KEY.test(text);
 

@@ -22,6 +22,8 @@ export interface BitTrack {
 export interface Trend {
   readonly reference: readonly TrendPoint[];
   readonly actual: readonly TrendPoint[];
+  /** Motor current in the unit of its entry; empty where the sheet has none. */
+  readonly current: readonly TrendPoint[];
   readonly bits: readonly BitTrack[];
   /** Moments of writing that a person caused, Stop included. */
   readonly sent: readonly { readonly x: number; readonly text: string }[];
@@ -74,6 +76,7 @@ export class TrendReader {
   readonly #places: PlaceLink;
   readonly #reference = track();
   readonly #actual = track();
+  readonly #current = track();
   readonly #bits: readonly { readonly bit: number; readonly name: string; readonly own: Track }[];
   readonly #status: PlacedParameter | undefined;
   readonly #curves: readonly Curve[];
@@ -91,6 +94,7 @@ export class TrendReader {
     this.#curves = [
       { place: index.byRole.get('speed-reference'), own: this.#reference },
       { place: index.byRole.get('actual-speed'), own: this.#actual },
+      { place: index.byRole.get('current'), own: this.#current },
     ].flatMap(({ place, own }) => (place ? [{ place, own, scale: scaler(index, place) }] : []));
   }
 
@@ -104,7 +108,8 @@ export class TrendReader {
       return;
     }
     if (entry.outcome === 'timeout')
-      for (const own of [this.#reference, this.#actual, ...this.#bits.map((bit) => bit.own)]) cut(own, x);
+      for (const own of [this.#reference, this.#actual, this.#current, ...this.#bits.map((bit) => bit.own)])
+        cut(own, x);
     const request = this.#requests.get(entry.exchange);
     this.#requests.delete(entry.exchange);
     if (entry.outcome !== 'answered' || !request) return;
@@ -124,6 +129,7 @@ export class TrendReader {
     return {
       reference: [...this.#reference.points],
       actual: [...this.#actual.points],
+      current: [...this.#current.points],
       bits: this.#bits.map(({ bit, name, own }) => ({ bit, name, points: [...own.points] })),
       sent: [...this.#sent],
       endS: this.#endS,

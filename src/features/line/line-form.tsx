@@ -9,7 +9,8 @@ import { useCurrent } from '../../bench/hooks/use-current';
 import { uuidV7 } from '../../core/id';
 import { wholeIn } from '../../core/bytes/whole';
 import { PROTOCOL_TEXT, TIMEOUT_MS, withLine, type JobLine } from '../../core/job/job';
-import { lineBack, stationBack, withoutLine, withoutStation } from '../../core/job/take-away';
+import { lineBack, withoutLine } from '../../core/job/take-away';
+import { StationRows } from './station-rows';
 import { doubtOfIpv4 } from '../../core/line/ipv4';
 import { mostStation } from '../../core/job/most-station';
 import { ActButton } from '../../ui/act-button';
@@ -178,36 +179,30 @@ function Stations({ line, put }: PartProps) {
       ...(sheet ? { sheet: { slug: sheet.slug, revision: sheet.revision } } : {}),
     };
     put({ stations: [...line.stations, made] });
+    bench.select(line.id, station);
     setNumber('');
     setName('');
   };
   return (
-    <div className={styles.row}>
-      {line.stations.map(({ id, station: own, name: called }) => (
-        <Button
-          key={id}
-          variant="outlined"
-          color="inherit"
-          onClick={() => bench.changeJob((job) => withoutStation(job, line.id, id), stationBack(line, id))}
-        >
-          Remove {own} · {called}
-        </Button>
-      ))}
-      <TypedField label="new station" value={number} onChange={setNumber} error={error} width={150} />
-      <TypedField label="its name" value={name} onChange={setName} width={150} />
-      <ChoiceField
-        label="its sheet"
-        value={slug}
-        onChange={setSlug}
-        width={130}
-        options={[
-          ['', 'none'] as const,
-          ...newestOf(sheets).map((index) => [index.sheet.slug, index.sheet.name] as const),
-        ]}
-      />
-      <ActButton variant="contained" off={number.trim() === '' ? 'give it a number' : error} onClick={add}>
-        Add the station
-      </ActButton>
-    </div>
+    <>
+      <StationRows key={line.id} line={line} range={[least, most]} />
+      <div className={styles.row}>
+        <TypedField label="new station" value={number} onChange={setNumber} error={error} width={150} />
+        <TypedField label="its name" value={name} onChange={setName} width={150} />
+        <ChoiceField
+          label="its sheet"
+          value={slug}
+          onChange={setSlug}
+          width={130}
+          options={[
+            ['', 'none'] as const,
+            ...newestOf(sheets).map((index) => [index.sheet.slug, index.sheet.name] as const),
+          ]}
+        />
+        <ActButton variant="contained" off={number.trim() === '' ? 'give it a number' : error} onClick={add}>
+          Add the station
+        </ActButton>
+      </div>
+    </>
   );
 }

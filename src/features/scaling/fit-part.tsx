@@ -20,7 +20,7 @@ const MOST = 12;
 const WIDTH = 32;
 
 /** Pairs of what the display showed and what was on the wire; from them the scale that explains them, and how sure that is. */
-export function FitPart({ scale: { chain } }: PartProps) {
+export function FitPart({ scale }: Partial<PartProps>) {
   const bench = useBench();
   const { key } = useCurrent();
   const take = useTakeChain();
@@ -83,7 +83,7 @@ export function FitPart({ scale: { chain } }: PartProps) {
               {found.value.scales.map(({ text, value, raw }) => (
                 <li key={text}>
                   {text}
-                  {found.value.offset.num === 0n && (
+                  {scale && found.value.offset.num === 0n && (
                     <Button
                       size="small"
                       variant="text"
@@ -91,7 +91,7 @@ export function FitPart({ scale: { chain } }: PartProps) {
                       aria-label={`Take into the chain: ${text}`}
                       onClick={() =>
                         take({
-                          ...chain,
+                          ...scale.chain,
                           steps: [{ kind: 'full-scale', value: exactText(value), raw: exactText(raw) }],
                         })
                       }

@@ -11,10 +11,11 @@ import { toRaw } from '../../core/scaling/scale';
 import { Warning } from '../../ui/panel';
 import { ChainBoxes } from './chain-boxes';
 import { useTakeChain } from './chain-drafting';
+import type { PartProps } from './parts';
 import styles from './scaling.module.css';
 
 /** Usual full scales beside the sheet's own: a value through any of their chains, with every sum. */
-export function PresetsPart() {
+export function PresetsPart({ index }: Partial<PartProps>) {
   const bench = useBench();
   const { key } = useCurrent();
   const id = useDrafts((drafts) => drafts.typed.get(`${key} preset`) ?? 'n2');
@@ -53,11 +54,13 @@ export function PresetsPart() {
       {value.ok && scaled?.ok && (
         <ChainBoxes chain={preset.chain} wanted={value.value} scaled={scaled.value} number="raw" />
       )}
-      <div>
-        <Button variant="outlined" color="inherit" onClick={() => take(preset.chain)}>
-          Take into the chain
-        </Button>
-      </div>
+      {index && (
+        <div>
+          <Button variant="outlined" color="inherit" onClick={() => take(preset.chain)}>
+            Take into the chain
+          </Button>
+        </div>
+      )}
       {scaled?.ok && scaled.value.faults.map(({ text: why }) => <Warning key={why}>{why}.</Warning>)}
     </div>
   );

@@ -5,6 +5,7 @@ import TextField from '@mui/material/TextField';
 import { useMemo, useState } from 'react';
 import { useBench, useDrafts } from '../../bench/bench-context';
 import { liveOf } from '../../bench/state/known-state';
+import { useBeginSheet } from '../../bench/hooks/use-begin-sheet';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { useWatch } from '../../bench/hooks/use-watch';
 import { useWrite } from '../../bench/hooks/use-write';
@@ -24,6 +25,7 @@ import { chainOf } from '../../core/sheet/describe';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { ParameterRole } from '../../core/sheet/parameter-section';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
+import { BeginSheetPanel } from '../../ui/begin-sheet-panel';
 import { Panel, StageHead, Warning } from '../../ui/panel';
 import { Tabs } from '../../ui/tabs';
 import { UnreadForm, useUnread } from '../../ui/unread';
@@ -58,6 +60,8 @@ const PARTS = [
   { id: 'read-back', name: 'Read-back', title: 'Written against read back', Body: ReadBackPart },
   { id: 'card', name: 'Word card', title: 'Word card', Body: CardPart },
 ] as const;
+
+const titleOf = (part: string): string => PARTS.find(({ id }) => id === part)?.title ?? '';
 
 function scaleOf(index: SheetIndex | null, poles: number | undefined, machine: SideUnit | null): SpeedScale | null {
   const place = index?.byRole.get('speed-reference');
@@ -128,6 +132,7 @@ export function ScalingStage() {
   const place = index?.byRole.get('speed-reference');
   const trouble = scaled?.ok && place ? limitTrouble(scaled.value, place) : '';
   const unread = useUnread();
+  const begin = useBeginSheet();
   const off = offBecause(typed, parsed, trouble, unread.why);
   const ready = scaled?.ok && isOpen && off === '' ? scaled.value : null;
 
@@ -138,7 +143,18 @@ export function ScalingStage() {
   useKeys({ 'Ctrl+Enter': send });
 
   if (!station || !index || !place || !scale || !scaled?.ok)
-    return <StageHead title="Scaling" aside="this station has no sheet with a scaled speed reference" />;
+    return (
+      <div className={styles.stack}>
+        <StageHead title="Scaling" aside="this station has no sheet with a scaled speed reference" />
+        {begin && <BeginSheetPanel {...begin} />}
+        <Panel title={titleOf('usual')}>
+          <PresetsPart />
+        </Panel>
+        <Panel title={titleOf('fit')}>
+          <FitPart />
+        </Panel>
+      </div>
+    );
   const value = (role: ParameterRole): Rational | null => {
     const own = index.byRole.get(role);
     const word = valueOf(role) ?? (role === 'actual-speed' ? undefined : own?.default);
@@ -258,7 +274,7 @@ export function ScalingStage() {
         </UnreadForm>
       </Panel>
       <Tabs label="Below the scales" tabs={PARTS} chosen={part} onChoose={(id) => drafts.setTyped(PART, id)}>
-        <Panel title={PARTS.find(({ id }) => id === part)?.title ?? ''}>
+        <Panel title={titleOf(part)}>
           <Body index={index} place={place} scale={scale} wanted={wanted} scaled={scaled.value} onWanted={setWanted} />
         </Panel>
       </Tabs>

@@ -173,7 +173,7 @@ function FaultsPanel({ sheet }: { readonly sheet: Sheet }) {
           ),
         ]}
       />
-      <div className={styles.row}>
+      <div className={`${styles.row} ${styles.under}`}>
         <NumberField
           label="Refused: read only"
           width={160}
@@ -296,6 +296,7 @@ function KeypadPanel({ sheet }: { readonly sheet: Sheet }) {
   const putKeypad = (change: object): void => put({ keypad: { confirm: 'not said', steps: [], ...keypad, ...change } });
   return (
     <Panel title="At the keypad" aside="what must be set before the link works, in this order">
+      <div className={styles.under} />
       <PartField
         label="How a value is confirmed there"
         width={420}

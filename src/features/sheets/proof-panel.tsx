@@ -5,10 +5,9 @@ import { useState } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { bytesToHex } from '../../core/bytes/hex';
-import { wordText } from '../../core/sheet/describe';
+import { cellsText } from '../../core/sheet/describe';
 import { indexSheet } from '../../core/sheet/index-sheet';
 import type { Parameter } from '../../core/sheet/parameter-section';
-import { patternIn } from '../../core/sheet/seen';
 import type { Sheet } from '../../core/sheet/sheet';
 import { learnedFrom } from '../../link/learned';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
@@ -35,8 +34,8 @@ export function ProofPanel({ sheet, parameter, at }: ProofPanelProps) {
   const places = protocol?.placesOf(index) ?? null;
   const request = placed && places && drive ? places.read(drive.station, [placed])[0] : undefined;
   const told = result && places ? new Map(learnedFrom(result, places)) : null;
-  const pattern = placed && told ? patternIn(placed, (cell) => told.get(cell)) : undefined;
-  const value = placed && pattern !== undefined ? wordText(index, placed, pattern) : null;
+  const words = placed && told ? placed.cells.flatMap((cell) => told.get(cell) ?? []) : [];
+  const value = placed && words.length === placed.cells.length ? cellsText(index, placed, words) : null;
   const agree = (): void => {
     if (!result || value === null) return;
     const reply = result.reply ? ` → ${bytesToHex(result.reply, ' ')}` : '';

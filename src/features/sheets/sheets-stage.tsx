@@ -17,6 +17,7 @@ import { Tabs } from '../../ui/tabs';
 import { UnreadForm, useUnread } from '../../ui/unread';
 import { useKeys } from '../../ui/use-keys';
 import { AboutPart } from './about-part';
+import { DrivePart } from './drive-part';
 import { FilePart } from './file-part';
 import { ListsPart } from './lists-part';
 import { ParametersPart } from './parameters-part';
@@ -32,6 +33,7 @@ const PARTS = [
   { id: 'parameters', name: 'Entries', Body: ParametersPart },
   { id: 'table', name: 'From a table', Body: TablePart },
   { id: 'file', name: 'From a file', Body: FilePart },
+  { id: 'drive', name: 'From the drive', Body: DrivePart },
   { id: 'words', name: 'Words and Stop', Body: WordsPart },
   { id: 'lists', name: 'Scalings, faults, keypad', Body: ListsPart },
   { id: 'revisions', name: 'Revisions', Body: RevisionsPart },

@@ -8,6 +8,7 @@ import { CONTROL_ROLES, STATUS_ROLES, type BitSpec } from '../../core/words/spec
 import { CIA402_MODES } from '../../core/profile/cia402';
 import { proposedControlRole, proposedStatusRole } from '../../core/sheet/propose-role';
 import type { Sheet } from '../../core/sheet/sheet';
+import { standardStop } from '../../core/sheet/standard-stop';
 import { ActButton } from '../../ui/act-button';
 import { ChoiceField } from '../../ui/fields';
 import { Panel, Warning } from '../../ui/panel';
@@ -27,12 +28,6 @@ type Command = Commands['words'][number];
 const put = (change: Partial<Record<keyof Sheet, unknown>>): void => editSheet((sheet) => merged(sheet, change));
 
 const EMPTY_WORDS: Words = { control: { width: 16, bits: [] }, status: { width: 16, bits: [] } };
-/** The words of a standard profile that end a run, by the profile's own description (from memory). */
-const STANDARD_STOPS: Readonly<Record<string, Commands['stop']['words']>> = {
-  cia402: [0x0007, 0x0006],
-  profidrive: [0x047e],
-};
-
 /** Profile, bits, the words that are kept ready, and how this drive is stopped. */
 export function WordsPart({ sheet }: { readonly sheet: Sheet }) {
   return (
@@ -260,8 +255,7 @@ function plainStop({ bits }: Words['control']): number | null {
 function StopPanel({ sheet }: { readonly sheet: Sheet }) {
   const { commands, profile } = sheet;
   const plain = sheet.words && plainStop(sheet.words.control);
-  const proposed =
-    (profile && STANDARD_STOPS[profile.kind]) ?? (plain === null || plain === undefined ? undefined : [plain]);
+  const proposed = standardStop(profile?.kind) ?? (plain === null || plain === undefined ? undefined : [plain]);
   const begin = (words: readonly number[]): void =>
     put({
       commands: {

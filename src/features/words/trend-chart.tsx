@@ -12,6 +12,7 @@ import {
   type ChartOptions,
   type ChartType,
   type Plugin,
+  type Scale,
 } from 'chart.js';
 import zoom from 'chartjs-plugin-zoom';
 import { useState } from 'react';
@@ -27,6 +28,8 @@ Chart.register(LinearScale, LineElement, PointElement, Tooltip, Legend, zoom);
 const WINDOW_S = 30;
 /** A bit's line takes this share of its row. */
 const SWING = 0.7;
+/** Pixels for the longest name of a bit. */
+const NAMES_WIDTH = 112;
 
 const token = (name: string): string =>
   getComputedStyle(document.documentElement).getPropertyValue(`--bujo-palette-bench-${name}`);
@@ -34,6 +37,7 @@ const token = (name: string): string =>
 interface TrendChartProps {
   readonly trend: Trend;
   readonly unit: string;
+  readonly currentUnit: string;
   readonly startMs: number;
 }
 
@@ -90,7 +94,12 @@ const cursorLines: Plugin<'line', { cursors?: Cursors | null }> = {
 
 const PLUGINS = [sendMarks, cursorLines];
 
-function datasetsOf({ reference, actual, bits }: Trend): ChartDataset<'line', { x: number; y: number | null }[]>[] {
+function datasetsOf({
+  reference,
+  actual,
+  current,
+  bits,
+}: Trend): ChartDataset<'line', { x: number; y: number | null }[]>[] {
   const speed = { yAxisID: 'speed', pointRadius: 0, borderWidth: 2, spanGaps: false };
   const rows = bits.map(({ name, points }, row): ChartDataset<'line', { x: number; y: number | null }[]> => ({
     label: name,
@@ -112,13 +121,26 @@ function datasetsOf({ reference, actual, bits }: Trend): ChartDataset<'line', { 
       stepped: 'before',
     },
     { ...speed, label: '◂ actual', data: [...actual], borderColor: token('verdigris') },
+    ...(current.length > 0
+      ? [
+          {
+            ...speed,
+            yAxisID: 'current',
+            label: '◂ current',
+            data: [...current],
+            borderColor: token('ink'),
+            borderWidth: 1.5,
+          },
+        ]
+      : []),
     ...rows,
   ];
 }
 
 function optionsOf(
-  { bits, sent }: Trend,
+  { bits, sent, current }: Trend,
   unit: string,
+  currentUnit: string,
   startMs: number,
   range: Range,
   hold: (range: Range) => void,
@@ -132,7 +154,13 @@ function optionsOf(
     if (x) hold({ min: x.min, max: x.max });
     return true;
   };
+  // More axes in a stack get less room each than the names of bits take.
+  const fitted = (axis: Scale): void => {
+    axis.width = Math.max(axis.width, NAMES_WIDTH);
+  };
   const soft = token('softInk');
+  // Bits have no number that a legend or a tip could tell.
+  const speeds = current.length > 0 ? 3 : 2;
   return {
     onClick: ({ x: pixel }, _, { scales: { x } }) => {
       const at = x && pixel !== null ? x.getValueForPixel(pixel) : undefined;
@@ -163,6 +191,7 @@ function optionsOf(
         min: -0.3,
         max: bits.length,
         grid: { display: false },
+        afterFit: fitted,
         afterBuildTicks: (axis) => {
           axis.ticks = bits.map((_, row) => ({ value: row + SWING / 2 }));
         },
@@ -182,12 +211,35 @@ function optionsOf(
         grid,
         title: { display: true, text: unit, color: soft },
         ticks: { color: soft },
+        afterFit: fitted,
+        // The axis above begins where this one ends.
+        afterBuildTicks: (axis) => {
+          if (current.length > 0) axis.ticks = axis.ticks.slice(0, -1);
+        },
       },
+      ...(current.length > 0
+        ? {
+            current: {
+              type: 'linear',
+              position: 'left',
+              stack: 'all',
+              stackWeight: 2,
+              beginAtZero: true,
+              grace: '8%',
+              grid,
+              title: { display: true, text: currentUnit, color: soft },
+              ticks: { color: soft, maxTicksLimit: 4 },
+              afterFit: fitted,
+            } as const,
+          }
+        : {}),
     },
     plugins: {
-      legend: { labels: { color: token('ink'), boxHeight: 1, filter: ({ datasetIndex = 0 }) => datasetIndex < 2 } },
+      legend: {
+        labels: { color: token('ink'), boxHeight: 1, filter: ({ datasetIndex = 0 }) => datasetIndex < speeds },
+      },
       tooltip: {
-        filter: ({ datasetIndex }) => datasetIndex < 2,
+        filter: ({ datasetIndex }) => datasetIndex < speeds,
         callbacks: { title: ([item]) => (item ? clockText(startMs + (item.parsed.x ?? 0) * 1000) : '') },
       },
       sendMarks: { marks: sent },
@@ -206,7 +258,7 @@ interface Range {
 }
 
 /** Follows the present until somebody zooms or pans; a press goes back to following. */
-export function TrendChart({ trend, unit, startMs }: TrendChartProps) {
+export function TrendChart({ trend, unit, currentUnit, startMs }: TrendChartProps) {
   const [held, setHeld] = useState<Range | null>(null);
   const [cursors, setCursors] = useState<Cursors | null>(null);
   const onCursor = cursors ? (x: number): void => setCursors((now) => now && withCursor(now, x)) : null;
@@ -217,9 +269,9 @@ export function TrendChart({ trend, unit, startMs }: TrendChartProps) {
       <div className={styles.chart}>
         <Line
           data={{ datasets: datasetsOf(trend) }}
-          options={optionsOf(trend, unit, startMs, shown, setHeld, cursors, onCursor)}
+          options={optionsOf(trend, unit, currentUnit, startMs, shown, setHeld, cursors, onCursor)}
           plugins={PLUGINS}
-          aria-label="Reference and actual speed over time, with the status bits below"
+          aria-label="Reference, actual speed and current over time, with the status bits"
           role="img"
         />
       </div>
@@ -241,7 +293,9 @@ export function TrendChart({ trend, unit, startMs }: TrendChartProps) {
       {cursors && (
         <CursorSlider cursors={cursors} onChange={setCursors} min={shown.min} max={shown.max} startMs={startMs} />
       )}
-      {cursors && <CursorText trend={trend} cursors={cursors} unit={unit} startMs={startMs} />}
+      {cursors && (
+        <CursorText trend={trend} cursors={cursors} unit={unit} currentUnit={currentUnit} startMs={startMs} />
+      )}
     </>
   );
 }

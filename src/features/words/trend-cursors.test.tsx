@@ -9,21 +9,26 @@ const trend: Trend = {
     { x: 3, y: 14.25 },
     { x: 4, y: null },
   ],
+  current: [
+    { x: 1, y: 0 },
+    { x: 2, y: 1.5 },
+  ],
   bits: [],
   sent: [],
   endS: 9,
 };
 
 it('tells the values at both cursors and their difference', () => {
-  render(<CursorText trend={trend} cursors={[1, 3.5]} unit="Hz" startMs={0} />);
+  render(<CursorText trend={trend} cursors={[1, 3.5]} unit="Hz" currentUnit="A" startMs={0} />);
   const table = screen.getByRole('table', { name: 'Values at the cursors' });
   expect(table).toHaveTextContent('B − A, 2.5 s');
   expect(table).toHaveTextContent('actual, Hz214.2512.25');
   expect(table).toHaveTextContent('reference, Hz17.517.50');
+  expect(table).toHaveTextContent('current, A01.51.5');
 });
 
 it('says where nothing is known', () => {
-  render(<CursorText trend={trend} cursors={[2, 4.5]} unit="Hz" startMs={0} />);
+  render(<CursorText trend={trend} cursors={[2, 4.5]} unit="Hz" currentUnit="A" startMs={0} />);
   expect(screen.getByRole('table')).toHaveTextContent('actual, Hz2not known');
 });
 

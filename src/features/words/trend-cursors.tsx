@@ -21,15 +21,17 @@ interface CursorTextProps {
   readonly trend: Trend;
   readonly cursors: Cursors;
   readonly unit: string;
+  readonly currentUnit: string;
   readonly startMs: number;
 }
 
 /** What the curves held at the cursors, and what changed between them. */
-export function CursorText({ trend, cursors, unit, startMs }: CursorTextProps) {
+export function CursorText({ trend, cursors, unit, currentUnit, startMs }: CursorTextProps) {
   const [a, b] = cursors;
   const rows = [
-    ['reference', trend.reference],
-    ['actual', trend.actual],
+    ['reference', unit, trend.reference],
+    ['actual', unit, trend.actual],
+    ...(trend.current.length > 0 ? [['current', currentUnit, trend.current] as const] : []),
   ] as const;
   return (
     <table className={styles.bits} aria-label="Values at the cursors">
@@ -42,12 +44,12 @@ export function CursorText({ trend, cursors, unit, startMs }: CursorTextProps) {
         </tr>
       </thead>
       <tbody>
-        {rows.map(([name, points]) => {
+        {rows.map(([name, of, points]) => {
           const [first, second] = [valueAt(points, a), valueAt(points, b)];
           return (
             <tr key={name}>
               <td>
-                {name}, {unit}
+                {name}, {of}
               </td>
               <td>{number(first)}</td>
               <td>{number(second)}</td>

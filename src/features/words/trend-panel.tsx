@@ -43,7 +43,7 @@ export function TrendPanel({ index }: { readonly index: SheetIndex }) {
       {empty ? (
         <p>Nothing has been read from this drive in that time. Press Watch; it only reads.</p>
       ) : (
-        <TrendChart trend={trend} unit={unit} startMs={startMs} />
+        <TrendChart trend={trend} unit={unit} currentUnit={index.byRole.get('current')?.unit ?? ''} startMs={startMs} />
       )}
     </Panel>
   );

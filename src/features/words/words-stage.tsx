@@ -4,6 +4,7 @@ import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
 import { liveOf } from '../../bench/state/known-state';
 import { OUTCOME_TEXT } from '../../bench/state/outcome-text';
 import { useCurrent } from '../../bench/hooks/use-current';
+import { useBeginSheet } from '../../bench/hooks/use-begin-sheet';
 import { useNoStop } from '../../bench/hooks/use-no-stop';
 import { useOpenLine } from '../../bench/hooks/use-open-line';
 import { useWatch } from '../../bench/hooks/use-watch';
@@ -13,6 +14,7 @@ import { mayTurn } from '../../core/sheet/request-effect';
 import { motionCautions } from '../../core/sheet/motion-cautions';
 import type { ParameterRole } from '../../core/sheet/parameter-section';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
+import { BeginSheetPanel } from '../../ui/begin-sheet-panel';
 import { StageHead } from '../../ui/panel';
 import { targetOf } from './target';
 import { WatchButtons } from '../../ui/watch-buttons';
@@ -55,6 +57,7 @@ export function WordsStage() {
       : '';
   const unread = useUnread();
   const noStop = useNoStop(index);
+  const begin = useBeginSheet();
   const turns = index !== null && mayTurn({ control: word }, index);
   const cannotStop = turns ? noStop.off : '';
   const blocked =
@@ -76,10 +79,11 @@ export function WordsStage() {
           title={station ? `Words of ${name}` : 'Words'}
           aside={
             station
-              ? 'no sheet says what the words of this station mean; make one in Sheets, from its manual’s tables'
+              ? 'no sheet says what the words of this station mean: begin one here, or make one in Sheets from its manual’s tables'
               : 'choose a line and a station in Job to command a drive'
           }
         />
+        {begin && <BeginSheetPanel {...begin} />}
         <ProfileWordPanel />
       </div>
     );

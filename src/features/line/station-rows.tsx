@@ -1,0 +1,153 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import { useState } from 'react';
+import { useBench, useBenchState } from '../../bench/bench-context';
+import { counted } from '../../core/counted';
+import { withLine, type JobLine, type JobStation } from '../../core/job/job';
+import { stationAsItWas, stationBack, withoutStation } from '../../core/job/take-away';
+import { compareSheets } from '../../core/sheet/compare-sheets';
+import { newestOf, pinnedIn, type SheetRef } from '../../core/sheet/shelf';
+import { ActButton, whyOff } from '../../ui/act-button';
+import { ChoiceField, TypedField } from '../../ui/fields';
+import styles from './line.module.css';
+
+interface StationRowsProps {
+  readonly line: JobLine;
+  /** Lowest and highest station that this kind of line has. */
+  readonly range: readonly [number, number];
+}
+
+/** The stations of a line, each to be renamed, renumbered, given another sheet, moved or removed, with a way back. */
+export function StationRows({ line, range }: StationRowsProps) {
+  return line.stations.map((station, i) => (
+    <StationRow key={station.id} line={line} station={station} at={i} range={range} />
+  ));
+}
+
+/** Why a text is no number of this station; empty where it is. */
+function troubleOf(text: string, line: JobLine, own: JobStation, [least, most]: readonly [number, number]): string {
+  const number = /^\s*\d+\s*$/.test(text) ? parseInt(text, 10) : NaN;
+  if (!(number >= least && number <= most)) return `${least} to ${most} are stations`;
+  return line.stations.some(({ id, station }) => id !== own.id && station === number)
+    ? `station ${number} is on this line already`
+    : '';
+}
+
+function StationRow({
+  line,
+  station,
+  at,
+  range,
+}: {
+  readonly line: JobLine;
+  readonly station: JobStation;
+  readonly at: number;
+  readonly range: readonly [number, number];
+}) {
+  const bench = useBench();
+  const sheets = useBenchState((state) => state.sheets);
+  const chosen = useBenchState(({ lineId, station: current }) => lineId === line.id && current === station.station);
+  const [number, setNumber] = useState(`${station.station}`);
+  const [name, setName] = useState(station.name);
+  const [slug, setSlug] = useState(station.sheet?.slug ?? '');
+  const trouble = troubleOf(number, line, station, range);
+  const newest = sheets.get(slug)?.sheet;
+  const pinned = pinnedIn(sheets, station.sheet)?.sheet;
+  const isNewer =
+    newest !== undefined && pinned !== undefined && slug === pinned.slug && newest.revision > pinned.revision;
+  const put = (change: (own: JobStation) => JobStation): boolean =>
+    bench.changeJob(
+      (job) =>
+        withLine(job, line.id, (own) => ({
+          ...own,
+          stations: own.stations.map((one) => (one.id === station.id ? change(one) : one)),
+        })),
+      stationAsItWas(line, station),
+    );
+  const withSheet = (own: JobStation, sheet: SheetRef | undefined): JobStation => {
+    const bare = { ...own };
+    delete bare.sheet;
+    return sheet ? { ...bare, sheet: { slug: sheet.slug, revision: sheet.revision } } : bare;
+  };
+  const change = (): void => {
+    const to = parseInt(number, 10);
+    const sheet = slug === station.sheet?.slug ? station.sheet : newest;
+    if (put((own) => ({ ...withSheet(own, sheet), station: to, name: name.trim() })) && chosen)
+      bench.select(line.id, to);
+  };
+  const move = (by: -1 | 1): void =>
+    void bench.changeJob((job) =>
+      withLine(job, line.id, (own) => {
+        const stations = [...own.stations];
+        const [moved] = stations.splice(at, 1);
+        if (moved) stations.splice(at + by, 0, moved);
+        return { ...own, stations };
+      }),
+    );
+  const same =
+    number.trim() === `${station.station}` && name.trim() === station.name && slug === (station.sheet?.slug ?? '');
+  return (
+    <div className={styles.row} role="group" aria-label={`station ${station.station} ${station.name}`}>
+      <TypedField label="station" value={number} error={trouble} onChange={setNumber} width={90} />
+      <TypedField
+        label="name"
+        value={name}
+        error={name.trim() === '' ? 'it needs a name' : ''}
+        onChange={setName}
+        width={190}
+      />
+      <ChoiceField
+        label="sheet"
+        value={slug}
+        onChange={setSlug}
+        width={190}
+        options={[['', 'none'] as const, ...newestOf(sheets).map(({ sheet }) => [sheet.slug, sheet.name] as const)]}
+      />
+      <ActButton
+        variant="outlined"
+        color="inherit"
+        off={whyOff([same, 'nothing is changed'], [trouble !== '', trouble], [name.trim() === '', 'it needs a name'])}
+        onClick={change}
+      >
+        Change {station.station}
+      </ActButton>
+      <Button
+        variant="text"
+        color="inherit"
+        disabled={at === 0}
+        aria-label={`station ${station.station} up`}
+        onClick={() => move(-1)}
+      >
+        ↑
+      </Button>
+      <Button
+        variant="text"
+        color="inherit"
+        disabled={at === line.stations.length - 1}
+        aria-label={`station ${station.station} down`}
+        onClick={() => move(1)}
+      >
+        ↓
+      </Button>
+      <Button
+        variant="outlined"
+        color="inherit"
+        onClick={() =>
+          bench.changeJob((job) => withoutStation(job, line.id, station.id), stationBack(line, station.id))
+        }
+      >
+        Remove {station.station} · {station.name}
+      </Button>
+      {isNewer && (
+        <span className={styles.soft}>
+          It goes by revision {pinned.revision}; revision {newest.revision} differs in{' '}
+          {counted(compareSheets(pinned, newest).length, 'point')}.{' '}
+          <Button variant="outlined" onClick={() => put((own) => withSheet(own, newest))}>
+            Take revision {newest.revision}
+          </Button>
+        </span>
+      )}
+    </div>
+  );
+}

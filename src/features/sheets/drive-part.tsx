@@ -1,0 +1,336 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import { useEffect, useState } from 'react';
+import { useBench, useBenchState } from '../../bench/bench-context';
+import { useCurrent } from '../../bench/hooks/use-current';
+import { hexNumber } from '../../core/bytes/hex';
+import { counted } from '../../core/counted';
+import { readBy } from '../../core/modbus/touched';
+import {
+  afterReply,
+  beginLook,
+  lookAgain,
+  MOST_SILENCES,
+  movedBetween,
+  nextAsk,
+  progressOf,
+  type Look,
+  type LookReply,
+} from '../../core/registers/look';
+import { notationsOf, readAddress, TABLE_NAMES, type ModbusTable } from '../../core/registers/notation';
+import { indexSheet, parameterAt } from '../../core/sheet/index-sheet';
+import type { Parameter } from '../../core/sheet/parameter-section';
+import type { Sheet } from '../../core/sheet/sheet';
+import type { ExchangeResult } from '../../link/request';
+import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
+import { ChoiceField, TypedField } from '../../ui/fields';
+import { Panel, Warning } from '../../ui/panel';
+import { lookStore, useLook } from './look-store';
+import { editSheet, setEntry, setPart, setTyped, useTypedText } from './sheet-drafts';
+import styles from './sheets.module.css';
+
+const TABLES = (Object.entries(TABLE_NAMES) as [ModbusTable, string][]).map(([id, name]) => [id, `${name}s`] as const);
+const READS: Readonly<Record<ModbusTable, number>> = {
+  coil: 1,
+  'discrete-input': 2,
+  'holding-register': 3,
+  'input-register': 4,
+};
+/** More rows than this are counted only. */
+const MOST_SHOWN = 300;
+/** A pause between two reads: the line's other users come to their turn. */
+const POLITE_MS = 40;
+
+/** What one exchange says to a look. */
+function replyOf({ outcome, said, asked }: ExchangeResult): LookReply {
+  if (outcome === 'exception' && said?.exception !== undefined) return { kind: 'exception', code: said.exception };
+  const words = outcome === 'answered' && asked && readBy(asked) ? (said?.values ?? said?.coils) : undefined;
+  return words ? { kind: 'words', words } : { kind: 'silent' };
+}
+
+/** From the drive itself: which registers it has, what they hold, and which of them move when something is turned at the drive. */
+export function DrivePart({ sheet }: { readonly sheet: Sheet }) {
+  const { line, protocol } = useCurrent();
+  useDriving();
+  if (!line || protocol?.family !== 'modbus')
+    return (
+      <Panel title="From the drive">
+        Choose a station on a line that speaks Modbus, in Job: then its registers can be looked for here.
+      </Panel>
+    );
+  return (
+    <div className={styles.stack}>
+      <LookPanel />
+      <MovedPanel sheet={sheet} />
+      <FoundPanel sheet={sheet} />
+    </div>
+  );
+}
+
+/** Sends the next read as soon as the last one is answered, while this view is open and the line is. */
+function useDriving(): void {
+  const bench = useBench();
+  const { framing, isOpen } = useCurrent();
+  const isGoing = useLook((state) => state.isGoing);
+  const ticket = useLook((state) => state.ticket);
+  const look = useLook((state) => state.look);
+  const drive = useLook((state) => state.drive);
+  const result = useBenchState((state) => state.results.get(ticket) ?? null);
+  useEffect(() => {
+    if (!isGoing || !look || !drive) return undefined;
+    if (!isOpen) {
+      lookStore.setState({ isGoing: false, ticket: 0 });
+      return undefined;
+    }
+    if (ticket !== 0 && !result) return undefined;
+    const now = result ? afterReply(look, replyOf(result)) : look;
+    const next = nextAsk(now);
+    if (!next || now.silences >= MOST_SILENCES) {
+      lookStore.setState({ look: now, isGoing: false, ticket: 0 });
+      return undefined;
+    }
+    const timer = setTimeout(() => {
+      const built = framing.encode(
+        { unit: drive.station, fc: READS[now.table], address: next.first, quantity: next.quantity },
+        'request',
+      );
+      lookStore.setState(
+        built.ok
+          ? { look: now, ticket: bench.send(drive, built.value, 'look') }
+          : { look: now, isGoing: false, ticket: 0 },
+      );
+    }, POLITE_MS);
+    return () => clearTimeout(timer);
+  }, [bench, drive, framing, isGoing, isOpen, look, result, ticket]);
+  // Another view sends nothing of this.
+  useEffect(() => () => lookStore.setState({ isGoing: false, ticket: 0 }), []);
+}
+
+const begin = (look: Look, more: Partial<ReturnType<typeof lookStore.getState>>): void =>
+  lookStore.setState({ look, isGoing: true, ticket: 0, sinceMs: Date.now(), knownThen: look.found.size, ...more });
+
+function LookPanel() {
+  const { drive, name, isOpen, line } = useCurrent();
+  const table = (useTypedText('look table') || 'holding-register') as ModbusTable;
+  const [from, to] = [useTypedText('look from'), useTypedText('look to')];
+  const { look, isGoing, name: about, drive: own, sinceMs, knownThen } = useLook((state) => state);
+  const addressIn = (text: string): number | null => readAddress(text, table)[0]?.address ?? null;
+  const [first, last] = [addressIn(from), addressIn(to)];
+  const others = (line?.stations.length ?? 0) > 1;
+  const trouble = (text: string): string => (text.trim() !== '' && addressIn(text) === null ? 'no address' : '');
+  const start = (): void => {
+    if (first !== null && last !== null && drive) begin(beginLook(table, first, last), { drive, name, before: null });
+  };
+  const isSame = own?.line === drive?.line && own?.station === drive?.station;
+  return (
+    <Panel
+      title={`Look for registers at ${name}`}
+      aside="reads only; blocks that are refused are halved until each address is known"
+    >
+      <div className={styles.row}>
+        <ChoiceField
+          label="Table"
+          width={180}
+          value={table}
+          onChange={(value) => setTyped('look table', value)}
+          options={TABLES}
+        />
+        <TypedField
+          label="From"
+          width={120}
+          value={from}
+          error={trouble(from)}
+          onChange={(value) => setTyped('look from', value)}
+        />
+        <TypedField
+          label="To"
+          width={120}
+          value={to}
+          error={trouble(to)}
+          onChange={(value) => setTyped('look to', value)}
+        />
+        {isGoing ? (
+          <Button variant="outlined" onClick={() => lookStore.setState({ isGoing: false, ticket: 0 })}>
+            Pause
+          </Button>
+        ) : (
+          <ActButton
+            variant="outlined"
+            off={whyOff([!isOpen, LINE_CLOSED], [first === null || last === null, 'say from which address to which'])}
+            onClick={start}
+          >
+            Look
+          </ActButton>
+        )}
+        {look && !isGoing && nextAsk(look) !== null && isSame && (
+          <ActButton
+            variant="outlined"
+            off={isOpen ? '' : LINE_CLOSED}
+            onClick={() => begin({ ...look, silences: 0 }, {})}
+          >
+            Go on
+          </ActButton>
+        )}
+      </div>
+      {look && <p role="status">{progressText(look, about, isGoing, sinceMs, knownThen)}</p>}
+      <p className={styles.soft}>
+        A read has effects in rare drives: a counter starts anew, an event is acknowledged. Begin with what the manual
+        names.
+        {others && ' Other stations of this line are asked less often meanwhile.'}
+      </p>
+    </Panel>
+  );
+}
+
+function progressText(look: Look, about: string, isGoing: boolean, sinceMs: number, knownThen: number): string {
+  const { known, of } = progressOf(look);
+  const there = [...look.found.values()].filter(({ kind }) => kind === 'there').length;
+  const seconds = (Date.now() - sinceMs) / 1000;
+  const rate = seconds > 0.5 ? (known - knownThen) / seconds : 0;
+  const left = isGoing && rate > 0 ? `, ${rate.toFixed(0)} a second, ${Math.ceil((of - known) / rate)} s left` : '';
+  const silent = look.silences >= MOST_SILENCES ? '; paused, since it does not answer' : '';
+  return `${about}: ${known} of ${of} known, ${there} there, ${counted(look.requests, 'read')}${left}${silent}`;
+}
+
+/** The next look at what is there, and what moved since. */
+function MovedPanel({ sheet }: { readonly sheet: Sheet }) {
+  const { isOpen } = useCurrent();
+  const { look, before, isGoing } = useLook((state) => state);
+  const isDone = look !== null && nextAsk(look) === null;
+  const there = look ? [...look.found.values()].some(({ kind }) => kind === 'there') : false;
+  if (!look || !(there || before)) return null;
+  const moved = before && isDone ? movedBetween(before, look) : [];
+  return (
+    <Panel title="What changed?" aside="look, turn one setting at the drive, look again: the few that moved are it">
+      <ActButton
+        variant="outlined"
+        off={whyOff([isGoing, 'a look is under way'], [!isDone, 'this look is not done'], [!isOpen, LINE_CLOSED])}
+        onClick={() => begin(lookAgain(look), { before: look })}
+      >
+        I turned something at the drive: look again
+      </ActButton>
+      {before && isDone && moved.length === 0 && <p>Nothing moved between the last two looks.</p>}
+      {moved.length > 0 && (
+        <table className={styles.found} aria-label="Registers that moved">
+          <thead>
+            <tr>
+              {['register', 'before', 'after', 'by', 'with the one behind it', 'make an entry of it'].map((heading) => (
+                <th key={heading} scope="col">
+                  {heading}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {moved.slice(0, MOST_SHOWN).map(({ address, before: was, after: is, wide }) => (
+              <tr key={address}>
+                <td className={styles.mono}>{address}</td>
+                <td className={styles.mono}>{was}</td>
+                <td className={styles.mono}>{is}</td>
+                <td className={styles.mono}>{signed(is) - signed(was)}</td>
+                <td className={styles.soft}>
+                  {wide.map(({ as, before: old, after: now }) => `${as}: ${short(old)} → ${short(now)}`).join('; ')}
+                </td>
+                <td>
+                  <EntryButton sheet={sheet} look={look} address={address} said={`moved from ${was} to ${is}`} />
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </Panel>
+  );
+}
+
+const signed = (word: number): number => (word >= 0x8000 ? word - 0x10000 : word);
+const short = (value: number): string => String(Number(value.toPrecision(7)));
+
+function FoundPanel({ sheet }: { readonly sheet: Sheet }) {
+  const look = useLook((state) => state.look);
+  const [all, setAll] = useState(false);
+  if (!look || look.found.size === 0) return null;
+  const index = indexSheet(sheet);
+  const rows = [...look.found].sort(([a], [b]) => a - b).filter(([, { kind }]) => all || kind !== 'missing');
+  const missing = [...look.found.values()].filter(({ kind }) => kind === 'missing').length;
+  const refused = rows.filter(([, { kind }]) => kind === 'refused').length;
+  return (
+    <Panel
+      title={`${counted(rows.length - refused, TABLE_NAMES[look.table])} found`}
+      aside={`${missing} are not there${refused > 0 ? `, ${refused} are refused for another reason` : ''}`}
+      tools={
+        <Button variant="text" color="inherit" aria-pressed={all} onClick={() => setAll(!all)}>
+          Show what is missing too
+        </Button>
+      }
+    >
+      <table className={styles.found} aria-label="Registers that were found">
+        <tbody>
+          {rows.slice(0, MOST_SHOWN).map(([address, finding]) => {
+            const parameter = parameterAt(index, address, look.table);
+            const { reference5, hex } = notationsOf(look.table, address);
+            return (
+              <tr key={address}>
+                <td className={styles.mono}>
+                  {address} <span className={styles.soft}>{[hex, reference5].filter(Boolean).join(', ')}</span>
+                </td>
+                <td className={styles.mono}>
+                  {finding.kind === 'there'
+                    ? `${finding.word} = ${hexNumber(finding.word)}`
+                    : finding.kind === 'missing'
+                      ? 'not there'
+                      : `refused, exception ${finding.code}`}
+                </td>
+                <td>{parameter ? `${parameter.number} ${parameter.name}` : ''}</td>
+                <td>
+                  {finding.kind === 'there' && !parameter && (
+                    <EntryButton sheet={sheet} look={look} address={address} said={`held ${finding.word}`} />
+                  )}
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      {rows.length > MOST_SHOWN && <p className={styles.soft}>And {rows.length - MOST_SHOWN} more.</p>}
+      {look.table === 'holding-register' && rows.length === 0 && (
+        <Warning>No holding register was found in this range.</Warning>
+      )}
+    </Panel>
+  );
+}
+
+/** From a find to a named entry in one press. */
+function EntryButton({
+  sheet,
+  look,
+  address,
+  said,
+}: {
+  readonly sheet: Sheet;
+  readonly look: Look;
+  readonly address: number;
+  readonly said: string;
+}) {
+  const drive = useLook((state) => state.name);
+  const make = (): void => {
+    const taken = new Set(sheet.parameters?.map(({ number }) => number));
+    const number = taken.has(`${address}`) ? `${look.table === 'input-register' ? 'I' : 'R'}${address}` : `${address}`;
+    const entry: Parameter = {
+      number,
+      name: `register ${address}`,
+      type: look.table === 'coil' || look.table === 'discrete-input' ? 'bool' : 'uint16',
+      at: [{ kind: 'register', table: look.table, address }],
+      source: { kind: 'drive', text: `${drive}, ${said}`.slice(0, 400) },
+    };
+    editSheet((before) => ({ ...before, parameters: [...(before.parameters ?? []), entry] }));
+    setEntry(sheet.parameters?.length ?? 0);
+    setPart('parameters');
+  };
+  return (
+    <Button variant="text" color="inherit" onClick={make}>
+      Make an entry
+    </Button>
+  );
+}
