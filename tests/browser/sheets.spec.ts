@@ -118,4 +118,13 @@ test('a drive of which two addresses are known is commanded at once, and its oth
   await expect(found.getByRole('row', { name: /^200/ })).toContainText('256 = 0x0100');
   await found.getByRole('row', { name: /^202/ }).getByRole('button').click();
   await expect(page.getByRole('option', { name: /^202 register 202/ })).toBeVisible();
+
+  // Stop finds out that it cannot; what a person saw lets the sheet be changed again.
+  await bench.press('Keep as revision 2');
+  await expect(page.getByText('a drive of this line is in motion')).toBeVisible();
+  await page.keyboard.press('Control+.');
+  await expect(bench.stopReport()).toContainText('no sheet says how');
+  await bench.press('I see the shaft of 21 · air flap stand');
+  await bench.press('Use it at 21 · air flap');
+  await expect(page.getByText('21 · air flap uses it')).toBeVisible();
 });

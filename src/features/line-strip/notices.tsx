@@ -75,7 +75,7 @@ function StopNotice() {
 }
 
 /** Outcomes after which only a person can say that the shaft stands. */
-const UNSURE: ReadonlySet<StopOutcome> = new Set(['still-turning', 'refused', 'no-answer']);
+const UNSURE: ReadonlySet<StopOutcome> = new Set(['still-turning', 'refused', 'no-answer', 'not-sent']);
 
 function Outcome({ line, stop, name }: { readonly line: string; readonly stop: StationStop; readonly name: string }) {
   const bench = useBench();
