@@ -29,7 +29,7 @@ test('pictures of the main views', async ({ bench, page }) => {
   await expect(page.getByTestId('status-sentence')).toContainText('at speed');
   await page.screenshot(picture('words'));
   await page.getByRole('tab', { name: 'Trend' }).click();
-  await expect(page.getByRole('img', { name: /^Reference and actual/ })).toBeVisible();
+  await expect(page.getByRole('img', { name: /^Reference, actual/ })).toBeVisible();
   await page.screenshot(picture('trend'));
   await bench.stage('Scaling');
   await expect(page.getByRole('slider')).toBeVisible();
