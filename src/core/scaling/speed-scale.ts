@@ -2,6 +2,7 @@ import { HEX_MARK, hexNumber } from '../bytes/hex';
 import { fault, type Fault } from '../fault';
 import { done, failed, type Result } from '../result';
 import type { ScalingChain } from './chain';
+import { parseQuantity } from './quantity';
 import { decimalText, divide, multiply, parseRational, ratio, type Rational } from './rational';
 import { toRaw, toValue, type Scaled } from './scale';
 import { fromWire, rangeOf, toWire } from './wire';
@@ -59,10 +60,15 @@ export function speedScaleOf(
 
 const HUNDRED = ratio(100n);
 
+const unitOf = ({ chain, other, machine }: SpeedScale, kind: ReadingKind): string =>
+  ({ unit: chain.unit, other: other?.unit ?? '', machine: machine?.unit ?? '', percent: '%', decimal: '', hex: '' })[
+    kind
+  ];
+
 /** What was typed into one of the readings, as the wanted value in the chain's unit, exactly. */
 export function wantedFrom(scale: SpeedScale, kind: ReadingKind, text: string): Result<Rational, Fault> {
   if (kind === 'hex') return wantedFromHex(scale, text);
-  const typed = parseRational(text);
+  const typed = parseQuantity(text, unitOf(scale, kind));
   if (!typed.ok) return typed;
   const { value } = typed;
   switch (kind) {

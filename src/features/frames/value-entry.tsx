@@ -3,11 +3,12 @@
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
-import { hexNumber } from '../../core/bytes/hex';
+import { HEX_MARK, hexNumber } from '../../core/bytes/hex';
 import { encodeNumber } from '../../core/bytes/number';
 import { wholeIn } from '../../core/bytes/whole';
 import { numberOfPattern } from '../../core/values/pattern';
-import { decimalText, parseRational } from '../../core/scaling/rational';
+import { parseQuantity } from '../../core/scaling/quantity';
+import { decimalText } from '../../core/scaling/rational';
 import { toRaw, toValue } from '../../core/scaling/scale';
 import { chainOf } from '../../core/sheet/describe';
 import type { PlacedParameter, SheetIndex } from '../../core/sheet/index-sheet';
@@ -36,6 +37,7 @@ export function ValueEntry({
       inHex={inHex}
       isFloat={parameter?.type === 'float32'}
       chain={index && parameter ? chainOf(index.sheet, parameter) : null}
+      unit={parameter?.unit ?? ''}
     />
   );
 }
@@ -75,17 +77,21 @@ function NumberEntry({
   word,
   onWord,
   chain,
+  unit,
   bits = 16,
   inHex,
   isFloat,
 }: EntryProps & {
   readonly chain: ReturnType<typeof chainOf>;
+  /** Unit of a number that no chain scales; empty where it has none. */
+  readonly unit: string;
   readonly inHex: boolean;
   /** The bytes hold a number of IEEE 754 single precision. */
   readonly isFloat: boolean;
 }) {
   const [typed, setTyped] = useState<{ readonly text: string; readonly word: number | null } | null>(null);
-  const made = (typedText: string): Made => (isFloat ? floatFrom(typedText) : wordFrom(typedText, chain, bits));
+  const made = (typedText: string): Made =>
+    isFloat ? floatFrom(typedText, unit) : wordFrom(typedText, chain, chain?.unit ?? unit, bits);
   // What was typed stays as long as the word is still the one that it made; another edit of the bytes shows its own value.
   const text =
     typed?.word === word && typed !== null
@@ -126,20 +132,20 @@ function textOf(word: number, chain: ReturnType<typeof chainOf>): string {
 }
 
 /** A number with a mark of its base is the word itself, whatever the unit. */
-const IN_HEX = /^\s*(?:0x|16#|\$|0b|2#)|h\s*$/i;
+const IN_HEX = new RegExp(String.raw`^\s*(?:${HEX_MARK}|0b|2#)|^\s*[0-9a-f]+h\s*$`, 'i');
 
 interface Made {
   readonly word: number | null;
   readonly text: string;
 }
 
-function wordFrom(text: string, chain: ReturnType<typeof chainOf>, bits: 16 | 32): Made {
+function wordFrom(text: string, chain: ReturnType<typeof chainOf>, unit: string, bits: 16 | 32): Made {
   const marked = IN_HEX.test(text) ? wholeIn(text) : null;
   if (marked !== null)
     return marked >= 2 ** bits || marked < 0
       ? { word: null, text: `${text.trim()} does not fit ${bits} bits` }
       : { word: marked, text: 'as it goes on the wire' };
-  const value = parseRational(text);
+  const value = parseQuantity(text, unit);
   if (!value.ok) return { word: null, text: value.error.text };
   const scaled = toRaw(
     chain ?? { unit: '', steps: [], rounding: 'nearestHalfUp', word: { bits, signed: value.value.num < 0n } },
@@ -151,10 +157,10 @@ function wordFrom(text: string, chain: ReturnType<typeof chainOf>, bits: 16 | 32
 }
 
 /** A decimal as the nearest number of single precision. */
-function floatFrom(text: string): Made {
+function floatFrom(text: string, unit: string): Made {
   const marked = IN_HEX.test(text) ? wholeIn(text) : null;
-  if (marked !== null) return wordFrom(text, null, 32);
-  const value = parseRational(text);
+  if (marked !== null) return wordFrom(text, null, unit, 32);
+  const value = parseQuantity(text, unit);
   if (!value.ok) return { word: null, text: value.error.text };
   const built = encodeNumber('float32', 'ABCD', decimalText(value.value, 30, false).replace('−', '-'));
   if (!built.ok) return { word: null, text: built.error.text };

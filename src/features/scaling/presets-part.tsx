@@ -6,7 +6,7 @@ import TextField from '@mui/material/TextField';
 import { useBench, useDrafts } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { SCALE_PRESETS } from '../../core/scaling/presets';
-import { parseRational } from '../../core/scaling/rational';
+import { parseQuantity } from '../../core/scaling/quantity';
 import { toRaw } from '../../core/scaling/scale';
 import { Warning } from '../../ui/panel';
 import { ChainBoxes } from './chain-boxes';
@@ -22,7 +22,7 @@ export function PresetsPart({ index }: Partial<PartProps>) {
   const text = useDrafts((drafts) => drafts.typed.get(`${key} preset value`) ?? '50');
   const { setTyped } = bench.drafts.getState();
   const preset = SCALE_PRESETS.find((known) => known.id === id) ?? SCALE_PRESETS[0];
-  const value = parseRational(text);
+  const value = parseQuantity(text, preset?.chain.unit ?? '');
   const scaled = preset && value.ok ? toRaw(preset.chain, value.value) : null;
   const take = useTakeChain();
   if (!preset) return null;

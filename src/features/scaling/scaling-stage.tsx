@@ -9,6 +9,7 @@ import { useBeginSheet } from '../../bench/hooks/use-begin-sheet';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { useWatch } from '../../bench/hooks/use-watch';
 import { useWrite } from '../../bench/hooks/use-write';
+import { parseQuantity } from '../../core/scaling/quantity';
 import { compare, decimalText, exactText, parseRational, ratio, type Rational } from '../../core/scaling/rational';
 import { toRaw, toValue } from '../../core/scaling/scale';
 import {
@@ -77,7 +78,7 @@ function machineOf(unit: string, per: string): SideUnit | null {
 }
 
 /** Why nothing can be sent: no value, none that can be read, one outside the limits, a reading that shows something else; empty where it can. */
-function offBecause(typed: string, parsed: ReturnType<typeof parseRational>, trouble: string, unread: string): string {
+function offBecause(typed: string, parsed: ReturnType<typeof parseQuantity>, trouble: string, unread: string): string {
   if (unread !== '') return unread;
   if (typed.trim() === '') return 'Nothing is wanted yet: type a value, or drag the line.';
   return parsed.ok ? trouble : `“${typed}”: ${parsed.error.text}`;
@@ -126,7 +127,7 @@ export function ScalingStage() {
     () => scaleOf(index, poles, machineOf(machineUnit, machinePer)),
     [index, poles, machineUnit, machinePer],
   );
-  const parsed = parseRational(typed);
+  const parsed = parseQuantity(typed, scale?.chain.unit ?? '');
   const wanted = parsed.ok ? parsed.value : ZERO;
   const scaled = scale && toRaw(scale.chain, wanted);
   const place = index?.byRole.get('speed-reference');

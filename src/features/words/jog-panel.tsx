@@ -8,7 +8,7 @@ import { liveOf } from '../../bench/state/known-state';
 import { useNoStop } from '../../bench/hooks/use-no-stop';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { jogsOf, type Jogs } from '../../core/places/jog';
-import { parseRational } from '../../core/scaling/rational';
+import { parseQuantity } from '../../core/scaling/quantity';
 import { toRaw } from '../../core/scaling/scale';
 import { chainOf, meaningOf } from '../../core/sheet/describe';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
@@ -21,7 +21,7 @@ function referenceOf(index: SheetIndex, text: string): { readonly raw: number | 
   const place = index.byRole.get('speed-reference');
   const chain = place && chainOf(index.sheet, place);
   if (text.trim() === '' || !chain) return { raw: null, trouble: '' };
-  const value = parseRational(text);
+  const value = parseQuantity(text, chain.unit);
   if (!value.ok) return { raw: null, trouble: value.error.text };
   const scaled = toRaw(chain, value.value);
   if (!scaled.ok) return { raw: null, trouble: scaled.error.text };

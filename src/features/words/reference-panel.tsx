@@ -3,6 +3,7 @@
 import TextField from '@mui/material/TextField';
 import { exactDecimal } from '../../core/bytes/number';
 import { hexNumber } from '../../core/bytes/hex';
+import { parseQuantity } from '../../core/scaling/quantity';
 import { parseRational, decimalText, type Rational } from '../../core/scaling/rational';
 import { numberOfPattern, patternOfNumber } from '../../core/values/pattern';
 import { isFloatType } from '../../core/values/type';
@@ -104,10 +105,10 @@ export function ReferencePanel({
 /** The number on the wire, or the sentence that says why there is none: no number, or outside the sheet's limits. */
 function make(index: SheetIndex, text: string): Made {
   const place = index.byRole.get('speed-reference');
-  const value = parseRational(text);
+  const chain = place ? chainOf(index.sheet, place) : null;
+  const value = parseQuantity(text, chain?.unit ?? place?.unit ?? '');
   if (!place) return { scaled: null, trouble: 'the sheet has no speed reference' };
   if (!value.ok) return { scaled: null, trouble: value.error.text };
-  const chain = chainOf(index.sheet, place);
   if (!chain) return makePlain(place, value.value);
   const scaled = toRaw(chain, value.value);
   if (!scaled.ok) return { scaled: null, trouble: scaled.error.text };

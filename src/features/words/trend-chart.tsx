@@ -29,7 +29,7 @@ const WINDOW_S = 30;
 /** A bit's line takes this share of its row. */
 const SWING = 0.7;
 /** Pixels for the longest name of a bit. */
-const NAMES_WIDTH = 112;
+const NAMES_WIDTH = 124;
 
 const token = (name: string): string =>
   getComputedStyle(document.documentElement).getPropertyValue(`--bujo-palette-bench-${name}`);
