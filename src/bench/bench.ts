@@ -22,6 +22,7 @@ import { takeCutRuns } from '../store/runs';
 import { readTrace } from '../store/trace-reader';
 import {
   FIRST_STATE,
+  followedStation,
   RECORD_MOST,
   takeBatch,
   TRACE_WINDOW,
@@ -245,7 +246,11 @@ export function createBench(): Bench {
         job.lines.filter(({ id }) => gone.includes(id)),
       ),
     }));
-    set(({ jobs }) => ({ job: next, jobs: jobs.map((known) => (known.id === next.id ? next : known)) }));
+    set((current) => ({
+      job: next,
+      jobs: current.jobs.map((known) => (known.id === next.id ? next : known)),
+      station: followedStation(current, job, next),
+    }));
     return true;
   }
 

@@ -218,3 +218,34 @@ test('a restart over TCP ends the connection, which is no fault: the lift is fou
   await expect(work.locator('li').last()).toContainText('✓');
   await expect(page.getByText('No setting is another than before.')).toBeVisible();
 });
+
+test('a station is renamed, renumbered and given another sheet, each with a way back, and moved in its line', async ({
+  bench,
+  page,
+}) => {
+  await bench.openK1();
+  await bench.stage('Line');
+  await bench.press('Set up the line');
+  const row = (name: string) => page.getByRole('group', { name, exact: true });
+  await row('station 3 kiln fan').getByRole('textbox', { name: 'station' }).fill('300');
+  await expect(page.getByText('1 to 247 are stations').first()).toBeVisible();
+  await row('station 3 kiln fan').getByRole('textbox', { name: 'station' }).fill('33');
+  await row('station 3 kiln fan').getByRole('textbox', { name: 'name' }).fill('flue fan');
+  await bench.press('Change 3');
+  await expect(row('station 33 flue fan')).toBeVisible();
+  await expect(bench.drive()).toContainText('33 · flue fan');
+  await page.getByTestId('job-changed').getByRole('button', { name: 'Undo' }).click();
+  await expect(row('station 3 kiln fan').getByRole('textbox', { name: 'name' })).toHaveValue('kiln fan');
+  await row('station 3 kiln fan').getByLabel('sheet').selectOption('');
+  await bench.press('Change 3');
+  await bench.stage('Words');
+  await expect(page.getByText(/no sheet says what the words/)).toBeVisible();
+  await bench.stage('Line');
+  await page.getByTestId('job-changed').getByRole('button', { name: 'Undo' }).click();
+  await bench.stage('Words');
+  await expect(page.getByLabel('type a word, any base')).toBeVisible();
+  await bench.stage('Line');
+  await bench.press('Set up the line');
+  await page.getByRole('button', { name: 'station 3 down' }).click();
+  await expect(page.getByRole('group', { name: /^station / }).nth(1)).toHaveAccessibleName('station 3 kiln fan');
+});

@@ -134,6 +134,17 @@ export const lineOf = (state: BenchState): JobLine | null =>
 export const stationOf = (state: BenchState): JobStation | null =>
   lineOf(state)?.stations.find(({ station }) => station === state.station) ?? null;
 
+/** The number of the chosen station in a changed job: it is the same drive, whatever number it has now. */
+export function followedStation(
+  { lineId, station }: Pick<BenchState, 'lineId' | 'station'>,
+  before: Job,
+  after: Job,
+): number {
+  const stationsOf = ({ lines }: Job) => lines.find(({ id }) => id === lineId)?.stations ?? [];
+  const chosen = stationsOf(before).find((own) => own.station === station);
+  return stationsOf(after).find(({ id }) => id === chosen?.id)?.station ?? station;
+}
+
 /** A station as views name it. */
 export const stationName = ({ station, name }: JobStation): string => `${station} · ${name}`;
 

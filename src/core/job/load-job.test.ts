@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import alderFord from '../../../demo/alder-ford.json';
 import { shippedSheets } from '../../../tests/harness/shipped';
-import { copyOfJob, type Job } from './job';
+import { copyOfJob, withLine, type Job } from './job';
 import { adoptFile, jobFileText, sheetsOfJob } from './job-file';
-import { lineBack, stationBack, withoutLine, withoutStation } from './take-away';
+import { lineBack, stationAsItWas, stationBack, withoutLine, withoutStation } from './take-away';
 import { loadJob, readJobText } from './load-job';
 
 type Loose = Record<string, unknown>;
@@ -51,6 +51,25 @@ it('on another computer: an unknown sheet is kept, a known one left, and one tha
   // A second time nothing more is kept.
   const known = (slug: string) => sheetOf(slug) ?? taken.sheets.find((sheet) => sheet.slug === slug);
   expect(adoptFile(there, known)).toEqual({ job: taken.job, sheets: [] });
+});
+
+it('a changed station becomes what it was, unless it is gone or its number is taken', () => {
+  const job = demo();
+  const [line] = job.lines;
+  const [first, second] = line!.stations;
+  const { text, restore } = stationAsItWas(line!, first!);
+  expect(text).toBe(`Changed ${first!.station} · ${first!.name}.`);
+  const stationsNow = (now: Job) => now.lines[0]!.stations;
+  const withFirst = (change: object): Job =>
+    withLine(job, line!.id, (own) => ({ ...own, stations: own.stations.with(0, { ...first!, ...change }) }));
+  expect(restore(withFirst({ station: 99, name: 'other' }))).toEqual(job);
+  const gone = withoutStation(job, line!.id, first!.id);
+  expect(stationsNow(restore(gone))).toEqual(stationsNow(gone));
+  const taken = withLine(withFirst({ station: 99 }), line!.id, (own) => ({
+    ...own,
+    stations: own.stations.with(1, { ...second!, station: first!.station }),
+  }));
+  expect(restore(taken)).toEqual(taken);
 });
 
 it('what was deleted comes back where it stood, whatever else was changed, and never twice', () => {

@@ -21,7 +21,14 @@ interface StationRowsProps {
 /** The stations of a line, each to be renamed, renumbered, given another sheet, moved or removed, with a way back. */
 export function StationRows({ line, range }: StationRowsProps) {
   return line.stations.map((station, i) => (
-    <StationRow key={station.id} line={line} station={station} at={i} range={range} />
+    // A station that was changed, here or by undo, is shown as it is now.
+    <StationRow
+      key={`${station.id} ${station.station} ${station.name} ${station.sheet?.slug}`}
+      line={line}
+      station={station}
+      at={i}
+      range={range}
+    />
   ));
 }
 
@@ -47,7 +54,6 @@ function StationRow({
 }) {
   const bench = useBench();
   const sheets = useBenchState((state) => state.sheets);
-  const chosen = useBenchState(({ lineId, station: current }) => lineId === line.id && current === station.station);
   const [number, setNumber] = useState(`${station.station}`);
   const [name, setName] = useState(station.name);
   const [slug, setSlug] = useState(station.sheet?.slug ?? '');
@@ -73,8 +79,7 @@ function StationRow({
   const change = (): void => {
     const to = parseInt(number, 10);
     const sheet = slug === station.sheet?.slug ? station.sheet : newest;
-    if (put((own) => ({ ...withSheet(own, sheet), station: to, name: name.trim() })) && chosen)
-      bench.select(line.id, to);
+    put((own) => ({ ...withSheet(own, sheet), station: to, name: name.trim() }));
   };
   const move = (by: -1 | 1): void =>
     void bench.changeJob((job) =>
