@@ -14,7 +14,7 @@ import { rtu } from './harness/line';
  * The law of every form: a field that shows what is not in the bytes switches the act off that would use it, and the reason stands beside it. The
  * walk types into every field of a view what no field takes, tries the act by its key, and mends the field again.
  */
-const NOBODY_TAKES = ['15 Hz', '999999999', '-'] as const;
+const NOBODY_TAKES = ['15 ells', '999999999', '-'] as const;
 
 /** Fields of the frame's view that are no part of the bytes until they are taken over. */
 const APART = /^(Or paste bytes|manual says|what works|remark|Or the line itself|Name to keep|Repeat every)/;
@@ -229,7 +229,7 @@ it('Frames, ASCII commands: a value that the command does not take is not sent a
     const how = screen.getByLabelText<HTMLSelectElement>('What to do');
     const write = [...how.options].find((option) => option.value === 'write');
     if (write) fireEvent.change(how, { target: { value: 'write' } });
-    return walk('input[type=text]', bench.send as jest.Mock, ['15 Hz', '-', '99999999999999']);
+    return walk('input[type=text]', bench.send as jest.Mock, ['15 ells', '-', '99999999999999']);
   });
   expect(walked.length).toBeGreaterThan(2);
 });
@@ -254,10 +254,10 @@ it('Scaling: what was typed in Words as no number is not sent as 0', () => {
   type(screen.getByLabelText('wanted, Hz'), '17.5');
   const [key] = [...bench.drafts.getState().references.keys()];
   cleanup();
-  bench.drafts.getState().setReference(key ?? '', '15 Hz');
+  bench.drafts.getState().setReference(key ?? '', '15 ells');
   show(<ScalingStage />);
   expect(act()).toBeDisabled();
-  expect(document.body).toHaveTextContent(/“15 Hz”: /);
+  expect(document.body).toHaveTextContent(/“15 ells”: /);
 });
 
 it('Words: a word that is no word is not sent as the one before; a ready word takes its place', () => {
@@ -329,4 +329,17 @@ it('Frames: what the manual says and the drive does otherwise is noted at any pl
   const { job } = bench.state.getState();
   const noted = job && change(job).lines.flatMap(({ stations }) => stations.flatMap(({ notes }) => notes ?? []));
   expect(noted).toContainEqual({ setting: '6.01 fault code', manual: '', tried: 'read it twice', remark: '' });
+});
+
+it('Scaling: a number with the unit of its field goes out as the same number without it', () => {
+  const { know, show } = benchAt('K1', 3);
+  know({}, true);
+  show(<ScalingStage />);
+  const words = ['15', '15 Hz', '0.015 kHz'].map((text) => {
+    type(screen.getByLabelText('wanted, Hz'), text);
+    expect(act()).toBeEnabled();
+    return /0x[0-9A-F]{4}/.exec(act().textContent)?.[0];
+  });
+  // 15 / 55 × 12287 = 3351, by the demo sheet's own scale.
+  expect(words).toEqual(['0x0D17', '0x0D17', '0x0D17']);
 });
