@@ -95,3 +95,11 @@ it('what moved is told as words and, with its neighbour, as values of 32 bits in
   // 41480000 is 12.5, 41500000 is 13 (IEEE 754).
   expect(moved[1]?.wide).toContainEqual({ as: 'float32 ABCD', before: 12.5, after: 13 });
 });
+
+it('a function that the drive does not know ends a look at once: halving would ask 131,071 times', () => {
+  const look = afterReply(beginLook('input-register', 0, 0xffff), { kind: 'exception', code: 1 });
+  expect(nextAsk(look)).toBeNull();
+  expect(look.requests).toBe(1);
+  expect(progressOf(look)).toEqual({ known: 65536, of: 65536 });
+  expect(look.found.get(40000)).toEqual({ kind: 'refused', code: 1 });
+});

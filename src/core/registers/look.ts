@@ -39,6 +39,8 @@ export type LookReply =
 const BLOCK = 32;
 /** Exception 2: this address, or one of the block, does not exist (Modbus Application Protocol V1.1b3, section 7). */
 const ILLEGAL_ADDRESS = 2;
+/** Exception 1: the drive does not know the function at all, whatever is asked with it (same source). */
+const ILLEGAL_FUNCTION = 1;
 /** After so many silences in a row a look pauses by itself. */
 export const MOST_SILENCES = 3;
 /** One look covers a table at most. */
@@ -75,6 +77,12 @@ export function afterReply(look: Look, reply: LookReply): Look {
       found,
       waiting: rest > 0 && words.length > 0 ? [{ first: first + words.length, quantity: rest }, ...waiting] : waiting,
     };
+  }
+  if (reply.code === ILLEGAL_FUNCTION) {
+    const found = new Map(look.found);
+    for (const stretch of look.waiting)
+      for (let i = 0; i < stretch.quantity; i++) found.set(stretch.first + i, { kind: 'refused', code: reply.code });
+    return { ...next, found, waiting: [] };
   }
   if (quantity > 1) {
     const half = quantity >> 1;

@@ -71,7 +71,7 @@ export function DrivePart({ sheet }: { readonly sheet: Sheet }) {
 /** Sends the next read as soon as the last one is answered, while this view is open and the line is. */
 function useDriving(): void {
   const bench = useBench();
-  const { framing, isOpen } = useCurrent();
+  const { framing, isOpen, drive: chosen } = useCurrent();
   const isGoing = useLook((state) => state.isGoing);
   const ticket = useLook((state) => state.ticket);
   const look = useLook((state) => state.look);
@@ -79,7 +79,9 @@ function useDriving(): void {
   const result = useBenchState((state) => state.results.get(ticket) ?? null);
   useEffect(() => {
     if (!isGoing || !look || !drive) return undefined;
-    if (!isOpen) {
+    // Another drive may be on a line that speaks otherwise; Stop ends whatever waits, this too.
+    const isOther = chosen?.line !== drive.line || chosen.station !== drive.station;
+    if (!isOpen || isOther || result?.outcome === 'abandoned' || result?.outcome === 'closed') {
       lookStore.setState({ isGoing: false, ticket: 0 });
       return undefined;
     }
@@ -102,7 +104,7 @@ function useDriving(): void {
       );
     }, POLITE_MS);
     return () => clearTimeout(timer);
-  }, [bench, drive, framing, isGoing, isOpen, look, result, ticket]);
+  }, [bench, chosen, drive, framing, isGoing, isOpen, look, result, ticket]);
   // Another view sends nothing of this.
   useEffect(() => () => lookStore.setState({ isGoing: false, ticket: 0 }), []);
 }
@@ -252,7 +254,7 @@ function FoundPanel({ sheet }: { readonly sheet: Sheet }) {
   const [all, setAll] = useState(false);
   if (!look || look.found.size === 0) return null;
   const index = indexSheet(sheet);
-  const rows = [...look.found].sort(([a], [b]) => a - b).filter(([, { kind }]) => all || kind !== 'missing');
+  const rows = [...look.found].filter(([, { kind }]) => all || kind !== 'missing').sort(([a], [b]) => a - b);
   const missing = [...look.found.values()].filter(({ kind }) => kind === 'missing').length;
   const refused = rows.filter(([, { kind }]) => kind === 'refused').length;
   return (
