@@ -16,7 +16,7 @@ import type { PollItem } from '../link/poll-source';
 import { BujoDatabase } from '../store/database';
 import { readShelf, storedJob, updateJob, type BadRow } from '../store/jobs';
 import { fetchShipped, type Shipped } from '../store/shipped';
-import { dropSheet, keepSheet, readSheets } from '../store/sheets';
+import { dropSheet, keepSheet, readSheets, RevisionTaken } from '../store/sheets';
 import { heldSessions, holdSession } from '../store/session-locks';
 import { takeCutRuns } from '../store/runs';
 import { readTrace } from '../store/trace-reader';
@@ -322,7 +322,12 @@ export function createBench(): Bench {
         return { sheets, plans };
       };
       next();
-      await keepSheet(database, (await asked).sheets, sheet);
+      const { sheets: shipped } = await asked;
+      await keepSheet(database, shipped, sheet).catch(async (error: unknown) => {
+        // What the other tab kept is known from now on, so that the next press finds a free number.
+        if (error instanceof RevisionTaken) set({ sheets: (await readSheets(database, shipped)).sheets });
+        throw error;
+      });
       const { sheets, plans } = next();
       set({ sheets });
       for (const plan of plans) worker.post({ kind: 'plan', line: plan.id, plan });

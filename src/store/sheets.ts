@@ -21,11 +21,25 @@ export async function readSheets(
   return { sheets: shelfOf([...shipped, ...own]), faults };
 }
 
-/** Keeps a sheet of the user's. Sheets that ship are read-only: their names are taken. */
+/** Another tab kept another sheet under this slug and revision meanwhile; neither may take the place of the other. */
+export class RevisionTaken extends Error {}
+
+/**
+ * Keeps a sheet of the user's. Sheets that ship are read-only: their names are taken. A revision that is kept never changes: rejects with
+ * `RevisionTaken` where it holds something else.
+ */
 export async function keepSheet(database: BujoDatabase, shipped: readonly Sheet[], sheet: Sheet): Promise<void> {
   if (shipped.some(({ slug }) => slug === sheet.slug))
     throw new Error(`the sheet ${sheet.slug} ships with the program; give yours another name`);
-  await database.sheetRevisions.put({ slug: sheet.slug, revision: sheet.revision, sheet: sheetFile(sheet) });
+  const row: SheetRow = { slug: sheet.slug, revision: sheet.revision, sheet: sheetFile(sheet) };
+  await database.transaction('rw', database.sheetRevisions, async () => {
+    const kept = await database.sheetRevisions.get([sheet.slug, sheet.revision]);
+    if (kept && JSON.stringify(kept.sheet) !== JSON.stringify(row.sheet))
+      throw new RevisionTaken(
+        `another tab kept revision ${sheet.revision} of ${sheet.name} meanwhile; press again to keep yours after it`,
+      );
+    await database.sheetRevisions.put(row);
+  });
 }
 
 /** Takes all revisions of a sheet of the user's away; what was there, so that it can be put back. */

@@ -10,7 +10,7 @@ import { BujoDatabase } from './database';
 import { chooseJob, keepJob, readShelf, removeJob, storedJob, updateJob } from './jobs';
 import { keepNonvolatile, readNonvolatile } from './nonvolatile';
 import { pinnedIn, revisionsOf } from '../core/sheet/shelf';
-import { dropSheet, keepSheet, readSheets } from './sheets';
+import { dropSheet, keepSheet, readSheets, RevisionTaken } from './sheets';
 import { fetchShipped } from './shipped';
 import { GET as shippedRoute } from '../app/shipped/route';
 import { beginRun, endRun } from '../core/procedure/run';
@@ -422,4 +422,19 @@ it('every station of the demo job that is built has a shipped sheet, or a stand-
   const hidden = new Set(unlistedSheets().map(({ slug }) => slug));
   for (const { sheet, standin } of built.flatMap(({ stations }) => stations))
     expect(slugs.has(`${sheet?.slug} ${sheet?.revision}`) || hidden.has(standin?.sheet ?? '')).toBe(true);
+});
+
+it('two tabs that keep the same revision: the second is told, nothing is lost, and the next number is free', async () => {
+  const database = new BujoDatabase(`test ${count++}`);
+  const linnet = shippedSheets().find(({ slug }) => slug === 'linnet')!;
+  const first = { ...linnet, slug: 'mine', revision: 2, name: 'of the first tab' };
+  const second = { ...first, name: 'of the second tab' };
+  await keepSheet(database, shippedSheets(), first);
+  // The same once more is no conflict.
+  await keepSheet(database, shippedSheets(), first);
+  await expect(keepSheet(database, shippedSheets(), second)).rejects.toThrow(RevisionTaken);
+  expect((await readSheets(database, shippedSheets())).sheets.get('mine')?.sheet.name).toBe('of the first tab');
+  await keepSheet(database, shippedSheets(), { ...second, revision: 3 });
+  const { sheets } = await readSheets(database, shippedSheets());
+  expect(revisionsOf(sheets, 'mine').map(({ sheet }) => sheet.name)).toEqual(['of the second tab', 'of the first tab']);
 });

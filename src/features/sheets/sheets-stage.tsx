@@ -124,7 +124,9 @@ function KeepButton({
   const bench = useBench();
   const sheets = useBenchState((state) => state.sheets);
   const [said, setSaid] = useState('');
-  const revision = (revisionsOf(sheets, sheet.slug)[0]?.sheet.revision ?? 0) + 1;
+  const newest = revisionsOf(sheets, sheet.slug)[0]?.sheet;
+  const revision = (newest?.revision ?? 0) + 1;
+  const missed = kept && newest && newest.revision > kept.revision ? newest.revision : null;
   const keep = (): void => {
     const made = loadSheet(sheetFile({ ...sheet, revision }));
     if (!made.ok)
@@ -152,6 +154,11 @@ function KeepButton({
       <ActButton variant="contained" off={off} onClick={keep}>
         Keep as revision {revision}
       </ActButton>
+      {missed !== null && (
+        <span className={styles.bad}>
+          Revision {missed} was kept meanwhile and is not in this draft: Revisions says what differs.
+        </span>
+      )}
       {said !== '' && <span className={styles.bad}>{said}</span>}
     </>
   );
