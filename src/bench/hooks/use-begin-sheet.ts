@@ -1,7 +1,7 @@
 'use client';
 
 import { withStation } from '../../core/job/job';
-import { FIRST_ROLES, withFirstFacts, type FirstFacts, type FirstRole } from '../../core/sheet/begin-sheet';
+import { FIRST_ROLES, withFirstFacts, type FirstFacts } from '../../core/sheet/begin-sheet';
 import { emptySheet, freeSlug } from '../../core/sheet/empty-sheet';
 import { revisionsOf } from '../../core/sheet/shelf';
 import { useBench, useBenchState, useDrafts } from '../bench-context';
@@ -11,18 +11,7 @@ import { useCurrent } from './use-current';
  * What beginning a sheet for the chosen station needs; null where there is no station, or its line speaks a language of the drive's own. A sheet
  * that ships is copied, one of the user's own gets a revision.
  */
-export function useBeginSheet(): {
-  readonly name: string;
-  readonly isUss: boolean;
-  readonly roles: readonly FirstRole[];
-  readonly sheetName: string | null;
-  readonly knowsWords: boolean;
-  readonly knowsStop: boolean;
-  readonly off: string;
-  readonly text: (field: string) => string;
-  readonly set: (field: string, text: string) => void;
-  readonly begin: (facts: FirstFacts) => Promise<void>;
-} | null {
+export function useBeginSheet() {
   const bench = useBench();
   const { line, station, index, key, name, protocol, lineState } = useCurrent();
   const sheets = useBenchState((state) => state.sheets);
@@ -61,8 +50,8 @@ export function useBeginSheet(): {
     knowsWords: index?.words !== undefined,
     knowsStop: before?.commands !== undefined,
     off: (lineState?.driven.length ?? 0) > 0 ? 'a drive of this line is in motion' : '',
-    text: (field) => typed.get(`${key} begin ${field}`) ?? '',
-    set: (field, text) => bench.drafts.getState().setTyped(`${key} begin ${field}`, text),
+    text: (field: string) => typed.get(`${key} begin ${field}`) ?? '',
+    set: (field: string, text: string) => bench.drafts.getState().setTyped(`${key} begin ${field}`, text),
     begin,
   };
 }

@@ -40,3 +40,8 @@ it('what is no number at all has the fault of a number', () => {
     expect(parseQuantity(text, 'Hz')).toEqual(expect.objectContaining({ ok: false }));
   expect(parseQuantity('fast', 'Hz')).toEqual(parseRational('fast'));
 });
+
+it('a page that is pasted into a field is refused as quickly as a word', () => {
+  for (const text of [`1${' '.repeat(200_000)}x`, `${'1 '.repeat(100_000)}Hz`, '1'.repeat(200_000)])
+    expect(parseQuantity(text, 'Hz')).toEqual(expect.objectContaining({ ok: false }));
+});

@@ -20,6 +20,9 @@ const PREFIXES: Readonly<Record<string, Rational>> = {
   μ: ratio(1n, 1_000_000n),
 };
 
+/** Characters of a number with its unit. */
+const MOST = 100;
+
 const folded = (unit: string): string => {
   const plain = unit.toLowerCase().replace(/\s/g, '').replace('\u2212', '-');
   return SAME.find((names) => names.includes(plain))?.[0] ?? plain;
@@ -38,6 +41,8 @@ function factorOf(typed: string, unit: string): Rational | null {
  * @param unit unit of the field; empty where it has none, and then no unit may stand behind the number
  */
 export function parseQuantity(text: string, unit: string): Result<Rational, Fault> {
+  // Nothing that people type is so long; what is pasted must not be searched for a unit.
+  if (text.length > MOST) return parseRational(text);
   const [, number = '', typed = ''] = /^([\s\d+\-\u2212\u2013.,/]*(?:e[+-]?\d+)?)\s*(.*?)\s*$/i.exec(text) ?? [];
   const value = typed === '' || number.trim() === '' ? parseRational(text) : parseRational(number);
   if (!value.ok || typed === '' || number.trim() === '') return value;

@@ -87,7 +87,7 @@ export function ParametersPart({ sheet }: { readonly sheet: Sheet }) {
           <>
             <EntryForm key={entry} sheet={sheet} parameter={parameter} at={entry} onRemove={remove} />
             <ProofPanel
-              key={`${entry} ${parameter.number} ${drive?.station ?? ''}`}
+              key={`${entry} ${parameter.number} ${drive?.line ?? ''} ${drive?.station ?? ''}`}
               sheet={sheet}
               parameter={parameter}
               at={entry}

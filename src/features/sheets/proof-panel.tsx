@@ -97,7 +97,10 @@ export function ProofPanel({ sheet, parameter, at }: ProofPanelProps) {
             onClick={() =>
               editParameter(at, {
                 proof: undefined,
-                note: `the drive says ${value}, the display ${shows.trim() || 'something else'}`,
+                note: [parameter.note, `the drive says ${value}, the display ${shows.trim() || 'something else'}`]
+                  .filter((text) => text !== undefined)
+                  .join('; ')
+                  .slice(-400),
               })
             }
           >
