@@ -2,6 +2,7 @@
 
 import { wholeIn } from '../../core/bytes/whole';
 import { TABLE_NAMES, type ModbusTable } from '../../core/registers/notation';
+import { withoutProofsByRule } from '../../core/sheet/drop-proofs';
 import type { Sheet } from '../../core/sheet/sheet';
 import { ChoiceField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
@@ -142,7 +143,9 @@ const TABLES = Object.entries(TABLE_NAMES).map(([id, name]) => [id, `${name}s`] 
 
 function AddressPanel({ sheet }: { readonly sheet: Sheet }) {
   const rule = sheet.addressRule;
-  const putRule = (change: object): void => put({ addressRule: { ...rule, ...change } });
+  const setRule = (addressRule: object | undefined): void =>
+    editSheet((now) => withoutProofsByRule(merged(now, { addressRule })));
+  const putRule = (change: object): void => setRule({ ...rule, ...change });
   return (
     <Panel title="From a number to an address" aside="for entries that give no address of their own">
       <div className={styles.row}>
@@ -151,14 +154,13 @@ function AddressPanel({ sheet }: { readonly sheet: Sheet }) {
           width={260}
           value={rule?.kind ?? ''}
           onChange={(kind) =>
-            put({
-              addressRule:
-                kind === ''
-                  ? undefined
-                  : kind === 'number'
-                    ? { kind, offset: rule?.offset ?? 0 }
-                    : { kind, factor: 100, offset: rule?.offset ?? 0 },
-            })
+            setRule(
+              kind === ''
+                ? undefined
+                : kind === 'number'
+                  ? { kind, offset: rule?.offset ?? 0 }
+                  : { kind, factor: 100, offset: rule?.offset ?? 0 },
+            )
           }
           options={[
             ['', 'none: each entry has its own'],
