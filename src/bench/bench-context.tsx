@@ -55,6 +55,8 @@ const serverBench = (): Bench => ({
   setEnd: nothing,
   keepSheet: () => Promise.resolve(),
   dropSheet: () => Promise.resolve(() => Promise.resolve()),
+  keepPaper: () => Promise.resolve(),
+  paper: () => Promise.resolve(undefined),
   post: nothing,
 });
 

@@ -13,7 +13,7 @@ import { unpackBlock } from '../core/trace/block';
 import { sizeOf, withOlder } from '../core/trace/record';
 import type { ProcedureTold, SendOptions } from '../link/line-owner';
 import type { PollItem } from '../link/poll-source';
-import { BujoDatabase } from '../store/database';
+import { BujoDatabase, type PaperRow } from '../store/database';
 import { readShelf, storedJob, updateJob, type BadRow } from '../store/jobs';
 import { fetchShipped, type Shipped } from '../store/shipped';
 import { dropSheet, keepSheet, readSheets, RevisionTaken } from '../store/sheets';
@@ -78,6 +78,10 @@ export interface Bench {
   readonly keepSheet: (sheet: Sheet) => Promise<void>;
   /** Deletes all revisions of a sheet of the user's own; what is given puts them back. Rejects while a station of the open job uses it. */
   readonly dropSheet: (slug: string) => Promise<() => Promise<void>>;
+  /** Keeps a manual in this browser, so that entries taken from it can show their page. */
+  readonly keepPaper: (paper: PaperRow) => Promise<void>;
+  /** A kept manual; undefined where this browser has none of this digest. */
+  readonly paper: (digest: string) => Promise<PaperRow | undefined>;
   readonly post: WorkerLink['post'];
 }
 
@@ -348,6 +352,10 @@ export function createBench(): Bench {
         set(({ sheets }) => ({ sheets: shelfOf(taken, sheets) }));
       };
     },
+    keepPaper: async (paper) => {
+      await database.papers.put(paper);
+    },
+    paper: (digest) => database.papers.get(digest),
     post: worker.post,
   };
 }

@@ -3,6 +3,7 @@ import type { JobFile } from '../core/job/job-file';
 import type { JobFault } from '../core/job/load-job';
 import type { Description } from '../core/devices/description';
 import type { Sheet } from '../core/sheet/sheet';
+import type { FramedPage, PageTable } from '../core/tables/page-table';
 import type { TableReading, TableSettings } from '../core/tables/read-table';
 
 /** What the page asks of the file worker, one question a worker. */
@@ -10,6 +11,7 @@ export type FileQuestion =
   | { readonly kind: 'read-job'; readonly file: File }
   | { readonly kind: 'read-frames'; readonly file: File }
   | { readonly kind: 'read-table'; readonly table: string | File; readonly settings: TableSettings }
+  | { readonly kind: 'page-table'; readonly pages: readonly FramedPage[]; readonly columns: readonly number[] | null }
   | { readonly kind: 'describe'; readonly file: File }
   | { readonly kind: 'read-sheet'; readonly file: File }
   | { readonly kind: 'export-trace'; readonly form: 'csv' | 'jsonl'; readonly job: Job };
@@ -18,6 +20,7 @@ export type FileAnswer =
   | { readonly kind: 'job'; readonly file: JobFile }
   | { readonly kind: 'frames'; readonly frames: readonly KeptFrame[] }
   | { readonly kind: 'table'; readonly text: string; readonly reading: TableReading }
+  | { readonly kind: 'page-table'; readonly table: PageTable }
   | { readonly kind: 'description'; readonly description: Description }
   | { readonly kind: 'sheet'; readonly sheet: Sheet }
   | { readonly kind: 'faults'; readonly faults: readonly JobFault[] }

@@ -36,6 +36,14 @@ export interface SheetRow {
   readonly sheet: unknown;
 }
 
+/** A manual whose pages entries of a sheet are from: kept so that the page can be shown beside them. */
+export interface PaperRow {
+  /** SHA-256 of the file, in hex. */
+  readonly digest: string;
+  readonly name: string;
+  readonly file: Blob;
+}
+
 /** The number of a sheet that was stored before revisions had rows of their own. */
 const revisionIn = (sheet: unknown): number =>
   typeof sheet === 'object' && sheet !== null && 'revision' in sheet && Number.isInteger(sheet.revision)
@@ -58,6 +66,7 @@ export class BujoDatabase extends Dexie {
   readonly traceBlocks!: Table<TraceBlock, [string, number]>;
   readonly settings!: EntityTable<SettingRow, 'key'>;
   readonly sheetRevisions!: Table<SheetRow, [string, number]>;
+  readonly papers!: EntityTable<PaperRow, 'digest'>;
   readonly runs!: EntityTable<RunRow, 'id'>;
   readonly nonvolatile!: Table<NonvolatileRow, [string, number]>;
 
@@ -85,5 +94,7 @@ export class BujoDatabase extends Dexie {
           .bulkPut(rows.map(({ slug, sheet }): SheetRow => ({ slug, revision: revisionIn(sheet), sheet })));
       });
     this.version(6).stores({ sheets: null });
+    // Manuals that entries are from. Nothing of version 6 changes.
+    this.version(7).stores({ papers: 'digest' });
   }
 }

@@ -342,6 +342,21 @@ it('migrates the sheets of version 4: each is a revision from then on, and all o
   expect((await readSheets(database, shippedSheets())).sheets.get('mine')).toBeUndefined();
 });
 
+it('keeps a manual by its digest once, and leaves what version 6 held', async () => {
+  const name = `test ${count++}`;
+  const old = new Dexie(name);
+  old.version(6).stores({ jobs: 'id', sheetRevisions: '[slug+revision], slug', runs: 'id, session' });
+  await old.table('jobs').put({ ...demoJob(), name: 'Of version 6' });
+  old.close();
+  const database = new BujoDatabase(name);
+  const digest = 'a'.repeat(64);
+  for (const words of ['first', 'second'])
+    await database.papers.put({ digest, name: `${words}.pdf`, file: new Blob([words]) });
+  expect(await database.papers.count()).toBe(1);
+  expect(await database.papers.get(digest)).toMatchObject({ name: 'second.pdf' });
+  expect(await database.jobs.get(demoJob().id)).toMatchObject({ name: 'Of version 6' });
+});
+
 describe('export of the trace', () => {
   const lineId = demoJob().lines[0]!.id;
   const frames: readonly Partial<TraceEntry>[] = [

@@ -3,6 +3,7 @@ import { describe } from '../core/devices/describe';
 import { messageOf } from '../core/message-of';
 import { done, failed, type Result } from '../core/result';
 import { loadSheet } from '../core/sheet/load-sheet';
+import { tableOfPages } from '../core/tables/page-table';
 import { readTable } from '../core/tables/read-table';
 import { readFramesText } from '../core/job/frames-file';
 import { LARGEST_JOB_FILE, readJobText } from '../core/job/load-job';
@@ -76,6 +77,8 @@ function readJson(text: string): Result<unknown, string> {
 
 async function answer(question: FileQuestion): Promise<FileAnswer> {
   if (question.kind === 'read-table') return table(question);
+  if (question.kind === 'page-table')
+    return { kind: 'page-table', table: tableOfPages(question.pages, question.columns ?? undefined) };
   if (question.kind === 'read-sheet') return sheet(question.file);
   if (question.kind === 'describe')
     return sizeFault(question.file) ?? { kind: 'description', description: describe(await question.file.text()) };

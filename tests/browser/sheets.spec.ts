@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test } from './bench';
+import { MANUAL_ENTRIES, printManual, scanManual } from './printed-manual';
 
 /** The demo's flap drive: the bench has no sheet of it, only its manual's pages. */
 const MANUAL = readFileSync('demo/redshank-manual.txt', 'utf8');
@@ -127,4 +128,56 @@ test('a drive of which two addresses are known is commanded at once, and its oth
   await bench.press('I see the shaft of 21 · air flap stand');
   await bench.press('Use it at 21 · air flap');
   await expect(page.getByText('21 · air flap uses it')).toBeVisible();
+});
+
+test('a manual as PDF: found by a word, a table framed over its pages, and each entry shows the piece of the page that it is from', async ({
+  bench,
+  page,
+  browser,
+}) => {
+  await bench.stage('Sheets');
+  await page.getByLabel('Name of a new sheet').fill('Sump pump');
+  await bench.press('Start it');
+  await page.getByRole('tab', { name: 'From the manual' }).click();
+  const open = (name: string, buffer: Buffer) =>
+    page.getByLabel('Manual file').setInputFiles({ name, mimeType: 'application/pdf', buffer });
+  await open('torn.pdf', Buffer.from('%PDF-1.7 and nothing behind it'));
+  await expect(page.getByText(/^torn\.pdf is no PDF that can be read/)).toBeVisible();
+  await open('scanned.pdf', await scanManual(browser));
+  await expect(page.getByText(/no text, only a picture: it was scanned/)).toBeVisible();
+
+  await open('pump.pdf', await printManual(browser));
+  await expect(page.getByText('4 pages')).toBeVisible();
+  await page.getByLabel('Find in the manual').fill('source of command');
+  await bench.press('Next page with it');
+  await expect(page.getByLabel('Page, of 4')).toHaveValue('2');
+  const paper = page.getByTestId('page-overlay');
+  const { x, y, width, height } = (await paper.boundingBox()) ?? { x: 0, y: 0, width: 0, height: 0 };
+  // The frame begins under the page's title; the pages behind it are taken from their top.
+  await page.mouse.move(x + 0.05 * width, y + 0.1 * height);
+  await page.mouse.down();
+  await page.mouse.move(x + 0.95 * width, y + 0.94 * height, { steps: 4 });
+  await page.mouse.up();
+  await expect(page.getByText('as framed')).toBeVisible();
+  await page.getByLabel('It goes on to page').fill('4');
+  await bench.press(`Take ${MANUAL_ENTRIES} entries into Sump pump`);
+
+  const entries = page.getByRole('listbox', { name: 'Entries' });
+  await expect(entries.getByRole('option')).not.toHaveCount(0);
+  await page.getByRole('option', { name: /^300 Level limit 0/ }).click();
+  await expect(page.getByText('from the manual: pump.pdf, page 2')).toBeVisible();
+  await page.getByLabel('Find by number, name or role').fill('channel 68');
+  await page.getByRole('option', { name: /Seconds that the pump may stand before it is turned, channel 68/ }).click();
+  await expect(page.getByText('from the manual: pump.pdf, page 4')).toBeVisible();
+  await bench.press('Keep as revision 1');
+  await expect(page.getByText('revision 1, as it is kept')).toBeVisible();
+
+  // The manual is kept with the sheet: after a reload the piece is still there.
+  await page.reload();
+  await bench.press('Open Sump pump');
+  await page.getByRole('tab', { name: 'Entries' }).click();
+  await bench.press('Show it on the page');
+  await expect(
+    page.getByRole('img', { name: 'The piece of page 2 of pump.pdf that this entry is from' }),
+  ).toBeVisible();
 });

@@ -8,6 +8,9 @@ export interface ManualPage {
   /** Rows that are spoilt on purpose: no parameter may come of them. */
   readonly spoilt: number;
   readonly layout: string;
+  /** The same as cells: sentences above, the heading, the rows. */
+  readonly above: readonly string[];
+  readonly grid: readonly (readonly string[])[];
 }
 
 const one = <T>(random: Random, list: readonly T[]): T => list[pick(random, list.length)] as T;
@@ -253,6 +256,8 @@ export function manualPage(seed: number): ManualPage {
     text: [...before, ...layOut(head, rows, parting, breakAt, footer)].join('\n'),
     truth,
     spoilt,
+    above: before,
+    grid: [head, ...rows.map((row) => row.map((cell) => cell.replace(/^"(.*)"$/, '$1')))],
     layout: `${seed} ${language} ${parting} ${keys} ${isSplit ? 'split' : 'range'} ${scaleStyle}`,
   };
 }

@@ -1,9 +1,26 @@
 import * as v from 'valibot';
 import { Text, whole } from '../schema/primitives';
 
+const Length = v.pipe(v.number(), v.minValue(-20_000), v.maxValue(20_000));
+
+/** A piece of a manual's page: the file's SHA-256 in hex, and its place in points from the page's top left corner. */
+export const PieceSchema = v.strictObject({
+  file: v.pipe(v.string(), v.regex(/^[0-9a-f]{64}$/, 'is no SHA-256 in hex')),
+  x: Length,
+  y: Length,
+  width: Length,
+  height: Length,
+});
+export type Piece = v.InferOutput<typeof PieceSchema>;
+
 /** Where an entry of a sheet is from. Absent: it came with the sheet. */
 export const SourceSchema = v.variant('kind', [
-  v.strictObject({ kind: v.literal('manual'), text: Text, page: v.optional(whole(1, 10_000)) }),
+  v.strictObject({
+    kind: v.literal('manual'),
+    text: Text,
+    page: v.optional(whole(1, 10_000)),
+    piece: v.optional(PieceSchema),
+  }),
   v.strictObject({ kind: v.literal('file'), text: Text }),
   v.strictObject({ kind: v.literal('table'), text: Text, line: v.optional(whole(1, 1_000_000)) }),
   v.strictObject({ kind: v.literal('drive'), text: Text }),

@@ -54,12 +54,27 @@ export class Collected {
   title = '';
   table: ModbusTable | null = null;
 
+  /** Whether the row that was read last was refused: what goes on with it belongs to no parameter. */
+  #isRefused = false;
+
   get last(): OpenRow | null {
-    return this.#rows[this.#rows.length - 1] ?? null;
+    return this.#isRefused ? null : (this.#rows[this.#rows.length - 1] ?? null);
   }
 
   open(row: OpenRow): void {
+    this.#isRefused = false;
     this.#rows.push(row);
+  }
+
+  refuse(line: UnreadLine): void {
+    this.#isRefused = true;
+    this.unread.push(line);
+  }
+
+  /** A row without a key under a refused one is kept with its text. */
+  goOnRefused(text: string): void {
+    const line = this.#isRefused ? this.unread.pop() : undefined;
+    if (line) this.unread.push({ ...line, text: `${line.text}\n${text}` });
   }
 
   detail(): Detail {
@@ -121,14 +136,15 @@ function takeRow(row: PlacedRow, roles: Roles, column: ColumnFacts, around: Arou
   if (keyText === '' || (roles.includes('address') && address === '' && cells.size <= 2 && !isKey(number))) {
     if (found.last && cells.size < Math.max(4, roles.length / 2)) return goOn(found.last, cells);
     if (cells.size > 2)
-      found.unread.push({ line: row.line, text: row.text, why: 'no number and no address stands in this row' });
+      found.refuse({ line: row.line, text: row.text, why: 'no number and no address stands in this row' });
+    else found.goOnRefused(row.text.trim());
     return;
   }
   const target = placeOf(address, number, cells, column, around.legend, around.table ?? found.table);
   if (target === 'no-key') {
     // Words alone in front of a table are a title; with cells behind they look like a row.
     if (cells.size > 2 || (cells.size === 2 && /\d/.test(keyText)))
-      found.unread.push({ line: row.line, text: row.text, why: `“${keyText}” is no address and no parameter number` });
+      found.refuse({ line: row.line, text: row.text, why: `“${keyText}” is no address and no parameter number` });
     else {
       found.title = row.text;
       found.table = tableIn(row.text) ?? found.table;
@@ -136,7 +152,7 @@ function takeRow(row: PlacedRow, roles: Roles, column: ColumnFacts, around: Arou
     return;
   }
   if (cells.size === 1 && roles.length > 2) {
-    found.unread.push({ line: row.line, text: row.text, why: 'nothing stands beside the number' });
+    found.refuse({ line: row.line, text: row.text, why: 'nothing stands beside the number' });
     return;
   }
   if (bit !== undefined) {
@@ -159,13 +175,16 @@ function goOn(last: OpenRow, cells: ReadonlyMap<ColumnRole, string>): void {
   }
 }
 
+/** What begins a choice, a bit or a value of its own; other lines go on with the sentence above. */
+const NEXT_ITEM = /^(?:[-−+]?[\d.,]+\b|bits?\b|b\d)/i;
+
 function append(row: OpenRow, role: ColumnRole, text: string): void {
   const before = row.cells.get(role);
   const isWord = role === 'name' || role === 'unit' || role === 'access';
   const joined =
     isWord && before?.endsWith('-') && /^[a-zà-ü]/.test(text)
       ? `${before.slice(0, -1)}${text}`
-      : `${before ?? ''}${isWord ? ' ' : '\n'}${text}`;
+      : `${before ?? ''}${isWord || !NEXT_ITEM.test(text) ? ' ' : '\n'}${text}`;
   row.cells.set(role, before === undefined ? text : joined);
 }
 

@@ -1,6 +1,8 @@
 import { manualPage } from '../../../tests/harness/manual-page';
+import { printed } from '../../../tests/harness/printed-page';
 import { pick, seededRandom } from '../random/random';
 import type { DescribedParameter } from '../values/described';
+import { tableOfPages } from './page-table';
 import { readTable } from './read-table';
 
 const FIELDS = [
@@ -72,6 +74,23 @@ it('reads made-up pages in all layouts', () => {
   expect(score.right / score.cells).toBeGreaterThan(0.98);
   expect(score.rowsFound / score.rows).toBeGreaterThan(0.99);
   expect((score.invented + extra) / score.given).toBeLessThan(0.01);
+});
+
+// The same pages as print: only the places of their letters tell rows and columns.
+it('reads made-up pages from the places of their text', () => {
+  const score: Score = { cells: 0, right: 0, rows: 0, rowsFound: 0, invented: 0, given: 0 };
+  const wrong: string[] = [];
+  let extra = 0;
+  for (let seed = 1; seed <= 400; seed++) {
+    const page = manualPage(seed);
+    const { parameters } = readTable(tableOfPages(printed(page, seededRandom(seed))).text);
+    compare(page.truth, parameters, score, wrong, page.layout);
+    extra += Math.max(0, parameters.length - page.truth.length);
+  }
+  expect(wrong.slice(0, 5)).toEqual([]);
+  expect(score.right / score.cells).toBeGreaterThan(0.95);
+  expect(score.rowsFound / score.rows).toBeGreaterThan(0.98);
+  expect((score.invented + extra) / score.given).toBeLessThan(0.02);
 });
 
 const only = (text: string): readonly string[] =>

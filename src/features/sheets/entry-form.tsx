@@ -14,6 +14,7 @@ import { ChoiceField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
 import { NumberField } from './about-part';
 import { placeOfEntry } from './place-of-entry';
+import { ManualPiece } from './manual/manual-piece';
 import { PartField } from './part-field';
 import { editParameter } from './sheet-drafts';
 import styles from './sheets.module.css';
@@ -206,6 +207,9 @@ export function EntryForm({ sheet, parameter, at, onRemove }: EntryFormProps) {
         />
         <SourceFields parameter={parameter} onSource={(source) => editParameter(at, { source })} />
       </div>
+      {parameter.source?.kind === 'manual' && (
+        <ManualPiece key={`${at} ${parameter.number}`} source={parameter.source} />
+      )}
     </Panel>
   );
 }
@@ -455,7 +459,8 @@ function SourceFields({
           value={source.page}
           range={[1, 10_000]}
           onNumber={(page) =>
-            onSource(page === undefined ? { kind: 'manual', text: source.text } : { ...source, page })
+            // The piece was on the page that stood here.
+            onSource({ kind: 'manual', text: source.text, ...(page === undefined ? {} : { page }) })
           }
         />
       )}

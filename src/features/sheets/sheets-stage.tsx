@@ -20,6 +20,7 @@ import { AboutPart } from './about-part';
 import { DrivePart } from './drive-part';
 import { FilePart } from './file-part';
 import { ListsPart } from './lists-part';
+import { ManualPart } from './manual/manual-part';
 import { ParametersPart } from './parameters-part';
 import { RevisionsPart } from './revisions-part';
 import { closeDraft, keptDraft, redoSheet, setPart, undoSheet, useDraftSheet, useSheetDrafts } from './sheet-drafts';
@@ -32,6 +33,7 @@ const PARTS = [
   { id: 'about', name: 'About', Body: AboutPart },
   { id: 'parameters', name: 'Entries', Body: ParametersPart },
   { id: 'table', name: 'From a table', Body: TablePart },
+  { id: 'manual', name: 'From the manual', Body: ManualPart },
   { id: 'file', name: 'From a file', Body: FilePart },
   { id: 'drive', name: 'From the drive', Body: DrivePart },
   { id: 'words', name: 'Words and Stop', Body: WordsPart },

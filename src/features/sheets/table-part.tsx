@@ -1,92 +1,25 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import { useEffect, useRef, useState } from 'react';
+import { useRef, useState } from 'react';
 import { askFileWorker } from '../../bench/workers/ask-file-worker';
-import { counted } from '../../core/counted';
-import { wholeIn } from '../../core/bytes/whole';
-import { notationsOf, TABLE_NAMES, type ModbusTable } from '../../core/registers/notation';
-import { adoptDescribed, takenInto, type Adopted, type Reach } from '../../core/sheet/adopt-described';
 import type { Sheet } from '../../core/sheet/sheet';
-import { COLUMN_ROLES, type ColumnRole } from '../../core/tables/columns';
-import type { TableReading, TableSettings } from '../../core/tables/read-table';
-import { ActButton } from '../../ui/act-button';
-import { ChoiceField, TypedField } from '../../ui/fields';
+import { TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
 import { PasteArea } from '../../ui/paste-area';
-import { FoundTable } from './found-table';
-import { editSheet, setEntry, setPart, setTyped, useTypedText } from './sheet-drafts';
+import { setTyped, useTypedText } from './sheet-drafts';
 import styles from './sheets.module.css';
+import { SettingsRow, TableReadingPanels, useTableReading } from './table-reading';
 
 const LONGEST_PASTE = 200_000;
-/** Waits so long for the next letter before the text is read anew. */
-const PAUSE_MS = 200;
-
-const PARTINGS = [
-  ['', 'found by itself'],
-  ['tab', 'tabs'],
-  ['aligned', 'aligned blanks'],
-  ['bar', 'bars'],
-  ['semicolon', 'semicolons'],
-  ['comma', 'commas'],
-] as const;
-
-const REACHES = [
-  ...(Object.entries(TABLE_NAMES) as [ModbusTable, string][]).map(
-    ([table, name]) => [table, `addresses of ${name}s`] as const,
-  ),
-  ['uss', 'numbers of USS parameters'],
-  ['rule', 'numbers, by the sheet’s rule'],
-] as const;
-
-const reachOf = (id: string): Reach =>
-  id === 'uss' || id === 'rule' ? { kind: id } : { kind: 'table', table: (id || 'holding-register') as ModbusTable };
-
-/** What the user set by hand; the rest is recognised. */
-function useSettings(): TableSettings {
-  const [parting, mark, from, offset, roles] = [
-    useTypedText('table parting'),
-    useTypedText('table mark'),
-    useTypedText('table from'),
-    useTypedText('table offset'),
-    useTypedText('table roles'),
-  ];
-  const added = wholeIn(offset);
-  return {
-    ...(parting === '' ? {} : { parting: parting as NonNullable<TableSettings['parting']> }),
-    ...(mark === '.' || mark === ',' ? { mark } : {}),
-    ...(from === '' ? {} : { countsFrom: from === '1' ? 1 : 0 }),
-    ...(added === null ? {} : { offset: added }),
-    ...(roles === '' ? {} : { roles: roles.split(' ') as ColumnRole[] }),
-  };
-}
 
 /** Rows copied from a manual's page, or a table file: read, shown with what was made of each, and taken when the user says so. */
 export function TablePart({ sheet }: { readonly sheet: Sheet }) {
   const text = useTypedText('table text');
   const source = useTypedText('table source');
-  const reach = reachOf(useTypedText('table reach'));
-  const replaces = useTypedText('table replaces') === 'yes';
-  const settings = useSettings();
-  const [reading, setReading] = useState<TableReading | null>(null);
+  const reading = useTableReading(text);
   const [said, setSaid] = useState('');
   const chooser = useRef<HTMLInputElement>(null);
-  const asked = JSON.stringify(settings);
-  useEffect(() => {
-    if (text.trim() === '') return undefined;
-    let isOver = false;
-    const timer = setTimeout(() => {
-      void askFileWorker({ kind: 'read-table', table: text, settings: JSON.parse(asked) as TableSettings }).then(
-        (told) => {
-          if (!isOver && told.kind === 'table') setReading(told.reading);
-        },
-      );
-    }, PAUSE_MS);
-    return () => {
-      isOver = true;
-      clearTimeout(timer);
-    };
-  }, [text, asked]);
   const open = (file: File): void =>
     void askFileWorker({ kind: 'read-table', table: file, settings: {} }).then((told) => {
       if (told.kind === 'faults') return setSaid(told.faults.map(({ text: why }) => why).join('; '));
@@ -98,15 +31,6 @@ export function TablePart({ sheet }: { readonly sheet: Sheet }) {
       setTyped('table text', told.text);
       if (source === '') setTyped('table source', file.name);
     });
-  const shown = text.trim() === '' ? null : reading;
-  const adopted = (shown?.parameters ?? []).map((parameter) =>
-    adoptDescribed(
-      parameter,
-      reach,
-      { kind: 'table', text: source.trim() || 'pasted', line: parameter.line },
-      shown?.lowFirst,
-    ),
-  );
   return (
     <div className={styles.stack}>
       <Panel
@@ -143,190 +67,22 @@ export function TablePart({ sheet }: { readonly sheet: Sheet }) {
           }}
         />
         {said !== '' && <p className={styles.bad}>{said}</p>}
-        <SettingsRow reading={shown} />
-      </Panel>
-      {shown && <Columns reading={shown} />}
-      {shown && <Taken sheet={sheet} adopted={adopted} reading={shown} replaces={replaces} />}
-    </div>
-  );
-}
-
-function SettingsRow({ reading }: { readonly reading: TableReading | null }) {
-  const field = (key: string) => ({ onChange: (value: string) => setTyped(`table ${key}`, value) });
-  return (
-    <div className={styles.row}>
-      <TypedField
-        label="Which manual, which page"
-        width={230}
-        value={useTypedText('table source')}
-        {...field('source')}
-      />
-      <ChoiceField
-        label="Its keys are"
-        width={260}
-        value={useTypedText('table reach') || 'holding-register'}
-        {...field('reach')}
-        options={REACHES}
-      />
-      <ChoiceField
-        label="Cells are parted by"
-        width={180}
-        value={useTypedText('table parting')}
-        {...field('parting')}
-        options={PARTINGS.map(
-          ([id, name]) =>
-            [
-              id,
-              id === '' && reading ? `${PARTINGS.find(([one]) => one === reading.parting)?.[1] ?? ''} (found)` : name,
-            ] as const,
-        )}
-      />
-      <ChoiceField
-        label="Decimals behind"
-        width={150}
-        value={useTypedText('table mark')}
-        {...field('mark')}
-        options={[
-          ['', reading ? `a ${reading.mark === ',' ? 'comma' : 'point'} (found)` : 'found by itself'],
-          ['.', 'a point'],
-          [',', 'a comma'],
-        ]}
-      />
-      <ChoiceField
-        label="Plain numbers count"
-        width={190}
-        value={useTypedText('table from')}
-        {...field('from')}
-        options={[
-          ['', 'as the text says'],
-          ['0', 'from 0'],
-          ['1', 'from 1'],
-        ]}
-      />
-      <TypedField
-        label="Offset"
-        width={110}
-        value={useTypedText('table offset')}
-        placeholder="as the text says"
-        {...field('offset')}
-      />
-    </div>
-  );
-}
-
-/** What each column was taken for, to be changed by hand. */
-function Columns({ reading }: { readonly reading: TableReading }) {
-  const roles = reading.columns.map(({ role }) => role);
-  return (
-    <Panel
-      title="Columns"
-      aside={
-        reading.said.length > 0
-          ? `from the text around it: ${reading.said.join('; ')}`
-          : 'as recognised; change what is wrong'
-      }
-    >
-      <div className={styles.row}>
-        {reading.columns.map(({ index, role, heading }) => (
-          <ChoiceField
-            key={index}
-            label={`${index + 1}${heading ? ` “${heading}”` : ''}`}
-            width={170}
-            value={role}
-            onChange={(next) => setTyped('table roles', roles.map((own, i) => (i === index ? next : own)).join(' '))}
-            options={COLUMN_ROLES.map((one) => [one, one.replaceAll('-', ' ')] as const)}
-          />
-        ))}
-      </div>
-    </Panel>
-  );
-}
-
-interface TakenProps {
-  readonly sheet: Sheet;
-  readonly adopted: readonly Adopted[];
-  readonly reading: TableReading;
-  readonly replaces: boolean;
-}
-
-function Taken({ sheet, adopted, reading, replaces }: TakenProps) {
-  const present = new Set(sheet.parameters?.map(({ number }) => number));
-  const there = adopted.filter(({ parameter }) => present.has(parameter.number)).length;
-  const take = (): void => {
-    const { parameters } = takenInto(
-      sheet.parameters ?? [],
-      adopted.map(({ parameter }) => parameter),
-      replaces,
-    );
-    const first = parameters.findIndex(({ number }) => number === adopted[0]?.parameter.number);
-    editSheet((before) => ({ ...before, parameters: [...parameters] }));
-    setTyped('table text', '');
-    setEntry(Math.max(0, first));
-    setPart('parameters');
-  };
-  return (
-    <>
-      <Panel
-        title={counted(adopted.length, 'entry', 'entries')}
-        aside={[
-          reading.unread.length > 0 && `${counted(reading.unread.length, 'line')} not read`,
-          there > 0 && `${there} are in the sheet already`,
-        ]
-          .filter(Boolean)
-          .join(', ')}
-        tools={
-          there > 0 ? (
-            <ChoiceField
-              label="What is there"
-              width={170}
-              value={replaces ? 'yes' : ''}
-              onChange={(value) => setTyped('table replaces', value)}
-              options={[
-                ['', 'stays'],
-                ['yes', 'is replaced'],
-              ]}
-            />
-          ) : undefined
-        }
-      >
-        <FoundTable
-          found={adopted}
-          label="Entries as they would be taken"
-          about={({ parameter, assumed }) => {
-            const [place] = parameter.at ?? [];
-            const notations = place?.kind === 'register' ? notationsOf(place.table, place.address) : null;
-            return [
-              notations ? `${notations.hex}${notations.reference5 ? `, reference ${notations.reference5}` : ''}` : '',
-              ...assumed,
-              present.has(parameter.number) ? 'is in the sheet already' : '',
-            ]
-              .filter(Boolean)
-              .join('; ');
-          }}
+        <TypedField
+          label="Which manual, which page"
+          width={230}
+          value={source}
+          onChange={(value) => setTyped('table source', value)}
         />
-        <ActButton
-          variant="contained"
-          off={adopted.length === 0 ? 'no entry was found in this text' : ''}
-          onClick={take}
-        >
-          Take {adopted.length} entries into {sheet.name}
-        </ActButton>
+        <SettingsRow reading={reading} />
       </Panel>
-      {reading.unread.length > 0 && (
-        <Panel title={`${counted(reading.unread.length, 'line')} not read, with the reason`}>
-          <table className={styles.found} aria-label="Lines that were not read">
-            <tbody>
-              {reading.unread.slice(0, 100).map(({ line, text, why }) => (
-                <tr key={line}>
-                  <td>line {line}</td>
-                  <td className={styles.mono}>{text.slice(0, 160)}</td>
-                  <td>{why}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </Panel>
+      {reading && (
+        <TableReadingPanels
+          sheet={sheet}
+          reading={reading}
+          sourceOf={({ line }) => ({ kind: 'table', text: source.trim() || 'pasted', line })}
+          onTaken={() => setTyped('table text', '')}
+        />
       )}
-    </>
+    </div>
   );
 }
