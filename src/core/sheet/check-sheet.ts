@@ -4,6 +4,7 @@ import { addressOf } from '../registers/address';
 import { stagesOf } from '../scaling/scale';
 import type { WordSpec } from '../words/spec';
 import { placeOf } from '../uss/parameter';
+import { wordFieldFaults } from '../values/word-field';
 import { rangeOfType, wordsOfType } from '../values/type';
 import { cellsOf, indexSheet, placeText } from './index-sheet';
 import type { Cell, Place } from './place';
@@ -109,6 +110,7 @@ function parameterFaults(sheet: Sheet): readonly SheetFault[] {
   const { parameters = [], addressRule, scalings = [], uss } = sheet;
   const chains = new Map(scalings.map(({ id, chain }) => [id, chain]));
   const commands = new Set(sheet.dialect?.commands.map(({ id }) => id));
+  const numbers = new Set(parameters.map(({ number }) => number));
   const places = parameters.map(placesIn(addressRule));
   return [
     ...repeated(parameters, ({ number }) => number).map(([i, { number }]) =>
@@ -161,6 +163,10 @@ function parameterFaults(sheet: Sheet): readonly SheetFault[] {
               ),
             ]
           : []),
+        ...(scale?.kind === 'by' && !numbers.has(scale.parameter)
+          ? [at(`${path}.scale`, `there is no entry ${scale.parameter} that says what one count is`)]
+          : []),
+        ...wordFieldFaults(parameter.fields ?? [], wide).map(({ at: n, text }) => at(`${path}.fields[${n}]`, text)),
         ...(scale?.kind === 'resolution' && /^-|^0+(?:\.0*)?$/.test(scale.value)
           ? [at(`${path}.scale`, `one count cannot be ${scale.value}`)]
           : []),

@@ -3,7 +3,11 @@ import { emptySheet } from './empty-sheet';
 import { indexSheet } from './index-sheet';
 import type { Parameter } from './parameter-section';
 
-const text = (entry: Partial<Parameter>, words: readonly number[]): string => {
+const text = (
+  entry: Partial<Parameter>,
+  words: readonly number[],
+  known?: (number: string) => number | undefined,
+): string => {
   const at = [{ kind: 'register' as const, table: 'holding-register' as const, address: 10 }];
   const index = indexSheet({
     ...emptySheet('a', 'A'),
@@ -11,7 +15,7 @@ const text = (entry: Partial<Parameter>, words: readonly number[]): string => {
   });
   const [parameter] = index.parameters;
   if (!parameter) throw new Error('not placed');
-  return cellsText(index, parameter, words);
+  return cellsText(index, parameter, words, known);
 };
 
 // Patterns of IEEE 754-2019 binary64 (1.5 = 3FF8…, 0.1 = 3FB999999999999A) and of two's complement.
@@ -27,4 +31,33 @@ it.each<[Partial<Parameter>, readonly number[], string]>([
   [{ type: 'uint16', unit: 'V' }, [400], '400 V'],
 ])('%j of %j is %s', (entry, words, shown) => {
   expect(text(entry, words)).toBe(shown);
+});
+
+const BY_DECIMALS = {
+  unit: 'Hz',
+  scale: {
+    kind: 'by' as const,
+    parameter: '2',
+    cases: [
+      { value: 0, one: '1' },
+      { value: 2, one: '0.01' },
+    ],
+  },
+};
+
+it.each<[number | undefined, string]>([
+  [2, '1234 = 12.34 Hz'],
+  [0, '1234 Hz'],
+  [7, '1234 counts of a size that 2 sets'],
+  [undefined, '1234 counts of a size that 2 sets'],
+])('what a count is hangs on another entry: where that is %s, 1234 is %s', (decimals, shown) => {
+  expect(text(BY_DECIMALS, [1234], (number) => (number === '2' ? decimals : undefined))).toBe(shown);
+});
+
+it('tells each field of a word', () => {
+  const fields = [
+    { name: 'left', bit: 8, bits: 8 },
+    { name: 'right', bit: 0, bits: 8, choices: [{ value: 5, name: 'stop' }] },
+  ];
+  expect(text({ fields }, [0x0305])).toBe('773 = 0x0305: left 3, right stop');
 });

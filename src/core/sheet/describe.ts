@@ -7,26 +7,52 @@ import type { PlacedParameter, SheetIndex } from './index-sheet';
 import type { Sheet } from './sheet';
 import { statusText } from './status';
 import { numberOfPattern, patternOfWords } from '../values/pattern';
+import { fieldsText } from '../values/word-field';
 import { isFloatType, isSignedType, wordsOfType } from '../values/type';
 
 type Scaled = Pick<PlacedParameter, 'scale' | 'unit' | 'type'>;
 
-/** The scaling chain of a parameter, or null where its raw number is read as it is. */
-export function chainOf(sheet: Sheet, { scale, unit, type }: Scaled): ScalingChain | null {
+/** The raw number that another parameter holds; undefined where it is not known. */
+export type KnownNumber = (number: string) => number | undefined;
+const nothingKnown = (): undefined => undefined;
+
+/** What one count is; null where the scale is no such number, or hangs on a parameter whose value is not known. */
+function countOf(scale: NonNullable<Scaled['scale']>, known: KnownNumber): string | null {
+  if (scale.kind === 'resolution') return scale.value;
+  if (scale.kind === 'chain') return null;
+  const by = known(scale.parameter);
+  return scale.cases.find(({ value }) => value === by)?.one ?? null;
+}
+
+/** The scaling chain of a parameter, or null where its raw number is read as it is. `known` gives the parameter that a scale hangs on. */
+export function chainOf(
+  sheet: Sheet,
+  { scale, unit, type }: Scaled,
+  known: KnownNumber = nothingKnown,
+): ScalingChain | null {
   // What a float holds is in its unit already.
   if (!scale || isFloatType(type)) return null;
   if (scale.kind === 'chain') return sheet.scalings?.find(({ id }) => id === scale.id)?.chain ?? null;
+  const one = countOf(scale, known);
+  if (one === null) return null;
   return {
     unit: unit ?? '',
-    steps: [{ kind: 'resolution', value: scale.value }],
+    steps: [{ kind: 'resolution', value: one }],
     rounding: 'nearestHalfUp',
     word: { bits: wordsOfType(type) > 1 ? 32 : 16, signed: isSignedType(type) },
   };
 }
 
 /** What a pattern stands for in the parameter's unit, exactly; null where it is no number. */
-export function valueIn(sheet: Sheet, parameter: PlacedParameter, pattern: number): Rational | null {
-  const chain = chainOf(sheet, parameter);
+export function valueIn(
+  sheet: Sheet,
+  parameter: PlacedParameter,
+  pattern: number,
+  known: KnownNumber = nothingKnown,
+): Rational | null {
+  const chain = chainOf(sheet, parameter, known);
+  // Counts of an unknown size are no value.
+  if (!chain && parameter.scale?.kind === 'by') return null;
   if (chain) {
     const value = toValue(chain, BigInt(pattern));
     return value.ok ? value.value.value : null;
@@ -46,14 +72,22 @@ const numberText = (parameter: PlacedParameter, word: number): string => {
 };
 
 /** What a register's word means, without its name: `17.498 Hz`, `network`, `0x2A0D`. */
-export function meaningOf({ sheet }: SheetIndex, parameter: PlacedParameter, word: number): string {
+export function meaningOf(
+  { sheet }: SheetIndex,
+  parameter: PlacedParameter,
+  word: number,
+  known: KnownNumber = nothingKnown,
+): string {
   if (parameter.role === 'status-word' || parameter.role === 'control-word') return hexNumber(word);
   const choice = parameter.choices?.find(({ value }) => value === word);
   if (choice) return choice.name;
   if (parameter.role === 'fault-code') return faultName(sheet, word);
-  const chain = chainOf(sheet, parameter);
+  if (parameter.fields) return `${hexNumber(word)}: ${fieldsText(word, parameter.fields)}`;
+  const chain = chainOf(sheet, parameter, known);
   const value = chain && toValue(chain, BigInt(word));
   if (chain && value?.ok) return `${decimalText(value.value.value, 3, false)} ${chain.unit}`.trim();
+  if (!chain && parameter.scale?.kind === 'by')
+    return `${numberText(parameter, word)} counts of a size that ${parameter.scale.parameter} sets`;
   return `${numberText(parameter, word)}${parameter.unit ? ` ${parameter.unit}` : ''}`;
 }
 
@@ -66,23 +100,35 @@ const textOfFault = (faults: NonNullable<Sheet['faults']>, code: number): string
 };
 
 /** A register's word with everything that the sheet says of it: `3909 = 17.498 Hz`, `0x2A0D · in remote, running forward`. */
-export function wordText(index: SheetIndex, parameter: PlacedParameter, word: number): string {
-  const meaning = meaningOf(index, parameter, word);
+export function wordText(
+  index: SheetIndex,
+  parameter: PlacedParameter,
+  word: number,
+  known: KnownNumber = nothingKnown,
+): string {
+  const meaning = meaningOf(index, parameter, word, known);
   if (parameter.role === 'status-word' && index.words) return `${meaning} · ${statusText(index, word)}`;
   if (parameter.role === 'control-word') return `${meaning}${commandName(index, word)}`;
   const number = numberText(parameter, word);
   // A number with its unit says the number already.
-  const saysIt = meaning === number || (!parameter.scale && meaning.startsWith(`${number} `));
+  const saysIt =
+    meaning === number ||
+    (parameter.scale?.kind !== 'resolution' && parameter.scale?.kind !== 'chain' && meaning.startsWith(`${number} `));
   return saysIt ? meaning : `${number} = ${meaning}`;
 }
 
 /**
  * What several words hold, by the entry's type: a number of any width, a text, bytes. Exact: 64 bits are not put through a double.
  */
-export function cellsText(index: SheetIndex, parameter: PlacedParameter, words: readonly number[]): string {
+export function cellsText(
+  index: SheetIndex,
+  parameter: PlacedParameter,
+  words: readonly number[],
+  known: KnownNumber = nothingKnown,
+): string {
   const pattern = patternOfWords(words, parameter.order);
   if (pattern !== null && parameter.type !== 'text' && parameter.type !== 'bytes')
-    return wordText(index, parameter, pattern);
+    return wordText(index, parameter, pattern, known);
   const bytes = Uint8Array.from(words.flatMap((word) => [word >>> 8, word & 0xff]));
   if (parameter.type === 'bytes') return bytesToHex(bytes, ' ');
   if (parameter.type === 'text')

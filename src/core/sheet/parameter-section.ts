@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import { Exact, Slug, Text, whole } from '../schema/primitives';
 import { PARAMETER_TYPES } from '../values/type';
+import { WordFieldSchema } from '../values/word-field';
 import { PlaceSchema } from './place';
 import { ProofSchema, SourceSchema } from './source';
 
@@ -43,20 +44,28 @@ export const PARAMETER_ROLES = [
 ] as const;
 export type ParameterRole = (typeof PARAMETER_ROLES)[number];
 
+/** As the manual numbers it: `11.03`, `P1.02`, `40108`. */
+const NumberSchema = v.pipe(
+  v.string(),
+  v.regex(/^[0-9A-Za-z][0-9A-Za-z.:#_ -]{0,23}$/, 'expected a number such as 11.03 or P1.02'),
+);
+
 export const ScaleSchema = v.variant('kind', [
   v.strictObject({ kind: v.literal('chain'), id: Slug }),
   v.strictObject({ kind: v.literal('resolution'), value: Exact }),
+  /** What one count is depends on another parameter, such as a number of decimals: by that one's raw number. */
+  v.strictObject({
+    kind: v.literal('by'),
+    parameter: NumberSchema,
+    cases: v.pipe(v.array(v.strictObject({ value: whole(0, 0xffff), one: Exact })), v.minLength(1), v.maxLength(64)),
+  }),
 ]);
 
 /** A raw number: an integer as the drive counts, or what a float holds. */
 const Raw = v.pipe(v.number(), v.minValue(-Number.MAX_VALUE), v.maxValue(Number.MAX_VALUE));
 
 export const ParameterSchema = v.strictObject({
-  /** As the manual numbers it: `11.03`, `P1.02`, `40108`. */
-  number: v.pipe(
-    v.string(),
-    v.regex(/^[0-9A-Za-z][0-9A-Za-z.:#_ -]{0,23}$/, 'expected a number such as 11.03 or P1.02'),
-  ),
+  number: NumberSchema,
   name: Text,
   role: v.optional(v.picklist(PARAMETER_ROLES)),
   /** How it is reached, the usual way first; absent: by the address rule from its number. */
@@ -73,6 +82,8 @@ export const ParameterSchema = v.strictObject({
   choices: v.optional(v.pipe(v.array(v.strictObject({ value: whole(0, 0xffffffff), name: Text })), v.maxLength(400))),
   /** Names of single bits. */
   bitNames: v.optional(v.pipe(v.array(v.strictObject({ bit: whole(0, 63), name: Text })), v.maxLength(64))),
+  /** Several values in one word, such as four hex digits that are a selector each. */
+  fields: v.optional(v.pipe(v.array(WordFieldSchema), v.minLength(1), v.maxLength(32))),
   /** Limits and default as raw numbers; absent where nobody said them. */
   min: v.optional(Raw),
   max: v.optional(Raw),

@@ -6,6 +6,7 @@ import { readAddress, readingText, TABLE_NAMES, type ModbusTable } from '../../c
 import { parseRational, fractionText } from '../../core/scaling/rational';
 import { PARAMETER_ROLES, type Parameter } from '../../core/sheet/parameter-section';
 import type { Place } from '../../core/sheet/place';
+import type { WordField } from '../../core/values/word-field';
 import type { Sheet } from '../../core/sheet/sheet';
 import { sourceText } from '../../core/sheet/source';
 import { bitNamesIn, choicesIn } from '../../core/tables/cells';
@@ -14,6 +15,7 @@ import { ChoiceField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
 import { NumberField } from './about-part';
 import { placeOfEntry } from './place-of-entry';
+import { RowsEditor, type RowColumn } from './rows-editor';
 import { ManualPiece } from './manual/manual-piece';
 import { PartField } from './part-field';
 import { editParameter } from './sheet-drafts';
@@ -207,6 +209,15 @@ export function EntryForm({ sheet, parameter, at, onRemove }: EntryFormProps) {
         />
         <SourceFields parameter={parameter} onSource={(source) => editParameter(at, { source })} />
       </div>
+      <RowsEditor
+        label="Fields of the word"
+        noun="field"
+        rows={parameter.fields ?? []}
+        columns={FIELD_COLUMNS}
+        fresh={() => freshField(parameter.fields ?? [])}
+        onRows={(fields) => put({ fields: fields.length === 0 ? undefined : fields })}
+        most={32}
+      />
       {parameter.source?.kind === 'manual' && (
         <ManualPiece key={`${at} ${parameter.number}`} source={parameter.source} />
       )}
@@ -337,6 +348,63 @@ function AddressField({
   );
 }
 
+const wholeField =
+  (key: 'bit' | 'bits', low: number, high: number) =>
+  (field: WordField, text: string): WordField | string => {
+    const number = wholeIn(text);
+    return number !== null && number >= low && number <= high ? { ...field, [key]: number } : `${low} to ${high}`;
+  };
+
+/** Several values in one word: a hex digit is a field of four bits. */
+const FIELD_COLUMNS: readonly RowColumn<WordField>[] = [
+  { label: 'lowest bit', width: 90, show: ({ bit }) => `${bit}`, take: wholeField('bit', 0, 31) },
+  { label: 'bits', width: 70, show: ({ bits }) => `${bits}`, take: wholeField('bits', 1, 32) },
+  {
+    label: 'field of the word',
+    width: 170,
+    show: ({ name }) => name,
+    take: (field, text) => (text.trim() === '' ? 'a name' : { ...field, name: text }),
+  },
+  {
+    label: 'names of its values',
+    width: 260,
+    show: ({ choices = [] }) => choices.map(({ value, name }) => `${value}: ${name}`).join(', '),
+    take: ({ choices: _, ...field }, text) => {
+      if (text.trim() === '') return field;
+      const found = choicesIn(text, 1).map(({ value, text: name }) => ({ value, name }));
+      return found.length > 0 ? { ...field, choices: found } : 'such as 0: free, 1: run';
+    },
+  },
+];
+
+/** The next hex digit above those that are there. */
+const freshField = (fields: readonly WordField[]): WordField => {
+  const bit = Math.min(28, Math.max(0, ...fields.map((field) => field.bit + field.bits)));
+  return { name: 'field', bit, bits: 4 };
+};
+
+/** The usual meaning of a setting for decimals; common practice, no source. */
+const DECIMALS = [
+  { value: 0, one: '1' },
+  { value: 1, one: '0.1' },
+  { value: 2, one: '0.01' },
+  { value: 3, one: '0.001' },
+];
+
+/** `0: 1, 1: 0.1` as cases of a scale; a sentence where it is none. */
+function readCases(
+  text: string,
+): { readonly cases: readonly { readonly value: number; readonly one: string }[] } | string {
+  const cases = text.split(',').map((part) => {
+    const [key = '', one = ''] = part.split(/[:=]/).map((side) => side.trim());
+    const value = wholeIn(key);
+    const count = parseRational(one);
+    return value === null || value < 0 || !count.ok || count.value.num <= 0n ? null : { value, one };
+  });
+  const good = cases.filter((one) => one !== null);
+  return good.length > 0 && good.length === cases.length ? { cases: good } : 'such as 0: 1, 1: 0.1, 2: 0.01';
+}
+
 function ScaleField({
   sheet,
   parameter,
@@ -348,6 +416,7 @@ function ScaleField({
 }) {
   const { scale } = parameter;
   const scalings = sheet.scalings ?? [];
+  const others = (sheet.parameters ?? []).filter(({ number }) => number !== parameter.number);
   const kind = scale?.kind === 'chain' ? scale.id : (scale?.kind ?? '');
   return (
     <>
@@ -361,12 +430,15 @@ function ScaleField({
               ? undefined
               : next === 'resolution'
                 ? { kind: 'resolution', value: '1' }
-                : { kind: 'chain', id: next },
+                : next === 'by'
+                  ? { kind: 'by', parameter: others[0]?.number ?? parameter.number, cases: DECIMALS }
+                  : { kind: 'chain', id: next },
           )
         }
         options={[
           ['', 'the number itself'],
           ['resolution', 'so much a count'],
+          ...(others.length > 0 ? ([['by', 'as another entry says']] as const) : []),
           ...scalings.map(({ id, name }) => [id, `the scaling ${name}`] as const),
         ]}
       />
@@ -383,6 +455,29 @@ function ScaleField({
           }}
           onValue={({ value }) => onScale({ kind: 'resolution', value })}
         />
+      )}
+      {scale?.kind === 'by' && (
+        <>
+          <PartField
+            label="The entry that says it"
+            width={170}
+            value={scale.parameter}
+            read={(text) =>
+              others.some(({ number }) => number === text.trim())
+                ? { number: text.trim() }
+                : 'the number of another entry of this sheet'
+            }
+            onValue={({ number }) => onScale({ ...scale, parameter: number })}
+          />
+          <PartField
+            label="One count is, by its value"
+            width={230}
+            value={scale.cases.map(({ value, one }) => `${value}: ${one}`).join(', ')}
+            note="such as 0: 1, 1: 0.1, 2: 0.01"
+            read={readCases}
+            onValue={({ cases }) => onScale({ ...scale, cases: [...cases] })}
+          />
+        </>
       )}
     </>
   );

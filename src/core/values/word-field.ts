@@ -1,0 +1,53 @@
+import * as v from 'valibot';
+import { Text, whole } from '../schema/primitives';
+
+/** Several values in one word: a hex digit that is a selector of its own is a field of four bits. Bits count from the lowest, 0. */
+export const WordFieldSchema = v.strictObject({
+  name: Text,
+  bit: whole(0, 31),
+  bits: whole(1, 32),
+  choices: v.optional(v.pipe(v.array(v.strictObject({ value: whole(0, 0xffffffff), name: Text })), v.maxLength(400))),
+});
+export type WordField = v.InferOutput<typeof WordFieldSchema>;
+
+/** The value of one field; plain arithmetic, since 32 bits and shifts make negative numbers. */
+export const fieldIn = (word: number, { bit, bits }: Pick<WordField, 'bit' | 'bits'>): number =>
+  Math.floor(word / 2 ** bit) % 2 ** bits;
+
+/** The word with one field changed and the others as they were. */
+export const withField = (word: number, field: Pick<WordField, 'bit' | 'bits'>, value: number): number =>
+  word + (value - fieldIn(word, field)) * 2 ** field.bit;
+
+/** The most that a field holds. */
+export const mostOfField = ({ bits }: Pick<WordField, 'bits'>): number => 2 ** bits - 1;
+
+/** What one field holds, by name where it has one. */
+export const fieldText = (word: number, field: WordField): string => {
+  const value = fieldIn(word, field);
+  return field.choices?.find((choice) => choice.value === value)?.name ?? `${value}`;
+};
+
+/** `input one run, input two free`: what each field of a word holds. */
+export const fieldsText = (word: number, fields: readonly WordField[]): string =>
+  fields.map((field) => `${field.name} ${fieldText(word, field)}`).join(', ');
+
+/** What is wrong with fields in a word of so many bits: outside, over each other, a choice that does not fit. */
+export function wordFieldFaults(
+  fields: readonly WordField[],
+  width: number,
+): readonly { readonly at: number; readonly text: string }[] {
+  const owner = new Map<number, string>();
+  return fields.flatMap((field, at) => {
+    const { name, bit, bits, choices = [] } = field;
+    const own = Array.from({ length: bits }, (_, i) => bit + i);
+    const taken = own.map((one) => owner.get(one)).find((other) => other !== undefined);
+    for (const one of own) owner.set(one, name);
+    return [
+      ...(bit + bits > width ? [{ at, text: `${name} runs to bit ${bit + bits - 1} of a word with ${width}` }] : []),
+      ...(taken === undefined ? [] : [{ at, text: `${name} lies over ${taken}` }]),
+      ...choices
+        .filter(({ value }) => value > mostOfField(field))
+        .map(({ value }) => ({ at, text: `${name} holds 0 to ${mostOfField(field)}, not ${value}` })),
+    ];
+  });
+}
