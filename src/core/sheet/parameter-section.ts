@@ -95,6 +95,18 @@ export const ParameterSchema = v.strictObject({
   kept: v.optional(v.boolean()),
   /** Belongs to the drive's size: not carried to another one. */
   sizeBound: v.optional(v.boolean()),
+  /** Where the drive's own keys find it: `Menu, motor, plate`. */
+  path: v.optional(Text),
+  /** A password or a key to a lock: never shown, and in no file without being asked for. */
+  secret: v.optional(v.boolean()),
+  /** It may be written only while another parameter holds this raw number. */
+  lockedBy: v.optional(v.strictObject({ parameter: NumberSchema, value: whole(0, 0xffffffff) })),
+  /** Writing it sets these back, or everything: they are written after it and read again. */
+  resets: v.optional(v.union([v.literal('all'), v.pipe(v.array(NumberSchema), v.minLength(1), v.maxLength(400))])),
+  /** What the drive does with a number outside the limits; absent: it refuses it. */
+  outside: v.optional(v.literal('limited')),
+  /** Counts to whose multiples the drive rounds; absent: it keeps every count. */
+  step: v.optional(whole(2, 0xffff)),
   /** Text that the drive itself gives for it (task 15 of USS). */
   label: v.optional(Text),
   note: v.optional(Text),

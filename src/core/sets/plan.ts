@@ -1,0 +1,148 @@
+import { compare, type Rational } from '../scaling/rational';
+import { meaningOf, numberOf, valueIn } from '../sheet/describe';
+import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
+import { rangeText } from '../sheet/limits';
+import type { ParameterRole } from '../sheet/parameter-section';
+import { isNumeric } from './typed-value';
+import { knownOf, patternOfSaid, type Said, type SaidOf } from './said';
+
+/** A value that is to be written, and why. */
+export interface PlannedValue {
+  readonly words: readonly number[];
+  /** `typed`, `from the last visit`: where the value is from. */
+  readonly reason: string;
+}
+
+/** What is to be written, by the parameters' numbers, in the order in which it was planned. */
+export type Plan = ReadonlyMap<string, PlannedValue>;
+
+export const withPlanned = (plan: Plan, number: string, value: PlannedValue): Plan =>
+  new Map([...[...plan].filter(([key]) => key !== number), [number, value]]);
+export const withoutPlanned = (plan: Plan, number: string): Plan =>
+  new Map([...plan].filter(([key]) => key !== number));
+
+/** The plan as a witness says it. */
+export const saidByPlan = (plan: Plan): SaidOf =>
+  new Map(
+    [...plan].map(([number, { words }]): readonly [string, Said] => [number, { kind: 'value', words, atMs: null }]),
+  );
+
+/** Orders to the drive, no settings: they are given in Words, where Stop and the state stand beside them. */
+const ORDERS: ReadonlySet<ParameterRole> = new Set([
+  'control-word',
+  'speed-reference',
+  'target-position',
+  'keep',
+  'restart',
+  'show-itself',
+]);
+
+/** Why a parameter cannot be planned at all; empty where it can. */
+export function whyNotPlanned({ role, write, type, cells, name }: PlacedParameter): string {
+  if (write === 'never') return `${name} can only be read`;
+  if (role && ORDERS.has(role)) return `${name} is an order to the drive, no setting: give it in Words`;
+  if (type === 'text' || type === 'bytes' || cells.length > 2) return `a value of ${type} cannot be written from here`;
+  return '';
+}
+
+/** What the sheet has against one planned value, or against two together. */
+export interface PlanFault {
+  readonly number: string;
+  readonly text: string;
+  /** The drive would refuse it, so that it is not written; else it is a caution. */
+  readonly isBad: boolean;
+}
+
+/** Pairs of roles of which the first may not lie above the second. */
+const NOT_ABOVE: readonly (readonly [ParameterRole, ParameterRole])[] = [
+  ['minimum-speed', 'maximum-speed'],
+  ['skip-from', 'skip-to'],
+  ['jog-speed', 'maximum-speed'],
+];
+
+/**
+ * What is wrong with a plan by the sheet: limits, names that do not exist, locks that are not open, values that do not go together. `beside` is what
+ * is known of the rest: what the drive holds, else what it leaves the factory with.
+ */
+export function planFaults(index: SheetIndex, plan: Plan, beside: SaidOf): readonly PlanFault[] {
+  const after: SaidOf = new Map([...beside, ...saidByPlan(plan)]);
+  return [
+    ...[...plan].flatMap(([number, { words }]) => {
+      const parameter = index.byNumber.get(number);
+      if (!parameter) return [{ number, text: `the sheet has no ${number}`, isBad: true }];
+      const never = whyNotPlanned(parameter);
+      if (never !== '') return [{ number, text: never, isBad: true }];
+      return [...limitFaults(index, parameter, words, after), ...lockFaults(index, parameter, plan, after)];
+    }),
+    ...pairFaults(index, plan, after),
+  ];
+}
+
+function limitFaults(
+  index: SheetIndex,
+  parameter: PlacedParameter,
+  words: readonly number[],
+  after: SaidOf,
+): readonly PlanFault[] {
+  const { number, name, min, max, choices, outside, step } = parameter;
+  const word = patternOfSaid(parameter, words);
+  if (word === null) return [];
+  const meaning = meaningOf(index, parameter, word, knownOf(index, after));
+  if (choices && !choices.some(({ value }) => value === word))
+    return [{ number, text: `${name} is one of ${rangeText(index, parameter)}, not ${meaning}`, isBad: true }];
+  const value = numberOf(parameter, word);
+  if (value < min || value > max)
+    return [
+      {
+        number,
+        text: `${name} takes ${rangeText(index, parameter)}, not ${meaning}${outside ? ': the drive takes the nearest limit instead' : ''}`,
+        isBad: outside === undefined,
+      },
+    ];
+  return step !== undefined && isNumeric(parameter) && value % step !== 0
+    ? [{ number, text: `the drive rounds ${name} to multiples of ${step} counts`, isBad: false }]
+    : [];
+}
+
+function lockFaults(
+  index: SheetIndex,
+  { number, name, lockedBy }: PlacedParameter,
+  plan: Plan,
+  after: SaidOf,
+): readonly PlanFault[] {
+  const lock = lockedBy && index.byNumber.get(lockedBy.parameter);
+  if (!lockedBy || !lock) return [];
+  const known = knownOf(index, after)(lock.number);
+  if (known === lockedBy.value) return [];
+  const what = `${name} is locked: ${lock.number} ${lock.name} must be opened first`;
+  return [
+    {
+      number,
+      text: known === undefined ? `${what}; what it holds is not known` : what,
+      // A lock that is not read may be open.
+      isBad: known !== undefined && !plan.has(lock.number),
+    },
+  ];
+}
+
+function pairFaults(index: SheetIndex, plan: Plan, after: SaidOf): readonly PlanFault[] {
+  const valueOf = (parameter: PlacedParameter): Rational | null => {
+    const said = after.get(parameter.number);
+    const word = said?.kind === 'value' ? patternOfSaid(parameter, said.words) : null;
+    return word === null ? null : valueIn(index.sheet, parameter, word, knownOf(index, after));
+  };
+  return NOT_ABOVE.flatMap(([low, high]) => {
+    const [below, above] = [index.byRole.get(low), index.byRole.get(high)];
+    if (!below || !above || below.unit !== above.unit) return [];
+    const planned = [below, above].find(({ number }) => plan.has(number));
+    const [lower, upper] = [valueOf(below), valueOf(above)];
+    if (!planned || !lower || !upper || compare(lower, upper) <= 0) return [];
+    return [
+      {
+        number: planned.number,
+        text: `${below.number} ${below.name} would lie above ${above.number} ${above.name}`,
+        isBad: false,
+      },
+    ];
+  });
+}

@@ -1,0 +1,91 @@
+import { HEX_MARK } from '../bytes/hex';
+import { encodeNumber } from '../bytes/number';
+import { wholeIn } from '../bytes/whole';
+import { done, failed, type Result } from '../result';
+import { parseQuantity } from '../scaling/quantity';
+import { decimalText, type Rational } from '../scaling/rational';
+import { toRaw } from '../scaling/scale';
+import { chainOf, type KnownNumber } from '../sheet/describe';
+import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
+import { patternOfNumber } from '../values/pattern';
+import { isFloatType, isSignedType, wordsOfType } from '../values/type';
+import { wordsOfSaid } from './said';
+
+/** A number with a mark of its base is the word itself, whatever the unit. */
+const IN_HEX = new RegExp(String.raw`^\s*(?:${HEX_MARK}|0b|2#)|^\s*[0-9a-f]+h\s*$`, 'i');
+
+/**
+ * What a person typed for a parameter, as its words: a name of a choice, a number in its unit, a marked pattern. Says in a sentence what cannot be
+ * meant; the limits are judged elsewhere, since a plan may hold what a drive refuses.
+ */
+export function readTyped(
+  index: SheetIndex,
+  parameter: PlacedParameter,
+  text: string,
+  known: KnownNumber,
+): Result<readonly number[], string> {
+  const { type, choices, unit = '' } = parameter;
+  const typed = text.trim();
+  if (typed === '') return failed('no value is given');
+  if (type === 'text' || type === 'bytes' || parameter.cells.length > 2)
+    return failed(`a value of ${type} cannot be written from here`);
+  const named = choices?.find(({ name }) => name.toLowerCase() === typed.toLowerCase());
+  if (named) return done(wordsOfSaid(parameter, patternOfNumber(type, named.value)));
+  const bits = 16 * wordsOfType(type);
+  if (IN_HEX.test(typed)) {
+    const pattern = wholeIn(typed);
+    return pattern !== null && pattern >= 0 && pattern < 2 ** bits
+      ? done(wordsOfSaid(parameter, pattern))
+      : failed(`${typed} does not fit ${bits} bits`);
+  }
+  const value = parseQuantity(typed, unit);
+  if (!value.ok)
+    return failed(
+      choices ? `${value.error.text}; it is one of ${choices.map(({ name }) => name).join(', ')}` : value.error.text,
+    );
+  if (type === 'float32') return floatWords(parameter, value.value);
+  const chain = chainOf(index.sheet, parameter, known);
+  if (!chain && parameter.scale?.kind === 'by')
+    return failed(`what one count is, is set by ${parameter.scale.parameter}: read that first`);
+  if (type === 'bcd16' || type === 'bcd32' || type === 'bool' || type === 'int8' || type === 'uint8')
+    return plainWords(parameter, value.value);
+  const scaled = toRaw(
+    chain ?? {
+      unit: '',
+      steps: [],
+      rounding: 'nearestHalfUp',
+      word: { bits: bits === 32 ? 32 : 16, signed: isSignedType(type) },
+    },
+    value.value,
+  );
+  if (!scaled.ok) return failed(scaled.error.text);
+  const [fault] = scaled.value.faults;
+  return fault ? failed(fault.text) : done(wordsOfSaid(parameter, scaled.value.wire));
+}
+
+function floatWords(parameter: PlacedParameter, value: Rational): Result<readonly number[], string> {
+  const built = encodeNumber('float32', 'ABCD', decimalText(value, 30, false).replace('−', '-'));
+  if (!built.ok) return failed(built.error.text);
+  return done(
+    wordsOfSaid(
+      parameter,
+      built.value.reduce((sum, byte) => sum * 256 + byte, 0),
+    ),
+  );
+}
+
+/** Types without a chain of their own: a whole number within their range. */
+function plainWords(parameter: PlacedParameter, { num, den }: Rational): Result<readonly number[], string> {
+  const number = Number(num);
+  if (den !== 1n) return failed('a whole number');
+  const [low, high] = { bool: [0, 1], int8: [-128, 127], uint8: [0, 255], bcd16: [0, 9999], bcd32: [0, 99_999_999] }[
+    parameter.type as 'bool'
+  ] as [number, number];
+  return number < low || number > high
+    ? failed(`${low} to ${high}`)
+    : done(wordsOfSaid(parameter, patternOfNumber(parameter.type, number)));
+}
+
+/** Whether a field is a number of its own kind, so that limits and rounding mean something. */
+export const isNumeric = ({ type, choices, fields }: PlacedParameter): boolean =>
+  !choices && !fields && type !== 'text' && type !== 'bytes' && (isFloatType(type) || type !== 'bool');
