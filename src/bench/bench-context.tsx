@@ -57,6 +57,12 @@ const serverBench = (): Bench => ({
   dropSheet: () => Promise.resolve(() => Promise.resolve()),
   keepPaper: () => Promise.resolve(),
   paper: () => Promise.resolve(undefined),
+  sets: {
+    of: () => Promise.resolve({ sets: [], writings: [] }),
+    keepSet: () => Promise.resolve(),
+    dropSet: () => Promise.resolve(),
+    keepWriting: () => Promise.resolve(),
+  },
   post: nothing,
 });
 

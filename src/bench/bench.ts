@@ -16,6 +16,7 @@ import type { PollItem } from '../link/poll-source';
 import { BujoDatabase, type PaperRow } from '../store/database';
 import { readShelf, storedJob, updateJob, type BadRow } from '../store/jobs';
 import { fetchShipped, type Shipped } from '../store/shipped';
+import { setShelf, type SetShelf } from '../store/set-shelf';
 import { dropSheet, keepSheet, readSheets, RevisionTaken } from '../store/sheets';
 import { heldSessions, holdSession } from '../store/session-locks';
 import { takeCutRuns } from '../store/runs';
@@ -82,6 +83,8 @@ export interface Bench {
   readonly keepPaper: (paper: PaperRow) => Promise<void>;
   /** A kept manual; undefined where this browser has none of this digest. */
   readonly paper: (digest: string) => Promise<PaperRow | undefined>;
+  /** Values of drives and plans that were written, as this browser keeps them with the jobs. */
+  readonly sets: SetShelf;
   readonly post: WorkerLink['post'];
 }
 
@@ -356,6 +359,7 @@ export function createBench(): Bench {
       await database.papers.put(paper);
     },
     paper: (digest) => database.papers.get(digest),
+    sets: setShelf(database),
     post: worker.post,
   };
 }

@@ -2,6 +2,8 @@ import Dexie, { type EntityTable, type Table } from 'dexie';
 import type { Job, JobLine } from '../core/job/job';
 import type { Procedure } from '../core/procedure/procedure';
 import type { RunState } from '../core/procedure/run';
+import type { SetReading } from '../core/sets/set-reading';
+import type { SetWriting } from '../core/sets/set-writing';
 import type { TraceBlock } from '../core/trace/block';
 
 /** One run of a tab's line worker. Wall-clock time is stored here once; entries count microseconds from it. */
@@ -44,6 +46,33 @@ export interface PaperRow {
   readonly file: Blob;
 }
 
+/** Values of one drive as they were read, or came in a file. `said` is as the sheet's revision of then reads it. */
+export interface SetRow {
+  readonly id: string;
+  readonly job: string;
+  readonly line: string;
+  readonly station: number;
+  /** `now`: the last reading, whole or not; `visit`: one that was kept under a name; `file`: one that came in a file. */
+  readonly kind: 'now' | 'visit' | 'file';
+  readonly name: string;
+  readonly sheet: { readonly slug: string; readonly revision: number };
+  readonly startedMs: number;
+  readonly reading: SetReading;
+}
+
+/** A plan that is being written, or was, as it stood after its last exchange. */
+export interface WritingRow {
+  readonly id: string;
+  readonly job: string;
+  readonly line: string;
+  readonly station: number;
+  /** The station's name then. */
+  readonly name: string;
+  readonly sheet: { readonly slug: string; readonly revision: number };
+  readonly startedMs: number;
+  readonly writing: SetWriting;
+}
+
 /** The number of a sheet that was stored before revisions had rows of their own. */
 const revisionIn = (sheet: unknown): number =>
   typeof sheet === 'object' && sheet !== null && 'revision' in sheet && Number.isInteger(sheet.revision)
@@ -67,6 +96,8 @@ export class BujoDatabase extends Dexie {
   readonly settings!: EntityTable<SettingRow, 'key'>;
   readonly sheetRevisions!: Table<SheetRow, [string, number]>;
   readonly papers!: EntityTable<PaperRow, 'digest'>;
+  readonly sets!: EntityTable<SetRow, 'id'>;
+  readonly writings!: EntityTable<WritingRow, 'id'>;
   readonly runs!: EntityTable<RunRow, 'id'>;
   readonly nonvolatile!: Table<NonvolatileRow, [string, number]>;
 
@@ -96,5 +127,7 @@ export class BujoDatabase extends Dexie {
     this.version(6).stores({ sheets: null });
     // Manuals that entries are from. Nothing of version 6 changes.
     this.version(7).stores({ papers: 'digest' });
+    // Values as they were read, and plans as they were written. Nothing of version 7 changes.
+    this.version(8).stores({ sets: 'id, job', writings: 'id, job' });
   }
 }

@@ -12,3 +12,10 @@ export function ageText(ageUs: number): string {
   if (seconds < 90) return `${Math.round(seconds)} s ago`;
   return seconds < 5400 ? `${Math.round(seconds / 60)} min ago` : `${Math.round(seconds / 3600)} h ago`;
 }
+
+/** `2026-11-20 09:14`, in the time of this computer. */
+export function dateText(wallMs: number): string {
+  const date = new Date(wallMs);
+  const two = (number: number): string => String(number).padStart(2, '0');
+  return `${date.getFullYear()}-${two(date.getMonth() + 1)}-${two(date.getDate())} ${two(date.getHours())}:${two(date.getMinutes())}`;
+}

@@ -1,4 +1,4 @@
-import { RegistersStage } from '../../features/planned/registers-stage';
+import { RegistersStage } from '../../features/registers/registers-stage';
 
 export default function Page() {
   return <RegistersStage />;

@@ -35,8 +35,10 @@ export interface CompareRow {
   readonly texts: readonly string[];
   readonly verdict: Verdict;
   readonly aside: Aside;
-  /** Where they differ, and what follows; empty where there is nothing to say. */
+  /** Who says what where they differ, in a sentence; empty where there is nothing to say. */
   readonly sentence: string;
+  /** By how much they differ, and what follows from it; empty where nothing is known of that. */
+  readonly follows: string;
 }
 
 const IDENTITY: ReadonlySet<ParameterRole> = new Set(['type-code', 'firmware']);
@@ -93,12 +95,14 @@ function rowOf(parameter: PlacedParameter, witnesses: readonly Witness[]): Compa
     texts,
     verdict,
     aside,
-    sentence: first && other && aside === null ? sentenceOf(first, other) : '',
+    ...(first && other && aside === null
+      ? { sentence: differenceText(first, other), follows: followsText(first, other) }
+      : { sentence: '', follows: '' }),
   };
 }
 
-const sentenceOf = (first: Known, other: Known): string =>
-  [differenceText(first, other), followsFrom(first.parameter.role)].filter((part) => part !== '').join('; ');
+const followsText = (first: Known, other: Known): string =>
+  [timesText(first, other), followsFrom(first.parameter.role)].filter((part) => part !== '').join('; ');
 
 const pattern = ({ parameter, said }: Known): number | null => patternOfSaid(parameter, said.words);
 
@@ -144,16 +148,19 @@ function sameScale(a: Known, b: Known): boolean {
 
 const absolute = (value: Rational): Rational => (value.num < 0n ? { ...value, num: -value.num } : value);
 
-/** `the last visit 8 s, the drive now 12 s`, and by how much where both are numbers. */
+/** `the last visit 8 s, the drive now 12 s` */
 function differenceText(a: Known, b: Known): string {
   const text = ({ witness, parameter, said }: Known): string =>
     `${witness.name} ${saidText(witness.index, parameter, said, witness.said)}`;
+  return `${text(a)}, ${text(b)}`;
+}
+
+/** `1.5 times what the last visit says`; empty where that means nothing, or where it is next to nothing. */
+function timesText(a: Known, b: Known): string {
   const [left, right] = [valueOf(a), valueOf(b)];
-  const isNumber = left && right && !a.parameter.choices && !a.parameter.fields && left.num !== 0n;
-  const share = isNumber ? Number(right.num * left.den) / Number(right.den * left.num) : null;
-  const times =
-    share !== null && share > 0 && (share >= 1.05 || share <= 0.95)
-      ? `, ${decimalText(ratio(BigInt(Math.round(share * 100)), 100n), 2, false)} times that`
-      : '';
-  return `${text(a)}, ${text(b)}${times}`;
+  if (!left || !right || a.parameter.choices || a.parameter.fields || a.parameter.bitNames || right.num === 0n)
+    return '';
+  const share = Number(left.num * right.den) / Number(left.den * right.num);
+  if (!(share > 0) || (share < 1.05 && share > 0.95) || share > 1000) return '';
+  return `${decimalText(ratio(BigInt(Math.round(share * 100)), 100n), 2, false)} times ${b.witness.name}`;
 }

@@ -54,11 +54,11 @@ export const csvOfDifferences = (witnesses: readonly Witness[], rows: readonly C
   csvOf(
     [
       ['number', 'name', ...witnesses.map(({ name }) => name), 'what follows'],
-      ...rows.map(({ number, name, texts, sentence, aside }) => [
+      ...rows.map(({ number, name, texts, follows, aside }) => [
         textKey(number),
         name,
         ...texts.map((text) => marked(valueText(text), mark)),
-        sentence || (aside ? ASIDE_TEXT[aside] : ''),
+        follows || (aside ? ASIDE_TEXT[aside] : ''),
       ]),
     ],
     mark,
@@ -68,8 +68,8 @@ export const csvOfDifferences = (witnesses: readonly Witness[], rows: readonly C
 export const textOfDifferences = (rows: readonly CompareRow[]): string =>
   rows
     .map(
-      ({ number, name, sentence, texts }) =>
-        `${number} ${name}: ${sentence || texts.filter((text) => text !== '').join(' | ')}`,
+      ({ number, name, sentence, follows, texts }) =>
+        `${number} ${name}: ${[sentence, follows].filter((part) => part !== '').join('; ') || texts.filter((text) => text !== '').join(' | ')}`,
     )
     .join('\n');
 

@@ -8,7 +8,7 @@ export type WitnessKind = 'default' | 'drive' | 'visit' | 'file' | 'plan';
 export interface Witness {
   readonly id: string;
   readonly kind: WitnessKind;
-  /** As it stands above its column: `sheet’s default`, `the drive now`. */
+  /** As it stands above its column: `the factory`, `the drive now`. */
   readonly name: string;
   readonly index: SheetIndex;
   readonly said: SaidOf;
@@ -18,7 +18,7 @@ export interface Witness {
 export const defaultWitness = (index: SheetIndex): Witness => ({
   id: 'default',
   kind: 'default',
-  name: 'as from the factory',
+  name: 'the factory',
   index,
   said: new Map(
     index.parameters.flatMap((parameter): readonly (readonly [string, Said])[] => {

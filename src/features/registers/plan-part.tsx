@@ -1,0 +1,289 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import { useBench, useBenchState } from '../../bench/bench-context';
+import { useCurrent } from '../../bench/hooks/use-current';
+import { stationKey } from '../../bench/state/bench-state';
+import { turningOf } from '../../bench/state/known-state';
+import { counted } from '../../core/counted';
+import { planFaults, saidByPlan, withoutPlanned, type Plan } from '../../core/sets/plan';
+import { saidText, type SaidOf } from '../../core/sets/said';
+import { isOpen as isUndone, keptAsText, writingCounts, type WriteItem } from '../../core/sets/set-writing';
+import { writeOrder, WRITE_PHASES, resetBy } from '../../core/sets/write-order';
+import type { SheetIndex } from '../../core/sheet/index-sheet';
+import { pinnedIn } from '../../core/sheet/shelf';
+import type { WritingRow } from '../../store/database';
+import { dateText } from '../../ui/format';
+import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
+import { Panel, Warning } from '../../ui/panel';
+import { useKeys } from '../../ui/use-keys';
+import { changePlan, redoPlan, undoPlan, usePlan, useRegisters } from './registers-store';
+import styles from './registers.module.css';
+import { pause, readValues } from './run-reading';
+import { goOnWriting, writePlan } from './run-writing';
+import { useWitnesses } from './use-witnesses';
+import { besideOf } from './value-detail';
+
+/** What is to be written, in the order in which it is; and what became of what was written. */
+export function PlanPart({ index }: { readonly index: SheetIndex }) {
+  const { key } = useCurrent();
+  const history = usePlan(key);
+  const witnesses = useWitnesses(index);
+  const job = useBenchState((state) => state.job?.id ?? '');
+  const writings = useRegisters((state) => state.writings);
+  const own = [...writings.values()]
+    .filter((row) => row.job === job && stationKey(row.line, row.station) === key)
+    .sort((a, b) => b.startedMs - a.startedMs);
+  useKeys({ 'Ctrl+z': () => undoPlan(key), 'Ctrl+y': () => redoPlan(key) });
+  return (
+    <div className={styles.stack}>
+      <Panel
+        title={`The plan, ${counted(history.present.size, 'value')}`}
+        aside="it stands here, not in the drive, until it is written"
+        tools={
+          <>
+            <Button variant="text" color="inherit" disabled={history.past.length === 0} onClick={() => undoPlan(key)}>
+              Undo
+            </Button>
+            <Button variant="text" color="inherit" disabled={history.future.length === 0} onClick={() => redoPlan(key)}>
+              Redo
+            </Button>
+            {history.present.size > 0 && (
+              <Button variant="text" color="inherit" onClick={() => changePlan(key, () => new Map())}>
+                Empty it
+              </Button>
+            )}
+          </>
+        }
+      >
+        {history.present.size === 0 ? (
+          <p className={styles.soft}>
+            Nothing is planned. In Values, type a value, choose one, or take it from the factory, a visit, a file or
+            another drive.
+          </p>
+        ) : (
+          <PlannedList
+            index={index}
+            plan={history.present}
+            beside={besideOf(witnesses)}
+            drive={witnesses[0]?.said ?? new Map()}
+          />
+        )}
+      </Panel>
+      {own.map((row) => (
+        <WritingPanel key={row.id} row={row} index={index} />
+      ))}
+    </div>
+  );
+}
+
+interface PlannedProps {
+  readonly index: SheetIndex;
+  readonly plan: Plan;
+  readonly beside: SaidOf;
+  readonly drive: SaidOf;
+}
+
+function PlannedList({ index, plan, beside, drive: held }: PlannedProps) {
+  const bench = useBench();
+  const { key, drive, line, name, isOpen, view } = useCurrent();
+  const running = useRegisters((state) => state.running.has(key));
+  const turning = useBenchState((state) => turningOf(index, view, state.nowUs));
+  const order = writeOrder(index, plan, held);
+  const faults = planFaults(index, plan, beside);
+  const bad = faults.filter(({ isBad }) => isBad).length;
+  const said = saidByPlan(plan);
+  const parameters = order.flatMap(({ number }) => index.byNumber.get(number) ?? []);
+  const needStandstill = parameters.filter(({ write }) => write === 'standstill').length;
+  const restarts = parameters.filter(({ effect }) => effect === 'restart').length;
+  const cut = order.findIndex(({ phase }) => phase === 'link');
+  const kept = parameters.filter((parameter) => parameter.kept).length;
+  return (
+    <>
+      <div className={styles.scroll}>
+        <table className={styles.found} aria-label="The plan in its order">
+          <thead>
+            <tr>
+              {['', 'number', 'name', 'the drive', 'becomes', 'why', 'when', ''].map((heading, i) => (
+                <th key={i} scope="col">
+                  {heading}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {order.map(({ number, phase }, i) => {
+              const parameter = index.byNumber.get(number);
+              const planned = plan.get(number);
+              if (!parameter || !planned) return null;
+              const own = faults.filter((fault) => fault.number === number);
+              return (
+                <tr key={number}>
+                  <td>{i + 1}</td>
+                  <td className={styles.mono}>{number}</td>
+                  <td>{parameter.name}</td>
+                  <td className={styles.mono}>{saidText(index, parameter, held.get(number), held) || 'not read'}</td>
+                  <td className={styles.mono}>{saidText(index, parameter, said.get(number), said)}</td>
+                  <td className={styles.soft}>{planned.reason}</td>
+                  <td className={styles.soft}>
+                    {WRITE_PHASES.find(({ id }) => id === phase)?.text}
+                    {own.map(({ text, isBad }) => (
+                      <span key={text} className={isBad ? styles.bad : styles.why}>
+                        {text}
+                      </span>
+                    ))}
+                  </td>
+                  <td>
+                    <Button
+                      variant="text"
+                      color="inherit"
+                      aria-label={`Take ${number} out of the plan`}
+                      onClick={() => changePlan(key, (before) => withoutPlanned(before, number))}
+                    >
+                      ×
+                    </Button>
+                  </td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      </div>
+      {needStandstill > 0 && turning !== false && (
+        <Warning>
+          {counted(needStandstill, 'value')} of it {needStandstill === 1 ? 'is' : 'are'} taken at standstill only
+          {turning ? ', and the shaft turns now' : '; whether the shaft stands is not known'}.
+        </Warning>
+      )}
+      {cut >= 0 && (
+        <Warning>
+          From step {cut + 1} on the link is cut where the drive takes a new setting at once: this end is changed in
+          Line after it.
+        </Warning>
+      )}
+      <p className={styles.soft}>
+        {[
+          `${counted(order.length, 'write')}, each read back before the next`,
+          ...(kept > 0 ? [`${kept} of them in memory that wears with every kept write`] : []),
+          ...(restarts > 0 ? [`${restarts} take effect after a restart`] : []),
+        ].join('; ')}
+        .
+      </p>
+      <ActButton
+        variant="contained"
+        off={whyOff(
+          [!isOpen, LINE_CLOSED],
+          [running, 'a reading or writing is under way'],
+          [bad > 0, `the drive would refuse ${counted(bad, 'value')}: see the reasons above`],
+          [turning === true && needStandstill > 0, 'the shaft turns'],
+        )}
+        onClick={() => drive && writePlan(bench, drive, name, index, plan, held)}
+      >
+        Write {counted(order.length, 'value')} to {name} on {line?.name ?? ''}
+      </ActButton>
+    </>
+  );
+}
+
+/** A plan that is written, or was: each value with what became of it. */
+function WritingPanel({ row, index }: { readonly row: WritingRow; readonly index: SheetIndex }) {
+  const bench = useBench();
+  const { key, drive, isOpen } = useCurrent();
+  const sheets = useBenchState((state) => state.sheets);
+  const running = useRegisters((state) => state.running.get(key) ?? null);
+  const said = useRegisters((state) => state.said.get(key) ?? '');
+  const own = pinnedIn(sheets, row.sheet) ?? index;
+  const counts = writingCounts(row.writing);
+  const isGoing = running?.id === row.id;
+  const left = row.writing.items.filter(({ result }) => isUndone(result)).length;
+  const failed = counts.refused + counts['not-reached'];
+  const resets = row.writing.items.flatMap(({ number, result }) => {
+    const parameter = own.byNumber.get(number);
+    return parameter && result.kind === 'equal' ? resetBy(own, parameter) : [];
+  });
+  return (
+    <Panel
+      title={`Written to ${row.name}, ${dateText(row.startedMs)}`}
+      aside={[
+        `${counts.equal} proved`,
+        ...(counts['kept-as'] > 0 ? [`${counts['kept-as']} held otherwise`] : []),
+        ...(counts.refused > 0 ? [`${counts.refused} refused`] : []),
+        ...(counts['not-reached'] > 0 ? [`${counts['not-reached']} not reached`] : []),
+        ...(left > 0 ? [`${left} not done yet`] : []),
+        ...(isGoing ? [] : said === '' ? [] : left > 0 ? [said] : []),
+      ].join(', ')}
+      tools={
+        isGoing ? (
+          <Button variant="text" color="inherit" onClick={() => pause(key)}>
+            Pause
+          </Button>
+        ) : (
+          <>
+            {left + failed > 0 && (
+              <ActButton
+                variant="text"
+                color="inherit"
+                off={whyOff([!isOpen, LINE_CLOSED], [running !== null, 'something else is under way'])}
+                onClick={() => drive && goOnWriting(bench, drive, own, row)}
+              >
+                {left > 0 ? `Go on with ${left + failed}` : `Try ${failed} again`}
+              </ActButton>
+            )}
+            {resets.length > 0 && (
+              <ActButton
+                variant="text"
+                color="inherit"
+                off={isOpen ? '' : LINE_CLOSED}
+                onClick={() => drive && readValues(bench, drive, own, new Set(resets))}
+              >
+                Read {resets.length} again that it reset
+              </ActButton>
+            )}
+          </>
+        )
+      }
+    >
+      <div className={styles.scroll}>
+        <table className={styles.found} aria-label="What became of each value">
+          <tbody>
+            {row.writing.items.map((item) => (
+              <tr key={item.number}>
+                <td className={styles.mono}>{item.number}</td>
+                <td>{item.name}</td>
+                <td className={styles.mono}>{textOf(own, item, item.words)}</td>
+                <td>{resultText(own, item)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </Panel>
+  );
+}
+
+function textOf(index: SheetIndex, { number }: WriteItem, words: readonly number[]): string {
+  const parameter = index.byNumber.get(number);
+  return parameter ? saidText(index, parameter, { kind: 'value', words, atMs: null }, new Map()) : '';
+}
+
+/** What became of one value, with its mark. */
+function resultText(index: SheetIndex, item: WriteItem): string {
+  const { result, words, number } = item;
+  const parameter = index.byNumber.get(number);
+  switch (result.kind) {
+    case 'waiting':
+      return '· not written yet';
+    case 'sent':
+      return '? sent, and no sure answer: it may hold either value';
+    case 'confirmed':
+      return '· confirmed, not read back yet';
+    case 'equal':
+      return '✓ read back and equal';
+    case 'kept-as':
+      return `≠ the drive ${parameter ? keptAsText(parameter, words, result.words) : 'holds another value'}: ${textOf(index, item, result.words)}`;
+    case 'refused':
+      return `✗ refused: ${result.why}`;
+    case 'not-reached':
+      return `✗ ${result.why}`;
+  }
+}

@@ -1,0 +1,81 @@
+import { useStore } from 'zustand';
+import { createStore } from 'zustand/vanilla';
+import { begin, change, redo, undo, type Undoable } from '../../bench/state/undo';
+import type { Plan } from '../../core/sets/plan';
+import type { SetRow, WritingRow } from '../../store/database';
+
+/** What runs for a drive: a reading, a writing, or nothing. */
+export interface Running {
+  readonly kind: 'read' | 'write';
+  /** The row that it is kept in. */
+  readonly id: string;
+  /** When it began to go, and how many values were known then: the rate comes of it. */
+  readonly sinceUs: number;
+  readonly knownThen: number;
+}
+
+interface RegistersState {
+  /** The job whose rows are here; empty until they were read. */
+  readonly job: string;
+  readonly sets: ReadonlyMap<string, SetRow>;
+  readonly writings: ReadonlyMap<string, WritingRow>;
+  /** By the drive's key. */
+  readonly running: ReadonlyMap<string, Running>;
+  /** Why the last run of a drive ended before its end; by the drive's key. */
+  readonly said: ReadonlyMap<string, string>;
+  readonly plans: ReadonlyMap<string, Undoable<Plan>>;
+  readonly part: string;
+  /** The number of the parameter that is looked at. */
+  readonly chosen: string;
+  readonly find: string;
+  readonly only: string;
+  /** Ids of the witnesses that are laid beside each other. */
+  readonly beside: readonly string[];
+}
+
+/** Of this tab: leaving the view loses nothing. */
+export const registersStore = createStore<RegistersState>(() => ({
+  job: '',
+  sets: new Map(),
+  writings: new Map(),
+  running: new Map(),
+  said: new Map(),
+  plans: new Map(),
+  part: 'values',
+  chosen: '',
+  find: '',
+  only: 'all',
+  beside: ['now', 'default'],
+}));
+
+export const useRegisters = <T>(select: (state: RegistersState) => T): T => useStore(registersStore, select);
+
+const NO_PLAN = begin<Plan>(new Map());
+export const planOf = (key: string): Undoable<Plan> => registersStore.getState().plans.get(key) ?? NO_PLAN;
+export const usePlan = (key: string): Undoable<Plan> => useRegisters(({ plans }) => plans.get(key) ?? NO_PLAN);
+
+const putPlan = (key: string, history: Undoable<Plan>): void =>
+  registersStore.setState(({ plans }) => ({ plans: new Map([...plans, [key, history]]) }));
+
+/** One step of a drive's plan. */
+export function changePlan(key: string, step: (plan: Plan) => Plan): void {
+  const history = planOf(key);
+  const next = step(history.present);
+  if (next !== history.present) putPlan(key, change(history, next));
+}
+export const undoPlan = (key: string): void => putPlan(key, undo(planOf(key)));
+export const redoPlan = (key: string): void => putPlan(key, redo(planOf(key)));
+
+export const putSet = (row: SetRow): void =>
+  registersStore.setState(({ sets }) => ({ sets: new Map([...sets, [row.id, row]]) }));
+export const putWriting = (row: WritingRow): void =>
+  registersStore.setState(({ writings }) => ({ writings: new Map([...writings, [row.id, row]]) }));
+
+export const setRunning = (key: string, running: Running | null, said = ''): void =>
+  registersStore.setState((state) => {
+    const others = [...state.running].filter(([one]) => one !== key);
+    return {
+      running: new Map(running ? [...others, [key, running]] : others),
+      said: new Map([...state.said, [key, said]]),
+    };
+  });

@@ -1,0 +1,75 @@
+'use client';
+
+import { useEffect, useMemo } from 'react';
+import { useBench, useBenchState } from '../../bench/bench-context';
+import { useCurrent } from '../../bench/hooks/use-current';
+import { stationKey } from '../../bench/state/bench-state';
+import { saidByPlan } from '../../core/sets/plan';
+import { defaultWitness, type Witness } from '../../core/sets/witness';
+import type { SheetIndex } from '../../core/sheet/index-sheet';
+import { pinnedIn, type Sheets } from '../../core/sheet/shelf';
+import type { SetRow } from '../../store/database';
+import { registersStore, usePlan, useRegisters } from './registers-store';
+import { nowId } from './run-reading';
+
+/** Reads what this browser keeps of the open job, once. */
+export function useKeptSets(): void {
+  const bench = useBench();
+  const job = useBenchState((state) => state.job?.id ?? '');
+  useEffect(() => {
+    if (job === '' || registersStore.getState().job === job) return;
+    registersStore.setState({ job, sets: new Map(), writings: new Map(), plans: new Map() });
+    bench.sets.of(job).then(
+      ({ sets, writings }) =>
+        registersStore.setState((state) =>
+          state.job === job
+            ? {
+                sets: new Map([...sets.map((row) => [row.id, row] as const), ...state.sets]),
+                writings: new Map([...writings.map((row) => [row.id, row] as const), ...state.writings]),
+              }
+            : {},
+        ),
+      () => undefined,
+    );
+  }, [bench, job]);
+}
+
+const witnessOf = (row: SetRow, name: string, sheets: Sheets, index: SheetIndex): Witness => ({
+  id: row.id,
+  kind: row.kind === 'now' ? 'drive' : row.kind,
+  name,
+  // What was said then is read with the sheet of then.
+  index: pinnedIn(sheets, row.sheet) ?? index,
+  said: row.reading.said,
+});
+
+/** Everybody who says something of the chosen drive's values: the factory, the drive, the plan, visits, files, drives of the same kind. */
+export function useWitnesses(index: SheetIndex): readonly Witness[] {
+  const { key } = useCurrent();
+  const job = useBenchState((state) => state.job);
+  const sheets = useBenchState((state) => state.sheets);
+  const sets = useRegisters((state) => state.sets);
+  const plan = usePlan(key).present;
+  return useMemo(() => {
+    const now = sets.get(nowId(job?.id ?? '', key));
+    const rows = [...sets.values()].filter((row) => row.job === job?.id);
+    const own = rows.filter((row) => row.kind !== 'now' && stationKey(row.line, row.station) === key);
+    const others = rows.filter(
+      (row) => row.kind === 'now' && row.sheet.slug === index.sheet.slug && stationKey(row.line, row.station) !== key,
+    );
+    const nameOf = (row: SetRow): string => {
+      const line = job?.lines.find(({ id }) => id === row.line);
+      const station = line?.stations.find((one) => one.station === row.station);
+      return `${row.station} · ${station?.name ?? 'a drive'}`;
+    };
+    return [
+      now
+        ? witnessOf(now, 'the drive now', sheets, index)
+        : { id: nowId(job?.id ?? '', key), kind: 'drive' as const, name: 'the drive now', index, said: new Map() },
+      defaultWitness(index),
+      { id: 'plan', kind: 'plan' as const, name: 'the plan', index, said: saidByPlan(plan) },
+      ...own.map((row) => witnessOf(row, row.name, sheets, index)),
+      ...others.map((row) => witnessOf(row, nameOf(row), sheets, index)),
+    ];
+  }, [index, job, key, plan, sets, sheets]);
+}
