@@ -359,7 +359,10 @@ export function createBench(): Bench {
       await database.papers.put(paper);
     },
     paper: (digest) => database.papers.get(digest),
-    sets: setShelf(database),
+    sets: setShelf(
+      database,
+      asked.then(({ visits }) => visits),
+    ),
     post: worker.post,
   };
 }

@@ -7,6 +7,7 @@ import { Cia402Machine } from './cia402-machine';
 import { fullScaleOf, stepOf, type FullScale } from './full-scale';
 import { planMove, type Move } from './move';
 import { afterBreak, linkOf } from './own-link';
+import { livingNumber } from './living';
 import { ParameterStore, type GivenValue, type Nonvolatile, type Table } from './parameter-store';
 import type { SerialDrive } from './rtu-station';
 import type { LinkEnd } from './serial-station';
@@ -149,7 +150,8 @@ export class Cia402Drive implements SerialDrive, YardDrive {
   read(address: number, table?: Table): number | null {
     const parameter = this.#store.parameterAt(address, table);
     if (!parameter) return null;
-    const number = (parameter.role && this.#live(parameter.role)) ?? this.#store.numberOf(parameter);
+    const live = parameter.role ? this.#live(parameter.role) : livingNumber(parameter, this.#clock.now());
+    const number = live ?? this.#store.numberOf(parameter);
     return this.#store.wordOf(parameter, address, number);
   }
 

@@ -7,6 +7,7 @@ import { roleActive } from '../core/words/read';
 import type { ControlRole, StatusRole, WordSpec } from '../core/words/spec';
 import { fullScaleOf, stepOf, type FullScale } from './full-scale';
 import { afterBreak, linkOf } from './own-link';
+import { livingNumber } from './living';
 import { ParameterStore, type Nonvolatile, type Table } from './parameter-store';
 import type { SerialDrive } from './rtu-station';
 import type { LinkEnd } from './serial-station';
@@ -162,7 +163,7 @@ export class Inverter implements SerialDrive, YardDrive {
       case 'control-word':
         return this.#written;
       default:
-        return this.#store.numberOf(parameter);
+        return livingNumber(parameter, this.#clock.now()) ?? this.#store.numberOf(parameter);
     }
   }
 

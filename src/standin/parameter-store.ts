@@ -79,8 +79,18 @@ export class ParameterStore {
     return parameter?.choices?.find(({ value }) => value === this.numberOf(parameter))?.name ?? null;
   }
 
-  set({ number }: PlacedParameter, value: number): void {
-    this.#working.set(number, value);
+  /** Takes a value as this drive does: within its limits, rounded to its steps; what it resets goes back to the factory's. */
+  set(parameter: PlacedParameter, value: number): void {
+    this.#working.set(parameter.number, taken(parameter, value));
+    const { resets } = parameter;
+    if (!resets || value === 0) return;
+    for (const { number, default: factory = 0 } of this.#index.parameters)
+      if (number !== parameter.number && (resets === 'all' || resets.includes(number)))
+        this.#working.set(number, factory);
+  }
+
+  #isLocked({ lockedBy }: PlacedParameter): boolean {
+    return lockedBy !== undefined && this.#working.get(lockedBy.parameter) !== lockedBy.value;
   }
 
   setRole(role: ParameterRole, number: number): void {
@@ -109,7 +119,7 @@ export class ParameterStore {
     if (!given) return NO_SUCH_ADDRESS;
     const refusals = this.#index.sheet.refusals ?? { readOnly: 2, limit: 3, state: 4 };
     for (const { parameter, number } of given) {
-      if (parameter.write === 'never') return refusals.readOnly;
+      if (parameter.write === 'never' || this.#isLocked(parameter)) return refusals.readOnly;
       if (parameter.write === 'standstill' && turning) return refusals.state;
       if (!accepts(parameter, number)) return refusals.limit;
     }
@@ -117,8 +127,14 @@ export class ParameterStore {
   }
 }
 
-/** Whether a number is within the sheet's limits and, where it has names, one of them. */
-export function accepts({ min, max, choices }: PlacedParameter, number: number): boolean {
-  if (!(number >= min && number <= max)) return false;
+/** What a drive holds after a number was written: some limit it, some round it, and confirm it all the same. */
+export const taken = ({ min, max, outside, step }: PlacedParameter, number: number): number => {
+  const within = outside === 'limited' ? Math.min(max, Math.max(min, number)) : number;
+  return step === undefined ? within : Math.round(within / step) * step;
+};
+
+/** Whether a number is within the sheet's limits, or limited to them, and, where it has names, one of them. */
+export function accepts({ min, max, choices, outside }: PlacedParameter, number: number): boolean {
+  if (outside !== 'limited' && !(number >= min && number <= max)) return false;
   return !choices || choices.some((choice) => choice.value === number);
 }

@@ -1,7 +1,8 @@
 import type { PlacedParameter, SheetIndex } from '../core/sheet/index-sheet';
 import type { ParameterRole } from '../core/sheet/parameter-section';
 import type { Clock, Due } from '../core/time/clock';
-import type { Nonvolatile } from './parameter-store';
+import { livingNumber } from './living';
+import { accepts, taken, type Nonvolatile } from './parameter-store';
 import { afterBreak } from './own-link';
 import { ProfidriveMachine } from './profidrive-machine';
 import type { LinkEnd } from './serial-station';
@@ -54,13 +55,16 @@ interface ChannelParameter {
   readonly default: number;
   readonly write: PlacedParameter['write'];
   readonly text: string | undefined;
+  readonly placed: PlacedParameter;
 }
 
 const channelParameters = ({ parameters }: SheetIndex): readonly ChannelParameter[] =>
-  parameters.flatMap(({ place, type, role, min, max, default: byDefault = 0, write, label }) =>
-    place.kind === 'uss'
+  parameters.flatMap((placed) => {
+    const { place, type, role, min, max, default: byDefault = 0, write, label } = placed;
+    return place.kind === 'uss'
       ? [
           {
+            placed,
             number: place.number,
             double: /32$/.test(type),
             elements: place.elements ?? 1,
@@ -72,8 +76,8 @@ const channelParameters = ({ parameters }: SheetIndex): readonly ChannelParamete
             text: label,
           },
         ]
-      : [],
-  );
+      : [];
+  });
 
 const word = (bytes: readonly number[], at: number): number => (bytes[at] ?? 0) * 256 + (bytes[at + 1] ?? 0);
 const split = (value: number): [number, number] => [Math.floor(value / 65536) % 65536, value % 65536];
@@ -363,20 +367,37 @@ export class UssDrive implements YardDrive {
     const raw = double ? task.high * 65536 + task.low : task.low;
     const half = double ? 2 ** 31 : 2 ** 15;
     const value = parameter.min < 0 && raw >= half ? raw - 2 * half : raw;
-    if (value < parameter.min || value > parameter.max) return this.#refuse(task, OUT_OF_LIMITS);
+    if (this.#isLocked(parameter.placed)) return this.#refuse(task, NOT_CHANGEABLE);
+    if (!accepts(parameter.placed, value)) return this.#refuse(task, OUT_OF_LIMITS);
     const place = `${parameter.number}.${task.index}`;
-    this.#working.set(place, value);
+    const held = taken(parameter.placed, value);
+    this.#working.set(place, held);
+    this.#reset(parameter.placed, held);
     if (task.id >= 11) {
-      this.#kept = { ...this.#kept, [place]: value };
+      this.#kept = { ...this.#kept, [place]: held };
       this.#onKeep(this.#kept);
     }
     const answerId = isArrayTask ? (double ? 5 : 4) : double ? 2 : 1;
-    return this.#words(answerId, parameter.number, task.index, value);
+    return this.#words(answerId, parameter.number, task.index, held);
+  }
+
+  #isLocked({ lockedBy }: PlacedParameter): boolean {
+    return lockedBy !== undefined && this.#value(Number(lockedBy.parameter), 0) !== lockedBy.value;
+  }
+
+  /** What a write sets back goes to the factory's values. */
+  #reset({ resets, number: own }: PlacedParameter, value: number): void {
+    if (!resets || value === 0) return;
+    for (const { number } of this.#parameters.values())
+      if (`${number}` !== own && (resets === 'all' || resets.includes(`${number}`)))
+        this.#working.delete(`${number}.0`);
   }
 
   #value(number: number, element: number): number {
     if (element === 0 && number === this.#numberOf('fault-code')) return this.#fault;
-    return this.#working.get(`${number}.${element}`) ?? this.#parameters.get(number)?.default ?? 0;
+    const known = this.#parameters.get(number);
+    const living = known ? livingNumber(known.placed, this.#clock.now()) : null;
+    return living ?? this.#working.get(`${number}.${element}`) ?? known?.default ?? 0;
   }
 
   #isDouble(number: number): boolean {

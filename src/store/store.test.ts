@@ -11,6 +11,7 @@ import { chooseJob, keepJob, readShelf, removeJob, storedJob, updateJob } from '
 import { keepNonvolatile, readNonvolatile } from './nonvolatile';
 import { pinnedIn, revisionsOf } from '../core/sheet/shelf';
 import { dropSheet, keepSheet, readSheets, RevisionTaken } from './sheets';
+import { readSetFile } from '../core/sets/set-file';
 import { fetchShipped } from './shipped';
 import { GET as shippedRoute } from '../app/shipped/route';
 import { beginRun, endRun } from '../core/procedure/run';
@@ -415,11 +416,17 @@ describe('what ships', () => {
 
   it('comes from the local server as it stands in its files', async () => {
     answering(shippedRoute());
-    expect(await fetchShipped()).toEqual({
+    const { visits, ...shipped } = await fetchShipped();
+    expect(shipped).toEqual({
       sheets: shippedSheets(),
       unlisted: unlistedSheets(),
       demo: demoJob(),
     });
+    // What was left of the fan at an earlier visit is a set as any file holds one.
+    expect(visits.map((visit) => readSetFile(JSON.stringify(visit)))).toEqual(
+      visits.map((value) => ({ ok: true, value })),
+    );
+    expect(visits.map(({ name, values }) => [name, values.length])).toEqual([['the last visit', 202]]);
   });
 
   it('is refused with the sheet and the place where a file is broken, or where the server has none', async () => {

@@ -18,6 +18,11 @@ export class BenchPage {
     await expect(this.page.getByRole('button', { name: 'Close K1 kiln' })).toBeVisible();
   }
 
+  /** The same from whatever stage is shown, without leaving it. */
+  async openK1Here(): Promise<void> {
+    await this.page.getByRole('button', { name: 'Open K1 kiln' }).first().click();
+  }
+
   /** Ten times faster than life, so that ramps and sweeps fit a test. */
   async hurry(): Promise<void> {
     await this.page.getByRole('button', { name: '× 10' }).click();

@@ -1,5 +1,6 @@
-import { pinnedIn, standinSheet } from '../../core/sheet/shelf';
-import type { Job, JobLine } from '../../core/job/job';
+import { pinnedIn, standinSheet, type SheetRef } from '../../core/sheet/shelf';
+import type { Sheet } from '../../core/sheet/sheet';
+import type { Job, JobLine, JobStation } from '../../core/job/job';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { FarEnd, LinePlan, LineState } from '../../messages/line';
 
@@ -13,6 +14,34 @@ function farOf({ far, tcp }: JobLine): FarEnd | null {
     case 'not-built':
       return null;
   }
+}
+
+/** Sheets without what a stand-in does not have; the same object each time, since plans are told apart by it. */
+const reduced = new WeakMap<Sheet, Map<string, Sheet>>();
+
+function without(sheet: Sheet, absent: readonly string[]): Sheet {
+  const known = reduced.get(sheet) ?? new Map<string, Sheet>();
+  reduced.set(sheet, known);
+  const key = absent.join(' ');
+  const made = known.get(key) ?? {
+    ...sheet,
+    parameters: (sheet.parameters ?? []).filter(({ number }) => !absent.includes(number)),
+  };
+  known.set(key, made);
+  return made;
+}
+
+/** The sheet that a stand-in runs from where that is not the station's own. */
+function standinOf(
+  sheets: ReadonlyMap<string, SheetIndex>,
+  pinned: SheetRef | undefined,
+  standin: JobStation['standin'],
+): Sheet | null {
+  if (!standin) return null;
+  const own = standin.sheet === undefined ? null : (standinSheet(sheets, standin.sheet)?.sheet ?? null);
+  if (!standin.absent) return own;
+  const base = own ?? pinnedIn(sheets, pinned)?.sheet;
+  return base ? without(base, standin.absent) : null;
 }
 
 /** What the line worker must know of a line; null where the job names no way to its other end. */
@@ -30,7 +59,7 @@ export function planOf(line: JobLine, sheets: ReadonlyMap<string, SheetIndex>): 
     stations: stations.map(({ station, sheet, standin }) => ({
       station,
       sheet: pinnedIn(sheets, sheet)?.sheet ?? null,
-      standin: standin?.sheet === undefined ? null : (standinSheet(sheets, standin.sheet)?.sheet ?? null),
+      standin: standinOf(sheets, sheet, standin),
       factory: standin?.parameters ?? {},
     })),
   };

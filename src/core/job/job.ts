@@ -27,6 +27,8 @@ const StationSchema = v.strictObject({
   standin: v.optional(
     v.strictObject({
       parameters: v.record(v.string(), Register),
+      /** Numbers of what it does not have, such as an option that is not fitted. */
+      absent: v.optional(v.pipe(v.array(Text), v.maxLength(1000))),
       /** The stand-in runs from this sheet, which the bench does not show: a drive that nobody has a sheet of. */
       sheet: v.optional(Slug),
     }),

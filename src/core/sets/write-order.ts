@@ -10,7 +10,7 @@ export const WRITE_PHASES = [
   { id: 'locks', text: 'locks first, so that the others are taken' },
   { id: 'resets', text: 'what resets others, before what it resets' },
   { id: 'widen', text: 'limits that widen, before the values within them' },
-  { id: 'values', text: 'values' },
+  { id: 'values', text: 'in the order of planning' },
   { id: 'narrow', text: 'limits that narrow, after the values within them' },
   { id: 'sources', text: 'who commands it, last but one' },
   { id: 'link', text: 'settings of the link last: they cut it' },

@@ -7,6 +7,13 @@ import siskin from '../../../sheets/siskin.json';
 import tern from '../../../sheets/tern.json';
 import wren from '../../../sheets/wren.json';
 import redshank from '../../../sheets/unlisted/redshank.json';
+import { longTail, type TailNumbering } from './long-tail';
+
+/** A sheet's file with its dictionary made as long as a real drive's. */
+const withTail = <T extends { readonly parameters: readonly unknown[] }>(sheet: T, numbering: TailNumbering) => ({
+  ...sheet,
+  parameters: [...sheet.parameters, ...longTail(numbering)],
+});
 
 /**
  * What ships, as it stands in its files; not validated. The page has it from the local server as data (`store/shipped.ts`), so that it is no part
@@ -18,7 +25,15 @@ export const SHIPPED_FILES: {
   readonly unlisted: Readonly<Record<string, unknown>>;
   readonly demo: typeof alderFord;
 } = {
-  sheets: { tern, wren, curlew, dunlin, pipit, siskin, linnet },
+  sheets: {
+    tern: withTail(tern, { kind: 'groups', first: 20 }),
+    wren: withTail(wren, { kind: 'row', first: 100, stride: 40 }),
+    curlew: withTail(curlew, { kind: 'row', first: 200, stride: 40 }),
+    dunlin: withTail(dunlin, { kind: 'row', first: 1000, stride: 40, uss: true }),
+    pipit,
+    siskin,
+    linnet,
+  },
   unlisted: { redshank },
   demo: alderFord,
 };

@@ -17,6 +17,7 @@ import { dateText } from '../../ui/format';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { Panel, Warning } from '../../ui/panel';
 import { useKeys } from '../../ui/use-keys';
+import { KeepPanel } from './keep-panel';
 import { changePlan, redoPlan, undoPlan, usePlan, useRegisters } from './registers-store';
 import styles from './registers.module.css';
 import { pause, readValues } from './run-reading';
@@ -70,6 +71,7 @@ export function PlanPart({ index }: { readonly index: SheetIndex }) {
           />
         )}
       </Panel>
+      <KeepPanel index={index} />
       {own.map((row) => (
         <WritingPanel key={row.id} row={row} index={index} />
       ))}
@@ -97,7 +99,8 @@ function PlannedList({ index, plan, beside, drive: held }: PlannedProps) {
   const needStandstill = parameters.filter(({ write }) => write === 'standstill').length;
   const restarts = parameters.filter(({ effect }) => effect === 'restart').length;
   const cut = order.findIndex(({ phase }) => phase === 'link');
-  const kept = parameters.filter((parameter) => parameter.kept).length;
+  const keep = index.byRole.get('keep');
+  const wears = keep ? 0 : parameters.filter((parameter) => parameter.kept).length;
   return (
     <>
       <div className={styles.scroll}>
@@ -137,6 +140,7 @@ function PlannedList({ index, plan, beside, drive: held }: PlannedProps) {
                     <Button
                       variant="text"
                       color="inherit"
+                      sx={{ py: 0, minWidth: 32 }}
                       aria-label={`Take ${number} out of the plan`}
                       onClick={() => changePlan(key, (before) => withoutPlanned(before, number))}
                     >
@@ -164,7 +168,8 @@ function PlannedList({ index, plan, beside, drive: held }: PlannedProps) {
       <p className={styles.soft}>
         {[
           `${counted(order.length, 'write')}, each read back before the next`,
-          ...(kept > 0 ? [`${kept} of them in memory that wears with every kept write`] : []),
+          ...(keep ? [`they stand in working memory until ${keep.number} ${keep.name} keeps them`] : []),
+          ...(wears > 0 ? [`${wears} of them are kept at once, in memory that wears with every write`] : []),
           ...(restarts > 0 ? [`${restarts} take effect after a restart`] : []),
         ].join('; ')}
         .

@@ -12,11 +12,12 @@ import {
   SILENCES_TO_PAUSE,
   writingAgain,
   type WriteAct,
+  type SetWriting,
   type WriteReply,
 } from '../../core/sets/set-writing';
 import { writeOrder } from '../../core/sets/write-order';
 import type { WritingRow } from '../../store/database';
-import { putSet, putWriting, registersStore, setRunning } from './registers-store';
+import { changePlan, putSet, putWriting, registersStore, setRunning } from './registers-store';
 import { ask, askingOf, type Asking, type Heard } from './run-line';
 import { nowId } from './run-reading';
 
@@ -134,7 +135,17 @@ async function run(bench: Bench, drive: DriveRef, index: SheetIndex, begun: Writ
   } catch (error) {
     why = `broken off, since it could not be kept: ${messageOf(error)}`;
   }
+  // What is proved is planned no more; one step back brings it back.
+  changePlan(key, (plan) => withoutProved(plan, row.writing));
   if (isMine()) setRunning(key, null, why);
+}
+
+function withoutProved(plan: Plan, { items }: SetWriting): Plan {
+  const proved = new Map(
+    items.flatMap(({ number, words, result }) => (result.kind === 'equal' ? [[number, words.join()] as const] : [])),
+  );
+  const left = [...plan].filter(([number, { words }]) => proved.get(number) !== words.join());
+  return left.length === plan.size ? plan : new Map(left);
 }
 
 /** What was read back is what the drive holds now. */

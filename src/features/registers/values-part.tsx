@@ -153,7 +153,7 @@ interface ListProps {
 
 /** The mark and the words of a verdict; a row that is set aside says why instead. */
 export function verdictText({ verdict, aside, follows }: CompareRow): string {
-  if (verdict === 'differs') return `≠ ${aside ? ASIDE_TEXT[aside] : follows}`;
+  if (verdict === 'differs') return `≠ ${aside ? ASIDE_TEXT[aside] : follows || 'differs'}`;
   return verdict === 'same' ? '= same' : '';
 }
 

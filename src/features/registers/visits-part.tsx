@@ -13,11 +13,12 @@ import { messageOf } from '../../core/message-of';
 import { compareSets } from '../../core/sets/compare-sets';
 import { findRows } from '../../core/sets/find-rows';
 import { csvOfDifferences, csvOfSet, readSetCsv, textOfDifferences, type CsvMark } from '../../core/sets/set-csv';
-import { LARGEST_SET_FILE, readSetFile, saidByFile, setFileOf } from '../../core/sets/set-file';
+import { LARGEST_SET_FILE, readSetFile, setFileOf } from '../../core/sets/set-file';
 import type { SaidOf } from '../../core/sets/said';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { pinnedIn } from '../../core/sheet/shelf';
 import type { SetRow } from '../../store/database';
+import { rowOfFile, SHIPPED_SET } from '../../store/set-shelf';
 import { ActButton } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { dateText } from '../../ui/format';
@@ -137,9 +138,11 @@ function KeptPanel({ rows, index }: { readonly rows: readonly SetRow[]; readonly
             >
               Export
             </Button>
-            <Button variant="text" color="inherit" onClick={() => void drop(row)}>
-              Delete
-            </Button>
+            {!row.id.startsWith(SHIPPED_SET) && (
+              <Button variant="text" color="inherit" onClick={() => void drop(row)}>
+                Delete
+              </Button>
+            )}
           </li>
         ))}
       </ul>
@@ -282,7 +285,9 @@ async function openSet(
   const read = readSetFile(text);
   if (!read.ok) return [`${file.name}: ${read.error}`];
   const set = read.value;
-  await keep(saidByFile(set), { name: set.name, startedMs: Date.parse(set.at), sheet: set.sheet });
+  const row = rowOfFile(freshId(), set, where);
+  await bench.sets.keepSet(row);
+  putSet(row);
   return [
     `${set.name}: ${counted(set.values.length, 'value')} taken as another witness`,
     ...(set.sheet.slug === sheet.slug ? [] : [`it is of another kind of drive: ${set.sheet.name}, not ${sheet.name}`]),
