@@ -2,6 +2,7 @@ import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { toJsonSchema } from '@valibot/to-json-schema';
 import { JobSchema } from '../src/core/job/job';
+import { SetFileSchema } from '../src/core/sets/set-file';
 import { SheetSchema } from '../src/core/sheet/sheet';
 
 const folder = path.join(__dirname, '..', 'docs', 'schema');
@@ -9,6 +10,7 @@ const folder = path.join(__dirname, '..', 'docs', 'schema');
 /** What a file holds before it is read: hex words as text. Checks across fields are in check-sheet.ts; a JSON Schema cannot carry them. */
 const published = {
   'sheet.schema.json': () => toJsonSchema(SheetSchema, { typeMode: 'input' }),
+  'set.schema.json': () => toJsonSchema(SetFileSchema, { typeMode: 'input' }),
   'job.schema.json': () => toJsonSchema(JobSchema, { typeMode: 'input' }),
 };
 

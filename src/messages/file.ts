@@ -11,6 +11,7 @@ export type FileQuestion =
   | { readonly kind: 'read-job'; readonly file: File }
   | { readonly kind: 'read-frames'; readonly file: File }
   | { readonly kind: 'read-table'; readonly table: string | File; readonly settings: TableSettings }
+  | { readonly kind: 'table-text'; readonly file: File }
   | { readonly kind: 'page-table'; readonly pages: readonly FramedPage[]; readonly columns: readonly number[] | null }
   | { readonly kind: 'describe'; readonly file: File }
   | { readonly kind: 'read-sheet'; readonly file: File }
@@ -20,6 +21,7 @@ export type FileAnswer =
   | { readonly kind: 'job'; readonly file: JobFile }
   | { readonly kind: 'frames'; readonly frames: readonly KeptFrame[] }
   | { readonly kind: 'table'; readonly text: string; readonly reading: TableReading }
+  | { readonly kind: 'table-text'; readonly text: string }
   | { readonly kind: 'page-table'; readonly table: PageTable }
   | { readonly kind: 'description'; readonly description: Description }
   | { readonly kind: 'sheet'; readonly sheet: Sheet }

@@ -77,6 +77,8 @@ function readJson(text: string): Result<unknown, string> {
 
 async function answer(question: FileQuestion): Promise<FileAnswer> {
   if (question.kind === 'read-table') return table(question);
+  if (question.kind === 'table-text')
+    return sizeFault(question.file) ?? { kind: 'table-text', text: await tableText(question.file) };
   if (question.kind === 'page-table')
     return { kind: 'page-table', table: tableOfPages(question.pages, question.columns ?? undefined) };
   if (question.kind === 'read-sheet') return sheet(question.file);

@@ -67,6 +67,14 @@ function foldedOf(parameter: PlacedParameter): string {
   return known;
 }
 
+/** Where the drive's own keys find a value; the part of its number before the point where the sheet does not say it. */
+export const groupOf = ({ path, number }: PlacedParameter): string =>
+  path ?? (/^\d+\.\d+$/.test(number) ? `group ${number.split('.', 1)[0] ?? ''}` : '');
+
+/** All groups, in the order of the rows. */
+export const groupsIn = (rows: readonly CompareRow[]): readonly string[] =>
+  [...new Set(rows.map(({ parameter }) => groupOf(parameter)))].filter((group) => group !== '');
+
 const KEEPS: Readonly<Record<Only, (row: CompareRow, witnesses: readonly Witness[], plan: Plan) => boolean>> = {
   all: () => true,
   differs: ({ verdict }) => verdict === 'differs',
@@ -78,13 +86,14 @@ const KEEPS: Readonly<Record<Only, (row: CompareRow, witnesses: readonly Witness
   size: ({ parameter }) => parameter.sizeBound === true,
 };
 
-/** The rows that hold all the words, or one of whose symptoms they are. Linear. */
+/** The rows that hold all the words, or one of whose symptoms they are, in a group or in all. Linear. */
 export function findRows(
   rows: readonly CompareRow[],
   text: string,
   only: Only,
   witnesses: readonly Witness[],
   plan: Plan,
+  group = '',
 ): readonly CompareRow[] {
   const words = fold(text)
     .split(/\s+/)
@@ -94,7 +103,7 @@ export function findRows(
   );
   const keeps = KEEPS[only];
   return rows.filter((row) => {
-    if (!keeps(row, witnesses, plan)) return false;
+    if (!keeps(row, witnesses, plan) || (group !== '' && groupOf(row.parameter) !== group)) return false;
     if (words.length === 0) return true;
     const own = foldedOf(row.parameter);
     return (

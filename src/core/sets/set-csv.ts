@@ -25,9 +25,10 @@ const csvOf = (rows: readonly (readonly string[])[], mark: CsvMark): string =>
     { delimiter: DELIMITER[mark], newline: '\r\n' },
   )}\r\n`;
 
-/** A set as rows of a spreadsheet: number, name, raw, value, unit. Secrets stay out. */
-export function csvOfSet(index: SheetIndex, said: SaidOf, mark: CsvMark): string {
-  const rows = index.parameters.flatMap((parameter) => {
+/** A set as rows for a spreadsheet under their heading: number, name, raw, value with its unit. Secrets stay out. */
+export const rowsOfSet = (index: SheetIndex, said: SaidOf, mark: CsvMark): readonly (readonly string[])[] => [
+  ['number', 'name', 'raw', 'value'],
+  ...index.parameters.flatMap((parameter) => {
     const own = said.get(parameter.number);
     if (!own || parameter.secret) return [];
     const raw = own.kind === 'value' ? patternOfSaid(parameter, own.words) : null;
@@ -39,9 +40,11 @@ export function csvOfSet(index: SheetIndex, said: SaidOf, mark: CsvMark): string
         marked(valueText(saidText(index, parameter, own, said)), mark),
       ],
     ];
-  });
-  return csvOf([['number', 'name', 'raw', 'value'], ...rows], mark);
-}
+  }),
+];
+
+export const csvOfSet = (index: SheetIndex, said: SaidOf, mark: CsvMark): string =>
+  csvOf(rowsOfSet(index, said, mark), mark);
 
 /** A spreadsheet takes `11.03` for a number and loses its nought: such a key is a text. */
 const textKey = (number: string): string => (/^\d+\.\d+$/.test(number) ? `${number} ` : number);

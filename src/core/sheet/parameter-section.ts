@@ -41,6 +41,14 @@ export const PARAMETER_ROLES = [
   'keep',
   'restart',
   'show-itself',
+  'rated-power',
+  'rated-voltage',
+  'rated-current',
+  'rated-frequency',
+  'rated-speed',
+  'power-factor',
+  'power-return',
+  'stop-way',
 ] as const;
 export type ParameterRole = (typeof PARAMETER_ROLES)[number];
 

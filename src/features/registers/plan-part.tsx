@@ -23,7 +23,7 @@ import styles from './registers.module.css';
 import { pause, readValues } from './run-reading';
 import { goOnWriting, writePlan } from './run-writing';
 import { useWitnesses } from './use-witnesses';
-import { besideOf } from './value-detail';
+import { besideOf } from './value-plan';
 
 /** What is to be written, in the order in which it is; and what became of what was written. */
 export function PlanPart({ index }: { readonly index: SheetIndex }) {

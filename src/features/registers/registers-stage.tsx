@@ -1,6 +1,7 @@
 'use client';
 
 import Button from '@mui/material/Button';
+import { useEffect } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { useOpenLine } from '../../bench/hooks/use-open-line';
@@ -12,6 +13,7 @@ import { Panel, StageHead } from '../../ui/panel';
 import { Tabs } from '../../ui/tabs';
 import { OneAddress } from './one-address';
 import { PlanPart } from './plan-part';
+import { PlatePart } from './plate-part';
 import { progressText } from './progress-text';
 import { registersStore, useRegisters } from './registers-store';
 import styles from './registers.module.css';
@@ -24,6 +26,7 @@ const PARTS = [
   { id: 'values', name: 'Values', Body: ValuesPart },
   { id: 'plan', name: 'Plan and write', Body: PlanPart },
   { id: 'visits', name: 'Visits and files', Body: VisitsPart },
+  { id: 'plate', name: 'From the plate', Body: PlatePart },
 ] as const;
 type PartId = (typeof PARTS)[number]['id'] | 'address';
 
@@ -32,6 +35,8 @@ export function RegistersStage() {
   const { station, index, name, places } = useCurrent();
   const part = useRegisters((state) => state.part) as PartId;
   useKeptSets();
+  // What is written live ends with the view.
+  useEffect(() => () => registersStore.setState({ live: '' }), []);
   const { id, Body } = PARTS.find((candidate) => candidate.id === part) ?? PARTS[0];
   const why = !station
     ? 'Choose a station in Job first: then its values are read, compared and written here.'

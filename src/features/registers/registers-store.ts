@@ -31,6 +31,12 @@ interface RegistersState {
   readonly only: string;
   /** Ids of the witnesses that are laid beside each other. */
   readonly beside: readonly string[];
+  /** Where the drive's own keys find what is shown; empty: everywhere. */
+  readonly group: string;
+  /** A value that is chosen or typed goes to this drive at once; its key, empty where nothing is live. It ends with the view. */
+  readonly live: string;
+  /** What is typed of a motor's plate, by the drive's key and the field. */
+  readonly plate: ReadonlyMap<string, string>;
 }
 
 /** Of this tab: leaving the view loses nothing. */
@@ -46,6 +52,9 @@ export const registersStore = createStore<RegistersState>(() => ({
   find: '',
   only: 'all',
   beside: ['now', 'default'],
+  group: '',
+  live: '',
+  plate: new Map(),
 }));
 
 export const useRegisters = <T>(select: (state: RegistersState) => T): T => useStore(registersStore, select);

@@ -2,18 +2,20 @@
 
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useDeferredValue, useMemo, useRef, type KeyboardEvent } from 'react';
+import { useBench } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { ASIDE_TEXT, compareSets, type CompareRow } from '../../core/sets/compare-sets';
-import { findRows, ONLY, type Only } from '../../core/sets/find-rows';
+import { findRows, groupsIn, ONLY, type Only } from '../../core/sets/find-rows';
 import { changePlan, registersStore, usePlan, useRegisters } from './registers-store';
 import type { Witness } from '../../core/sets/witness';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { counted } from '../../core/counted';
 import { withPlanned, whyNotPlanned } from '../../core/sets/plan';
-import { ActButton } from '../../ui/act-button';
+import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
 import styles from './registers.module.css';
+import { readValues } from './run-reading';
 import { useWitnesses } from './use-witnesses';
 import { ValueDetail } from './value-detail';
 
@@ -36,35 +38,49 @@ export function ValuesPart({ index }: { readonly index: SheetIndex }) {
   const beside = useRegisters((state) => state.beside);
   const find = useRegisters((state) => state.find);
   const only = useRegisters((state) => state.only) as Only;
+  const group = useRegisters((state) => state.group);
   const chosen = useRegisters((state) => state.chosen);
   const plan = usePlan(key).present;
   const witnesses = useMemo(() => chosenOf(all, beside), [all, beside]);
   const compared = useDeferredValue(witnesses);
   const rows = useMemo(() => compareSets(compared), [compared]);
   const wanted = useDeferredValue(find);
-  const shown = useMemo(() => findRows(rows, wanted, only, compared, plan), [rows, wanted, only, compared, plan]);
+  const shown = useMemo(
+    () => findRows(rows, wanted, only, compared, plan, group),
+    [rows, wanted, only, compared, plan, group],
+  );
+  const groups = useMemo(() => groupsIn(rows), [rows]);
   const row = rows.find(({ number }) => number === chosen) ?? shown[0] ?? null;
   return (
     <div className={styles.stack}>
       <div className={styles.row}>
         <TypedField
-          label="Find by number, name, address, symptom"
-          width={270}
+          label="Find: number, name, symptom"
+          width={230}
           value={find}
           onChange={(text) => registersStore.setState({ find: text })}
         />
         <ChoiceField
           label="Show"
-          width={180}
+          width={160}
           value={only}
           onChange={(value) => registersStore.setState({ only: value })}
           options={ONLY.map(({ id, name }) => [id, name] as const)}
         />
+        {groups.length > 1 && (
+          <ChoiceField
+            label="Where"
+            width={150}
+            value={groups.includes(group) ? group : ''}
+            onChange={(value) => registersStore.setState({ group: value })}
+            options={[['', 'everywhere'], ...groups.map((one) => [one, one] as const)]}
+          />
+        )}
         {Array.from({ length: MOST_BESIDE }, (_, i) => (
           <ChoiceField
             key={i}
             label={['Beside each other', 'and', 'and also'][i] ?? ''}
-            width={170}
+            width={150}
             value={witnesses[i]?.id ?? ''}
             onChange={(id) => {
               const ids = witnesses.map((witness) => witness.id);
@@ -81,7 +97,7 @@ export function ValuesPart({ index }: { readonly index: SheetIndex }) {
       <div className={styles.values}>
         <div className={styles.stack}>
           <ValueList rows={shown} witnesses={compared} chosen={row?.number ?? ''} planned={plan} />
-          <ListFoot rows={rows} shown={shown} witnesses={compared} planKey={key} />
+          <ListFoot index={index} rows={rows} shown={shown} witnesses={compared} planKey={key} />
         </div>
         {row ? (
           <ValueDetail key={row.number} row={row} index={index} witnesses={all} />
@@ -94,6 +110,7 @@ export function ValuesPart({ index }: { readonly index: SheetIndex }) {
 }
 
 interface FootProps {
+  readonly index: SheetIndex;
   readonly rows: readonly CompareRow[];
   readonly shown: readonly CompareRow[];
   readonly witnesses: readonly Witness[];
@@ -101,7 +118,10 @@ interface FootProps {
 }
 
 /** How many there are, and the differences that are shown as a plan in one press. */
-function ListFoot({ rows, shown, witnesses, planKey }: FootProps) {
+function ListFoot({ index, rows, shown, witnesses, planKey }: FootProps) {
+  const bench = useBench();
+  const { drive, isOpen } = useCurrent();
+  const running = useRegisters((state) => state.running.has(planKey));
   const differing = rows.filter(({ verdict, aside }) => verdict === 'differs' && aside === null).length;
   const [first, second] = witnesses;
   const from = [second, first].find((witness) => witness && witness.kind !== 'plan' && witness.kind !== 'drive');
@@ -130,6 +150,20 @@ function ListFoot({ rows, shown, witnesses, planKey }: FootProps) {
           ? 'no setting differs'
           : `${counted(differing, 'setting')} differ${differing === 1 ? 's' : ''}`}
       </span>
+      {shown.length < rows.length && (
+        <ActButton
+          variant="outlined"
+          color="inherit"
+          off={whyOff(
+            [!isOpen, LINE_CLOSED],
+            [running, 'a reading or writing is under way'],
+            [shown.length === 0, 'no row is shown'],
+          )}
+          onClick={() => drive && readValues(bench, drive, index, new Set(shown.map(({ number }) => number)))}
+        >
+          Read these {shown.length}
+        </ActButton>
+      )}
       {from && (
         <ActButton
           variant="outlined"
@@ -175,7 +209,7 @@ function ValueList({ rows, witnesses, chosen, planned }: ListProps) {
     registersStore.setState({ chosen: rows[next]?.number ?? '' });
     list.scrollToIndex(next);
   };
-  const columns = `86px minmax(120px, 1.3fr) repeat(${witnesses.length}, minmax(90px, 1fr)) minmax(120px, 1.6fr)`;
+  const columns = `86px minmax(110px, 1.2fr) repeat(${witnesses.length}, minmax(90px, 1fr)) minmax(140px, 2fr)`;
   return (
     <div role="grid" aria-label="Values" aria-rowcount={rows.length + 1} className={styles.table}>
       <div role="row" className={styles.head} style={{ gridTemplateColumns: columns }}>

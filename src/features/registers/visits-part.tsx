@@ -6,15 +6,22 @@ import type { Bench } from '../../bench/bench';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { stationKey } from '../../bench/state/bench-state';
-import { fileName, saveFile } from '../../bench/workers/ask-file-worker';
+import { askFileWorker, fileName, saveFile } from '../../bench/workers/ask-file-worker';
 import { counted } from '../../core/counted';
 import { uuidV7 } from '../../core/id';
 import { messageOf } from '../../core/message-of';
 import { compareSets } from '../../core/sets/compare-sets';
 import { findRows } from '../../core/sets/find-rows';
-import { csvOfDifferences, csvOfSet, readSetCsv, textOfDifferences, type CsvMark } from '../../core/sets/set-csv';
-import { LARGEST_SET_FILE, readSetFile, setFileOf } from '../../core/sets/set-file';
-import type { SaidOf } from '../../core/sets/said';
+import {
+  csvOfDifferences,
+  csvOfSet,
+  readSetCsv,
+  rowsOfSet,
+  textOfDifferences,
+  type CsvMark,
+} from '../../core/sets/set-csv';
+import { LARGEST_SET_FILE, readSetFile, setFileOf, type SetFile } from '../../core/sets/set-file';
+import { saidText, type SaidOf } from '../../core/sets/said';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { pinnedIn } from '../../core/sheet/shelf';
 import type { SetRow } from '../../store/database';
@@ -150,6 +157,13 @@ function KeptPanel({ rows, index }: { readonly rows: readonly SetRow[]; readonly
   );
 }
 
+/** The same as a spreadsheet; the package comes when it is used. */
+async function saveSpreadsheet(index: SheetIndex, row: SetRow, name: string): Promise<void> {
+  const { default: writeSpreadsheet } = await import('write-excel-file/browser');
+  const rows = rowsOfSet(index, row.reading.said, 'point').map((cells) => [...cells]);
+  saveFile(await writeSpreadsheet(rows).toBlob(), fileName(name, 'xlsx'));
+}
+
 /** Saves a set; `point` and `comma` are the two kinds of spreadsheets. */
 function saveSet(index: SheetIndex, row: SetRow, name: string, form: 'json' | CsvMark, withSecrets = false): void {
   const { line, station, startedMs, reading } = row;
@@ -183,16 +197,16 @@ function FilePanel({ now, index }: { readonly now: SetRow | null; readonly index
   return (
     <Panel
       title="As a file"
-      aside="JSON holds everything; CSV opens in a spreadsheet"
+      aside="JSON holds everything; CSV and XLSX open in a spreadsheet"
       tools={
         <>
           <Button variant="text" color="inherit" onClick={() => chooser.current?.click()}>
-            Open a set, JSON or CSV
+            Open a set: JSON, CSV or XLSX
           </Button>
           <input
             ref={chooser}
             type="file"
-            accept=".json,.csv,application/json,text/csv"
+            accept=".json,.csv,.xlsx,application/json,text/csv"
             hidden
             aria-label="Set file"
             onChange={(event) => {
@@ -222,6 +236,17 @@ function FilePanel({ now, index }: { readonly now: SetRow | null; readonly index
             {text}
           </ActButton>
         ))}
+        <ActButton
+          variant="outlined"
+          color="inherit"
+          off={now ? '' : 'read the values first'}
+          onClick={() =>
+            now &&
+            void saveSpreadsheet(index, now, `${name} values`).catch((error: unknown) => setSaid([messageOf(error)]))
+          }
+        >
+          Save as XLSX
+        </ActButton>
         {hasSecrets && (
           <ChoiceField
             label="Locks and passwords"
@@ -235,8 +260,13 @@ function FilePanel({ now, index }: { readonly now: SetRow | null; readonly index
           />
         )}
       </div>
-      {said.map((text) => (
-        <Warning key={text}>{text}</Warning>
+      {said.slice(0, 1).map((text) => (
+        <p key={text} role="status">
+          {text}.
+        </p>
+      ))}
+      {said.slice(1).map((text) => (
+        <Warning key={text}>{text}.</Warning>
       ))}
     </Panel>
   );
@@ -253,7 +283,10 @@ async function openSet(
   where: Pick<SetRow, 'job' | 'line' | 'station'>,
 ): Promise<readonly string[]> {
   if (file.size > LARGEST_SET_FILE) return [`${file.name} is too large for a set of values`];
-  const text = await file.text();
+  const told = await askFileWorker({ kind: 'table-text', file });
+  if (told.kind !== 'table-text')
+    return [told.kind === 'faults' ? `${file.name}: ${told.faults.map(({ text }) => text).join('; ')}` : file.name];
+  const { text } = told;
   const isJson = /^\s*\{/.test(text);
   const { sheet } = index;
   const keep = async (said: SaidOf, more: Pick<SetRow, 'name' | 'startedMs' | 'sheet'>): Promise<void> => {
@@ -288,8 +321,18 @@ async function openSet(
   const row = rowOfFile(freshId(), set, where);
   await bench.sets.keepSet(row);
   putSet(row);
+  const missing = set.values.filter(({ number }) => !index.byNumber.has(number));
   return [
     `${set.name}: ${counted(set.values.length, 'value')} taken as another witness`,
+    ...identityWarnings(bench, index, set, where),
+    ...(missing.length > 0
+      ? [
+          `${counted(missing.length, 'value')} of it ${missing.length === 1 ? 'is' : 'are'} not in this sheet: ${missing
+            .slice(0, MOST_SAID)
+            .map(({ number, name }) => `${number} ${name}`)
+            .join(', ')}${missing.length > MOST_SAID ? ' and others' : ''}`,
+        ]
+      : []),
     ...(set.sheet.slug === sheet.slug ? [] : [`it is of another kind of drive: ${set.sheet.name}, not ${sheet.name}`]),
     ...(set.sheet.slug === sheet.slug && set.sheet.revision !== sheet.revision
       ? [
@@ -297,6 +340,33 @@ async function openSet(
         ]
       : []),
   ];
+}
+
+/** Where the set is of another size or firmware than the drive says of itself: what belongs to the size is not planned from it. */
+function identityWarnings(
+  bench: Bench,
+  index: SheetIndex,
+  { identity = {} }: SetFile,
+  { job, line, station }: Pick<SetRow, 'job' | 'line' | 'station'>,
+): readonly string[] {
+  const now = registersStore.getState().sets.get(nowId(job, stationKey(line, station)))?.reading.said;
+  const name = bench.state.getState().job?.lines.find(({ id }) => id === line)?.name ?? line;
+  return (['type-code', 'firmware'] as const).flatMap((role) => {
+    const parameter = index.byRole.get(role);
+    const own = parameter && now?.get(parameter.number);
+    const said = identity[role];
+    if (!parameter || said === undefined) return [];
+    if (own?.kind !== 'value')
+      return [
+        `its ${parameter.name} is ${said}; that of station ${station} on ${name} was not read yet: read it before anything is written`,
+      ];
+    const here = saidText(index, parameter, own, new Map());
+    return here === said
+      ? []
+      : [
+          `its ${parameter.name} is ${said}, this drive’s is ${here}: what belongs to the size stays behind, and the rest is decided one by one`,
+        ];
+  });
 }
 
 /** What differs between the witnesses that Values lays beside each other, to be sent to somebody. */

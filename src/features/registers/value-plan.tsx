@@ -1,0 +1,227 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import { useState } from 'react';
+import { useBench, useBenchState } from '../../bench/bench-context';
+import { useCurrent } from '../../bench/hooks/use-current';
+import { turningOf } from '../../bench/state/known-state';
+import { planFaults, saidByPlan, whyNotPlanned, withoutPlanned, withPlanned, type Plan } from '../../core/sets/plan';
+import { knownOf, patternOfSaid, saidText, wordsOfSaid, type SaidOf } from '../../core/sets/said';
+import { readTyped } from '../../core/sets/typed-value';
+import type { Witness } from '../../core/sets/witness';
+import type { PlacedParameter, SheetIndex } from '../../core/sheet/index-sheet';
+import { fieldIn, mostOfField, withField, type WordField } from '../../core/values/word-field';
+import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
+import { ChoiceField, TypedField } from '../../ui/fields';
+import { Warning } from '../../ui/panel';
+import { changePlan, registersStore, usePlan, useRegisters } from './registers-store';
+import styles from './registers.module.css';
+import { readValues } from './run-reading';
+import { writePlan } from './run-writing';
+
+/** What the drive is known to hold, what it leaves the factory with where that is not known. */
+export const besideOf = (witnesses: readonly Witness[]): SaidOf => {
+  const [drive, factory] = witnesses;
+  return new Map([...(factory?.said ?? []), ...[...(drive?.said ?? [])].filter(([, { kind }]) => kind === 'value')]);
+};
+
+/** What is planned for one value, and the ways to plan it; live, each choice goes to the drive at once. */
+export function PlanForm({
+  parameter,
+  index,
+  witnesses,
+}: {
+  readonly parameter: PlacedParameter;
+  readonly index: SheetIndex;
+  readonly witnesses: readonly Witness[];
+}) {
+  const bench = useBench();
+  const { key, drive, isOpen, name, view } = useCurrent();
+  const plan = usePlan(key).present;
+  const turning = useBenchState((state) => turningOf(index, view, state.nowUs));
+  const running = useRegisters((state) => state.running.has(key));
+  const [typed, setTyped] = useState('');
+  const { number } = parameter;
+  const planned = plan.get(number);
+  const beside = besideOf(witnesses);
+  const never = whyNotPlanned(parameter);
+  const held = [planned?.words, heldBy(witnesses[0], number), heldBy(witnesses[1], number)].find((words) => words);
+  const read =
+    typed.trim() === ''
+      ? null
+      : readTyped(index, parameter, typed, knownOf(index, new Map([...beside, ...saidByPlan(plan)])));
+  const isLive = useRegisters((state) => state.live === key);
+  const put = (words: readonly number[], reason: string): void => {
+    setTyped('');
+    const alone: Plan = new Map([[number, { words, reason: `${reason}, live` }]]);
+    const isRefused = planFaults(index, alone, beside).some(({ isBad }) => isBad);
+    // What the drive would refuse, or cannot be reached for, is planned instead, where its reasons are said.
+    if (isLive && drive && isOpen && !running && !isRefused)
+      return writePlan(bench, drive, name, index, alone, witnesses[0]?.said ?? new Map());
+    changePlan(key, (before) => withPlanned(before, number, { words, reason }));
+  };
+  const faults = planned ? planFaults(index, plan, beside).filter((fault) => fault.number === number) : [];
+  const takes = witnesses.filter(({ kind, said }) => kind !== 'plan' && said.get(number)?.kind === 'value');
+  return (
+    <>
+      <h3 className={styles.sub}>{isLive ? 'Write at once' : planned ? '✎ Planned' : 'Plan a value'}</h3>
+      {isLive && (
+        <Warning>
+          Live: what is chosen or typed here goes to {name} at once, and is read back. It ends when you leave this
+          stage.
+        </Warning>
+      )}
+      {never !== '' ? (
+        <p className={styles.soft}>{never}.</p>
+      ) : (
+        <>
+          {planned && (
+            <p>
+              <strong className={styles.mono}>
+                {saidText(index, parameter, { kind: 'value', words: planned.words, atMs: null }, saidByPlan(plan))}
+              </strong>{' '}
+              <span className={styles.soft}>{planned.reason}; it stands in the plan, not in the drive</span>
+            </p>
+          )}
+          {faults.map(({ text }) => (
+            <Warning key={text}>{text}.</Warning>
+          ))}
+          <div className={styles.row}>
+            {parameter.choices ? (
+              <ChoiceField
+                label={isLive ? 'Write at once' : 'Plan'}
+                width={200}
+                value=""
+                onChange={(value) => value !== '' && put(wordsOfSaid(parameter, Number(value)), 'chosen')}
+                options={[
+                  ['', 'choose a value'],
+                  ...parameter.choices.map((choice) => [`${choice.value}`, `${choice.value} ${choice.name}`] as const),
+                ]}
+              />
+            ) : (
+              <form
+                className={styles.row}
+                onSubmit={(event) => {
+                  event.preventDefault();
+                  if (read?.ok) put(read.value, 'typed');
+                }}
+              >
+                <TypedField
+                  label={`${isLive ? 'Write at once' : 'Plan'}${parameter.unit ? `, ${parameter.unit}` : ''}`}
+                  width={170}
+                  value={typed}
+                  error={read && !read.ok ? read.error : ''}
+                  onChange={setTyped}
+                />
+                <ActButton type="submit" variant="outlined" off={read?.ok ? '' : 'no value is typed'}>
+                  {isLive ? `Write it to ${name}` : 'Plan it'}
+                </ActButton>
+              </form>
+            )}
+            {planned && (
+              <Button
+                variant="text"
+                color="inherit"
+                onClick={() => changePlan(key, (before) => withoutPlanned(before, number))}
+              >
+                Take it out of the plan
+              </Button>
+            )}
+          </div>
+          {parameter.fields && held && (
+            <FieldChoices
+              parameter={parameter}
+              fields={parameter.fields}
+              words={held}
+              onWords={(words) => put(words, 'by its fields')}
+            />
+          )}
+          <div className={styles.row}>
+            {takes.map((witness) => {
+              const said = witness.said.get(number);
+              return (
+                <Button
+                  key={witness.id}
+                  variant="text"
+                  color="inherit"
+                  onClick={() => said?.kind === 'value' && put(said.words, `from ${witness.name}`)}
+                >
+                  {isLive ? 'Write' : 'Plan'} as {witness.name}
+                </Button>
+              );
+            })}
+          </div>
+          {parameter.write === 'standstill' && turning !== false && (
+            <p className={styles.soft}>
+              It is taken at standstill only
+              {turning ? ', and the shaft turns now' : '; whether the shaft stands is not known'}.
+            </p>
+          )}
+        </>
+      )}
+      <div className={styles.row}>
+        <ActButton
+          variant="outlined"
+          color="inherit"
+          off={whyOff([!isOpen, LINE_CLOSED], [running, 'a reading or writing is under way'])}
+          onClick={() => drive && readValues(bench, drive, index, new Set([number]))}
+        >
+          Read it from {name}
+        </ActButton>
+        <Button
+          variant="text"
+          color="inherit"
+          aria-pressed={isLive}
+          onClick={() => registersStore.setState({ live: isLive ? '' : key })}
+        >
+          {isLive ? 'End live writing' : 'Write live'}
+        </Button>
+      </div>
+    </>
+  );
+}
+
+const heldBy = (witness: Witness | undefined, number: string): readonly number[] | undefined => {
+  const said = witness?.said.get(number);
+  return said?.kind === 'value' ? said.words : undefined;
+};
+
+interface FieldsProps {
+  readonly parameter: PlacedParameter;
+  readonly fields: readonly WordField[];
+  readonly words: readonly number[];
+  readonly onWords: (words: readonly number[]) => void;
+}
+
+/** A selector for each field of a word: one is changed, the others stay as they are held. */
+function FieldChoices({ parameter, fields, words, onWords }: FieldsProps) {
+  const word = patternOfSaid(parameter, words);
+  if (word === null) return null;
+  return (
+    <div className={styles.row}>
+      {fields.map((field) => {
+        const value = fieldIn(word, field);
+        const known = field.choices ?? [];
+        const isNamed = known.some((choice) => choice.value === value);
+        return (
+          <ChoiceField
+            key={field.name}
+            label={field.name}
+            width={150}
+            value={`${value}`}
+            onChange={(next) => onWords(wordsOfSaid(parameter, withField(word, field, Number(next))))}
+            options={[
+              ...(isNamed ? [] : [[`${value}`, `${value}, no name`] as const]),
+              ...(known.length > 0
+                ? known.map((choice) => [`${choice.value}`, `${choice.value} ${choice.name}`] as const)
+                : Array.from(
+                    { length: Math.min(256, mostOfField(field) + 1) },
+                    (_, i) => [`${i}`, `${i}`] as const,
+                  ).filter(([one]) => one !== `${value}`)),
+            ]}
+          />
+        );
+      })}
+    </div>
+  );
+}
