@@ -30,11 +30,15 @@ export async function standinLine(
   end = settings,
   /** What the drives keep without power. */
   factory: Readonly<Record<string, number>> = {},
+  /** What the drives do not have. */
+  absent: readonly string[] = [],
 ) {
   const clock = new VirtualClock();
   const index = shippedIndex(slug);
   const kept: Record<number, Readonly<Record<string, number>>> = {};
-  const plans = stations.map((station) => ({ station, index, kept: factory }));
+  const parameters = (index.sheet.parameters ?? []).filter(({ number }) => !absent.includes(number));
+  const own = absent.length === 0 ? index : indexSheet({ ...index.sheet, parameters });
+  const plans = stations.map((station) => ({ station, index: own, kept: factory }));
   const yard = new YardLine(clock, seededRandom(seed), settings, plans, (station, values) => (kept[station] = values));
   const lineKind = lineKindOf(protocol, [index]);
   if (!lineKind) throw new Error('nothing to speak');

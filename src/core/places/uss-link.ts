@@ -122,7 +122,8 @@ export function ussLink(index: SheetIndex): PlaceLink {
       const words = (pzd: readonly number[] | undefined, direction: 'out' | 'in') =>
         (pzd ?? []).map((word, i) => [processCell(direction, i), word] as const);
       const sent = wordCounts(index, asked.pzd?.[0] ?? 0) ? words(asked.pzd, 'out') : [];
-      const isAnswer = said.ak === 1 || said.ak === 2;
+      // A word or a double word, of a single value or of an array's element.
+      const isAnswer = said.ak === 1 || said.ak === 2 || said.ak === 4 || said.ak === 5;
       const place = said.pnu === undefined || said.ind === undefined ? null : numberOf(rule, said.pnu, said.ind);
       const value = said.pwe && numberIn(said.pwe);
       const parameter =

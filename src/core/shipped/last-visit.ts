@@ -20,10 +20,10 @@ const HELD_THEN: Readonly<Record<string, number>> = {
   '29.01': 120,
   '30.03': 1300,
   '31.01': 4021,
-  '31.02': 2650,
-  '31.03': 806,
-  '31.04': 117_530,
-  '31.05': 38,
+  '31.03': 2650,
+  '31.05': 806,
+  '31.07': 117_530,
+  '31.09': 38,
 };
 
 /** The set that somebody left of the demo's kiln fan at the last visit; null where the job or the sheet is another. */

@@ -1,0 +1,272 @@
+import { benchAt } from './harness/bench';
+import { standinLine } from './harness/standin-line';
+import { stationKey } from '../src/bench/state/bench-state';
+import { planFaults, type Plan } from '../src/core/sets/plan';
+import { patternOfSaid, wordsOfRaw, type SaidOf } from '../src/core/sets/said';
+import type { SheetIndex } from '../src/core/sheet/index-sheet';
+import { changePlan, planOf, registersStore } from '../src/features/registers/registers-store';
+import { goOnReading, nowId, pause, readValues } from '../src/features/registers/run-reading';
+import { goOnWriting, writePlan } from '../src/features/registers/run-writing';
+import type { SetRow, WritingRow } from '../src/store/database';
+
+const E81 = { rate: 19200, dataBits: 8, parity: 'E', stopBits: 1 } as const;
+const E81_FAST = { ...E81, rate: 38400 } as const;
+const ABSENT = ['22.13', '22.14', '22.15', '23.09'];
+
+interface Place {
+  readonly line: 'K1' | 'K2';
+  readonly slug: 'tern' | 'dunlin';
+  readonly protocol: 'modbus-rtu' | 'uss';
+  readonly station: number;
+}
+const FAN: Place = { line: 'K1', slug: 'tern', protocol: 'modbus-rtu', station: 3 };
+const HOIST: Place = { line: 'K2', slug: 'dunlin', protocol: 'uss', station: 4 };
+
+/** The runs of Registers on a line of stand-ins: what is sent goes over the real master, answers come in the real time of the line. */
+async function registersAt({ line, slug, protocol, station }: Place, factory: Record<string, number> = {}) {
+  const own = await standinLine(
+    slug,
+    protocol,
+    [station],
+    protocol === 'uss' ? E81_FAST : E81,
+    1,
+    undefined,
+    { '5.01': station, ...factory },
+    ABSENT,
+  );
+  const { bench, know } = benchAt(line, station);
+  know({}, true);
+  const { job: whole, lineId } = bench.state.getState();
+  // Alone on its line, no pause is made for others.
+  const alone = whole?.lines.map((one) => ({
+    ...one,
+    stations: one.stations.filter((each) => each.station === station),
+  }));
+  const job = whole && alone ? { ...whole, lines: alone } : null;
+  bench.state.setState({ job });
+  const key = stationKey(lineId, station);
+  const id = nowId(job?.id ?? '', key);
+  const kept: { sets: SetRow[]; writings: WritingRow[] } = { sets: [], writings: [] };
+  let ticket = 100;
+  const control: { before: (() => void) | null; isCut: boolean } = { before: null, isCut: false };
+  Object.assign(bench, {
+    sets: {
+      keepSet: (row: SetRow) => Promise.resolve(void kept.sets.push(row)),
+      keepWriting: (row: WritingRow) => Promise.resolve(void kept.writings.push(row)),
+    },
+    send: (_: unknown, bytes: Uint8Array) => {
+      const mine = ++ticket;
+      control.before?.();
+      // Whoever closed the page hears no answer any more.
+      if (control.isCut) return mine;
+      const result = own.ask(bytes);
+      bench.state.setState(({ results }) => ({ results: new Map([...results, [mine, result]]) }));
+      return mine;
+    },
+  });
+  registersStore.setState({
+    job: job?.id ?? '',
+    sets: new Map(),
+    writings: new Map(),
+    running: new Map(),
+    said: new Map(),
+    plans: new Map(),
+  });
+  return {
+    own,
+    bench,
+    key,
+    kept,
+    control,
+    index: own.index,
+    drive: { line: lineId, station },
+    said: (): SaidOf => registersStore.getState().sets.get(id)?.reading.said ?? new Map(),
+    row: (): SetRow => registersStore.getState().sets.get(id)!,
+    why: (): string => registersStore.getState().said.get(key) ?? '',
+    writing: (): WritingRow => [...registersStore.getState().writings.values()].pop()!,
+    /** Until nothing runs any more. */
+    async done(): Promise<void> {
+      for (let i = 0; registersStore.getState().running.size > 0; i++) {
+        if (i > 20_000) throw new Error('it does not end');
+        await new Promise((resolve) => setImmediate(resolve));
+      }
+    },
+  };
+}
+
+const rawOf = (index: SheetIndex, said: SaidOf, number: string): number | string => {
+  const [parameter, one] = [index.byNumber.get(number), said.get(number)];
+  return parameter && one?.kind === 'value'
+    ? (patternOfSaid(parameter, one.words) ?? 'wide')
+    : (one?.kind ?? 'nothing');
+};
+
+const planOfRaw = (index: SheetIndex, raw: Record<string, number>): Plan =>
+  new Map(
+    Object.entries(raw).map(([number, value]) => {
+      const parameter = index.byNumber.get(number);
+      return [number, { words: (parameter && wordsOfRaw(parameter, value)) ?? [], reason: 'typed' }];
+    }),
+  );
+
+it('reads all values of a drive over Modbus, and names what it refused', async () => {
+  const { bench, drive, index, done, said, row, kept } = await registersAt(FAN, { '11.02': 77 });
+  readValues(bench, drive, index);
+  await done();
+  expect(said().size).toBe(index.parameters.length);
+  expect(ABSENT.map((number) => said().get(number)?.kind)).toEqual(['refused', 'refused', 'refused', 'refused']);
+  expect(rawOf(index, said(), '11.02')).toBe(77);
+  expect(rawOf(index, said(), '31.07')).toBe(181_402);
+  // Whole blocks, not a request a value: 203 values in a quarter of that.
+  expect(row().reading.requests).toBeLessThan(55);
+  // What is kept is the whole of it.
+  expect(kept.sets[kept.sets.length - 1]?.reading.waiting).toEqual([]);
+  // Again, with the holes known: no block is refused on the way.
+  const first = row().reading.requests;
+  readValues(bench, drive, index);
+  await done();
+  expect(row().reading.requests).toBeLessThan(first);
+});
+
+it('reads all values of a drive over USS, one telegram each', async () => {
+  const { bench, drive, index, done, said } = await registersAt(HOIST);
+  readValues(bench, drive, index);
+  await done();
+  expect(said().size).toBe(index.parameters.length);
+  const kinds = [...said()].filter(([, { kind }]) => kind !== 'value').map(([number]) => number);
+  // Process data come with every telegram and are no parameters to be asked for; all others were told.
+  expect(kinds.filter((number) => !number.startsWith('PZD'))).toEqual([]);
+  expect(rawOf(index, said(), '120')).toBe(index.byNumber.get('120')?.default);
+});
+
+it('a part of the values is read alone, and the others stay as they were', async () => {
+  const { bench, drive, index, done, said, row } = await registersAt(FAN);
+  readValues(bench, drive, index);
+  await done();
+  const before = said();
+  writePlan(bench, drive, 'the fan', index, planOfRaw(index, { '11.02': 90 }), before);
+  await done();
+  readValues(bench, drive, index, new Set(['11.02', '11.05']));
+  await done();
+  expect(row().reading.of).toBe(2);
+  expect(rawOf(index, said(), '11.02')).toBe(90);
+  expect([...said()].filter(([number, one]) => before.get(number) !== one).map(([number]) => number)).toEqual([
+    '11.02',
+    '11.05',
+  ]);
+});
+
+it('pauses, says so, and goes on where it was', async () => {
+  const { bench, drive, index, done, said, row, key, control, why } = await registersAt(FAN);
+  let sent = 0;
+  control.before = () => {
+    if (++sent === 5) pause(key);
+  };
+  readValues(bench, drive, index);
+  await done();
+  expect(why()).toBe('paused');
+  const known = said().size;
+  expect(known).toBeGreaterThan(0);
+  expect(known).toBeLessThan(index.parameters.length);
+  goOnReading(bench, drive, index, row());
+  await done();
+  expect(said().size).toBe(index.parameters.length);
+});
+
+it('Stop ends a reading between two requests, and a closed line does', async () => {
+  const { bench, drive, index, done, said, control, why } = await registersAt(FAN);
+  let sent = 0;
+  control.before = () => {
+    if (++sent === 4) bench.state.setState({ stops: [{ line: drive.line, cause: 'Stop', outcomes: [], over: false }] });
+  };
+  readValues(bench, drive, index);
+  await done();
+  expect(why()).toBe('Stop ended it');
+  expect(said().size).toBeLessThan(index.parameters.length);
+  control.before = () => bench.state.setState({ lines: new Map() });
+  readValues(bench, drive, index);
+  await done();
+  expect(why()).toBe('the line is closed');
+});
+
+it('writes a plan in its order, reads each back, and takes what is proved out of the plan', async () => {
+  const { bench, drive, index, done, said, writing, key } = await registersAt(FAN);
+  readValues(bench, drive, index);
+  await done();
+  // The key opens the regulator; the switching rate is limited, a timer rounded; 22.13 is not fitted.
+  const plan = planOfRaw(index, { '26.02': 250, '30.05': 2718, '29.09': 99, '27.01': 13, '22.13': 1, '11.02': 90 });
+  changePlan(key, () => plan);
+  expect(planFaults(index, plan, said()).filter(({ isBad }) => isBad)).toEqual([]);
+  writePlan(bench, drive, 'the fan', index, plan, said());
+  await done();
+  const result = Object.fromEntries(writing().writing.items.map((item) => [item.number, item.result]));
+  expect(writing().writing.items[0]?.number).toBe('30.05');
+  expect(result).toMatchObject({
+    '30.05': { kind: 'equal' },
+    '26.02': { kind: 'equal' },
+    '11.02': { kind: 'equal' },
+    '29.09': { kind: 'kept-as', words: [16] },
+    '27.01': { kind: 'kept-as', words: [15] },
+    '22.13': { kind: 'refused' },
+  });
+  expect([...planOf(key).present.keys()].sort()).toEqual(['22.13', '27.01', '29.09']);
+  // What was read back is what the drive holds now.
+  expect(rawOf(index, said(), '11.02')).toBe(90);
+});
+
+it('what resets others is followed by them, and the drive shows what it reset', async () => {
+  const { bench, drive, index, done, said } = await registersAt(FAN, { '29.01': 500 });
+  writePlan(bench, drive, 'the fan', index, planOfRaw(index, { '29.02': 33, '30.06': 1 }), said());
+  await done();
+  readValues(bench, drive, index, new Set(['29.01', '29.02']));
+  await done();
+  // 29.01 went back to the factory's 80; 29.02 was written after the preset.
+  expect([rawOf(index, said(), '29.01'), rawOf(index, said(), '29.02')]).toEqual([80, 33]);
+});
+
+it.each(Array.from({ length: 14 }, (_, i) => i + 1))(
+  'a page that is gone at exchange %i of a writing tells nothing untrue, and goes on without writing twice what arrived',
+  async (cut) => {
+    const { bench, drive, index, said, kept, control, writing, done, own } = await registersAt(FAN);
+    const raw = { '11.02': 91, '29.01': 92, '28.01': 70, '28.02': 93, '30.03': 1234, '29.06': 41 };
+    let sent = 0;
+    control.before = () => {
+      control.isCut ||= ++sent === cut;
+    };
+    writePlan(bench, drive, 'the fan', index, planOfRaw(index, raw), said());
+    for (let i = 0; i < 2000 && !control.isCut && registersStore.getState().running.size > 0; i++)
+      await new Promise((resolve) => setImmediate(resolve));
+    // The new page has only what was kept.
+    const left = kept.writings[kept.writings.length - 1]!;
+    for (const { number, result, words } of left.writing.items) {
+      const parameter = index.byNumber.get(number)!;
+      const held = own.ask(readOf(index, number)).said?.values ?? [];
+      if (result.kind === 'equal') expect(held).toEqual(words);
+      if (result.kind === 'waiting') expect(held).toEqual(wordsOfRaw(parameter, parameter.default ?? 0));
+    }
+    Object.assign(control, { before: null, isCut: false });
+    registersStore.setState({ running: new Map(), writings: new Map([[left.id, left]]) });
+    const before = own.entries.length;
+    goOnWriting(bench, drive, index, left);
+    await done();
+    expect(writing().writing.items.every(({ result }) => result.kind === 'equal')).toBe(true);
+    const again = own.entries
+      .slice(before)
+      .filter(({ direction, bytes }) => direction === 'sent' && bytes[1] === 6).length;
+    const proved = left.writing.items.filter(({ result }) => result.kind === 'equal').length;
+    expect(again).toBeLessThanOrEqual(left.writing.items.length - proved);
+  },
+);
+
+/** A read of one value's register, as any master would send it. */
+const readOf = (index: SheetIndex, number: string): Uint8Array => {
+  const place = index.byNumber.get(number)?.place;
+  const address = place?.kind === 'register' ? place.address : 0;
+  const bytes = [3, 3, address >> 8, address & 0xff, 0, 1];
+  let crc = 0xffff;
+  for (const byte of bytes) {
+    crc ^= byte;
+    for (let i = 0; i < 8; i++) crc = crc & 1 ? (crc >> 1) ^ 0xa001 : crc >> 1;
+  }
+  return Uint8Array.from([...bytes, crc & 0xff, crc >> 8]);
+};
