@@ -85,7 +85,7 @@ async function registersAt({ line, slug, protocol, station }: Place, factory: Re
     why: (): string => registersStore.getState().said.get(key) ?? '',
     writing: (): WritingRow => [...registersStore.getState().writings.values()].pop()!,
     /** Until nothing runs any more. */
-    async done(): Promise<void> {
+    done: async (): Promise<void> => {
       for (let i = 0; registersStore.getState().running.size > 0; i++) {
         if (i > 20_000) throw new Error('it does not end');
         await new Promise((resolve) => setImmediate(resolve));
