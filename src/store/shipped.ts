@@ -1,10 +1,7 @@
 import * as v from 'valibot';
 import { JobSchema, type Job } from '../core/job/job';
 import { loadSheet } from '../core/sheet/load-sheet';
-import type { SetFile } from '../core/sets/set-file';
-import { indexSheet } from '../core/sheet/index-sheet';
 import type { Sheet } from '../core/sheet/sheet';
-import { lastVisit } from '../core/shipped/last-visit';
 
 /** Where the local server gives what ships. */
 const PLACE = '/shipped';
@@ -23,8 +20,6 @@ export interface Shipped {
   /** Sheets that only stand-ins know. */
   readonly unlisted: readonly Sheet[];
   readonly demo: Job;
-  /** What was left of its drives at an earlier visit. */
-  readonly visits: readonly SetFile[];
 }
 
 /** What ships is read like any import, so a broken file stops the start with its place and not later with a blank view. */
@@ -36,13 +31,10 @@ export function readShipped({ sheets, unlisted, demo }: v.InferOutput<typeof Shi
       const why = loaded.error.map(({ path, text }) => `${path}: ${text}`).join('; ');
       throw new Error(`the shipped sheet ${name} is broken: ${why}`);
     });
-  const [known, job] = [read(sheets), v.parse(JobSchema, demo)];
-  const fan = known.find(({ slug }) => slug === 'tern');
   return {
-    sheets: known,
+    sheets: read(sheets),
     unlisted: read(unlisted),
-    demo: job,
-    visits: [lastVisit(job, fan && indexSheet(fan))].filter((visit) => visit !== null),
+    demo: v.parse(JobSchema, demo),
   };
 }
 

@@ -11,7 +11,8 @@ import { chooseJob, keepJob, readShelf, removeJob, storedJob, updateJob } from '
 import { keepNonvolatile, readNonvolatile } from './nonvolatile';
 import { pinnedIn, revisionsOf } from '../core/sheet/shelf';
 import { dropSheet, keepSheet, readSheets, RevisionTaken } from './sheets';
-import { readSetFile } from '../core/sets/set-file';
+import { setShelf } from './set-shelf';
+import { shippedSets } from './set-row';
 import { fetchShipped } from './shipped';
 import { GET as shippedRoute } from '../app/shipped/route';
 import { beginRun, endRun } from '../core/procedure/run';
@@ -416,17 +417,29 @@ describe('what ships', () => {
 
   it('comes from the local server as it stands in its files', async () => {
     answering(shippedRoute());
-    const { visits, ...shipped } = await fetchShipped();
-    expect(shipped).toEqual({
+    expect(await fetchShipped()).toEqual({
       sheets: shippedSheets(),
       unlisted: unlistedSheets(),
       demo: demoJob(),
     });
-    // What was left of the fan at an earlier visit is a set as any file holds one.
-    expect(visits.map((visit) => readSetFile(JSON.stringify(visit)))).toEqual(
-      visits.map((value) => ({ ok: true, value })),
-    );
-    expect(visits.map(({ name, values }) => [name, values.length])).toEqual([['the last visit', 202]]);
+  });
+
+  it('what was left of the demo’s fan is a set as any file holds one, and stands beside the user’s own', async () => {
+    const database = fresh();
+    const [visit] = shippedSets(demoJob(), shippedSheets());
+    const shelf = setShelf(database, () => Promise.resolve(visit ? [visit] : []));
+    const job = demoJob().id;
+    await shelf.keepSet({ ...visit!, id: 'own', name: 'mine' });
+    await shelf.keepWriting({ ...visit!, writing: { items: [], silences: 0 } });
+    const { sets, writings } = await shelf.of(job);
+    expect(sets.map(({ name, reading }) => [name, reading.said.size])).toEqual([
+      ['the last visit', 202],
+      ['mine', 202],
+    ]);
+    expect(writings).toHaveLength(1);
+    await shelf.dropSet('own');
+    expect((await shelf.of(job)).sets).toHaveLength(1);
+    expect((await shelf.of('another job')).writings).toEqual([]);
   });
 
   it('is refused with the sheet and the place where a file is broken, or where the server has none', async () => {

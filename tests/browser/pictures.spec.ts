@@ -3,6 +3,7 @@ import { concatBytes } from '../../src/core/bytes/concat';
 import { seededRandom } from '../../src/core/random/random';
 import { exchangeOf } from '../harness/streams';
 import { expect, test } from './bench';
+import { printManual } from './printed-manual';
 
 /** Remakes the pictures of docs/screenshots (`npm run pictures`); they show the demo job only. */
 test.skip(process.env.BUJO_PICTURES !== '1', 'pictures are made on request');
@@ -77,22 +78,38 @@ test('pictures of the Line stage', async ({ bench, page }) => {
   await bench.press('Verify over the link');
   await expect(page.locator('[data-step="2.01"]')).toContainText('✗');
   await page.screenshot(picture('keypad'));
-  await part('Cable');
-  await page.getByLabel('core 1, kiln fan').selectOption('5');
-  await page.getByLabel('core 2, kiln fan').selectOption('4');
-  await expect(page.getByTestId('cable-verdict')).toContainText('2 wrong');
-  await page.screenshot(picture('cable'));
-  await part('Addresses');
-  await page.screenshot(picture('addresses'));
-  await bench.stage('Job');
-  await bench.press('Open D1 debarker');
-  await page.getByRole('button', { name: /1 · old debarker/ }).click();
-  await bench.stage('Line');
-  await part('Terminal');
-  await page.getByTestId('terminal').click();
-  await page.keyboard.type('?\rmo\r');
-  await expect(page.getByTestId('terminal')).toContainText('hours of duty');
-  await page.screenshot(picture('terminal'));
+});
+
+test('pictures of Registers', async ({ bench, page }) => {
+  await bench.openK1();
+  await bench.hurry();
+  await bench.stage('Registers');
+  await bench.press('Read all values of 3 · kiln fan');
+  await expect(page.getByRole('status').filter({ hasText: '203 of 203 values' })).toBeVisible();
+  await page.getByRole('tab', { name: 'Visits and files' }).click();
+  await bench.press('What changed since');
+  await page.getByLabel('Show').selectOption('settings that differ');
+  await page.locator('[data-number="2.01"]').click();
+  await page.screenshot(picture('registers'));
+  await bench.press('Plan 11 values from the last visit');
+  await page.getByRole('tab', { name: 'Plan and write' }).click();
+  await bench.press(/^Write 11 values/);
+  await expect(page.getByText('11 proved')).toBeVisible();
+  await page.screenshot(picture('plan'));
+});
+
+test('picture of a manual’s page with its table framed', async ({ bench, page, browser }) => {
+  await bench.stage('Sheets');
+  await page.getByLabel('Name of a new sheet').fill('Sump pump');
+  await bench.press('Start it');
+  await page.getByRole('tab', { name: 'From the manual' }).click();
+  await page
+    .getByLabel('Manual file')
+    .setInputFiles({ name: 'pump.pdf', mimeType: 'application/pdf', buffer: await printManual(browser) });
+  await page.getByLabel('Page, of 4').fill('2');
+  await page.getByLabel('Frame in mm').fill('16 38 194 279');
+  await expect(page.getByRole('button', { name: /^Take \d+ entries/ })).toBeVisible();
+  await page.screenshot(picture('manual'));
 });
 
 test('picture of the doctor', async ({ bench, page }) => {

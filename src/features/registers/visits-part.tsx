@@ -25,7 +25,7 @@ import { saidText, type SaidOf } from '../../core/sets/said';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { pinnedIn } from '../../core/sheet/shelf';
 import type { SetRow } from '../../store/database';
-import { rowOfFile, SHIPPED_SET } from '../../store/set-shelf';
+import { rowOfFile, SHIPPED_SET } from '../../store/set-row';
 import { ActButton } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { dateText } from '../../ui/format';
