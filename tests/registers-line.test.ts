@@ -1,5 +1,4 @@
-import { benchAt } from './harness/bench';
-import { standinLine } from './harness/standin-line';
+import { ABSENT, benchOnLine, FAN, HOIST, type LinePlace } from './harness/bench-on-line';
 import { stationKey } from '../src/bench/state/bench-state';
 import { planFaults, type Plan } from '../src/core/sets/plan';
 import { patternOfSaid, wordsOfRaw, type SaidOf } from '../src/core/sets/said';
@@ -9,59 +8,17 @@ import { goOnReading, nowId, pause, readValues } from '../src/features/registers
 import { goOnWriting, writePlan } from '../src/features/registers/run-writing';
 import type { SetRow, WritingRow } from '../src/store/database';
 
-const E81 = { rate: 19200, dataBits: 8, parity: 'E', stopBits: 1 } as const;
-const E81_FAST = { ...E81, rate: 38400 } as const;
-const ABSENT = ['22.13', '22.14', '22.15', '23.09'];
-
-interface Place {
-  readonly line: 'K1' | 'K2';
-  readonly slug: 'tern' | 'dunlin';
-  readonly protocol: 'modbus-rtu' | 'uss';
-  readonly station: number;
-}
-const FAN: Place = { line: 'K1', slug: 'tern', protocol: 'modbus-rtu', station: 3 };
-const HOIST: Place = { line: 'K2', slug: 'dunlin', protocol: 'uss', station: 4 };
-
 /** The runs of Registers on a line of stand-ins: what is sent goes over the real master, answers come in the real time of the line. */
-async function registersAt({ line, slug, protocol, station }: Place, factory: Record<string, number> = {}) {
-  const own = await standinLine(
-    slug,
-    protocol,
-    [station],
-    protocol === 'uss' ? E81_FAST : E81,
-    1,
-    undefined,
-    { '5.01': station, ...factory },
-    ABSENT,
-  );
-  const { bench, know } = benchAt(line, station);
-  know({}, true);
-  const { job: whole, lineId } = bench.state.getState();
-  // Alone on its line, no pause is made for others.
-  const alone = whole?.lines.map((one) => ({
-    ...one,
-    stations: one.stations.filter((each) => each.station === station),
-  }));
-  const job = whole && alone ? { ...whole, lines: alone } : null;
-  bench.state.setState({ job });
-  const key = stationKey(lineId, station);
+async function registersAt(place: LinePlace, factory: Record<string, number> = {}) {
+  const line = await benchOnLine(place, factory);
+  const { bench, job, drive } = line;
+  const key = stationKey(drive.line, drive.station);
   const id = nowId(job?.id ?? '', key);
   const kept: { sets: SetRow[]; writings: WritingRow[] } = { sets: [], writings: [] };
-  let ticket = 100;
-  const control: { before: (() => void) | null; isCut: boolean } = { before: null, isCut: false };
   Object.assign(bench, {
     sets: {
       keepSet: (row: SetRow) => Promise.resolve(void kept.sets.push(row)),
       keepWriting: (row: WritingRow) => Promise.resolve(void kept.writings.push(row)),
-    },
-    send: (_: unknown, bytes: Uint8Array) => {
-      const mine = ++ticket;
-      control.before?.();
-      // Whoever closed the page hears no answer any more.
-      if (control.isCut) return mine;
-      const result = own.ask(bytes);
-      bench.state.setState(({ results }) => ({ results: new Map([...results, [mine, result]]) }));
-      return mine;
     },
   });
   registersStore.setState({
@@ -73,13 +30,9 @@ async function registersAt({ line, slug, protocol, station }: Place, factory: Re
     plans: new Map(),
   });
   return {
-    own,
-    bench,
+    ...line,
     key,
     kept,
-    control,
-    index: own.index,
-    drive: { line: lineId, station },
     said: (): SaidOf => registersStore.getState().sets.get(id)?.reading.said ?? new Map(),
     row: (): SetRow => registersStore.getState().sets.get(id)!,
     why: (): string => registersStore.getState().said.get(key) ?? '',

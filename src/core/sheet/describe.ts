@@ -111,9 +111,9 @@ export function wordText(
   if (parameter.role === 'control-word') return `${meaning}${commandName(index, word)}`;
   const number = numberText(parameter, word);
   // A number with its unit says the number already.
-  const saysIt =
-    meaning === number ||
-    (parameter.scale?.kind !== 'resolution' && parameter.scale?.kind !== 'chain' && meaning.startsWith(`${number} `));
+  // A choice may begin with a number of its own, such as 0 to 10 V.
+  const isPlain = parameter.scale?.kind !== 'resolution' && parameter.scale?.kind !== 'chain' && !parameter.choices;
+  const saysIt = meaning === number || (isPlain && meaning.startsWith(`${number} `));
   return saysIt ? meaning : `${number} = ${meaning}`;
 }
 

@@ -31,7 +31,7 @@ export function OverStations({ parameter }: { readonly parameter: PlacedParamete
   };
   return (
     <>
-      <h3 className={styles.sub}>Over the line’s stations</h3>
+      <h3 className={styles.part}>Over the line’s stations</h3>
       <table className={styles.found} aria-label="This value at each station">
         <tbody>
           {rows.map(({ station, index, own, line: id }) => {

@@ -33,7 +33,7 @@ export function ValueDetail({ row, index, witnesses }: DetailProps) {
       ) : (
         <p className={styles.soft}>The sheet of this station does not have it: another revision does.</p>
       )}
-      <h3 className={styles.sub}>What the sheet says</h3>
+      <h3 className={styles.part}>What the sheet says</h3>
       <Facts rows={factsOf(index, parameter)} />
       <OverStations parameter={parameter} />
       <ValueNote parameter={parameter} />

@@ -30,7 +30,7 @@ export function ValueNote({ parameter }: { readonly parameter: PlacedParameter }
   };
   return (
     <>
-      <h3 className={styles.sub}>The manual says, the drive does</h3>
+      <h3 className={styles.part}>The manual says, the drive does</h3>
       {notes.map((note, i) => (
         <p key={i}>
           The manual says {note.manual || 'nothing'}, the drive does {note.tried || 'something else'}

@@ -64,7 +64,7 @@ export function PlanForm({
   const takes = witnesses.filter(({ kind, said }) => kind !== 'plan' && said.get(number)?.kind === 'value');
   return (
     <>
-      <h3 className={styles.sub}>{isLive ? 'Write at once' : planned ? '✎ Planned' : 'Plan a value'}</h3>
+      <h3 className={styles.part}>{isLive ? 'Write at once' : planned ? '✎ Planned' : 'Plan a value'}</h3>
       {isLive && (
         <Warning>
           Live: what is chosen or typed here goes to {name} at once, and is read back. It ends when you leave this

@@ -7,8 +7,10 @@ import { useDeferredValue, useRef, useState, type KeyboardEvent } from 'react';
 import { useCurrent } from '../../bench/hooks/use-current';
 import type { Parameter } from '../../core/sheet/parameter-section';
 import type { Sheet } from '../../core/sheet/sheet';
+import { ActButton } from '../../ui/act-button';
 import { TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
+import { GroupProof, MOST_PROVED } from './group-proof';
 import { EntryForm } from './entry-form';
 import { ProofPanel } from './proof-panel';
 import { editSheet, setEntry, useSheetDrafts } from './sheet-drafts';
@@ -33,6 +35,7 @@ const matches = ({ number, name, role }: Parameter, wanted: string): boolean =>
 export function ParametersPart({ sheet }: { readonly sheet: Sheet }) {
   const entry = useSheetDrafts((drafts) => drafts.entry);
   const [filter, setFilter] = useState('');
+  const [isGroup, setGroup] = useState(false);
   const wanted = useDeferredValue(filter.trim().toLowerCase());
   const parameters = sheet.parameters ?? [];
   const shown = parameters.flatMap((parameter, i) => (matches(parameter, wanted) ? [i] : []));
@@ -78,12 +81,22 @@ export function ParametersPart({ sheet }: { readonly sheet: Sheet }) {
           <Button variant="outlined" color="inherit" onClick={add}>
             Add
           </Button>
+          <ActButton
+            variant="outlined"
+            color="inherit"
+            off={shown.length === 0 ? 'none is shown' : ''}
+            onClick={() => setGroup(true)}
+          >
+            Prove {shown.length > MOST_PROVED ? `the first ${MOST_PROVED}` : `these ${shown.length}`}
+          </ActButton>
         </div>
         <EntryList parameters={parameters} shown={shown} entry={entry} onMove={move} />
         <p className={styles.soft}>Alt with an arrow moves the entry. ✓ proved at the drive, ? guessed, · neither.</p>
       </Panel>
       <div className={styles.stack}>
-        {parameter ? (
+        {isGroup ? (
+          <GroupProof sheet={sheet} shown={shown} onClose={() => setGroup(false)} />
+        ) : parameter ? (
           <>
             <EntryForm key={entry} sheet={sheet} parameter={parameter} at={entry} onRemove={remove} />
             <ProofPanel

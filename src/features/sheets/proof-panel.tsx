@@ -4,15 +4,13 @@ import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
-import { bytesToHex } from '../../core/bytes/hex';
-import { cellsText } from '../../core/sheet/describe';
 import { indexSheet } from '../../core/sheet/index-sheet';
 import type { Parameter } from '../../core/sheet/parameter-section';
 import type { Sheet } from '../../core/sheet/sheet';
-import { learnedFrom } from '../../link/learned';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
+import { noValueText, proofOf, valueTold } from './proof-read';
 import { editParameter } from './sheet-drafts';
 import styles from './sheets.module.css';
 
@@ -33,19 +31,9 @@ export function ProofPanel({ sheet, parameter, at }: ProofPanelProps) {
   const placed = index.byNumber.get(parameter.number);
   const places = protocol?.placesOf(index) ?? null;
   const request = placed && places && drive ? places.read(drive.station, [placed])[0] : undefined;
-  const told = result && places ? new Map(learnedFrom(result, places)) : null;
-  const words = placed && told ? placed.cells.flatMap((cell) => told.get(cell) ?? []) : [];
-  const value = placed && words.length === placed.cells.length ? cellsText(index, placed, words) : null;
+  const value = valueTold(index, placed, places, result);
   const agree = (): void => {
-    if (!result || value === null) return;
-    const reply = result.reply ? ` → ${bytesToHex(result.reply, ' ')}` : '';
-    editParameter(at, {
-      proof: {
-        when: new Date().toISOString(),
-        exchange: `${bytesToHex(result.request.bytes, ' ')}${reply}`.slice(0, 400),
-        seen: `${value}${shows.trim() === '' ? '' : `; the display shows ${shows.trim()}`}`.slice(0, 400),
-      },
-    });
+    if (result && value !== null) editParameter(at, { proof: proofOf(result, value, shows, new Date()) });
   };
   const { proof } = parameter;
   return (
@@ -78,7 +66,7 @@ export function ProofPanel({ sheet, parameter, at }: ProofPanelProps) {
                 it says <strong>{value}</strong>
               </>
             ) : result ? (
-              `no value: ${result.outcome}${result.said?.exception === undefined ? '' : `, exception ${result.said.exception}`}`
+              noValueText(result)
             ) : (
               'asked …'
             )}

@@ -1,0 +1,34 @@
+import { bytesToHex } from '../../core/bytes/hex';
+import type { PlaceLink } from '../../core/places/place-link';
+import { cellsText } from '../../core/sheet/describe';
+import type { PlacedParameter, SheetIndex } from '../../core/sheet/index-sheet';
+import type { Proof } from '../../core/sheet/source';
+import { learnedFrom } from '../../link/learned';
+import type { ExchangeResult } from '../../link/request';
+
+/** What a drive said of an entry, by the reply to a read of it; null where it said nothing sure. */
+export function valueTold(
+  index: SheetIndex,
+  placed: PlacedParameter | undefined,
+  places: PlaceLink | null,
+  result: ExchangeResult | null,
+): string | null {
+  if (!placed || !places || !result) return null;
+  const told = new Map(learnedFrom(result, places));
+  const words = placed.cells.flatMap((cell) => told.get(cell) ?? []);
+  return words.length === placed.cells.length ? cellsText(index, placed, words) : null;
+}
+
+/** Why a read gave no value, in words. */
+export const noValueText = ({ outcome, said }: ExchangeResult): string =>
+  `no value: ${outcome}${said?.exception === undefined ? '' : `, exception ${said.exception}`}`;
+
+/** That a value agrees with what somebody saw: when, by which bytes, and what stood there. */
+export function proofOf({ request, reply }: ExchangeResult, value: string, shows: string, when: Date): Proof {
+  const answer = reply ? ` → ${bytesToHex(reply, ' ')}` : '';
+  return {
+    when: when.toISOString(),
+    exchange: `${bytesToHex(request.bytes, ' ')}${answer}`.slice(0, 400),
+    seen: `${value}${shows.trim() === '' ? '' : `; the display shows ${shows.trim()}`}`.slice(0, 400),
+  };
+}

@@ -1,0 +1,57 @@
+import { benchAt } from './bench';
+import { standinLine } from './standin-line';
+
+const E81 = { rate: 19200, dataBits: 8, parity: 'E', stopBits: 1 } as const;
+const E81_FAST = { ...E81, rate: 38400 } as const;
+/** What the stand-in of the fan does not have. */
+export const ABSENT = ['22.13', '22.14', '22.15', '23.09'];
+
+export interface LinePlace {
+  readonly line: 'K1' | 'K2';
+  readonly slug: 'tern' | 'dunlin';
+  readonly protocol: 'modbus-rtu' | 'uss';
+  readonly station: number;
+}
+export const FAN: LinePlace = { line: 'K1', slug: 'tern', protocol: 'modbus-rtu', station: 3 };
+export const HOIST: LinePlace = { line: 'K2', slug: 'dunlin', protocol: 'uss', station: 4 };
+
+/** A bench whose requests go over the real master to a stand-in, and whose results come back from it, on a virtual clock. */
+export async function benchOnLine(
+  { line, slug, protocol, station }: LinePlace,
+  factory: Readonly<Record<string, number>> = {},
+) {
+  const own = await standinLine(
+    slug,
+    protocol,
+    [station],
+    protocol === 'uss' ? E81_FAST : E81,
+    1,
+    undefined,
+    { '5.01': station, ...factory },
+    ABSENT,
+  );
+  const { bench, know, show } = benchAt(line, station);
+  know({}, true);
+  const { job: whole, lineId } = bench.state.getState();
+  // Alone on its line, no pause is made for others.
+  const alone = whole?.lines.map((one) => ({
+    ...one,
+    stations: one.stations.filter((each) => each.station === station),
+  }));
+  const job = whole && alone ? { ...whole, lines: alone } : null;
+  bench.state.setState({ job });
+  let ticket = 100;
+  const control: { before: (() => void) | null; isCut: boolean } = { before: null, isCut: false };
+  Object.assign(bench, {
+    send: (_: unknown, bytes: Uint8Array) => {
+      const mine = ++ticket;
+      control.before?.();
+      // Whoever closed the page hears no answer any more.
+      if (control.isCut) return mine;
+      const result = own.ask(bytes);
+      bench.state.setState(({ results }) => ({ results: new Map([...results, [mine, result]]) }));
+      return mine;
+    },
+  });
+  return { own, bench, show, control, job, index: own.index, drive: { line: lineId, station } };
+}
