@@ -10,7 +10,7 @@ export interface SweepStep {
 }
 
 export interface SweepPlan {
-  readonly kind: 'settings' | 'stations';
+  readonly kind: 'settings' | 'stations' | 'everything';
   readonly steps: readonly SweepStep[];
   /** The first step to do; more than 0 takes a sweep up again that was stopped. */
   readonly from: number;
@@ -41,6 +41,12 @@ export interface SweepState {
 
 /** An answer that may be late fits an earlier try as well, but it was read under the present settings, which is what a sweep asks. */
 export const PROVES_LINK: ReadonlySet<ExchangeOutcome> = new Set(['answered', 'exception', 'may-be-late']);
+
+const nowText = (kind: SweepPlan['kind'], { station, settings }: SweepStep): string =>
+  [
+    ...(settings ? [settingsText(settings)] : []),
+    ...(settings && kind !== 'everything' ? [] : [`station ${station}`]),
+  ].join(', ');
 
 /** Tries one request after the other on a line. It only reads; nothing that it sends can turn a shaft. */
 export class SweepRun implements Source {
@@ -76,7 +82,7 @@ export class SweepRun implements Source {
       done: this.#at,
       total: steps.length,
       found: this.#found,
-      now: !step || this.#over ? '' : step.settings ? settingsText(step.settings) : `station ${step.station}`,
+      now: !step || this.#over ? '' : nowText(kind, step),
     };
   }
 

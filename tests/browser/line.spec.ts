@@ -36,6 +36,29 @@ test('a wrong rate is found and mended on K1', async ({ bench }) => {
   await expect(page.getByText('Nothing wrong is seen')).toBeVisible();
 });
 
+test('a drive is found by settings and station together; one without a sheet is asked who it is', async ({ bench }) => {
+  const { page } = bench;
+  await lineK1(bench);
+  await page.getByLabel('rate, bit/s').fill('9600');
+  await bench.press(/^Set this end only: 9600 8E1/);
+  await part(bench, 'Sweeps');
+  await bench.press('Try settings and stations together');
+  await expect(page.getByTestId('everything-found')).toContainText('✓ station 3 at 19200 8E1 answers.');
+  await bench.press('Set this end so, and work on station 3');
+  await part(bench, 'Both ends');
+  await bench.press(/^Ask 3/);
+  await expect(proof(bench)).toContainText('✓ answered');
+  await bench.stage('Job');
+  await bench.press('Open G1 flap');
+  await page.getByRole('button', { name: /^21 · air flap/ }).click();
+  await bench.stage('Line');
+  await part(bench, 'Sweeps');
+  await bench.press(/^Ask which of \d+ sheets fits/);
+  await expect(page.getByRole('table', { name: 'Sheets by how well they fit' })).toContainText('it tells nothing');
+  await bench.press('Make a sheet for it');
+  await expect(page.getByLabel('Name of a new sheet')).toBeVisible();
+});
+
 test('the rate is changed at both ends, and a break is the way back', async ({ bench }) => {
   const { page } = bench;
   await lineK1(bench);

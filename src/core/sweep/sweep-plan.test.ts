@@ -1,5 +1,13 @@
 import { settingsText, type SerialSettings } from '../line/settings';
-import { alikeTo, hostRange, hostSweepSeconds, serialSweepUs, settingsToTry, stationRange } from './sweep-plan';
+import {
+  alikeTo,
+  everythingToTry,
+  hostRange,
+  hostSweepSeconds,
+  serialSweepUs,
+  settingsToTry,
+  stationRange,
+} from './sweep-plan';
 
 const OWN: SerialSettings = { rate: 19200, dataBits: 8, parity: 'E', stopBits: 1 };
 const PLAIN: SerialSettings = { rate: 9600, dataBits: 8, parity: 'N', stopBits: 1 };
@@ -57,4 +65,16 @@ it.each([
 ])('“%s” is told as no range', (text, why) => {
   const hosts = hostRange(text);
   expect(hosts.ok ? '' : hosts.error).toContain(why);
+});
+
+it('tries rate, form and station together, each pair once, the likeliest first', () => {
+  const settings = settingsToTry({ rate: 19200, dataBits: 8, parity: 'E', stopBits: 1 }, null);
+  const tries = everythingToTry(settings, { least: 1, most: 247 }, 17);
+  expect(tries[0]).toEqual({ settings: settings[0]?.settings, station: 17 });
+  expect(tries.findIndex(({ station }) => station === 1)).toBeLessThan(8);
+  expect(new Set(tries.map((one) => JSON.stringify(one))).size).toBe(tries.length);
+  // All settings for each of the likely stations, and none outside of what the protocol has.
+  expect(tries.length % settings.length).toBe(0);
+  expect(tries.every(({ station }) => station >= 1 && station <= 247)).toBe(true);
+  expect(everythingToTry(settings, { least: 0, most: 31 }, null).some(({ station }) => station === 0)).toBe(true);
 });

@@ -38,6 +38,38 @@ export function settingsToTry(
   });
 }
 
+/** Stations that are met most, best first: as it leaves the factory, the first few, the last one (common practice, no source). */
+const LIKELY_STATIONS: readonly number[] = [1, 2, 3, 4, 5, 10, 247, 6, 7, 8, 9, 11, 20, 0];
+
+/** One try of rate, form and station together. */
+export interface EverythingTry {
+  readonly settings: SerialSettings;
+  readonly station: number;
+}
+
+/**
+ * Settings and stations tried together, the likeliest pairs first: a pair is as likely as both of its parts, so that ranks are added. `sheet` is the
+ * station that a sheet names.
+ */
+export function everythingToTry(
+  settings: readonly RankedSettings[],
+  allowed: { readonly least: number; readonly most: number },
+  sheet: number | null,
+): readonly EverythingTry[] {
+  const stations = [...new Set([...(sheet === null ? [] : [sheet]), ...LIKELY_STATIONS])].filter(
+    (station) => station >= allowed.least && station <= allowed.most,
+  );
+  return settings
+    .flatMap((one, i) =>
+      stations.map((station, k) => ({ settings: one.settings, station, rank: i + STATION_WEIGHT * k })),
+    )
+    .sort((a, b) => a.rank - b.rank)
+    .map(({ settings: own, station }) => ({ settings: own, station }));
+}
+
+/** The next likely station is about as unlikely as so many further settings. */
+const STATION_WEIGHT = 4;
+
 /** Settings that a receiver takes for each other have one key: it checks a single stop bit. */
 const sameToReceiver = ({ rate, dataBits, parity }: SerialSettings): string => `${rate} ${dataBits}${parity}`;
 

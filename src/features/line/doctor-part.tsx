@@ -29,7 +29,7 @@ const WINDOW = 600;
 
 /** A sweep that went through its whole list; a broken-off one says nothing of what it did not try. */
 function sweptBy(sweep: SweepState | null): SweptLine | null {
-  if (!sweep || sweep.running || sweep.done < sweep.total) return null;
+  if (!sweep || sweep.kind === 'everything' || sweep.running || sweep.done < sweep.total) return null;
   const answered = sweep.found.filter(({ outcome }) => PROVES_LINK.has(outcome)).map(({ station }) => station);
   return { kind: sweep.kind, tried: sweep.total, answered };
 }
