@@ -5,7 +5,7 @@ import { patternOfSaid, wordsOfRaw, type SaidOf } from '../src/core/sets/said';
 import type { SheetIndex } from '../src/core/sheet/index-sheet';
 import { changePlan, planOf, registersStore } from '../src/features/registers/registers-store';
 import { goOnReading, nowId, pause, readValues } from '../src/features/registers/run-reading';
-import { goOnWriting, writePlan } from '../src/features/registers/run-writing';
+import { goOnWriting, writePlan, writeToAll } from '../src/features/registers/run-writing';
 import type { SetRow, WritingRow } from '../src/store/database';
 
 /** The runs of Registers on a line of stand-ins: what is sent goes over the real master, answers come in the real time of the line. */
@@ -97,7 +97,7 @@ it('a part of the values is read alone, and the others stay as they were', async
   readValues(bench, drive, index);
   await done();
   const before = said();
-  writePlan(bench, drive, 'the fan', index, planOfRaw(index, { '11.02': 90 }), before);
+  void writePlan(bench, drive, 'the fan', index, planOfRaw(index, { '11.02': 90 }), before);
   await done();
   readValues(bench, drive, index, new Set(['11.02', '11.05']));
   await done();
@@ -150,7 +150,7 @@ it('writes a plan in its order, reads each back, and takes what is proved out of
   const plan = planOfRaw(index, { '26.02': 250, '30.05': 2718, '29.09': 99, '27.01': 13, '22.13': 1, '11.02': 90 });
   changePlan(key, () => plan);
   expect(planFaults(index, plan, said()).filter(({ isBad }) => isBad)).toEqual([]);
-  writePlan(bench, drive, 'the fan', index, plan, said());
+  void writePlan(bench, drive, 'the fan', index, plan, said());
   await done();
   const result = Object.fromEntries(writing().writing.items.map((item) => [item.number, item.result]));
   expect(writing().writing.items[0]?.number).toBe('30.05');
@@ -169,12 +169,30 @@ it('writes a plan in its order, reads each back, and takes what is proved out of
 
 it('what resets others is followed by them, and the drive shows what it reset', async () => {
   const { bench, drive, index, done, said } = await registersAt(FAN, { '29.01': 500 });
-  writePlan(bench, drive, 'the fan', index, planOfRaw(index, { '29.02': 33, '30.06': 1 }), said());
+  void writePlan(bench, drive, 'the fan', index, planOfRaw(index, { '29.02': 33, '30.06': 1 }), said());
   await done();
   readValues(bench, drive, index, new Set(['29.01', '29.02']));
   await done();
   // 29.01 went back to the factory's 80; 29.02 was written after the preset.
   expect([rawOf(index, said(), '29.01'), rawOf(index, said(), '29.02')]).toEqual([80, 33]);
+});
+
+it('a plan for several drives goes to one after another, and ends where one of them ends', async () => {
+  const { bench, drive, index, said, writing, control, done } = await registersAt(FAN);
+  const plan = planOfRaw(index, { '11.02': 90, '29.01': 91 });
+  const target = (name: string) => ({ drive, name, index, known: said() });
+  await writeToAll(bench, [target('first'), target('second')], plan);
+  const names = () => [...registersStore.getState().writings.values()].map(({ name }) => name);
+  expect(names()).toEqual(['first', 'second']);
+  expect(writing().writing.items.every(({ result }) => result.kind === 'equal')).toBe(true);
+  registersStore.setState({ writings: new Map() });
+  let sent = 0;
+  control.before = () => {
+    if (++sent === 2) bench.state.setState({ lines: new Map() });
+  };
+  await writeToAll(bench, [target('third'), target('fourth')], planOfRaw(index, { '11.02': 70, '29.01': 71 }));
+  await done();
+  expect(names()).toEqual(['third']);
 });
 
 it.each(Array.from({ length: 14 }, (_, i) => i + 1))(
@@ -186,7 +204,7 @@ it.each(Array.from({ length: 14 }, (_, i) => i + 1))(
     control.before = () => {
       control.isCut ||= ++sent === cut;
     };
-    writePlan(bench, drive, 'the fan', index, planOfRaw(index, raw), said());
+    void writePlan(bench, drive, 'the fan', index, planOfRaw(index, raw), said());
     for (let i = 0; i < 2000 && !control.isCut && registersStore.getState().running.size > 0; i++)
       await new Promise((resolve) => setImmediate(resolve));
     // The new page has only what was kept.

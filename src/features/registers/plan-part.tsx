@@ -3,7 +3,7 @@
 import Button from '@mui/material/Button';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
-import { stationKey } from '../../bench/state/bench-state';
+import { stationKey, stationName } from '../../bench/state/bench-state';
 import { turningOf } from '../../bench/state/known-state';
 import { counted } from '../../core/counted';
 import { planFaults, saidByPlan, withoutPlanned, type Plan } from '../../core/sets/plan';
@@ -17,11 +17,12 @@ import { dateText } from '../../ui/format';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { Panel, Warning } from '../../ui/panel';
 import { useKeys } from '../../ui/use-keys';
+import { exchangeUs } from './exchange-time';
 import { KeepPanel } from './keep-panel';
 import { changePlan, redoPlan, undoPlan, usePlan, useRegisters } from './registers-store';
 import styles from './registers.module.css';
-import { pause, readValues } from './run-reading';
-import { goOnWriting, writePlan } from './run-writing';
+import { nowId, pause, readValues } from './run-reading';
+import { goOnWriting, writePlan, writeToAll, type PlanTarget } from './run-writing';
 import { useWitnesses } from './use-witnesses';
 import { besideOf } from './value-plan';
 
@@ -91,6 +92,7 @@ function PlannedList({ index, plan, beside, drive: held }: PlannedProps) {
   const { key, drive, line, name, isOpen, view } = useCurrent();
   const running = useRegisters((state) => state.running.has(key));
   const turning = useBenchState((state) => turningOf(index, view, state.nowUs));
+  const eachUs = useBenchState((state) => exchangeUs(state.entries, line?.id ?? ''));
   const order = writeOrder(index, plan, held);
   const faults = planFaults(index, plan, beside);
   const bad = faults.filter(({ isBad }) => isBad).length;
@@ -167,7 +169,7 @@ function PlannedList({ index, plan, beside, drive: held }: PlannedProps) {
       )}
       <p className={styles.soft}>
         {[
-          `${counted(order.length, 'write')}, each read back before the next`,
+          `${counted(order.length, 'write')}, each read back before the next${eachUs === null ? '' : `, about ${Math.max(1, Math.round((2 * order.length * eachUs) / 1e6))} s by the last exchanges on this line`}`,
           ...(keep ? [`they stand in working memory until ${keep.number} ${keep.name} keeps them`] : []),
           ...(wears > 0 ? [`${wears} of them are kept at once, in memory that wears with every write`] : []),
           ...(restarts > 0 ? [`${restarts} take effect after a restart`] : []),
@@ -182,11 +184,52 @@ function PlannedList({ index, plan, beside, drive: held }: PlannedProps) {
           [bad > 0, `the drive would refuse ${counted(bad, 'value')}: see the reasons above`],
           [turning === true && needStandstill > 0, 'the shaft turns'],
         )}
-        onClick={() => drive && writePlan(bench, drive, name, index, plan, held)}
+        onClick={() => drive && void writePlan(bench, drive, name, index, plan, held)}
       >
         Write {counted(order.length, 'value')} to {name} on {line?.name ?? ''}
       </ActButton>
+      <ToOthers
+        index={index}
+        plan={plan}
+        off={whyOff(
+          [!isOpen, LINE_CLOSED],
+          [running, 'a reading or writing is under way'],
+          [bad > 0, 'see the reasons above'],
+        )}
+      />
     </>
+  );
+}
+
+interface OthersProps {
+  readonly index: SheetIndex;
+  readonly plan: Plan;
+  readonly off: string;
+}
+
+/** The same plan to the other drives of the same kind on this line, one after another. */
+function ToOthers({ index, plan, off }: OthersProps) {
+  const bench = useBench();
+  const { line, station } = useCurrent();
+  const job = useBenchState((state) => state.job?.id ?? '');
+  const sets = useRegisters((state) => state.sets);
+  const targets = (line?.stations ?? []).flatMap((one): readonly PlanTarget[] =>
+    line && one.station !== station?.station && one.sheet?.slug === index.sheet.slug
+      ? [
+          {
+            drive: { line: line.id, station: one.station },
+            name: stationName(one),
+            index,
+            known: sets.get(nowId(job, stationKey(line.id, one.station)))?.reading.said ?? new Map(),
+          },
+        ]
+      : [],
+  );
+  if (targets.length === 0) return null;
+  return (
+    <ActButton variant="outlined" off={off} onClick={() => void writeToAll(bench, targets, plan)}>
+      Write it to {targets.map(({ name }) => name).join(', then ')} too
+    </ActButton>
   );
 }
 

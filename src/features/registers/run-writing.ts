@@ -21,7 +21,7 @@ import { changePlan, putSet, putWriting, registersStore, setRunning } from './re
 import { ask, askingOf, type Asking, type Heard } from './run-line';
 import { nowId } from './run-reading';
 
-/** Writes a plan to a drive, value by value, each read back before the next. */
+/** Writes a plan to a drive, value by value, each read back before the next; why it ended before its end, empty where it did not. */
 export function writePlan(
   bench: Bench,
   drive: DriveRef,
@@ -29,9 +29,9 @@ export function writePlan(
   index: SheetIndex,
   plan: Plan,
   known: SaidOf,
-): void {
+): Promise<string> {
   const job = bench.state.getState().job?.id ?? '';
-  void run(bench, drive, index, {
+  return run(bench, drive, index, {
     id: uuidV7(Date.now(), crypto.getRandomValues(new Uint8Array(10))),
     job,
     line: drive.line,
@@ -84,10 +84,10 @@ function replyOf({ index }: Asking, { kind, item }: WriteAct, heard: Exclude<Hea
     : { kind: 'refused', why: 'its answer does not hold the value' };
 }
 
-async function run(bench: Bench, drive: DriveRef, index: SheetIndex, begun: WritingRow): Promise<void> {
+async function run(bench: Bench, drive: DriveRef, index: SheetIndex, begun: WritingRow): Promise<string> {
   const key = stationKey(drive.line, drive.station);
   const asking = askingOf(bench, drive, index);
-  if (!asking || registersStore.getState().running.has(key)) return;
+  if (!asking || registersStore.getState().running.has(key)) return 'something else is under way';
   setRunning(key, { kind: 'write', id: begun.id, sinceUs: bench.state.getState().nowUs, knownThen: 0 });
   const mine = registersStore.getState().running.get(key);
   const isMine = (): boolean => registersStore.getState().running.get(key) === mine;
@@ -137,7 +137,24 @@ async function run(bench: Bench, drive: DriveRef, index: SheetIndex, begun: Writ
   }
   // What is proved is planned no more; one step back brings it back.
   changePlan(key, (plan) => withoutProved(plan, row.writing));
-  if (isMine()) setRunning(key, null, why);
+  if (!isMine()) return 'paused';
+  setRunning(key, null, why);
+  return why;
+}
+
+/** One drive of a list that a plan goes to. */
+export interface PlanTarget {
+  readonly drive: DriveRef;
+  readonly name: string;
+  readonly index: SheetIndex;
+  /** What is known that it holds. */
+  readonly known: SaidOf;
+}
+
+/** Writes a plan to several drives one after another, each with a summary of its own; one that ends before its end ends the rest too. */
+export async function writeToAll(bench: Bench, targets: readonly PlanTarget[], plan: Plan): Promise<void> {
+  for (const { drive, name, index, known } of targets)
+    if ((await writePlan(bench, drive, name, index, plan, known)) !== '') return;
 }
 
 function withoutProved(plan: Plan, { items }: SetWriting): Plan {

@@ -57,7 +57,7 @@ export function PlanForm({
     const isRefused = planFaults(index, alone, beside).some(({ isBad }) => isBad);
     // What the drive would refuse, or cannot be reached for, is planned instead, where its reasons are said.
     if (isLive && drive && isOpen && !running && !isRefused)
-      return writePlan(bench, drive, name, index, alone, witnesses[0]?.said ?? new Map());
+      return void writePlan(bench, drive, name, index, alone, witnesses[0]?.said ?? new Map());
     changePlan(key, (before) => withPlanned(before, number, { words, reason }));
   };
   const faults = planned ? planFaults(index, plan, beside).filter((fault) => fault.number === number) : [];
