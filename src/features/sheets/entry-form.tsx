@@ -16,6 +16,7 @@ import { Panel } from '../../ui/panel';
 import { NumberField } from './about-part';
 import { placeOfEntry } from './place-of-entry';
 import { RowsEditor, type RowColumn } from './rows-editor';
+import { limitInUnit, readLimit } from './limit-value';
 import { ManualPiece } from './manual/manual-piece';
 import { PartField } from './part-field';
 import { editParameter } from './sheet-drafts';
@@ -135,13 +136,9 @@ export function EntryForm({ sheet, parameter, at, onRemove }: EntryFormProps) {
           onValue={put}
         />
         <ScaleField sheet={sheet} parameter={parameter} onScale={(scale) => put({ scale })} />
-        <LimitField label="Least, in counts" value={parameter.min} onValue={(min) => put({ min })} />
-        <LimitField label="Most, in counts" value={parameter.max} onValue={(max) => put({ max })} />
-        <LimitField
-          label="Default, in counts"
-          value={parameter.default}
-          onValue={(byDefault) => put({ default: byDefault })}
-        />
+        <LimitField label="Least" sheet={sheet} parameter={parameter} field="min" onValue={put} />
+        <LimitField label="Most" sheet={sheet} parameter={parameter} field="max" onValue={put} />
+        <LimitField label="Default" sheet={sheet} parameter={parameter} field="default" onValue={put} />
         <ChoiceField
           label="Written"
           width={150}
@@ -483,28 +480,32 @@ function ScaleField({
   );
 }
 
-function LimitField({
-  label,
-  value,
-  onValue,
-}: {
+type Limit = 'min' | 'max' | 'default';
+
+interface LimitFieldProps {
   readonly label: string;
-  readonly value: number | undefined;
-  readonly onValue: (value: number | undefined) => void;
-}) {
+  readonly sheet: Sheet;
+  readonly parameter: Parameter;
+  readonly field: Limit;
+  readonly onValue: (change: Partial<Record<Limit, number | undefined>>) => void;
+}
+
+/** A limit in counts, or in the unit with the unit behind it: `15 Hz` where one count is 0.01 Hz is 1500. */
+function LimitField({ label, sheet, parameter, field, onValue }: LimitFieldProps) {
+  const value = parameter[field];
+  const inUnit = value === undefined ? '' : limitInUnit(sheet, parameter, value);
   return (
     <PartField
-      label={label}
+      label={`${label}, in counts`}
       width={140}
       value={value === undefined ? '' : `${value}`}
+      note={inUnit}
       read={(text) => {
-        if (text.trim() === '') return { value: undefined };
-        const number =
-          wholeIn(text) ??
-          (/^[-\u2212]?\d+(?:\.\d+)?$/.test(text.trim()) ? Number(text.trim().replace('\u2212', '-')) : null);
-        return number === null ? 'a number, or nothing where it is not said' : { value: number };
+        if (text.trim() === '') return { [field]: undefined };
+        const number = readLimit(sheet, parameter, text);
+        return typeof number === 'string' ? number : { [field]: number };
       }}
-      onValue={({ value: number }) => onValue(number)}
+      onValue={onValue}
     />
   );
 }
