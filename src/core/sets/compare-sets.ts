@@ -71,34 +71,56 @@ export function compareSets(witnesses: readonly Witness[]): readonly CompareRow[
   for (const { index } of witnesses)
     for (const parameter of index.parameters)
       if (!numbers.has(parameter.number)) numbers.set(parameter.number, parameter);
-  return [...numbers.values()].map((parameter) => rowOf(parameter, witnesses));
+  return [...numbers.values()].map((parameter) => new Row(parameter, witnesses));
 }
 
-function rowOf(parameter: PlacedParameter, witnesses: readonly Witness[]): CompareRow {
-  const { number, name } = parameter;
-  const texts = witnesses.map(({ index, said }) => {
-    const own = index.byNumber.get(number);
-    return own ? saidText(index, own, said.get(number), said) : '';
-  });
-  const known = witnesses.flatMap((witness): readonly Known[] => {
-    const [own, said] = [witness.index.byNumber.get(number), witness.said.get(number)];
-    return own && said?.kind === 'value' ? [{ witness, parameter: own, said }] : [];
-  });
-  const [first, ...others] = known;
-  const aside = asideOf(parameter);
-  const other = first && others.find((one) => !isSame(first, one));
-  const verdict: Verdict = !first ? 'unknown' : other ? 'differs' : others.length > 0 ? 'same' : 'one-only';
-  return {
-    number,
-    name,
-    parameter,
-    texts,
-    verdict,
-    aside,
-    ...(first && other && aside === null
-      ? { sentence: differenceText(first, other), follows: followsText(first, other) }
-      : { sentence: '', follows: '' }),
-  };
+/** One row; its words are made when they are looked at, since a list shows a few of thousands. */
+class Row implements CompareRow {
+  readonly parameter: PlacedParameter;
+  readonly verdict: Verdict;
+  readonly aside: Aside;
+  readonly #witnesses: readonly Witness[];
+  /** Two that differ, where a person has to know. */
+  readonly #apart: readonly [Known, Known] | null;
+  #texts: readonly string[] | null = null;
+
+  constructor(parameter: PlacedParameter, witnesses: readonly Witness[]) {
+    this.parameter = parameter;
+    this.#witnesses = witnesses;
+    const known = witnesses.flatMap((witness): readonly Known[] => {
+      const [own, said] = [witness.index.byNumber.get(parameter.number), witness.said.get(parameter.number)];
+      return own && said?.kind === 'value' ? [{ witness, parameter: own, said }] : [];
+    });
+    const [first, ...others] = known;
+    const other = first && others.find((one) => !isSame(first, one));
+    this.aside = asideOf(parameter);
+    this.verdict = !first ? 'unknown' : other ? 'differs' : others.length > 0 ? 'same' : 'one-only';
+    this.#apart = first && other && this.aside === null ? [first, other] : null;
+  }
+
+  get number(): string {
+    return this.parameter.number;
+  }
+
+  get name(): string {
+    return this.parameter.name;
+  }
+
+  get texts(): readonly string[] {
+    this.#texts ??= this.#witnesses.map(({ index, said }) => {
+      const own = index.byNumber.get(this.number);
+      return own ? saidText(index, own, said.get(this.number), said) : '';
+    });
+    return this.#texts;
+  }
+
+  get sentence(): string {
+    return this.#apart ? differenceText(...this.#apart) : '';
+  }
+
+  get follows(): string {
+    return this.#apart ? followsText(...this.#apart) : '';
+  }
 }
 
 const followsText = (first: Known, other: Known): string =>

@@ -103,6 +103,8 @@ describe('a restart that was asked for', () => {
       [at('2.01'), 2],
       [at('6.02'), 1],
       [at('11.02'), 50],
+      // A temperature of the drive: it changes by itself.
+      [at('31.09'), 41],
     ]);
     const after = new Map([
       [at('5.02'), 9],
@@ -110,6 +112,7 @@ describe('a restart that was asked for', () => {
       [at('2.01'), 0],
       [at('6.02'), 9],
       [at('11.02'), 50],
+      [at('31.09'), 43],
     ]);
     const rows = compareRestart(index, before, after, new Set([at('5.02'), at('5.04')]));
     expect(rows.map(({ parameter, kind }) => `${parameter.number} ${kind}`)).toEqual([

@@ -37,7 +37,9 @@ export function compareRestart(
   return index.parameters.flatMap((parameter): RestartRow[] => {
     const [was, is] = [before, after].map((values) => patternIn(parameter, (cell) => values.get(cell)));
     const isWritten = parameter.cells.some((cell) => written.has(cell));
-    if (was === undefined || is === undefined || LIVES.has(parameter.role ?? '')) return [];
+    // Hours and temperatures go on by themselves, whether it restarts or not.
+    const isLive = parameter.write === 'never' && parameter.role === undefined;
+    if (was === undefined || is === undefined || isLive || LIVES.has(parameter.role ?? '')) return [];
     const row = (kind: RestartRow['kind']): RestartRow => ({
       parameter,
       kind,
