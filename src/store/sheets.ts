@@ -1,4 +1,3 @@
-import { loadSheet } from '../core/sheet/load-sheet';
 import { shelfOf, type Sheets } from '../core/sheet/shelf';
 import { sheetFile } from '../core/sheet/sheet-file';
 import type { Sheet } from '../core/sheet/sheet';
@@ -10,7 +9,11 @@ export async function readSheets(
   shipped: readonly Sheet[],
 ): Promise<{ readonly sheets: Sheets; readonly faults: readonly string[] }> {
   const faults: string[] = [];
-  const own = (await database.sheetRevisions.toArray()).flatMap(({ slug, revision, sheet }): Sheet[] => {
+  const rows = await database.sheetRevisions.toArray();
+  // Whoever has made no sheet yet need not wait for what reads one.
+  if (rows.length === 0) return { sheets: shelfOf(shipped), faults };
+  const { loadSheet } = await import('../core/sheet/load-sheet');
+  const own = rows.flatMap(({ slug, revision, sheet }): Sheet[] => {
     const loaded = loadSheet(sheet);
     if (loaded.ok) return [loaded.value];
     faults.push(

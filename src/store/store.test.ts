@@ -13,6 +13,7 @@ import { pinnedIn, revisionsOf } from '../core/sheet/shelf';
 import { dropSheet, keepSheet, readSheets, RevisionTaken } from './sheets';
 import { setShelf } from './set-shelf';
 import { shippedSets } from './set-row';
+import { readShipped } from './read-shipped';
 import { fetchShipped } from './shipped';
 import { GET as shippedRoute } from '../app/shipped/route';
 import { beginRun, endRun } from '../core/procedure/run';
@@ -443,8 +444,11 @@ describe('what ships', () => {
   });
 
   it('is refused with the sheet and the place where a file is broken, or where the server has none', async () => {
-    answering(Response.json({ sheets: { tern: { format: 1, slug: 'tern' } }, demo: demoJob() }));
-    await expect(fetchShipped()).rejects.toThrow('the shipped sheet tern is broken: revision:');
+    expect(() => readShipped({ sheets: { tern: { format: 1, slug: 'tern' } }, unlisted: {}, demo: demoJob() })).toThrow(
+      'the shipped sheet tern is broken: revision:',
+    );
+    answering(Response.json({ hello: 1 }));
+    await expect(fetchShipped()).rejects.toThrow('what it gives is something else');
     answering(new Response('', { status: 503 }));
     await expect(fetchShipped()).rejects.toThrow('the local server has no sheets: it answers 503');
   });

@@ -1,7 +1,7 @@
 import type { Job } from '../../src/core/job/job';
 import type { Sheet } from '../../src/core/sheet/sheet';
 import { SHIPPED_FILES } from '../../src/core/shipped/files';
-import { readShipped } from '../../src/store/shipped';
+import { readShipped } from '../../src/store/read-shipped';
 
 const SHIPPED = readShipped(SHIPPED_FILES);
 

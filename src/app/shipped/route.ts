@@ -1,4 +1,6 @@
 import { SHIPPED_FILES } from '../../core/shipped/files';
+import { messageOf } from '../../core/message-of';
+import { readShipped } from '../../store/read-shipped';
 import { runningYard } from '../../yard/network-yard';
 
 export const runtime = 'nodejs';
@@ -12,5 +14,9 @@ export function GET(): Response {
       ? { ...line, tcp: { ...line.tcp, port: moved.get(line.tcp.port) ?? line.tcp.port } }
       : line,
   );
-  return Response.json({ ...SHIPPED_FILES, demo: { ...SHIPPED_FILES.demo, lines } });
+  try {
+    return Response.json(readShipped({ ...SHIPPED_FILES, demo: { ...SHIPPED_FILES.demo, lines } }));
+  } catch (error) {
+    return new Response(messageOf(error), { status: 500 });
+  }
 }
