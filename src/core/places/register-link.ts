@@ -10,7 +10,7 @@ import { wordsOfType } from '../values/type';
 import type { PlaceLink, Told } from './place-link';
 
 /** Functions that read a table, and the most that one read brings (Modbus Application Protocol V1.1b3, section 6). */
-const READS: Readonly<Record<ModbusTable, { readonly fc: number; readonly most: number }>> = {
+export const TABLE_READS: Readonly<Record<ModbusTable, { readonly fc: number; readonly most: number }>> = {
   'holding-register': { fc: 3, most: 125 },
   'input-register': { fc: 4, most: 125 },
   coil: { fc: 1, most: 2000 },
@@ -42,13 +42,13 @@ export function registerLink(index: SheetIndex, framing: ModbusFraming): PlaceLi
       return encode(message)[0] ?? null;
     },
     read: (unit, places) =>
-      (Object.keys(READS) as ModbusTable[]).flatMap((table) => {
+      (Object.keys(TABLE_READS) as ModbusTable[]).flatMap((table) => {
         const wanted = places.flatMap((parameter) => {
           const place = registerWay(parameter);
           if (place?.table !== table) return [];
           return Array.from({ length: wordsOfType(parameter.type, parameter.size) }, (_, i) => place.address + i);
         });
-        const { fc, most } = READS[table];
+        const { fc, most } = TABLE_READS[table];
         return planReads(wanted, (address) => index.byCell.has(registerCell(address, table)), { most }).flatMap(
           ({ address, quantity }) => encode({ unit, fc, address, quantity }),
         );

@@ -5,6 +5,9 @@ import type { ModbusTable } from './notation';
  * there, not there, or refused for another reason. Pure: whoever drives it sends what `nextAsk` says and tells `afterReply` what came.
  */
 
+/** What is looked through: a Modbus table, or the numbers of the parameter channel of USS. */
+export type LookSpace = ModbusTable | 'uss';
+
 export interface Stretch {
   readonly first: number;
   readonly quantity: number;
@@ -18,7 +21,7 @@ export type Finding =
   | { readonly kind: 'refused'; readonly code: number };
 
 export interface Look {
-  readonly table: ModbusTable;
+  readonly table: LookSpace;
   /** Addresses that are looked at, both ends included. */
   readonly from: number;
   readonly to: number;
@@ -35,23 +38,31 @@ export type LookReply =
   | { readonly kind: 'exception'; readonly code: number }
   | { readonly kind: 'silent' };
 
-/** Registers of a first block: what is lost by a refusal stays small. */
-const BLOCK = 32;
-/** Exception 2: this address, or one of the block, does not exist (Modbus Application Protocol V1.1b3, section 7). */
-const ILLEGAL_ADDRESS = 2;
-/** Exception 1: the drive does not know the function at all, whatever is asked with it (same source). */
-const ILLEGAL_FUNCTION = 1;
+/** How a space is asked, and what a refusal means there. */
+interface SpaceRule {
+  /** Places of a first block: what is lost by a refusal stays small. */
+  readonly block: number;
+  readonly last: number;
+  /** The code of a place that does not exist. */
+  readonly missing: number;
+  /** The code of a drive that knows no such request at all, whatever is asked with it; null where there is none. */
+  readonly unknown: number | null;
+}
+/** Exceptions 2 and 1 (Modbus Application Protocol V1.1b3, section 7). */
+const MODBUS: SpaceRule = { block: 32, last: 0xffff, missing: 2, unknown: 1 };
+/** Error number 0, no such parameter (USS protocol specification, from memory); one a telegram. */
+const USS: SpaceRule = { block: 1, last: 9999, missing: 0, unknown: null };
+const ruleOf = (space: LookSpace): SpaceRule => (space === 'uss' ? USS : MODBUS);
+
 /** After so many silences in a row a look pauses by itself. */
 export const MOST_SILENCES = 3;
-/** One look covers a table at most. */
-const LAST = 0xffff;
-
 /** Begins to look at a range, both ends included; an end before its beginning is taken the other way round. */
-export function beginLook(table: ModbusTable, from: number, to: number): Look {
-  const [low, high] = [Math.max(0, Math.min(from, to)), Math.min(LAST, Math.max(from, to))];
+export function beginLook(table: LookSpace, from: number, to: number): Look {
+  const { block, last } = ruleOf(table);
+  const [low, high] = [Math.max(0, Math.min(from, to)), Math.min(last, Math.max(from, to))];
   const waiting: Stretch[] = [];
-  for (let first = low; first <= high; first += BLOCK)
-    waiting.push({ first, quantity: Math.min(BLOCK, high - first + 1) });
+  for (let first = low; first <= high; first += block)
+    waiting.push({ first, quantity: Math.min(block, high - first + 1) });
   return { table, from: low, to: high, waiting, found: new Map(), requests: 0, silences: 0 };
 }
 
@@ -78,7 +89,8 @@ export function afterReply(look: Look, reply: LookReply): Look {
       waiting: rest > 0 && words.length > 0 ? [{ first: first + words.length, quantity: rest }, ...waiting] : waiting,
     };
   }
-  if (reply.code === ILLEGAL_FUNCTION) {
+  const { missing, unknown } = ruleOf(look.table);
+  if (reply.code === unknown) {
     const found = new Map(look.found);
     for (const stretch of look.waiting)
       for (let i = 0; i < stretch.quantity; i++) found.set(stretch.first + i, { kind: 'refused', code: reply.code });
@@ -91,7 +103,7 @@ export function afterReply(look: Look, reply: LookReply): Look {
       waiting: [{ first, quantity: half }, { first: first + half, quantity: quantity - half }, ...waiting],
     };
   }
-  const finding: Finding = reply.code === ILLEGAL_ADDRESS ? { kind: 'missing' } : { kind: 'refused', code: reply.code };
+  const finding: Finding = reply.code === missing ? { kind: 'missing' } : { kind: 'refused', code: reply.code };
   return { ...next, found: new Map(look.found).set(first, finding), waiting };
 }
 
@@ -110,7 +122,7 @@ export function lookAgain(look: Look): Look {
   const waiting: { first: number; quantity: number }[] = [];
   for (const address of there) {
     const last = waiting[waiting.length - 1];
-    if (last && last.first + last.quantity === address && last.quantity < BLOCK) last.quantity++;
+    if (last && last.first + last.quantity === address && last.quantity < ruleOf(look.table).block) last.quantity++;
     else waiting.push({ first: address, quantity: 1 });
   }
   return { ...look, waiting, found: new Map(), requests: 0, silences: 0 };
@@ -151,7 +163,9 @@ export function movedBetween(before: Look, after: Look): readonly Moved[] {
     .flatMap((address): readonly Moved[] => {
       const [was, is] = [wordIn(before, address), wordIn(after, address)];
       if (was === null || is === null || was === is) return [];
-      return [{ address, before: was, after: is, wide: wideOf(before, after, address) }];
+      // Parameters of USS are numbers of their own, however wide.
+      const wide = after.table === 'uss' ? [] : wideOf(before, after, address);
+      return [{ address, before: was, after: is, wide }];
     });
 }
 

@@ -6,6 +6,7 @@ import { useCurrent } from '../../bench/hooks/use-current';
 import { addressOf, ruleText } from '../../core/registers/address';
 import { notationsOf, readAddress, readingText, TABLE_NAMES, type ModbusTable } from '../../core/registers/notation';
 import { hexNumber } from '../../core/bytes/hex';
+import { TABLE_READS } from '../../core/places/register-link';
 import { parameterAt } from '../../core/sheet/index-sheet';
 import { registerCell } from '../../core/sheet/place';
 import { learnedFrom } from '../../link/learned';
@@ -15,13 +16,6 @@ import { Panel } from '../../ui/panel';
 import styles from './registers.module.css';
 
 const TABLES = (Object.entries(TABLE_NAMES) as [ModbusTable, string][]).map(([id, name]) => [id, `${name}s`] as const);
-const READS: Readonly<Record<ModbusTable, number>> = {
-  coil: 1,
-  'discrete-input': 2,
-  'holding-register': 3,
-  'input-register': 4,
-};
-
 /** One register in every notation, with its neighbours: an address that is off by one shows itself by what stands beside it. */
 export function OneAddress() {
   const bench = useBench();
@@ -46,7 +40,10 @@ export function OneAddress() {
     if (!drive || !where) return;
     // One by one: a missing neighbour must not refuse the others.
     const asked = around.flatMap((address) => {
-      const built = framing.encode({ unit: drive.station, fc: READS[where.table], address, quantity: 1 }, 'request');
+      const built = framing.encode(
+        { unit: drive.station, fc: TABLE_READS[where.table].fc, address, quantity: 1 },
+        'request',
+      );
       return built.ok ? [[address, bench.send(drive, built.value, 'Registers, one address')] as const] : [];
     });
     setTickets(new Map(asked));

@@ -5,8 +5,8 @@ import { useEffect, useState } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { hexNumber } from '../../core/bytes/hex';
+import { wholeIn } from '../../core/bytes/whole';
 import { counted } from '../../core/counted';
-import { readBy } from '../../core/modbus/touched';
 import {
   afterReply,
   beginLook,
@@ -16,47 +16,41 @@ import {
   nextAsk,
   progressOf,
   type Look,
-  type LookReply,
+  type LookSpace,
 } from '../../core/registers/look';
-import { notationsOf, readAddress, TABLE_NAMES, type ModbusTable } from '../../core/registers/notation';
-import { indexSheet, parameterAt } from '../../core/sheet/index-sheet';
+import { readAddress } from '../../core/registers/notation';
+import { indexSheet } from '../../core/sheet/index-sheet';
 import type { Parameter } from '../../core/sheet/parameter-section';
 import type { Sheet } from '../../core/sheet/sheet';
-import type { ExchangeResult } from '../../link/request';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Panel, Warning } from '../../ui/panel';
+import { lookReply, lookRequest, notationText, parameterIn, placeIn, spaceName, spacesOf } from './look-space';
 import { lookStore, useLook } from './look-store';
 import { editSheet, setEntry, setPart, setTyped, useTypedText } from './sheet-drafts';
 import styles from './sheets.module.css';
 
-const TABLES = (Object.entries(TABLE_NAMES) as [ModbusTable, string][]).map(([id, name]) => [id, `${name}s`] as const);
-const READS: Readonly<Record<ModbusTable, number>> = {
-  coil: 1,
-  'discrete-input': 2,
-  'holding-register': 3,
-  'input-register': 4,
-};
 /** More rows than this are counted only. */
 const MOST_SHOWN = 300;
 /** A pause between two reads: the line's other users come to their turn. */
 const POLITE_MS = 40;
 
-/** What one exchange says to a look. */
-function replyOf({ outcome, said, asked }: ExchangeResult): LookReply {
-  if (outcome === 'exception' && said?.exception !== undefined) return { kind: 'exception', code: said.exception };
-  const words = outcome === 'answered' && asked && readBy(asked) ? (said?.values ?? said?.coils) : undefined;
-  return words ? { kind: 'words', words } : { kind: 'silent' };
-}
-
 /** From the drive itself: which registers it has, what they hold, and which of them move when something is turned at the drive. */
 export function DrivePart({ sheet }: { readonly sheet: Sheet }) {
   const { line, protocol } = useCurrent();
-  useDriving();
-  if (!line || protocol?.family !== 'modbus')
+  useDriving(sheet);
+  if (!line || spacesOf(protocol?.family).length === 0)
     return (
       <Panel title="From the drive">
-        Choose a station on a line that speaks Modbus, in Job: then its registers can be looked for here.
+        Choose a station on a line that speaks Modbus or USS, in Job: then its registers or parameters can be looked for
+        here.
+      </Panel>
+    );
+  if (protocol?.family === 'uss' && !sheet.uss)
+    return (
+      <Panel title="From the drive">
+        Say under About, USS, how many words the parameter channel and the process data have: without that no telegram
+        can be made.
       </Panel>
     );
   return (
@@ -69,9 +63,9 @@ export function DrivePart({ sheet }: { readonly sheet: Sheet }) {
 }
 
 /** Sends the next read as soon as the last one is answered, while this view is open and the line is. */
-function useDriving(): void {
+function useDriving(sheet: Sheet): void {
   const bench = useBench();
-  const { framing, isOpen, drive: chosen } = useCurrent();
+  const { framing, isOpen, protocol, drive: chosen } = useCurrent();
   const isGoing = useLook((state) => state.isGoing);
   const ticket = useLook((state) => state.ticket);
   const look = useLook((state) => state.look);
@@ -86,25 +80,22 @@ function useDriving(): void {
       return undefined;
     }
     if (ticket !== 0 && !result) return undefined;
-    const now = result ? afterReply(look, replyOf(result)) : look;
+    const asked = nextAsk(look);
+    const places = protocol?.placesOf(indexSheet(sheet)) ?? null;
+    const now = result && asked ? afterReply(look, lookReply(look.table, asked, result, { protocol, places })) : look;
     const next = nextAsk(now);
     if (!next || now.silences >= MOST_SILENCES) {
       lookStore.setState({ look: now, isGoing: false, ticket: 0 });
       return undefined;
     }
     const timer = setTimeout(() => {
-      const built = framing.encode(
-        { unit: drive.station, fc: READS[now.table], address: next.first, quantity: next.quantity },
-        'request',
-      );
+      const bytes = lookRequest(now.table, next, drive.station, { framing, places });
       lookStore.setState(
-        built.ok
-          ? { look: now, ticket: bench.send(drive, built.value, 'look') }
-          : { look: now, isGoing: false, ticket: 0 },
+        bytes ? { look: now, ticket: bench.send(drive, bytes, 'look') } : { look: now, isGoing: false, ticket: 0 },
       );
     }, POLITE_MS);
     return () => clearTimeout(timer);
-  }, [bench, chosen, drive, framing, isGoing, isOpen, look, result, ticket]);
+  }, [bench, chosen, drive, framing, isGoing, isOpen, look, protocol, result, sheet, ticket]);
   // Another view sends nothing of this.
   useEffect(() => () => lookStore.setState({ isGoing: false, ticket: 0 }), []);
 }
@@ -113,11 +104,15 @@ const begin = (look: Look, more: Partial<ReturnType<typeof lookStore.getState>>)
   lookStore.setState({ look, isGoing: true, ticket: 0, sinceMs: Date.now(), knownThen: look.found.size, ...more });
 
 function LookPanel() {
-  const { drive, name, isOpen, line } = useCurrent();
-  const table = (useTypedText('look table') || 'holding-register') as ModbusTable;
+  const { drive, name, isOpen, line, protocol } = useCurrent();
+  const spaces = spacesOf(protocol?.family);
+  const typed = useTypedText('look table');
+  const usual: LookSpace = spaces.includes('holding-register') ? 'holding-register' : 'uss';
+  const table = spaces.find((space) => space === typed) ?? usual;
   const [from, to] = [useTypedText('look from'), useTypedText('look to')];
   const { look, isGoing, name: about, drive: own, sinceMs, knownThen } = useLook((state) => state);
-  const addressIn = (text: string): number | null => readAddress(text, table)[0]?.address ?? null;
+  const addressIn = (text: string): number | null =>
+    table === 'uss' ? wholeIn(text) : (readAddress(text, table)[0]?.address ?? null);
   const [first, last] = [addressIn(from), addressIn(to)];
   const others = (line?.stations.length ?? 0) > 1;
   const trouble = (text: string): string => (text.trim() !== '' && addressIn(text) === null ? 'no address' : '');
@@ -127,7 +122,7 @@ function LookPanel() {
   const isSame = own?.line === drive?.line && own?.station === drive?.station;
   return (
     <Panel
-      title={`Look for registers at ${name}`}
+      title={`Look for ${spaceName(table)}s at ${name}`}
       aside="reads only; blocks that are refused are halved until each address is known"
     >
       <div className={styles.row}>
@@ -136,7 +131,7 @@ function LookPanel() {
           width={180}
           value={table}
           onChange={(value) => setTyped('look table', value)}
-          options={TABLES}
+          options={spaces.map((space) => [space, `${spaceName(space)}s`] as const)}
         />
         <TypedField
           label="From"
@@ -259,7 +254,7 @@ function FoundPanel({ sheet }: { readonly sheet: Sheet }) {
   const refused = rows.filter(([, { kind }]) => kind === 'refused').length;
   return (
     <Panel
-      title={`${counted(rows.length - refused, TABLE_NAMES[look.table])} found`}
+      title={`${counted(rows.length - refused, spaceName(look.table))} found`}
       aside={`${missing} are not there${refused > 0 ? `, ${refused} are refused for another reason` : ''}`}
       tools={
         <Button variant="text" color="inherit" aria-pressed={all} onClick={() => setAll(!all)}>
@@ -270,12 +265,11 @@ function FoundPanel({ sheet }: { readonly sheet: Sheet }) {
       <table className={styles.found} aria-label="Registers that were found">
         <tbody>
           {rows.slice(0, MOST_SHOWN).map(([address, finding]) => {
-            const parameter = parameterAt(index, address, look.table);
-            const { reference5, hex } = notationsOf(look.table, address);
+            const parameter = parameterIn(index, look.table, address);
             return (
               <tr key={address}>
                 <td className={styles.mono}>
-                  {address} <span className={styles.soft}>{[hex, reference5].filter(Boolean).join(', ')}</span>
+                  {address} <span className={styles.soft}>{notationText(look.table, address)}</span>
                 </td>
                 <td className={styles.mono}>
                   {finding.kind === 'there'
@@ -321,9 +315,9 @@ function EntryButton({
     const number = taken.has(`${address}`) ? `${look.table === 'input-register' ? 'I' : 'R'}${address}` : `${address}`;
     const entry: Parameter = {
       number,
-      name: `register ${address}`,
+      name: `${look.table === 'uss' ? 'parameter' : 'register'} ${address}`,
       type: look.table === 'coil' || look.table === 'discrete-input' ? 'bool' : 'uint16',
-      at: [{ kind: 'register', table: look.table, address }],
+      at: [placeIn(look.table, address)],
       source: { kind: 'drive', text: `${drive}, ${said}`.slice(0, 400) },
     };
     editSheet((before) => ({ ...before, parameters: [...(before.parameters ?? []), entry] }));
