@@ -1,14 +1,6 @@
-import { readPlate, type Nameplate } from './nameplate';
+import { BARE_PLATE, readPlate, type Nameplate } from './nameplate';
 
-const plate = (more: Partial<Nameplate>): Nameplate => ({
-  powerKw: null,
-  voltageV: null,
-  currentA: null,
-  frequencyHz: null,
-  speedRpm: null,
-  powerFactor: null,
-  ...more,
-});
+const plate = (more: Partial<Nameplate>): Nameplate => ({ ...BARE_PLATE, ...more });
 
 // Chapman, Electric Machinery Fundamentals, 4th ed., example 7-1, from memory: 10 hp, four poles, 60 Hz, slip 5 %: 1800 and 1710 r/min, 41.7 N·m.
 it('agrees with a text book on poles, speeds, slip and torque', () => {

@@ -8,6 +8,16 @@ export interface Nameplate {
   readonly powerFactor: number | null;
 }
 
+/** A plate on which nothing can be read. */
+export const BARE_PLATE: Nameplate = {
+  powerKw: null,
+  voltageV: null,
+  currentA: null,
+  frequencyHz: null,
+  speedRpm: null,
+  powerFactor: null,
+};
+
 /** A number that follows from the plate, with its working. */
 export interface Worked {
   readonly value: number;
@@ -100,7 +110,7 @@ function speedDoubts(slip: Worked | null, frequencyHz: number | null, speedRpm: 
     return [`${speedRpm} rpm is the synchronous speed itself: a synchronous motor, or a misread speed`];
   if (slip.value <= PLAUSIBLE_SLIP.most) return [];
   const other = frequencyHz === 50 ? 60 : 50;
-  const at = readPlate({ ...NOTHING, frequencyHz: other, speedRpm }).slip;
+  const at = readPlate({ ...BARE_PLATE, frequencyHz: other, speedRpm }).slip;
   const hint =
     at && at.value > PLAUSIBLE_SLIP.least && at.value < PLAUSIBLE_SLIP.most
       ? `; at ${other} Hz it would be ${shown(100 * at.value, 2)} %`
@@ -109,15 +119,6 @@ function speedDoubts(slip: Worked | null, frequencyHz: number | null, speedRpm: 
     `a slip of ${shown(100 * slip.value, 3)} % is more than such a motor has: speed or frequency is misread${hint}`,
   ];
 }
-
-const NOTHING: Nameplate = {
-  powerKw: null,
-  voltageV: null,
-  currentA: null,
-  frequencyHz: null,
-  speedRpm: null,
-  powerFactor: null,
-};
 
 /** Ways in which plates are misread, by what they do to the efficiency. */
 const MISREADINGS: readonly (readonly [times: number, what: string])[] = [

@@ -7,10 +7,10 @@ import { useHarmless } from '../../bench/hooks/use-harmless';
 import { uuidV7 } from '../../core/id';
 import { withLine } from '../../core/job/job';
 import { settingsText } from '../../core/line/settings';
-import { everythingToTry, serialSweepUs, settingsToTry } from '../../core/sweep/sweep-plan';
+import { everythingToTry, settingsToTry } from '../../core/sweep/sweep-plan';
 import { PROVES_LINK, type SweepFinding } from '../../link/sweep-run';
 import { Panel } from '../../ui/panel';
-import { Disturbs, Runner, REAL_TRY_US, secondsText, TRY_US, useSweepState } from './sweep-runner';
+import { Disturbs, Runner, longestSeconds, secondsText, timeoutOf, useSweepState } from './sweep-runner';
 
 /** Rate, form and station together, for a drive of which nothing is known; what is found becomes a station. */
 export function EverythingSweep() {
@@ -25,13 +25,8 @@ export function EverythingSweep() {
     protocol.stations,
     station?.station ?? null,
   );
-  const timeoutUs = line.far === 'yard' ? TRY_US : REAL_TRY_US;
-  const longestS =
-    serialSweepUs(
-      tries.map(({ settings }) => settings),
-      8,
-      timeoutUs,
-    ) / 1e6;
+  const timeoutUs = timeoutOf(line);
+  const longestS = longestSeconds(tries, timeoutUs);
   const plan = {
     kind: 'everything',
     steps: tries.map(({ settings, station: at }) => ({ station: at, bytes: harmless(at), settings })),

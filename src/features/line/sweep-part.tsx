@@ -7,14 +7,7 @@ import { useHarmless } from '../../bench/hooks/use-harmless';
 import { uuidV7 } from '../../core/id';
 import { withLine } from '../../core/job/job';
 import { settingsText, type SerialSettings } from '../../core/line/settings';
-import {
-  alikeTo,
-  hostRange,
-  hostSweepSeconds,
-  serialSweepUs,
-  settingsToTry,
-  stationRange,
-} from '../../core/sweep/sweep-plan';
+import { alikeTo, hostRange, hostSweepSeconds, settingsToTry, stationRange } from '../../core/sweep/sweep-plan';
 import { PROVES_LINK, type SweepFinding } from '../../link/sweep-run';
 import { ActButton } from '../../ui/act-button';
 import { TypedField } from '../../ui/fields';
@@ -22,7 +15,7 @@ import { Panel, Warning } from '../../ui/panel';
 import styles from './line.module.css';
 import { useTyped } from '../../bench/hooks/use-typed';
 import { EverythingSweep } from './everything-sweep';
-import { Disturbs, Progress, REAL_TRY_US, Runner, secondsText, TRY_US, useSweepState } from './sweep-runner';
+import { Disturbs, Progress, Runner, longestSeconds, secondsText, timeoutOf, useSweepState } from './sweep-runner';
 import { WhoIsIt } from './who-is-it';
 
 const newId = (): string => uuidV7(Date.now(), crypto.getRandomValues(new Uint8Array(10)));
@@ -51,13 +44,8 @@ function SettingsSweep() {
   const own = line?.serial;
   if (!line || !own) return null;
   const tries = settingsToTry(own, index?.sheet.link?.serial ?? null);
-  const timeoutUs = line.far === 'yard' ? TRY_US : REAL_TRY_US;
-  const longestS =
-    serialSweepUs(
-      tries.map(({ settings }) => settings),
-      8,
-      timeoutUs,
-    ) / 1e6;
+  const timeoutUs = timeoutOf(line);
+  const longestS = longestSeconds(tries, timeoutUs);
   const plan = {
     kind: 'settings',
     steps: tries.map(({ settings }) => ({ station: station?.station ?? 1, bytes: harmless(), settings })),
@@ -128,7 +116,7 @@ function StationSweep() {
   if (!line || !protocol) return null;
   const number = (text: string): number => (/^\s*-?\d+\s*$/.test(text) ? parseInt(text, 10) : NaN);
   const range = stationRange(number(first), number(last), most, least);
-  const timeoutUs = line.far === 'yard' ? TRY_US : REAL_TRY_US;
+  const timeoutUs = timeoutOf(line);
   const stations = range.ok ? range.value : [];
   const perTryS = (2 * timeoutUs) / 1e6 + 0.01;
   const plan = {

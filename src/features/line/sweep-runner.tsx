@@ -3,14 +3,31 @@
 import Button from '@mui/material/Button';
 import { useBench } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
+import type { JobLine } from '../../core/job/job';
+import type { SerialSettings } from '../../core/line/settings';
+import { serialSweepUs } from '../../core/sweep/sweep-plan';
 import { PROVES_LINK, type SweepPlan, type SweepState } from '../../link/sweep-run';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { Warning } from '../../ui/panel';
 import styles from './line.module.css';
 
 /** How long a try waits: in the page, and over a real line. */
-export const TRY_US = 60_000;
-export const REAL_TRY_US = 150_000;
+const TRY_US = 60_000;
+const REAL_TRY_US = 150_000;
+
+/** How long a try waits on this line. */
+export const timeoutOf = ({ far }: JobLine): number => (far === 'yard' ? TRY_US : REAL_TRY_US);
+
+/** Bytes of the longest request of a sweep. */
+const REQUEST_BYTES = 8;
+
+/** The longest that tries of settings can take, in seconds. */
+export const longestSeconds = (tries: readonly { readonly settings: SerialSettings }[], timeoutUs: number): number =>
+  serialSweepUs(
+    tries.map(({ settings }) => settings),
+    REQUEST_BYTES,
+    timeoutUs,
+  ) / 1e6;
 
 export const secondsText = (seconds: number): string =>
   seconds < 90 ? `${Math.ceil(seconds)} s` : `${Math.ceil(seconds / 60)} min`;
