@@ -148,8 +148,7 @@ const FLOAT_SHARE = ratio(1n, 1_000_000n);
 
 /** Whether two say the same: the same words, or numbers that the coarser of the two cannot tell apart. */
 function isSame(a: Known, b: Known): boolean {
-  if (a.parameter.type === b.parameter.type && `${a.said.words.join()}` === `${b.said.words.join()}`)
-    return sameScale(a, b);
+  if (a.parameter.type === b.parameter.type && a.said.words.join() === b.said.words.join()) return sameScale(a, b);
   const [left, right] = [valueOf(a), valueOf(b)];
   if (!left || !right || a.parameter.choices || a.parameter.fields) return false;
   const apart = absolute(subtract(left, right));

@@ -12,7 +12,7 @@ import {
   SILENCES_TO_PAUSE,
   type SetReading,
 } from './set-reading';
-import { afterAct, beforeWrite, isOpen, nextAct, writingAgain, type SetWriting } from './set-writing';
+import { afterAct, beforeWrite, isUndone, nextAct, writingAgain, type SetWriting } from './set-writing';
 import type { Plan } from './plan';
 import { writeOrder } from './write-order';
 
@@ -130,7 +130,7 @@ it.each(SEEDS)(
       if (result.kind === 'waiting' && loss === 0) expect(held).toEqual(before.get(number));
     }
     const ended = write(made, broken, 0);
-    expect(ended.items.some(({ result }) => isOpen(result))).toBe(false);
+    expect(ended.items.some(({ result }) => isUndone(result))).toBe(false);
     for (const parameter of made.index.parameters) {
       const { number } = parameter;
       const held = made.wordsOf(parameter);

@@ -1,7 +1,8 @@
 import { emptySheet } from '../sheet/empty-sheet';
 import { indexSheet, type SheetIndex } from '../sheet/index-sheet';
 import type { Parameter } from '../sheet/parameter-section';
-import { planFaults, withPlanned, withoutPlanned, whyNotPlanned, type Plan } from './plan';
+import { ternIndex } from '../../../tests/harness/sheets';
+import { planFaults, turningFaults, withPlanned, withoutPlanned, whyNotPlanned, type Plan } from './plan';
 import { knownOf, wordsOfRaw, type Said, type SaidOf } from './said';
 import { readTyped } from './typed-value';
 import { resetBy, writeOrder } from './write-order';
@@ -150,4 +151,19 @@ it('orders and values that only read are never planned', () => {
     false,
     true,
   ]);
+});
+
+// 0x000D is the fan's word that makes it run, 0x0004 one that stops it.
+it.each<[string, number, number | undefined, RegExp | null]>([
+  ['2.01', 2, 0x000d, /^bad the control word that it holds, 0x000D, asks it to run/],
+  ['2.02', 2, 0x000d, /^bad /],
+  ['2.01', 2, 0x0004, null],
+  ['2.01', 2, undefined, /^ok whether the control word that it holds asks it to run is not known: read 11\.01 first$/],
+  ['11.02', 50, 0x000d, null],
+])('%s ← %i while the control word is %s', (number, raw, control, said) => {
+  const index = ternIndex();
+  const plan: Plan = new Map([[number, { words: [raw], reason: 'typed' }]]);
+  const told = turningFaults(index, plan, control).map(({ isBad, text }) => `${isBad ? 'bad' : 'ok'} ${text}`);
+  if (said) expect(told).toEqual([expect.stringMatching(said)]);
+  else expect(told).toEqual([]);
 });

@@ -1,8 +1,10 @@
+import { hexNumber } from '../bytes/hex';
 import { compare, type Rational } from '../scaling/rational';
 import { meaningOf, numberOf, valueIn } from '../sheet/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import { rangeText } from '../sheet/limits';
 import type { ParameterRole } from '../sheet/parameter-section';
+import { wordMayTurn } from '../sheet/turning';
 import { isNumeric } from './typed-value';
 import { knownOf, patternOfSaid, type Said, type SaidOf } from './said';
 
@@ -144,5 +146,38 @@ function pairFaults(index: SheetIndex, plan: Plan, after: SaidOf): readonly Plan
         isBad: false,
       },
     ];
+  });
+}
+
+/** Settings that say whose words count: with another one in command, a word that the drive holds may act at once. */
+const WHO_COMMANDS: ReadonlySet<ParameterRole> = new Set(['command-source', 'reference-source', 'selector', 'mode']);
+
+/**
+ * What a plan may set in motion by itself: another source in command while the drive holds a word that asks it to run. `control`: the control word
+ * that it was last seen to hold; undefined where it was not read.
+ */
+export function turningFaults(index: SheetIndex, plan: Plan, control: number | undefined): readonly PlanFault[] {
+  const word = index.byRole.get('control-word');
+  if (!word) return [];
+  return [...plan.keys()].flatMap((number): readonly PlanFault[] => {
+    const parameter = index.byNumber.get(number);
+    if (!parameter?.role || !WHO_COMMANDS.has(parameter.role)) return [];
+    if (control === undefined)
+      return [
+        {
+          number,
+          text: `whether the control word that it holds asks it to run is not known: read ${word.number} first`,
+          isBad: false,
+        },
+      ];
+    return wordMayTurn(index, control)
+      ? [
+          {
+            number,
+            text: `the control word that it holds, ${hexNumber(control)}, asks it to run: with another one in command it may start at once. Send a stop word in Words first`,
+            isBad: true,
+          },
+        ]
+      : [];
   });
 }

@@ -54,11 +54,12 @@ const MOST_SILENCES = 4;
 /** After so many silences in a row the writing pauses. */
 export const SILENCES_TO_PAUSE = 3;
 
-export const isOpen = ({ kind }: WriteResult): boolean => kind === 'waiting' || kind === 'sent' || kind === 'confirmed';
+export const isUndone = ({ kind }: WriteResult): boolean =>
+  kind === 'waiting' || kind === 'sent' || kind === 'confirmed';
 
 /** The next request: what is out without a sure answer is read before anything else is done with it, so that nothing is written twice. */
 export function nextAct({ items }: SetWriting): WriteAct | null {
-  const at = items.findIndex(({ result }) => isOpen(result));
+  const at = items.findIndex(({ result }) => isUndone(result));
   const item = items[at];
   if (!item) return null;
   return { kind: item.result.kind === 'waiting' ? 'write' : 'read', at, item };

@@ -4,11 +4,11 @@ import Button from '@mui/material/Button';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { stationKey, stationName } from '../../bench/state/bench-state';
-import { turningOf } from '../../bench/state/known-state';
+import { liveOf, turningOf } from '../../bench/state/known-state';
 import { counted } from '../../core/counted';
-import { planFaults, saidByPlan, withoutPlanned, type Plan } from '../../core/sets/plan';
+import { planFaults, saidByPlan, turningFaults, withoutPlanned, type Plan } from '../../core/sets/plan';
 import { saidText, type SaidOf } from '../../core/sets/said';
-import { isOpen as isUndone, keptAsText, writingCounts, type WriteItem } from '../../core/sets/set-writing';
+import { isUndone, keptAsText, writingCounts, type WriteItem } from '../../core/sets/set-writing';
 import { writeOrder, WRITE_PHASES, resetBy } from '../../core/sets/write-order';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { pinnedIn } from '../../core/sheet/shelf';
@@ -94,7 +94,8 @@ function PlannedList({ index, plan, beside, drive: held }: PlannedProps) {
   const turning = useBenchState((state) => turningOf(index, view, state.nowUs));
   const eachUs = useBenchState((state) => exchangeUs(state.entries, line?.id ?? ''));
   const order = writeOrder(index, plan, held);
-  const faults = planFaults(index, plan, beside);
+  const control = liveOf(index, view, 'control-word')?.word;
+  const faults = [...planFaults(index, plan, beside), ...turningFaults(index, plan, control)];
   const bad = faults.filter(({ isBad }) => isBad).length;
   const said = saidByPlan(plan);
   const parameters = order.flatMap(({ number }) => index.byNumber.get(number) ?? []);
@@ -181,7 +182,7 @@ function PlannedList({ index, plan, beside, drive: held }: PlannedProps) {
         off={whyOff(
           [!isOpen, LINE_CLOSED],
           [running, 'a reading or writing is under way'],
-          [bad > 0, `the drive would refuse ${counted(bad, 'value')}: see the reasons above`],
+          [bad > 0, `${counted(bad, 'value')} must not go out so: see the reasons above`],
           [turning === true && needStandstill > 0, 'the shaft turns'],
         )}
         onClick={() => drive && void writePlan(bench, drive, name, index, plan, held)}

@@ -116,7 +116,7 @@ it('a plan that the drive would refuse, or a closed line, holds the press off an
   await userEvent.type(screen.getByLabelText('Plan, s'), '0x7FFF{Enter}');
   await tab('Plan and write');
   const write = screen.getByRole('button', { name: /^Write 1 value/ });
-  expect(write).toHaveAccessibleDescription('the drive would refuse 1 value: see the reasons above');
+  expect(write).toHaveAccessibleDescription('1 value must not go out so: see the reasons above');
   act(() => bench.state.setState({ lines: new Map() }));
   expect(write).toHaveAccessibleDescription('the line is closed');
 });
@@ -177,4 +177,33 @@ it('one address shows itself in every notation with its neighbours, and reads th
   await userEvent.click(screen.getByRole('button', { name: /^Read it and its neighbours/ }));
   expect(rows.getByRole('row', { name: /^▸ this one .* 62 = 0x003E$/ })).toBeInTheDocument();
   expect(own.entries.filter(({ direction }) => direction === 'sent')).toHaveLength(3);
+});
+
+it('another source in command is held off while the drive holds a word that asks it to run', async () => {
+  const { bench, drive, index } = await stage();
+  const cell = index.byRole.get('control-word')?.cells[0];
+  const hold = (word: number): void =>
+    act(() =>
+      bench.state.setState({
+        views: new Map([
+          [
+            stationKey(drive.line, drive.station),
+            { values: new Map(cell ? [[cell, { word, atUs: 0 }]] : []), misses: 0, lastAnswerUs: 0, before: new Map() },
+          ],
+        ]),
+      }),
+    );
+  look('2.01');
+  await userEvent.selectOptions(screen.getByLabelText('Plan'), '2 network');
+  await tab('Plan and write');
+  expect(screen.getByText(/asks it to run is not known: read 11\.01 first/)).toBeInTheDocument();
+  const write = screen.getByRole('button', { name: /^Write 1 value/ });
+  hold(0x000d);
+  expect(write).toHaveAccessibleDescription('1 value must not go out so: see the reasons above');
+  expect(
+    screen.getByText(/0x000D, asks it to run: with another one in command it may start at once/),
+  ).toBeInTheDocument();
+  // It ends: a stop word was sent.
+  hold(0x0004);
+  expect(write).toBeEnabled();
 });

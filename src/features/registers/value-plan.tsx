@@ -4,8 +4,17 @@ import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
-import { turningOf } from '../../bench/state/known-state';
-import { planFaults, saidByPlan, whyNotPlanned, withoutPlanned, withPlanned, type Plan } from '../../core/sets/plan';
+import { liveOf, turningOf } from '../../bench/state/known-state';
+import {
+  planFaults,
+  saidByPlan,
+  turningFaults,
+  whyNotPlanned,
+  withoutPlanned,
+  withPlanned,
+  type Plan,
+  type PlanFault,
+} from '../../core/sets/plan';
 import { knownOf, patternOfSaid, saidText, wordsOfSaid, type SaidOf } from '../../core/sets/said';
 import { readTyped } from '../../core/sets/typed-value';
 import type { Witness } from '../../core/sets/witness';
@@ -50,17 +59,21 @@ export function PlanForm({
     typed.trim() === ''
       ? null
       : readTyped(index, parameter, typed, knownOf(index, new Map([...beside, ...saidByPlan(plan)])));
+  const faultsOf = (own: Plan): readonly PlanFault[] => [
+    ...planFaults(index, own, beside),
+    ...turningFaults(index, own, liveOf(index, view, 'control-word')?.word),
+  ];
   const isLive = useRegisters((state) => state.live === key);
   const put = (words: readonly number[], reason: string): void => {
     setTyped('');
     const alone: Plan = new Map([[number, { words, reason: `${reason}, live` }]]);
-    const isRefused = planFaults(index, alone, beside).some(({ isBad }) => isBad);
+    const isRefused = faultsOf(alone).some(({ isBad }) => isBad);
     // What the drive would refuse, or cannot be reached for, is planned instead, where its reasons are said.
     if (isLive && drive && isOpen && !running && !isRefused)
       return void writePlan(bench, drive, name, index, alone, witnesses[0]?.said ?? new Map());
     changePlan(key, (before) => withPlanned(before, number, { words, reason }));
   };
-  const faults = planned ? planFaults(index, plan, beside).filter((fault) => fault.number === number) : [];
+  const faults = planned ? faultsOf(plan).filter((fault) => fault.number === number) : [];
   const takes = witnesses.filter(({ kind, said }) => kind !== 'plan' && said.get(number)?.kind === 'value');
   return (
     <>
