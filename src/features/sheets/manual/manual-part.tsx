@@ -215,7 +215,10 @@ function Framed({ sheet, manual }: { readonly sheet: Sheet; readonly manual: Man
       <div className={styles.stack}>
         <Panel
           title="The table on it"
-          aside={frame ? 'as framed' : 'the whole page; draw a frame on it to read a part'}
+          aside={[
+            frame ? 'as framed' : 'the whole page; draw a frame on it to read a part',
+            ...(reading ? [`${counted(reading.parameters.length, 'entry', 'entries')} found below`] : []),
+          ].join(', ')}
           tools={
             frame === null ? undefined : (
               <Button variant="text" color="inherit" onClick={() => frameTable(null)}>
