@@ -1,11 +1,17 @@
 import { shippedSheet } from '../../src/cli/sheets';
 import { indexSheet, registerWay, type PlacedParameter, type SheetIndex } from '../../src/core/sheet/index-sheet';
 
-/** A shipped sheet, loaded as the program loads it. */
+const loaded = new Map<string, SheetIndex>();
+
+/** A shipped sheet, loaded as the program loads it: once, since tests build lines of it by the thousand. */
 export function shippedIndex(id: string): SheetIndex {
+  const known = loaded.get(id);
+  if (known) return known;
   const sheet = shippedSheet(id);
   if (!sheet) throw new Error(`the shipped sheet ${id} is missing or broken`);
-  return indexSheet(sheet);
+  const index = indexSheet(sheet);
+  loaded.set(id, index);
+  return index;
 }
 
 export const ternIndex = (): SheetIndex => shippedIndex('tern');
