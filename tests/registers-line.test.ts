@@ -1,10 +1,13 @@
+import { CALM } from '../src/standin/disturbance';
+import { rtu } from './harness/line';
 import { ABSENT, benchOnLine, FAN, HOIST, type LinePlace } from './harness/bench-on-line';
 import { stationKey } from '../src/bench/state/bench-state';
 import { planFaults, type Plan } from '../src/core/sets/plan';
 import { patternOfSaid, wordsOfRaw, type SaidOf } from '../src/core/sets/said';
 import type { SheetIndex } from '../src/core/sheet/index-sheet';
 import { changePlan, planOf, registersStore } from '../src/features/registers/registers-store';
-import { goOnReading, nowId, pause, readValues } from '../src/features/registers/run-reading';
+import { pause } from '../src/features/registers/run-at';
+import { goOnReading, nowId, readAll, readSome } from '../src/features/registers/run-reading';
 import { goOnWriting, writePlan, writeToAll } from '../src/features/registers/run-writing';
 import type { SetRow, WritingRow } from '../src/store/database';
 
@@ -17,6 +20,8 @@ async function registersAt(place: LinePlace, factory: Record<string, number> = {
   const kept: { sets: SetRow[]; writings: WritingRow[] } = { sets: [], writings: [] };
   Object.assign(bench, {
     sets: {
+      set: (of: string) => Promise.resolve([...kept.sets].reverse().find((row) => row.id === of)),
+      writing: (of: string) => Promise.resolve([...kept.writings].reverse().find((row) => row.id === of)),
       keepSet: (row: SetRow) => Promise.resolve(void kept.sets.push(row)),
       keepWriting: (row: WritingRow) => Promise.resolve(void kept.writings.push(row)),
     },
@@ -64,7 +69,7 @@ const planOfRaw = (index: SheetIndex, raw: Record<string, number>): Plan =>
 
 it('reads all values of a drive over Modbus, and names what it refused', async () => {
   const { bench, drive, index, done, said, row, kept } = await registersAt(FAN, { '11.02': 77 });
-  readValues(bench, drive, index);
+  void readAll(bench, drive, index);
   await done();
   expect(said().size).toBe(index.parameters.length);
   expect(ABSENT.map((number) => said().get(number)?.kind)).toEqual(['refused', 'refused', 'refused', 'refused']);
@@ -76,14 +81,14 @@ it('reads all values of a drive over Modbus, and names what it refused', async (
   expect(kept.sets[kept.sets.length - 1]?.reading.waiting).toEqual([]);
   // Again, with the holes known: no block is refused on the way.
   const first = row().reading.requests;
-  readValues(bench, drive, index);
+  void readAll(bench, drive, index);
   await done();
   expect(row().reading.requests).toBeLessThan(first);
 });
 
 it('reads all values of a drive over USS, one telegram each', async () => {
   const { bench, drive, index, done, said } = await registersAt(HOIST);
-  readValues(bench, drive, index);
+  void readAll(bench, drive, index);
   await done();
   expect(said().size).toBe(index.parameters.length);
   const kinds = [...said()].filter(([, { kind }]) => kind !== 'value').map(([number]) => number);
@@ -94,14 +99,14 @@ it('reads all values of a drive over USS, one telegram each', async () => {
 
 it('a part of the values is read alone, and the others stay as they were', async () => {
   const { bench, drive, index, done, said, row } = await registersAt(FAN);
-  readValues(bench, drive, index);
+  void readAll(bench, drive, index);
   await done();
   const before = said();
   void writePlan(bench, drive, 'the fan', index, planOfRaw(index, { '11.02': 90 }), before);
   await done();
-  readValues(bench, drive, index, new Set(['11.02', '11.05']));
+  void readSome(bench, drive, index, new Set(['11.02', '11.05']));
   await done();
-  expect(row().reading.of).toBe(2);
+  expect(row().reading.of).toBe(index.parameters.length);
   expect(rawOf(index, said(), '11.02')).toBe(90);
   expect([...said()].filter(([number, one]) => before.get(number) !== one).map(([number]) => number)).toEqual([
     '11.02',
@@ -115,15 +120,132 @@ it('pauses, says so, and goes on where it was', async () => {
   control.before = () => {
     if (++sent === 5) pause(key);
   };
-  readValues(bench, drive, index);
+  void readAll(bench, drive, index);
   await done();
   expect(why()).toBe('paused');
   const known = said().size;
   expect(known).toBeGreaterThan(0);
   expect(known).toBeLessThan(index.parameters.length);
-  goOnReading(bench, drive, index, row());
+  void goOnReading(bench, drive, index, row());
   await done();
   expect(said().size).toBe(index.parameters.length);
+});
+
+it('a part that is read meanwhile leaves a reading that was broken off as it was: it still goes on', async () => {
+  const { bench, drive, index, done, said, row, key, control } = await registersAt(FAN);
+  let sent = 0;
+  control.before = () => {
+    if (++sent === 5) pause(key);
+  };
+  void readAll(bench, drive, index);
+  await done();
+  const left = row().reading.waiting.flat();
+  control.before = null;
+  const [first = ''] = left;
+  void readSome(bench, drive, index, new Set([first, '11.02']));
+  await done();
+  expect(row().reading.waiting.flat()).toEqual(left.filter((number) => number !== first && number !== '11.02'));
+  void goOnReading(bench, drive, index, row());
+  await done();
+  expect(said().size).toBe(index.parameters.length);
+});
+
+it('nothing begins while something else runs at the drive, and while another tab is at it', async () => {
+  const { bench, drive, index, done, said, why, control } = await registersAt(FAN);
+  let second: Promise<string> | null = null;
+  control.before = () => {
+    second ??= readAll(bench, drive, index);
+  };
+  void readAll(bench, drive, index);
+  await done();
+  await expect(second).resolves.toBe('something else is under way');
+  expect(said().size).toBe(index.parameters.length);
+  control.before = null;
+  const held = { request: (_: string, __: object, work: (lock: null) => unknown) => work(null) };
+  Object.defineProperty(globalThis, 'navigator', { value: { locks: held }, configurable: true });
+  await readAll(bench, drive, index);
+  Reflect.deleteProperty(globalThis, 'navigator');
+  expect(why()).toBe('another tab reads or writes this drive now');
+  // It ends: the other tab is done.
+  await expect(readAll(bench, drive, index)).resolves.toBe('');
+});
+
+// 0x000D makes the fan run, 0x0004 stops it; whoever commands it by its keypad confirms both and does neither.
+it('another one is not put in command while the drive holds a word that asks it to run, however old what was seen is', async () => {
+  const { bench, drive, index, said, writing, own, done } = await registersAt(FAN, { '2.01': 0 });
+  own.ask(rtu('03 06 02C1 000D'));
+  const plan = planOfRaw(index, { '11.02': 90, '2.01': 2 });
+  await writePlan(bench, drive, 'the fan', index, plan, said());
+  const result = () => Object.fromEntries(writing().writing.items.map((item) => [item.number, item.result]));
+  expect(result()).toMatchObject({
+    '11.02': { kind: 'equal' },
+    '2.01': {
+      kind: 'not-reached',
+      why: expect.stringMatching(/^not sent: the control word that it holds, 0x000D/) as string,
+    },
+  });
+  expect(own.yard.drives.get(3)?.isTurning()).toBe(false);
+  // It ends: a stop word was sent, and just what was held back is tried again.
+  own.ask(rtu('03 06 02C1 0004'));
+  const before = own.entries.length;
+  void goOnWriting(bench, drive, index, writing());
+  await done();
+  expect(result()['2.01']).toMatchObject({ kind: 'equal' });
+  const written = own.entries
+    .slice(before)
+    .filter(({ direction, bytes, cause }) => direction === 'sent' && bytes[1] === 6 && cause === 'test');
+  expect(written.map(({ bytes }) => bytes[3])).toEqual([0x81]);
+  expect(own.yard.drives.get(3)?.isTurning()).toBe(false);
+});
+
+it('a control word that cannot be read holds it back too, and a sent one lets it go', async () => {
+  const { bench, drive, index, said, writing, own, control, done } = await registersAt(FAN, { '2.01': 0 });
+  // The line loses every answer to the read of 11.01.
+  let lost = 0;
+  control.before = () => {
+    lost++;
+    own.yard.bus.disturbance = { ...CALM, loseReply: lost === 1 ? 1 : 0 };
+  };
+  await writePlan(bench, drive, 'the fan', index, planOfRaw(index, { '2.01': 2 }), said());
+  expect(writing().writing.items[0]?.result).toMatchObject({
+    kind: 'not-reached',
+    why: expect.stringMatching(/is not known: send a stop word in Words first$/) as string,
+  });
+  void goOnWriting(bench, drive, index, writing());
+  await done();
+  expect(writing().writing.items[0]?.result).toMatchObject({ kind: 'equal' });
+});
+
+it('what is taken at standstill only waits while the shaft is seen to turn', async () => {
+  const { bench, drive, index, said, writing, own, done, key } = await registersAt(FAN, { '2.01': 2, '2.02': 2 });
+  const status = index.byRole.get('status-word')?.cells[0];
+  const seen = (word: number): void =>
+    bench.state.setState({
+      views: new Map([
+        [
+          key,
+          {
+            values: new Map(status ? [[status, { word, atUs: 0 }]] : []),
+            misses: 0,
+            lastAnswerUs: 0,
+            before: new Map(),
+          },
+        ],
+      ]),
+    });
+  own.ask(rtu('03 06 02C1 000D'));
+  own.ask(rtu('03 06 02C3 0F45'));
+  seen(own.ask(rtu('03 03 0182 0001')).said?.values?.[0] ?? 0);
+  await writePlan(bench, drive, 'the fan', index, planOfRaw(index, { '11.04': 700 }), said());
+  expect(writing().writing.items[0]?.result).toMatchObject({
+    kind: 'not-reached',
+    why: 'not sent: it is taken at standstill only, and the shaft turns',
+  });
+  own.ask(rtu('03 06 02C1 0004'), 20_000);
+  seen(own.ask(rtu('03 03 0182 0001')).said?.values?.[0] ?? 0);
+  void goOnWriting(bench, drive, index, writing());
+  await done();
+  expect(writing().writing.items[0]?.result).toMatchObject({ kind: 'equal' });
 });
 
 it('Stop ends a reading between two requests, and a closed line does', async () => {
@@ -132,19 +254,19 @@ it('Stop ends a reading between two requests, and a closed line does', async () 
   control.before = () => {
     if (++sent === 4) bench.state.setState({ stops: [{ line: drive.line, cause: 'Stop', outcomes: [], over: false }] });
   };
-  readValues(bench, drive, index);
+  void readAll(bench, drive, index);
   await done();
   expect(why()).toBe('Stop ended it');
   expect(said().size).toBeLessThan(index.parameters.length);
   control.before = () => bench.state.setState({ lines: new Map() });
-  readValues(bench, drive, index);
+  void readAll(bench, drive, index);
   await done();
   expect(why()).toBe('the line is closed');
 });
 
 it('writes a plan in its order, reads each back, and takes what is proved out of the plan', async () => {
   const { bench, drive, index, done, said, writing, key } = await registersAt(FAN);
-  readValues(bench, drive, index);
+  void readAll(bench, drive, index);
   await done();
   // The key opens the regulator; the switching rate is limited, a timer rounded; 22.13 is not fitted.
   const plan = planOfRaw(index, { '26.02': 250, '30.05': 2718, '29.09': 99, '27.01': 13, '22.13': 1, '11.02': 90 });
@@ -171,7 +293,7 @@ it('what resets others is followed by them, and the drive shows what it reset', 
   const { bench, drive, index, done, said } = await registersAt(FAN, { '29.01': 500 });
   void writePlan(bench, drive, 'the fan', index, planOfRaw(index, { '29.02': 33, '30.06': 1 }), said());
   await done();
-  readValues(bench, drive, index, new Set(['29.01', '29.02']));
+  void readSome(bench, drive, index, new Set(['29.01', '29.02']));
   await done();
   // 29.01 went back to the factory's 80; 29.02 was written after the preset.
   expect([rawOf(index, said(), '29.01'), rawOf(index, said(), '29.02')]).toEqual([80, 33]);
@@ -218,7 +340,7 @@ it.each(Array.from({ length: 14 }, (_, i) => i + 1))(
     Object.assign(control, { before: null, isCut: false });
     registersStore.setState({ running: new Map(), writings: new Map([[left.id, left]]) });
     const before = own.entries.length;
-    goOnWriting(bench, drive, index, left);
+    void goOnWriting(bench, drive, index, left);
     await done();
     expect(writing().writing.items.every(({ result }) => result.kind === 'equal')).toBe(true);
     const again = own.entries

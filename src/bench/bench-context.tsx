@@ -59,6 +59,8 @@ const serverBench = (): Bench => ({
   paper: () => Promise.resolve(undefined),
   sets: {
     of: () => Promise.resolve({ sets: [], writings: [] }),
+    set: () => Promise.resolve(undefined),
+    writing: () => Promise.resolve(undefined),
     keepSet: () => Promise.resolve(),
     dropSet: () => Promise.resolve(),
     keepWriting: () => Promise.resolve(),

@@ -3,6 +3,9 @@ import type { BujoDatabase, SetRow, WritingRow } from './database';
 /** Sets of values and writings of a job. */
 export interface SetShelf {
   readonly of: (job: string) => Promise<{ readonly sets: readonly SetRow[]; readonly writings: readonly WritingRow[] }>;
+  /** One set or writing as it is kept now: another tab may have gone on with it. */
+  readonly set: (id: string) => Promise<SetRow | undefined>;
+  readonly writing: (id: string) => Promise<WritingRow | undefined>;
   readonly keepSet: (row: SetRow) => Promise<void>;
   readonly dropSet: (id: string) => Promise<void>;
   readonly keepWriting: (row: WritingRow) => Promise<void>;
@@ -17,6 +20,8 @@ export const setShelf = (database: BujoDatabase, shipped: (job: string) => Promi
       writings: await database.writings.where('job').equals(job).toArray(),
     }));
   },
+  set: (id) => database.sets.get(id),
+  writing: (id) => database.writings.get(id),
   keepSet: async (row) => {
     await database.sets.put(row);
   },

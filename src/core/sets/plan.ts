@@ -152,32 +152,28 @@ function pairFaults(index: SheetIndex, plan: Plan, after: SaidOf): readonly Plan
 /** Settings that say whose words count: with another one in command, a word that the drive holds may act at once. */
 const WHO_COMMANDS: ReadonlySet<ParameterRole> = new Set(['command-source', 'reference-source', 'selector', 'mode']);
 
+/** Whether writing this may put another one in command. */
+export const changesCommand = ({ role }: PlacedParameter): boolean => role !== undefined && WHO_COMMANDS.has(role);
+
 /**
- * What a plan may set in motion by itself: another source in command while the drive holds a word that asks it to run. `control`: the control word
- * that it was last seen to hold; undefined where it was not read.
+ * Why another one must not be put in command now: the drive holds a word that asks it to run. Empty where it does not, or where the sheet knows no
+ * such word.
+ */
+export const whyItMayStart = (index: SheetIndex, control: number): string =>
+  index.byRole.has('control-word') && wordMayTurn(index, control)
+    ? `the control word that it holds, ${hexNumber(control)}, asks it to run: with another one in command it may start at once. Send a stop word in Words first`
+    : '';
+
+/**
+ * What a plan may set in motion by itself, as far as it is known before it is written. `control`: the control word that the drive was last seen to
+ * hold; where it was not read it is asked for before the write.
  */
 export function turningFaults(index: SheetIndex, plan: Plan, control: number | undefined): readonly PlanFault[] {
-  const word = index.byRole.get('control-word');
-  if (!word) return [];
-  return [...plan.keys()].flatMap((number): readonly PlanFault[] => {
-    const parameter = index.byNumber.get(number);
-    if (!parameter?.role || !WHO_COMMANDS.has(parameter.role)) return [];
-    if (control === undefined)
-      return [
-        {
-          number,
-          text: `whether the control word that it holds asks it to run is not known: read ${word.number} first`,
-          isBad: false,
-        },
-      ];
-    return wordMayTurn(index, control)
-      ? [
-          {
-            number,
-            text: `the control word that it holds, ${hexNumber(control)}, asks it to run: with another one in command it may start at once. Send a stop word in Words first`,
-            isBad: true,
-          },
-        ]
-      : [];
-  });
+  const why = control === undefined ? '' : whyItMayStart(index, control);
+  return why === ''
+    ? []
+    : [...plan.keys()].flatMap((number): readonly PlanFault[] => {
+        const parameter = index.byNumber.get(number);
+        return parameter && changesCommand(parameter) ? [{ number, text: why, isBad: true }] : [];
+      });
 }

@@ -169,6 +169,16 @@ export function resumed(reading: SetReading): SetReading {
   };
 }
 
+/** A reading with what another one told of some of its values; what still waits for others goes on waiting. */
+export function withReadAgain(reading: SetReading, part: SetReading): SetReading {
+  const waiting = reading.waiting
+    .map((group) => group.filter((number) => !part.said.has(number)))
+    .filter((group) => group.length > 0);
+  const said = new Map([...reading.said, ...part.said]);
+  const left = waiting.reduce((sum, group) => sum + group.length, 0);
+  return { ...reading, waiting, said, of: Math.max(reading.of, said.size + left) };
+}
+
 /** The parameters that the drive refused: their holes are kept, so that the next reading does not halve its way to them again. */
 export const holesOf = (said: SaidOf): ReadonlySet<string> =>
   new Set([...said].flatMap(([number, { kind }]) => (kind === 'refused' ? [number] : [])));

@@ -47,6 +47,8 @@ export type WriteReply =
   | { readonly kind: 'confirmed' }
   | { readonly kind: 'value'; readonly words: readonly number[] }
   | { readonly kind: 'refused'; readonly why: string }
+  /** It was not sent, since something stands against it now. */
+  | { readonly kind: 'held-back'; readonly why: string }
   | { readonly kind: 'silent' };
 
 /** So often one value is asked for before it is left: then what became of it is not known. */
@@ -87,6 +89,8 @@ export function afterAct(before: SetWriting, act: WriteAct, reply: WriteReply): 
     );
   }
   const writing = { ...before, silences: 0 };
+  if (reply.kind === 'held-back')
+    return withItem(writing, at, { silences: 0, result: { kind: 'not-reached', why: `not sent: ${reply.why}` } });
   if (reply.kind === 'refused') {
     // A read that is refused says nothing of the value that was confirmed.
     const why = act.kind === 'read' ? `it cannot be read back: ${reply.why}` : reply.why;

@@ -10,7 +10,7 @@ import { pinnedIn } from '../../core/sheet/shelf';
 import { ActButton, LINE_CLOSED } from '../../ui/act-button';
 import { useRegisters } from './registers-store';
 import styles from './registers.module.css';
-import { nowId, readValues } from './run-reading';
+import { nowId, readSome } from './run-reading';
 
 /** One value over all stations of the line that have it: by its role, since another kind of drive numbers it otherwise. */
 export function OverStations({ parameter }: { readonly parameter: PlacedParameter }) {
@@ -27,7 +27,7 @@ export function OverStations({ parameter }: { readonly parameter: PlacedParamete
   if (rows.length < 2) return null;
   const read = (): void => {
     for (const { station, index, own, line: id } of rows)
-      readValues(bench, { line: id, station: station.station }, index, new Set([own.number]));
+      void readSome(bench, { line: id, station: station.station }, index, new Set([own.number]));
   };
   return (
     <>

@@ -21,7 +21,8 @@ import { exchangeUs } from './exchange-time';
 import { KeepPanel } from './keep-panel';
 import { changePlan, redoPlan, undoPlan, usePlan, useRegisters } from './registers-store';
 import styles from './registers.module.css';
-import { nowId, pause, readValues } from './run-reading';
+import { pause } from './run-at';
+import { nowId, readSome } from './run-reading';
 import { goOnWriting, writePlan, writeToAll, type PlanTarget } from './run-writing';
 import { useWitnesses } from './use-witnesses';
 import { besideOf } from './value-plan';
@@ -263,8 +264,8 @@ function WritingPanel({ row, index }: { readonly row: WritingRow; readonly index
       ].join(', ')}
       tools={
         isGoing ? (
-          <Button variant="text" color="inherit" onClick={() => pause(key)}>
-            Pause
+          <Button variant="text" color="inherit" disabled={running.isPausing} onClick={() => pause(key)}>
+            {running.isPausing ? 'Pausing …' : 'Pause'}
           </Button>
         ) : (
           <>
@@ -273,7 +274,7 @@ function WritingPanel({ row, index }: { readonly row: WritingRow; readonly index
                 variant="text"
                 color="inherit"
                 off={whyOff([!isOpen, LINE_CLOSED], [running !== null, 'something else is under way'])}
-                onClick={() => drive && goOnWriting(bench, drive, own, row)}
+                onClick={() => drive && void goOnWriting(bench, drive, own, row)}
               >
                 {left > 0 ? `Go on with ${left + failed}` : `Try ${failed} again`}
               </ActButton>
@@ -283,7 +284,7 @@ function WritingPanel({ row, index }: { readonly row: WritingRow; readonly index
                 variant="text"
                 color="inherit"
                 off={isOpen ? '' : LINE_CLOSED}
-                onClick={() => drive && readValues(bench, drive, own, new Set(resets))}
+                onClick={() => drive && void readSome(bench, drive, own, new Set(resets))}
               >
                 Read {resets.length} again that it reset
               </ActButton>

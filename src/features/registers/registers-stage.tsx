@@ -17,7 +17,8 @@ import { PlatePart } from './plate-part';
 import { progressText } from './progress-text';
 import { registersStore, useRegisters } from './registers-store';
 import styles from './registers.module.css';
-import { goOnReading, nowId, pause, readValues } from './run-reading';
+import { pause } from './run-at';
+import { goOnReading, nowId, readAll } from './run-reading';
 import { useKeptSets } from './use-witnesses';
 import { ValuesPart } from './values-part';
 import { VisitsPart } from './visits-part';
@@ -80,8 +81,8 @@ function ReadButtons({ index }: { readonly index: SheetIndex }) {
   if (!drive) return null;
   if (running)
     return (
-      <Button variant="outlined" color="inherit" onClick={() => pause(key)}>
-        Pause
+      <Button variant="outlined" color="inherit" disabled={running.isPausing} onClick={() => pause(key)}>
+        {running.isPausing ? 'Pausing …' : 'Pause'}
       </Button>
     );
   const isHalf =
@@ -100,7 +101,7 @@ function ReadButtons({ index }: { readonly index: SheetIndex }) {
         <ActButton
           variant="contained"
           off={isOpen ? '' : LINE_CLOSED}
-          onClick={() => goOnReading(bench, drive, index, row)}
+          onClick={() => void goOnReading(bench, drive, index, row)}
         >
           Go on reading
         </ActButton>
@@ -108,7 +109,7 @@ function ReadButtons({ index }: { readonly index: SheetIndex }) {
       <ActButton
         variant={isHalf ? 'outlined' : 'contained'}
         off={isOpen ? '' : LINE_CLOSED}
-        onClick={() => readValues(bench, drive, index)}
+        onClick={() => void readAll(bench, drive, index)}
       >
         Read all values of {name}
       </ActButton>

@@ -35,8 +35,8 @@ it('a step that changes nothing is none', () => {
 it('the plans and the runs of two drives stay apart, and a run that ended says why', () => {
   changePlan('a', (plan) => withPlanned(plan, '1', { words: [1], reason: 'typed' }));
   expect(planOf('b').present.size).toBe(0);
-  setRunning('a', { kind: 'read', id: 'x', sinceUs: 0, knownThen: 0 });
-  setRunning('b', { kind: 'write', id: 'y', sinceUs: 0, knownThen: 0 });
+  setRunning('a', { kind: 'read', id: 'x', sinceUs: 0, knownThen: 0, isPausing: false });
+  setRunning('b', { kind: 'write', id: 'y', sinceUs: 0, knownThen: 0, isPausing: false });
   setRunning('a', null, 'paused');
   expect([...registersStore.getState().running.keys()]).toEqual(['b']);
   expect(registersStore.getState().said.get('a')).toBe('paused');

@@ -12,6 +12,8 @@ export interface Running {
   /** When it began to go, and how many values were known then: the rate comes of it. */
   readonly sinceUs: number;
   readonly knownThen: number;
+  /** It was asked to pause, and ends with the exchange under way. */
+  readonly isPausing: boolean;
 }
 
 interface RegistersState {

@@ -1,4 +1,5 @@
 import type { Bench } from '../../bench/bench';
+import { ask, type Asking } from '../../bench/procedures/ask-drive';
 import { stationKey, type DriveRef } from '../../bench/state/bench-state';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import {
@@ -9,10 +10,12 @@ import {
   nextGroup,
   resumed,
   SILENCES_TO_PAUSE,
+  withReadAgain,
+  type SetReading,
 } from '../../core/sets/set-reading';
 import type { SetRow } from '../../store/database';
-import { ask, askingOf, type Asking } from './run-line';
-import { putSet, registersStore, setRunning } from './registers-store';
+import { putSet, registersStore } from './registers-store';
+import { runAt, type Work } from './run-at';
 
 /** The reading is kept after so many requests, and at its end: a reload loses less than these. */
 const KEPT_EVERY = 8;
@@ -20,89 +23,107 @@ const KEPT_EVERY = 8;
 /** The row of the last reading of a drive. */
 export const nowId = (job: string, key: string): string => `${job} ${key} now`;
 
-/** Reads the values of a drive: all that its sheet names, or those with these numbers; the others stay as they were read before. */
-export function readValues(bench: Bench, drive: DriveRef, index: SheetIndex, numbers?: ReadonlySet<string>): void {
+/** Reads all values that the drive's sheet names. */
+export function readAll(bench: Bench, drive: DriveRef, index: SheetIndex): Promise<string> {
+  const before = nowOf(bench, drive, index);
+  const reading = beginReading(index, index.parameters, holesOf(before?.reading.said ?? new Map()));
+  return run(bench, drive, index, freshRow(bench, drive, index), reading, (row, own) => ({ ...row, reading: own }));
+}
+
+/** Reads the values with these numbers; the others, and what a reading that was broken off still waits for, stay as they are. */
+export function readSome(
+  bench: Bench,
+  drive: DriveRef,
+  index: SheetIndex,
+  numbers: ReadonlySet<string>,
+): Promise<string> {
+  const before = nowOf(bench, drive, index);
+  const wanted = index.parameters.filter(({ number }) => numbers.has(number));
+  const reading = beginReading(index, wanted, holesOf(before?.reading.said ?? new Map()));
+  const row = before ?? freshRow(bench, drive, index);
+  return run(bench, drive, index, row, reading, (own, part) => ({
+    ...own,
+    reading: withReadAgain(own.reading, part),
+  }));
+}
+
+/** Goes on with a reading that was paused, or that a lost line or a reload broke off; as it was kept last, by whichever tab. */
+export const goOnReading = (bench: Bench, drive: DriveRef, index: SheetIndex, row: SetRow): Promise<string> =>
+  run(bench, drive, index, row, null, (own, reading) => ({ ...own, reading }));
+
+/** The last reading, where it was made with this sheet. */
+function nowOf(bench: Bench, { line, station }: DriveRef, { sheet }: SheetIndex): SetRow | undefined {
   const job = bench.state.getState().job?.id ?? '';
-  const key = stationKey(drive.line, drive.station);
-  const before = registersStore.getState().sets.get(nowId(job, key));
-  const isSame =
-    before?.sheet.slug === index.sheet.slug && before.sheet.revision === index.sheet.revision ? before : undefined;
-  const wanted = index.parameters.filter(({ number }) => numbers?.has(number) !== false);
-  const reading = beginReading(index, wanted, holesOf(isSame?.reading.said ?? new Map()));
-  const kept = numbers && isSame ? isSame.reading.said : new Map<string, never>();
-  void run(bench, drive, index, {
-    id: nowId(job, key),
+  const row = registersStore.getState().sets.get(nowId(job, stationKey(line, station)));
+  return row?.sheet.slug === sheet.slug && row.sheet.revision === sheet.revision ? row : undefined;
+}
+
+function freshRow(bench: Bench, { line, station }: DriveRef, { sheet: { slug, revision } }: SheetIndex): SetRow {
+  const job = bench.state.getState().job?.id ?? '';
+  return {
+    id: nowId(job, stationKey(line, station)),
     job,
-    line: drive.line,
-    station: drive.station,
+    line,
+    station,
     kind: 'now',
     name: 'the drive now',
-    sheet: { slug: index.sheet.slug, revision: index.sheet.revision },
+    sheet: { slug, revision },
     startedMs: Date.now(),
-    reading: { ...reading, said: new Map([...kept].filter(([number]) => !numbers?.has(number))) },
-  });
+    reading: { waiting: [], said: new Map(), of: 0, requests: 0, tries: 0, silences: 0 },
+  };
 }
-
-/** Goes on with a reading that was paused, or that a lost line or a reload broke off. */
-export function goOnReading(bench: Bench, drive: DriveRef, index: SheetIndex, row: SetRow): void {
-  void run(bench, drive, index, { ...row, reading: resumed(row.reading) });
-}
-
-export const pause = (key: string): void => setRunning(key, null, 'paused');
 
 /** The request of the group in front; a group that takes several requests is cut until one carries it. */
 function nextRequest(
-  row: SetRow,
+  reading: SetReading,
   { index, places, drive }: Asking,
-): { readonly row: SetRow; readonly bytes: Uint8Array | null } {
-  for (let now = row; ; now = { ...now, reading: halved(now.reading) }) {
-    const group = nextGroup(now.reading) ?? [];
+): { readonly reading: SetReading; readonly bytes: Uint8Array | null } {
+  for (let now = reading; ; now = halved(now)) {
+    const group = nextGroup(now) ?? [];
     const wanted = group.flatMap((number) => index.byNumber.get(number) ?? []);
     const requests = places.read(drive.station, wanted);
-    if (requests.length <= 1 || group.length <= 1) return { row: now, bytes: requests[0] ?? null };
+    if (requests.length <= 1 || group.length <= 1) return { reading: now, bytes: requests[0] ?? null };
   }
 }
 
-async function run(bench: Bench, drive: DriveRef, index: SheetIndex, begun: SetRow): Promise<void> {
-  const key = stationKey(drive.line, drive.station);
-  const asking = askingOf(bench, drive, index);
-  if (!asking || registersStore.getState().running.has(key)) return;
-  const id = begun.id;
-  setRunning(key, { kind: 'read', id, sinceUs: bench.state.getState().nowUs, knownThen: begun.reading.said.size });
-  const mine = registersStore.getState().running.get(key);
-  const isMine = (): boolean => registersStore.getState().running.get(key) === mine;
-  let row = begun;
-  putSet(row);
-  let why = '';
-  while (nextGroup(row.reading) && isMine()) {
-    const next = nextRequest(row, asking);
-    const before = next.row;
-    if (!next.bytes) {
-      row = {
-        ...before,
-        reading: afterGroup(index, before.reading, { kind: 'refused', why: 'this line does not reach it', all: false }),
-      };
-      continue;
+/** Runs a reading; null: goes on with the one of the row as it is kept. `rowWith` says what the row becomes as the reading goes on. */
+function run(
+  bench: Bench,
+  drive: DriveRef,
+  index: SheetIndex,
+  begun: SetRow,
+  given: SetReading | null,
+  rowWith: (row: SetRow, reading: SetReading) => SetRow,
+): Promise<string> {
+  const work: Work = async (asking, isPaused) => {
+    const base = given ? begun : ((await bench.sets.set(begun.id)) ?? begun);
+    let reading = given ?? resumed(base.reading);
+    let row = rowWith(base, reading);
+    const show = (): void => putSet((row = rowWith(base, reading)));
+    show();
+    let why = '';
+    while (why === '' && nextGroup(reading) && !isPaused()) {
+      const next = nextRequest(reading, asking);
+      const heard = next.bytes
+        ? await ask(bench, asking, next.bytes, 'Registers')
+        : ({ kind: 'refused', why: 'this line does not reach it', all: false } as const);
+      if (heard.kind === 'ended') {
+        why = heard.why;
+        break;
+      }
+      reading = afterGroup(index, next.reading, heard.kind === 'told' ? { ...heard, atMs: Date.now() } : heard);
+      show();
+      if (reading.silences >= SILENCES_TO_PAUSE) why = 'paused, since it does not answer';
+      else if (reading.requests % KEPT_EVERY === 0) await bench.sets.keepSet(row);
     }
-    const heard = await ask(bench, asking, next.bytes, 'Registers');
-    if (heard.kind === 'ended') {
-      why = heard.why;
-      break;
-    }
-    row = {
-      ...before,
-      reading: afterGroup(index, before.reading, heard.kind === 'told' ? { ...heard, atMs: Date.now() } : heard),
-    };
-    putSet(row);
-    if (row.reading.silences >= SILENCES_TO_PAUSE) {
-      why = 'paused, since it does not answer';
-      break;
-    }
-    if (row.reading.requests % KEPT_EVERY === 0) await keep(bench, row);
-  }
-  await keep(bench, row);
-  if (isMine()) setRunning(key, null, why);
+    await bench.sets.keepSet(row);
+    return why;
+  };
+  return runAt(
+    bench,
+    drive,
+    index,
+    { kind: 'read', id: begun.id, knownThen: given ? 0 : begun.reading.said.size },
+    work,
+  );
 }
-
-/** What cannot be kept is still shown; the trace has every answer. */
-const keep = (bench: Bench, row: SetRow): Promise<void> => bench.sets.keepSet(row).catch(() => undefined);

@@ -1,9 +1,11 @@
 import type { Bench } from '../../bench/bench';
-import { stationKey, type DriveRef } from '../../bench/state/bench-state';
+import { stationKey, viewOf, type DriveRef } from '../../bench/state/bench-state';
+import { liveOf, turningOf } from '../../bench/state/known-state';
 import { uuidV7 } from '../../core/id';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
-import { messageOf } from '../../core/message-of';
-import type { Plan } from '../../core/sets/plan';
+import type { Cell } from '../../core/sheet/place';
+import { patternIn } from '../../core/sheet/seen';
+import { changesCommand, whyItMayStart, type Plan } from '../../core/sets/plan';
 import { patternOfSaid, type SaidOf } from '../../core/sets/said';
 import {
   afterAct,
@@ -13,12 +15,14 @@ import {
   writingAgain,
   type WriteAct,
   type SetWriting,
+  type WriteItem,
   type WriteReply,
 } from '../../core/sets/set-writing';
 import { writeOrder } from '../../core/sets/write-order';
 import type { WritingRow } from '../../store/database';
-import { changePlan, putSet, putWriting, registersStore, setRunning } from './registers-store';
-import { ask, askingOf, type Asking, type Heard } from './run-line';
+import { changePlan, putSet, putWriting, registersStore } from './registers-store';
+import { runAt, type Work } from './run-at';
+import { ask, type Asking, type Heard } from '../../bench/procedures/ask-drive';
 import { nowId } from './run-reading';
 
 /** Writes a plan to a drive, value by value, each read back before the next; why it ended before its end, empty where it did not. */
@@ -62,9 +66,9 @@ export function writePlan(
   });
 }
 
-/** Goes on with a writing that was broken off; what was refused or not reached is tried again. */
-export const goOnWriting = (bench: Bench, drive: DriveRef, index: SheetIndex, row: WritingRow): void =>
-  void run(bench, drive, index, { ...row, writing: writingAgain(row.writing) });
+/** Goes on with a writing that was broken off, as it was kept last, by whichever tab; what was refused or not reached is tried again. */
+export const goOnWriting = (bench: Bench, drive: DriveRef, index: SheetIndex, row: WritingRow): Promise<string> =>
+  run(bench, drive, index, row, true);
 
 function requestOf({ index, places, drive }: Asking, { kind, item }: WriteAct): Uint8Array | null {
   const parameter = index.byNumber.get(item.number);
@@ -72,6 +76,42 @@ function requestOf({ index, places, drive }: Asking, { kind, item }: WriteAct): 
   if (kind === 'read') return places.read(drive.station, [parameter])[0] ?? null;
   const pattern = patternOfSaid(parameter, item.words);
   return pattern === null ? null : places.write(drive.station, parameter, pattern, () => undefined);
+}
+
+/** What stands against a write at this moment, whoever began it and when; empty where nothing does. The line may end it. */
+type Against =
+  | { readonly kind: 'nothing' }
+  | { readonly kind: 'held-back'; readonly why: string }
+  | Extract<Heard, { kind: 'ended' }>;
+
+/**
+ * Looked at before each write leaves, since a plan may wait, be broken off or go to another drive: a shaft that turns, and a drive that would start
+ * by itself. The control word is read for it: what was seen a while ago may be another now.
+ */
+async function against(bench: Bench, asking: Asking, { number }: WriteItem): Promise<Against> {
+  const { index, places, drive } = asking;
+  const parameter = index.byNumber.get(number);
+  const state = bench.state.getState();
+  const isTurning = turningOf(index, viewOf(state, drive.line, drive.station), state.nowUs) === true;
+  if (parameter?.write === 'standstill' && isTurning)
+    return { kind: 'held-back', why: 'it is taken at standstill only, and the shaft turns' };
+  const control = index.byRole.get('control-word');
+  if (!parameter || !changesCommand(parameter) || !control) return { kind: 'nothing' };
+  const request = places.read(drive.station, [control])[0];
+  const heard = request ? await ask(bench, asking, request, 'Registers, before it is written') : null;
+  if (heard?.kind === 'ended') return heard;
+  const told = heard?.kind === 'told' ? heard.told : new Map<Cell, number>();
+  // What cannot be read, such as a word that only goes out, is known from what was sent.
+  const word =
+    patternIn(control, (cell) => told.get(cell)) ??
+    liveOf(index, viewOf(bench.state.getState(), drive.line, drive.station), 'control-word')?.word;
+  if (word === undefined)
+    return {
+      kind: 'held-back',
+      why: 'whether the control word that it holds asks it to run is not known: send a stop word in Words first',
+    };
+  const why = whyItMayStart(index, word);
+  return why === '' ? { kind: 'nothing' } : { kind: 'held-back', why };
 }
 
 /** What an exchange says to a writing; null where it ended. */
@@ -84,63 +124,51 @@ function replyOf({ index }: Asking, { kind, item }: WriteAct, heard: Exclude<Hea
     : { kind: 'refused', why: 'its answer does not hold the value' };
 }
 
-async function run(bench: Bench, drive: DriveRef, index: SheetIndex, begun: WritingRow): Promise<string> {
-  const key = stationKey(drive.line, drive.station);
-  const asking = askingOf(bench, drive, index);
-  if (!asking || registersStore.getState().running.has(key)) return 'something else is under way';
-  setRunning(key, { kind: 'write', id: begun.id, sinceUs: bench.state.getState().nowUs, knownThen: 0 });
-  const mine = registersStore.getState().running.get(key);
-  const isMine = (): boolean => registersStore.getState().running.get(key) === mine;
-  let row = begun;
-  let why = '';
-  // It is kept before each write leaves and after each answer: whenever the page ends, what is told of a value is true.
-  const keep = async (): Promise<void> => {
-    putWriting(row);
-    await bench.sets.keepWriting(row);
-  };
-  try {
-    await keep();
-    for (let act = nextAct(row.writing); act && isMine(); act = nextAct(row.writing)) {
+function run(bench: Bench, drive: DriveRef, index: SheetIndex, begun: WritingRow, goesOn = false): Promise<string> {
+  const work: Work = async (asking, isPaused) => {
+    const base = goesOn ? ((await bench.sets.writing(begun.id)) ?? begun) : begun;
+    let row = goesOn ? { ...base, writing: writingAgain(base.writing) } : base;
+    // It is kept before each write leaves and after each answer: whenever the page ends, what is told of a value is true.
+    const keep = (writing: SetWriting): Promise<void> => {
+      row = { ...row, writing };
+      putWriting(row);
+      return bench.sets.keepWriting(row);
+    };
+    await keep(row.writing);
+    let why = '';
+    for (let act = nextAct(row.writing); act && why === '' && !isPaused(); act = nextAct(row.writing)) {
+      const stands = act.kind === 'write' ? await against(bench, asking, act.item) : NOTHING;
+      if (stands.kind === 'ended') {
+        why = stands.why;
+        break;
+      }
       const bytes = requestOf(asking, act);
-      if (!bytes) {
-        row = {
-          ...row,
-          writing: afterAct(row.writing, act, { kind: 'refused', why: 'no request of this line carries it' }),
-        };
+      if (stands.kind === 'held-back' || !bytes) {
+        const reply = stands.kind === 'held-back' ? stands : UNREACHED;
+        await keep(afterAct(row.writing, act, reply));
         continue;
       }
-      if (act.kind === 'write') {
-        row = { ...row, writing: beforeWrite(row.writing, act) };
-        await keep();
-      }
-      const heard = await ask(
-        bench,
-        asking,
-        bytes,
-        act.kind === 'write' ? 'Registers, the plan' : 'Registers, read back',
-      );
+      if (act.kind === 'write') await keep(beforeWrite(row.writing, act));
+      const cause = act.kind === 'write' ? 'Registers, the plan' : 'Registers, read back';
+      const heard = await ask(bench, asking, bytes, cause);
       if (heard.kind === 'ended') {
         why = heard.why;
         break;
       }
       const reply = replyOf(asking, act, heard);
-      row = { ...row, writing: afterAct(row.writing, act, reply) };
-      if (reply.kind === 'value') learn(row, act, reply.words);
-      await keep();
-      if (row.writing.silences >= SILENCES_TO_PAUSE) {
-        why = 'paused, since it does not answer';
-        break;
-      }
+      await keep(afterAct(row.writing, act, reply));
+      if (reply.kind === 'value') await learn(bench, row, act, reply.words);
+      if (row.writing.silences >= SILENCES_TO_PAUSE) why = 'paused, since it does not answer';
     }
-  } catch (error) {
-    why = `broken off, since it could not be kept: ${messageOf(error)}`;
-  }
-  // What is proved is planned no more; one step back brings it back.
-  changePlan(key, (plan) => withoutProved(plan, row.writing));
-  if (!isMine()) return 'paused';
-  setRunning(key, null, why);
-  return why;
+    // What is proved is planned no more; one step back brings it back.
+    changePlan(stationKey(drive.line, drive.station), (plan) => withoutProved(plan, row.writing));
+    return why;
+  };
+  return runAt(bench, drive, index, { kind: 'write', id: begun.id, knownThen: 0 }, work);
 }
+
+const NOTHING: Against = { kind: 'nothing' };
+const UNREACHED: WriteReply = { kind: 'refused', why: 'no request of this line carries it' };
 
 /** One drive of a list that a plan goes to. */
 export interface PlanTarget {
@@ -166,9 +194,16 @@ function withoutProved(plan: Plan, { items }: SetWriting): Plan {
 }
 
 /** What was read back is what the drive holds now. */
-function learn({ job, line, station }: WritingRow, { item }: WriteAct, words: readonly number[]): void {
+async function learn(
+  bench: Bench,
+  { job, line, station }: WritingRow,
+  { item }: WriteAct,
+  words: readonly number[],
+): Promise<void> {
   const row = registersStore.getState().sets.get(nowId(job, stationKey(line, station)));
   if (!row) return;
   const said = new Map(row.reading.said).set(item.number, { kind: 'value', words, atMs: Date.now() });
-  putSet({ ...row, reading: { ...row.reading, said } });
+  const learned = { ...row, reading: { ...row.reading, said } };
+  putSet(learned);
+  await bench.sets.keepSet(learned);
 }

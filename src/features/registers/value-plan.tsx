@@ -25,7 +25,7 @@ import { ChoiceField, TypedField } from '../../ui/fields';
 import { Warning } from '../../ui/panel';
 import { changePlan, registersStore, usePlan, useRegisters } from './registers-store';
 import styles from './registers.module.css';
-import { readValues } from './run-reading';
+import { readSome } from './run-reading';
 import { writePlan } from './run-writing';
 
 /** What the drive is known to hold, what it leaves the factory with where that is not known. */
@@ -177,7 +177,7 @@ export function PlanForm({
           variant="outlined"
           color="inherit"
           off={whyOff([!isOpen, LINE_CLOSED], [running, 'a reading or writing is under way'])}
-          onClick={() => drive && readValues(bench, drive, index, new Set([number]))}
+          onClick={() => drive && void readSome(bench, drive, index, new Set([number]))}
         >
           Read it from {name}
         </ActButton>

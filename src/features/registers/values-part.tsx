@@ -15,7 +15,7 @@ import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
 import styles from './registers.module.css';
-import { readValues } from './run-reading';
+import { readSome } from './run-reading';
 import { useWitnesses } from './use-witnesses';
 import { ValueDetail } from './value-detail';
 
@@ -159,7 +159,7 @@ function ListFoot({ index, rows, shown, witnesses, planKey }: FootProps) {
             [running, 'a reading or writing is under way'],
             [shown.length === 0, 'no row is shown'],
           )}
-          onClick={() => drive && readValues(bench, drive, index, new Set(shown.map(({ number }) => number)))}
+          onClick={() => drive && void readSome(bench, drive, index, new Set(shown.map(({ number }) => number)))}
         >
           Read these {shown.length}
         </ActButton>

@@ -1,6 +1,6 @@
-import type { Bench } from '../../bench/bench';
-import { protocolOn } from '../../bench/hooks/line-protocol';
-import type { DriveRef } from '../../bench/state/bench-state';
+import type { Bench } from '../bench';
+import { protocolOn } from '../hooks/line-protocol';
+import type { DriveRef } from '../state/bench-state';
 import type { PlaceLink } from '../../core/places/place-link';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { Cell } from '../../core/sheet/place';
@@ -74,7 +74,7 @@ const wasStopped = (bench: Bench, { drive, stopsBefore }: Asking): boolean => {
   return stops !== stopsBefore && stops.some(({ line }) => line === drive.line);
 };
 
-/** Sends one request and says what came of it. */
+/** Sends one request and says what came of it; where others are on the line, they come to their turn after it. */
 export async function ask(bench: Bench, asking: Asking, bytes: Uint8Array, cause: string): Promise<Heard> {
   const line = bench.state.getState().lines.get(asking.drive.line);
   if (line?.open !== true) return { kind: 'ended', why: 'the line is closed' };
