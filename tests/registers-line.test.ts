@@ -301,9 +301,15 @@ it('what resets others is followed by them, and the drive shows what it reset', 
 
 it('a plan for several drives goes to one after another, and ends where one of them ends', async () => {
   const { bench, drive, index, said, writing, control, done } = await registersAt(FAN);
-  const plan = planOfRaw(index, { '11.02': 90, '29.01': 91 });
-  const target = (name: string) => ({ drive, name, index, known: said() });
-  await writeToAll(bench, [target('first'), target('second')], plan);
+  const target = (name: string, raw: Record<string, number>) => ({
+    drive,
+    name,
+    index,
+    plan: planOfRaw(index, raw),
+    known: said(),
+  });
+  const first = { '11.02': 90, '29.01': 91 };
+  await writeToAll(bench, [target('first', first), target('second', first)]);
   const names = () => [...registersStore.getState().writings.values()].map(({ name }) => name);
   expect(names()).toEqual(['first', 'second']);
   expect(writing().writing.items.every(({ result }) => result.kind === 'equal')).toBe(true);
@@ -312,7 +318,8 @@ it('a plan for several drives goes to one after another, and ends where one of t
   control.before = () => {
     if (++sent === 2) bench.state.setState({ lines: new Map() });
   };
-  await writeToAll(bench, [target('third'), target('fourth')], planOfRaw(index, { '11.02': 70, '29.01': 71 }));
+  const next = { '11.02': 70, '29.01': 71 };
+  await writeToAll(bench, [target('third', next), target('fourth', next)]);
   await done();
   expect(names()).toEqual(['third']);
 });

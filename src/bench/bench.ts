@@ -1,7 +1,7 @@
 import { messageOf } from '../core/message-of';
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { whyNotOpened } from './jobs/why-not-opened';
-import { uuidV7 } from '../core/id';
+import { newId } from './new-id';
 import { sameJob, withLine, type Job } from '../core/job/job';
 import type { WayBack } from '../core/job/take-away';
 import type { Procedure } from '../core/procedure/procedure';
@@ -93,7 +93,7 @@ export function createBench(): Bench {
   const state = createStore<BenchState>(() => FIRST_STATE);
   const { setState: set, getState: get } = state;
   const worker = startLineWorker((batch) => set((current) => takeBatch(current, batch)));
-  const session = uuidV7<'session'>(Date.now(), crypto.getRandomValues(new Uint8Array(10)));
+  const session = newId<'session'>();
   const drafts = createDrafts();
   const database = new BujoDatabase();
   const asked = fetchShipped();
@@ -280,7 +280,7 @@ export function createBench(): Bench {
     },
     poll: (line, items) => worker.post({ kind: 'poll', line, items }),
     start: (line, procedure, about = { kind: 'none' }) => {
-      const id = uuidV7(Date.now(), crypto.getRandomValues(new Uint8Array(10)));
+      const id = newId();
       set(({ runs }) => ({ runs: [...runs, { id, line, procedure, about, run: null }].slice(-RUNS_KEPT) }));
       worker.post({ kind: 'procedure', line, procedure, id });
       return id;

@@ -2,6 +2,7 @@ import type { Job, KeptFrame } from '../core/job/job';
 import type { JobFile } from '../core/job/job-file';
 import type { JobFault } from '../core/job/load-job';
 import type { Description } from '../core/devices/description';
+import type { OpenedSet } from '../core/sets/open-set';
 import type { Sheet } from '../core/sheet/sheet';
 import type { FramedPage, PageTable } from '../core/tables/page-table';
 import type { TableReading, TableSettings } from '../core/tables/read-table';
@@ -11,7 +12,7 @@ export type FileQuestion =
   | { readonly kind: 'read-job'; readonly file: File }
   | { readonly kind: 'read-frames'; readonly file: File }
   | { readonly kind: 'read-table'; readonly table: string | File; readonly settings: TableSettings }
-  | { readonly kind: 'table-text'; readonly file: File }
+  | { readonly kind: 'open-set'; readonly file: File; readonly sheet: Sheet }
   | { readonly kind: 'page-table'; readonly pages: readonly FramedPage[]; readonly columns: readonly number[] | null }
   | { readonly kind: 'describe'; readonly file: File }
   | { readonly kind: 'read-sheet'; readonly file: File }
@@ -21,7 +22,7 @@ export type FileAnswer =
   | { readonly kind: 'job'; readonly file: JobFile }
   | { readonly kind: 'frames'; readonly frames: readonly KeptFrame[] }
   | { readonly kind: 'table'; readonly text: string; readonly reading: TableReading }
-  | { readonly kind: 'table-text'; readonly text: string }
+  | { readonly kind: 'set'; readonly opened: OpenedSet }
   | { readonly kind: 'page-table'; readonly table: PageTable }
   | { readonly kind: 'description'; readonly description: Description }
   | { readonly kind: 'sheet'; readonly sheet: Sheet }

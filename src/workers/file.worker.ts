@@ -2,6 +2,8 @@
 import { describe } from '../core/devices/describe';
 import { messageOf } from '../core/message-of';
 import { done, failed, type Result } from '../core/result';
+import { openSet } from '../core/sets/open-set';
+import { indexSheet } from '../core/sheet/index-sheet';
 import { loadSheet } from '../core/sheet/load-sheet';
 import { tableOfPages } from '../core/tables/page-table';
 import { readTable } from '../core/tables/read-table';
@@ -59,6 +61,15 @@ async function table({ table: given, settings }: Extract<FileQuestion, { kind: '
   return { kind: 'table', text, reading: readTable(text, settings) };
 }
 
+async function set({ file, sheet: known }: Extract<FileQuestion, { kind: 'open-set' }>): Promise<FileAnswer> {
+  const tooLarge = sizeFault(file);
+  if (tooLarge) return tooLarge;
+  const opened = openSet(indexSheet(known), await tableText(file));
+  return opened.ok
+    ? { kind: 'set', opened: opened.value }
+    : { kind: 'faults', faults: [{ path: '', text: opened.error }] };
+}
+
 async function sheet(file: File): Promise<FileAnswer> {
   const tooLarge = sizeFault(file);
   if (tooLarge) return tooLarge;
@@ -77,8 +88,7 @@ function readJson(text: string): Result<unknown, string> {
 
 async function answer(question: FileQuestion): Promise<FileAnswer> {
   if (question.kind === 'read-table') return table(question);
-  if (question.kind === 'table-text')
-    return sizeFault(question.file) ?? { kind: 'table-text', text: await tableText(question.file) };
+  if (question.kind === 'open-set') return set(question);
   if (question.kind === 'page-table')
     return { kind: 'page-table', table: tableOfPages(question.pages, question.columns ?? undefined) };
   if (question.kind === 'read-sheet') return sheet(question.file);

@@ -1,6 +1,6 @@
 import { messageOf } from '../../core/message-of';
 import type { StoreApi } from 'zustand/vanilla';
-import { uuidV7 } from '../../core/id';
+import { newId } from '../new-id';
 import { copyOfJob, JOB_FORMAT, type Job } from '../../core/job/job';
 import { adoptFile, jobFileText, sheetsOfJob, type JobFile } from '../../core/job/job-file';
 import { pinnedIn, shelfOf } from '../../core/sheet/shelf';
@@ -31,8 +31,6 @@ export interface JobShelf {
   readonly exportRow: (row: BadRow) => void;
   readonly dismiss: () => void;
 }
-
-const newId = (): string => uuidV7(Date.now(), crypto.getRandomValues(new Uint8Array(10)));
 
 export function createJobShelf(
   database: BujoDatabase,

@@ -91,11 +91,13 @@ const LARGEST_CSV = 4_000_000;
 export function readSetCsv(index: SheetIndex, text: string): Result<CsvSet, string> {
   if (text.length > LARGEST_CSV) return failed('the file is too large for a set of values');
   const plain = text.replace(/^\uFEFF/, '');
+  const [firstLine = ''] = plain.trimStart().split('\n', 1);
   const delimiter = [';', '\t', ','].reduce((best, one) =>
-    (plain.split('\n', 1)[0]?.split(one).length ?? 0) > (plain.split('\n', 1)[0]?.split(best).length ?? 0) ? one : best,
+    firstLine.split(one).length > firstLine.split(best).length ? one : best,
   );
-  const { data } = Papa.parse<string[]>(plain, { delimiter, skipEmptyLines: 'greedy' });
-  const [head = [], ...rows] = data;
+  const { data } = Papa.parse<string[]>(plain, { delimiter });
+  const begin = data.findIndex((row) => !isBlank(row));
+  const [head = [], ...rows] = data.slice(Math.max(begin, 0));
   const column = (...names: readonly string[]): number =>
     head.findIndex((cell) => names.includes(cell.trim().toLowerCase()));
   const [numbers, raws, values] = [column('number', 'nr', 'no'), column('raw'), column('value', 'wert', 'valeur')];
@@ -104,9 +106,10 @@ export function readSetCsv(index: SheetIndex, text: string): Result<CsvSet, stri
   const said = new Map<string, Said>();
   const unread: { line: number; text: string; why: string }[] = [];
   rows.forEach((row, i) => {
+    if (isBlank(row)) return undefined;
     const key = unmade(row[numbers] ?? '');
     const parameter = index.byNumber.get(key);
-    const refuse = (why: string): void => void unread.push({ line: i + 2, text: row.join(delimiter), why });
+    const refuse = (why: string): void => void unread.push({ line: begin + i + 2, text: row.join(delimiter), why });
     if (!parameter) return refuse(`the sheet has no entry ${key}`);
     const [value, raw] = [unmade(row[values] ?? ''), unmade(row[raws] ?? '')];
     if (value === '' && raw === '') return undefined;
@@ -122,6 +125,8 @@ export function readSetCsv(index: SheetIndex, text: string): Result<CsvSet, stri
   });
   return done({ said, unread });
 }
+
+const isBlank = (row: readonly string[]): boolean => row.every((cell) => cell.trim() === '');
 
 /** Without what was put in front to make it harmless. */
 const unmade = (cell: string): string =>

@@ -84,6 +84,16 @@ export const beginReading = (
   silences: 0,
 });
 
+/** What a file or nothing at all said, as a reading that waits for nothing. */
+export const readingOf = (said: SaidOf): SetReading => ({
+  waiting: [],
+  said,
+  of: said.size,
+  requests: 0,
+  tries: 0,
+  silences: 0,
+});
+
 /** What is asked next; null where everything was told, refused or given up. */
 export const nextGroup = ({ waiting }: SetReading): readonly string[] | null => waiting[0] ?? null;
 

@@ -43,20 +43,31 @@ export function readTyped(
     return failed(
       choices ? `${value.error.text}; it is one of ${choices.map(({ name }) => name).join(', ')}` : value.error.text,
     );
-  if (type === 'float32') return floatWords(parameter, value.value);
+  return wordsOfValue(index, parameter, value.value, known);
+}
+
+/** The words of a value in the parameter's unit; a sentence where its type, its scale or its width do not hold it. */
+export function wordsOfValue(
+  index: SheetIndex,
+  parameter: PlacedParameter,
+  value: Rational,
+  known: KnownNumber,
+): Result<readonly number[], string> {
+  const { type } = parameter;
+  if (type === 'float32') return floatWords(parameter, value);
   const chain = chainOf(index.sheet, parameter, known);
   if (!chain && parameter.scale?.kind === 'by')
     return failed(`what one count is, is set by ${parameter.scale.parameter}: read that first`);
   if (type === 'bcd16' || type === 'bcd32' || type === 'bool' || type === 'int8' || type === 'uint8')
-    return plainWords(parameter, value.value);
+    return plainWords(parameter, value);
   const scaled = toRaw(
     chain ?? {
       unit: '',
       steps: [],
       rounding: 'nearestHalfUp',
-      word: { bits: bits === 32 ? 32 : 16, signed: isSignedType(type) },
+      word: { bits: wordsOfType(type) > 1 ? 32 : 16, signed: isSignedType(type) },
     },
-    value.value,
+    value,
   );
   if (!scaled.ok) return failed(scaled.error.text);
   const [fault] = scaled.value.faults;

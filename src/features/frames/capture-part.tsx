@@ -2,12 +2,13 @@
 
 import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { LONGEST_PASTE } from '../../core/bytes/pasted';
 import { counted } from '../../core/counted';
 import { silentStations, type Statistics } from '../../core/capture/statistics';
 import { ActButton } from '../../ui/act-button';
 import { PasteArea } from '../../ui/paste-area';
+import { FileButton } from '../../ui/file-button';
 import { Panel, StageHead, Warning } from '../../ui/panel';
 import { CaptureFilters } from './capture-filters';
 import { CaptureList } from './capture-list';
@@ -19,7 +20,6 @@ import { useCapture, useDialectOf } from './use-capture';
 export function CapturePart() {
   const capture = useCapture();
   const dialectOf = useDialectOf();
-  const picked = useRef<HTMLInputElement>(null);
   const { file, progress, opened, found, trouble } = capture;
   return (
     <div className={styles.stack}>
@@ -31,20 +31,13 @@ export function CapturePart() {
             : 'binary streams, packet captures, hex dumps, logs'
         }
       >
-        <Button variant={file ? 'outlined' : 'contained'} color="inherit" onClick={() => picked.current?.click()}>
+        <FileButton
+          label="Capture file"
+          variant={file ? 'outlined' : 'contained'}
+          onFile={(chosen) => capture.choose(chosen, dialectOf)}
+        >
           Choose a file …
-        </Button>
-        <input
-          ref={picked}
-          type="file"
-          hidden
-          aria-label="Capture file"
-          onChange={(event) => {
-            const chosen = event.target.files?.[0];
-            event.target.value = '';
-            if (chosen) capture.choose(chosen, dialectOf);
-          }}
-        />
+        </FileButton>
         {opened && (
           <>
             <Button variant="outlined" color="inherit" onClick={() => capture.save('pcapng')}>

@@ -1,7 +1,7 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { askFileWorker, fileName, saveFile } from '../../bench/workers/ask-file-worker';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { isUnderWay, lastRun, listText } from '../../bench/state/runs';
@@ -19,6 +19,7 @@ import { MOST_FRAMES, type KeptFrame } from '../../core/job/job';
 import { LEAST_PAUSE_MS, listProcedure, type ListFrame } from '../../core/procedure/list-procedures';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { TypedField } from '../../ui/fields';
+import { FileButton } from '../../ui/file-button';
 import { Panel, StageHead, Warning } from '../../ui/panel';
 import styles from './frames.module.css';
 import { KeptList } from './kept-list';
@@ -49,7 +50,6 @@ export function KeptPart() {
   const [trouble, setTrouble] = useState('');
   const [asked, setAsked] = useState<Asked | null>(null);
   const [done, setDone] = useState<Done | null>(null);
-  const file = useRef<HTMLInputElement>(null);
   /** An undo gives the whole list back, so it is there only until the next change. */
   const put = (change: (list: readonly KeptFrame[]) => readonly KeptFrame[], text = ''): void => {
     setDone(text === '' ? null : { text, before: frames });
@@ -90,20 +90,9 @@ export function KeptPart() {
   return (
     <div className={styles.stack}>
       <StageHead title="Kept frames" aside={`${counted(frames.length, 'frame')} of ${jobName}`}>
-        <Button variant="outlined" color="inherit" onClick={() => file.current?.click()}>
+        <FileButton label="File of frames" variant="outlined" onFile={(chosen) => void read(chosen)}>
           Import …
-        </Button>
-        <input
-          ref={file}
-          type="file"
-          hidden
-          aria-label="File of frames"
-          onChange={(event) => {
-            const chosen = event.target.files?.[0];
-            event.target.value = '';
-            if (chosen) void read(chosen);
-          }}
-        />
+        </FileButton>
         <ActButton
           variant="outlined"
           color="inherit"

@@ -10,7 +10,7 @@ import { knownState } from '../../bench/state/known-state';
 import { UNKNOWN_STATION } from '../../bench/state/live-values';
 import { useNetworkYard } from '../../bench/hooks/network-yard';
 import { useOpenLine } from '../../bench/hooks/use-open-line';
-import { uuidV7 } from '../../core/id';
+import { newId } from '../../bench/new-id';
 import { withLine, type Job, type JobLine, type JobStation } from '../../core/job/job';
 import { isRetrying, troubleOf } from '../../link/line-life';
 import { lineText } from '../../core/job/line-text';
@@ -72,8 +72,6 @@ function LineRows({ lines }: { readonly lines: readonly JobLine[] }) {
     </>
   );
 }
-
-const newId = (): string => uuidV7(Date.now(), crypto.getRandomValues(new Uint8Array(10)));
 
 /** A serial line by the standard's defaults, with nothing at its other end yet. */
 const withNewLine = (job: Job): Job => ({

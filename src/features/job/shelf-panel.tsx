@@ -2,10 +2,11 @@
 
 import Button from '@mui/material/Button';
 import OutlinedInput from '@mui/material/OutlinedInput';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import type { Job } from '../../core/job/job';
 import { ActButton } from '../../ui/act-button';
+import { FileButton } from '../../ui/file-button';
 import { Panel } from '../../ui/panel';
 import styles from './job.module.css';
 
@@ -14,16 +15,15 @@ export function ShelfPanel() {
   const bench = useBench();
   const jobs = useBenchState((state) => state.jobs);
   const open = useBenchState((state) => state.job);
-  const chooser = useRef<HTMLInputElement>(null);
   return (
     <Panel
       title="Jobs"
       aside="kept in this browser; a file carries one to another"
       tools={
         <>
-          <Button variant="text" color="inherit" onClick={() => chooser.current?.click()}>
+          <FileButton label="Job file" accept=".json,application/json" onFile={bench.jobs.importFile}>
             Import a job file
-          </Button>
+          </FileButton>
           {open && (
             <>
               <Button variant="text" color="inherit" onClick={() => bench.jobs.exportTrace(open, 'csv')}>
@@ -34,18 +34,6 @@ export function ShelfPanel() {
               </Button>
             </>
           )}
-          <input
-            ref={chooser}
-            type="file"
-            accept=".json,application/json"
-            hidden
-            aria-label="Job file"
-            onChange={(event) => {
-              const [file] = event.target.files ?? [];
-              event.target.value = '';
-              if (file) bench.jobs.importFile(file);
-            }}
-          />
         </>
       }
     >

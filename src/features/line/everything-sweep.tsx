@@ -4,7 +4,7 @@ import Button from '@mui/material/Button';
 import { useBench } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { useHarmless } from '../../bench/hooks/use-harmless';
-import { uuidV7 } from '../../core/id';
+import { newId } from '../../bench/new-id';
 import { withLine } from '../../core/job/job';
 import { settingsText } from '../../core/line/settings';
 import { everythingToTry, settingsToTry } from '../../core/sweep/sweep-plan';
@@ -42,10 +42,7 @@ export function EverythingSweep() {
         withLine(job, line.id, (before) => ({
           ...before,
           ...(settings ? { serial: settings } : {}),
-          stations: [
-            ...before.stations,
-            { id: uuidV7(Date.now(), crypto.getRandomValues(new Uint8Array(10))), station: at, name: `found ${at}` },
-          ],
+          stations: [...before.stations, { id: newId(), station: at, name: `found ${at}` }],
         })),
       );
     bench.select(line.id, at);

@@ -6,7 +6,7 @@ import { useBench, useBenchState } from '../../bench/bench-context';
 import { targetIn, targetOfLine, type TargetTexts } from '../../bench/jobs/target';
 import { targetForm, targetRefused } from '../../bench/jobs/why-not-opened';
 import { useCurrent } from '../../bench/hooks/use-current';
-import { uuidV7 } from '../../core/id';
+import { newId } from '../../bench/new-id';
 import { wholeIn } from '../../core/bytes/whole';
 import { PROTOCOL_TEXT, TIMEOUT_MS, withLine, type JobLine } from '../../core/job/job';
 import { lineBack, withoutLine } from '../../core/job/take-away';
@@ -25,7 +25,6 @@ const FAR_TEXT: Readonly<Record<JobLine['far'], string>> = {
   'not-built': 'nothing yet',
 };
 
-const newId = (): string => uuidV7(Date.now(), crypto.getRandomValues(new Uint8Array(10)));
 const DEFAULT_SERIAL = { rate: 19200, dataBits: 8, parity: 'E', stopBits: 1 } as const;
 
 /** Sets a line up: what it is called, what is spoken on it, where its other end is, and which stations are on it. */

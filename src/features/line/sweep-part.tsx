@@ -4,7 +4,7 @@ import Button from '@mui/material/Button';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { useHarmless } from '../../bench/hooks/use-harmless';
-import { uuidV7 } from '../../core/id';
+import { newId } from '../../bench/new-id';
 import { withLine } from '../../core/job/job';
 import { settingsText, type SerialSettings } from '../../core/line/settings';
 import { alikeTo, hostRange, hostSweepSeconds, settingsToTry, stationRange } from '../../core/sweep/sweep-plan';
@@ -18,7 +18,6 @@ import { EverythingSweep } from './everything-sweep';
 import { Disturbs, Progress, Runner, longestSeconds, secondsText, timeoutOf, useSweepState } from './sweep-runner';
 import { WhoIsIt } from './who-is-it';
 
-const newId = (): string => uuidV7(Date.now(), crypto.getRandomValues(new Uint8Array(10)));
 /** Unknown settings, stations and addresses, found by trying. */
 export function SweepPart() {
   const { line, protocol } = useCurrent();

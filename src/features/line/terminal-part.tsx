@@ -1,19 +1,21 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { fileName, saveFile } from '../../bench/workers/ask-file-worker';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import type { Bench } from '../../bench/bench';
 import { isUnderWay, lastRun } from '../../bench/state/runs';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { bytesToHex } from '../../core/bytes/hex';
+import { messageOf } from '../../core/message-of';
 import type { TraceEntry } from '../../core/trace/entry';
 import { incoming, lineEnd, listingLines, LINE_ENDS, type LineEnd } from '../../core/line/terminal-text';
 import { listingProcedure } from '../../core/procedure/list-procedures';
 import { troubleOf } from '../../link/line-life';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
+import { FileButton } from '../../ui/file-button';
 import { Panel } from '../../ui/panel';
 import styles from './line.module.css';
 import { TerminalScreen } from './terminal-screen';
@@ -140,6 +142,9 @@ function HexDump({ line }: { readonly line: string }) {
 
 const textOfBytes = (bytes: Uint8Array): string => incoming(bytes, 'as-is').replace(/[^ -~]/g, '·');
 
+/** Bytes of a listing's file; more is no listing of a drive. */
+const LARGEST_LISTING = 1_000_000;
+
 /** Sends a captured listing line by line, with a pause after each; the line runs it, and Stop or the press here ends it. */
 function Replay({
   canType,
@@ -153,11 +158,17 @@ function Replay({
   const bench = useBench();
   const [listing, setListing] = useTyped(`replay ${line}`, 'listing', '');
   const [pause, setPause] = useTyped(`replay ${line}`, 'pause', '150');
+  const [trouble, setTrouble] = useState('');
   const view = useBenchState((state) => lastRun(state, line, 'listing'));
   const pauseMs = /^\s*\d+\s*$/.test(pause) ? parseInt(pause, 10) : NaN;
   const error = pauseMs >= 0 && pauseMs <= 60_000 ? '' : `“${pause.trim()}”: 0 to 60000`;
   const lines = listingLines(listing);
   const isRunning = view !== null && isUnderWay(view);
+  const open = async (file: File): Promise<void> => {
+    const isFit = file.size <= LARGEST_LISTING;
+    setTrouble(isFit ? '' : `${file.name} was not taken: a listing has at most ${LARGEST_LISTING / 1000} kB`);
+    if (isFit) setListing(await file.text());
+  };
   const run = (): void =>
     void bench.start(
       line,
@@ -176,18 +187,13 @@ function Replay({
         />
         <div className={styles.stack}>
           <TypedField label="pause after each line, ms" value={pause} onChange={setPause} error={error} width={200} />
-          <Button variant="outlined" color="inherit" component="label">
+          <FileButton
+            label="Listing file"
+            variant="outlined"
+            onFile={(file) => void open(file).catch((error: unknown) => setTrouble(messageOf(error)))}
+          >
             Open a file …
-            <input
-              type="file"
-              hidden
-              aria-label="Listing file"
-              onChange={(event) => {
-                const file = event.target.files?.[0];
-                if (file && file.size < 1_000_000) void file.text().then(setListing);
-              }}
-            />
-          </Button>
+          </FileButton>
           {isRunning ? (
             <Button variant="contained" onClick={() => bench.tell(view.id, { kind: 'end' })}>
               End at line {view.run?.sent ?? 0} of {view.procedure.steps.length / 2}
@@ -201,6 +207,7 @@ function Replay({
               Send {lines.length} lines
             </ActButton>
           )}
+          {trouble !== '' && <span role="alert">{trouble}</span>}
           {!isRunning && view?.run?.why && <span role="status">Ended: {view.run.why}.</span>}
         </div>
       </div>

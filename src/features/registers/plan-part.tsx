@@ -7,7 +7,9 @@ import { stationKey, stationName } from '../../bench/state/bench-state';
 import { liveOf, turningOf } from '../../bench/state/known-state';
 import { counted } from '../../core/counted';
 import { planFaults, saidByPlan, turningFaults, withoutPlanned, type Plan } from '../../core/sets/plan';
-import { saidText, type SaidOf } from '../../core/sets/said';
+import { carryPlan, leftText } from '../../core/sets/carry';
+import { knownOf, saidText, type SaidOf } from '../../core/sets/said';
+import type { Witness } from '../../core/sets/witness';
 import { isUndone, keptAsText, writingCounts, type WriteItem } from '../../core/sets/set-writing';
 import { writeOrder, WRITE_PHASES, resetBy } from '../../core/sets/write-order';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
@@ -163,6 +165,7 @@ function PlannedList({ index, plan, beside, drive: held }: PlannedProps) {
           {turning ? ', and the shaft turns now' : '; whether the shaft stands is not known'}.
         </Warning>
       )}
+      {turning && <Warning>The shaft turns: what takes effect at once changes its motion.</Warning>}
       {cut >= 0 && (
         <Warning>
           From step {cut + 1} on the link is cut where the drive takes a new setting at once: this end is changed in
@@ -190,15 +193,7 @@ function PlannedList({ index, plan, beside, drive: held }: PlannedProps) {
       >
         Write {counted(order.length, 'value')} to {name} on {line?.name ?? ''}
       </ActButton>
-      <ToOthers
-        index={index}
-        plan={plan}
-        off={whyOff(
-          [!isOpen, LINE_CLOSED],
-          [running, 'a reading or writing is under way'],
-          [bad > 0, 'see the reasons above'],
-        )}
-      />
+      <ToOthers index={index} plan={plan} isOpen={isOpen} />
     </>
   );
 }
@@ -206,32 +201,72 @@ function PlannedList({ index, plan, beside, drive: held }: PlannedProps) {
 interface OthersProps {
   readonly index: SheetIndex;
   readonly plan: Plan;
-  readonly off: string;
+  readonly isOpen: boolean;
 }
 
-/** The same plan to the other drives of the same kind on this line, one after another. */
-function ToOthers({ index, plan, off }: OthersProps) {
+/**
+ * The same plan to the other drives of the same kind on this line, one after another: each by its own sheet, judged by what is known of it, without what
+ * belongs to the size.
+ */
+function ToOthers({ index, plan, isOpen }: OthersProps) {
   const bench = useBench();
   const { line, station } = useCurrent();
   const job = useBenchState((state) => state.job?.id ?? '');
+  const sheets = useBenchState((state) => state.sheets);
+  const views = useBenchState((state) => state.views);
   const sets = useRegisters((state) => state.sets);
-  const targets = (line?.stations ?? []).flatMap((one): readonly PlanTarget[] =>
-    line && one.station !== station?.station && one.sheet?.slug === index.sheet.slug
-      ? [
-          {
-            drive: { line: line.id, station: one.station },
-            name: stationName(one),
-            index,
-            known: sets.get(nowId(job, stationKey(line.id, one.station)))?.reading.said ?? new Map(),
-          },
-        ]
-      : [],
-  );
-  if (targets.length === 0) return null;
+  const running = useRegisters((state) => state.running);
+  const from: Witness = { id: 'plan', kind: 'plan', name: 'the plan', index, said: saidByPlan(plan) };
+  const others = (line?.stations ?? []).flatMap((one) => {
+    const own = pinnedIn(sheets, one.sheet);
+    if (!line || !own || one.station === station?.station || own.sheet.slug !== index.sheet.slug) return [];
+    const key = stationKey(line.id, one.station);
+    const known = sets.get(nowId(job, key))?.reading.said ?? new Map<string, never>();
+    const { plan: carriedThere, left } = carryPlan(from, own, plan.keys(), knownOf(own, known), true);
+    const view = views.get(key);
+    const control = view && liveOf(own, view, 'control-word')?.word;
+    const faults = [...planFaults(own, carriedThere, known), ...turningFaults(own, carriedThere, control)];
+    const target: PlanTarget = {
+      drive: { line: line.id, station: one.station },
+      name: stationName(one),
+      index: own,
+      plan: carriedThere,
+      known,
+    };
+    return [{ target, left, bad: faults.find(({ isBad }) => isBad), isRunning: running.has(key) }];
+  });
+  if (others.length === 0) return null;
+  const bad = others.find((other) => other.bad);
   return (
-    <ActButton variant="outlined" off={off} onClick={() => void writeToAll(bench, targets, plan)}>
-      Write it to {targets.map(({ name }) => name).join(', then ')} too
-    </ActButton>
+    <>
+      <p className={styles.soft}>
+        {others
+          .map(({ target, left }) =>
+            [`${target.name}: ${counted(target.plan.size, 'value')}`, leftText(left)]
+              .filter((text) => text !== '')
+              .join(', '),
+          )
+          .join('; ')}
+        .
+      </p>
+      <ActButton
+        variant="outlined"
+        off={whyOff(
+          [!isOpen, LINE_CLOSED],
+          [others.some(({ isRunning }) => isRunning), 'a reading or writing is under way at one of them'],
+          [bad !== undefined, `${bad?.target.name ?? ''}: ${bad?.bad?.text ?? ''}`],
+          [others.every(({ target }) => target.plan.size === 0), 'nothing of the plan can be carried'],
+        )}
+        onClick={() =>
+          void writeToAll(
+            bench,
+            others.map(({ target }) => target),
+          )
+        }
+      >
+        Write it on {line?.name ?? ''} to {others.map(({ target }) => target.name).join(', then ')} too
+      </ActButton>
+    </>
   );
 }
 

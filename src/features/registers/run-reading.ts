@@ -11,6 +11,7 @@ import {
   resumed,
   SILENCES_TO_PAUSE,
   withReadAgain,
+  readingOf,
   type SetReading,
 } from '../../core/sets/set-reading';
 import type { SetRow } from '../../store/database';
@@ -69,7 +70,7 @@ function freshRow(bench: Bench, { line, station }: DriveRef, { sheet: { slug, re
     name: 'the drive now',
     sheet: { slug, revision },
     startedMs: Date.now(),
-    reading: { waiting: [], said: new Map(), of: 0, requests: 0, tries: 0, silences: 0 },
+    reading: readingOf(new Map()),
   };
 }
 

@@ -1,7 +1,7 @@
 import type { Bench } from '../../bench/bench';
 import { stationKey, viewOf, type DriveRef } from '../../bench/state/bench-state';
 import { liveOf, turningOf } from '../../bench/state/known-state';
-import { uuidV7 } from '../../core/id';
+import { newId } from '../../bench/new-id';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { Cell } from '../../core/sheet/place';
 import { patternIn } from '../../core/sheet/seen';
@@ -36,7 +36,7 @@ export function writePlan(
 ): Promise<string> {
   const job = bench.state.getState().job?.id ?? '';
   return run(bench, drive, index, {
-    id: uuidV7(Date.now(), crypto.getRandomValues(new Uint8Array(10))),
+    id: newId(),
     job,
     line: drive.line,
     station: drive.station,
@@ -175,13 +175,15 @@ export interface PlanTarget {
   readonly drive: DriveRef;
   readonly name: string;
   readonly index: SheetIndex;
+  /** The plan as this drive's sheet has it. */
+  readonly plan: Plan;
   /** What is known that it holds. */
   readonly known: SaidOf;
 }
 
-/** Writes a plan to several drives one after another, each with a summary of its own; one that ends before its end ends the rest too. */
-export async function writeToAll(bench: Bench, targets: readonly PlanTarget[], plan: Plan): Promise<void> {
-  for (const { drive, name, index, known } of targets)
+/** Writes plans to several drives one after another, each with a summary of its own; one that ends before its end ends the rest too. */
+export async function writeToAll(bench: Bench, targets: readonly PlanTarget[]): Promise<void> {
+  for (const { drive, name, index, plan, known } of targets)
     if ((await writePlan(bench, drive, name, index, plan, known)) !== '') return;
 }
 

@@ -34,6 +34,15 @@ export function useKeptSets(): void {
   }, [bench, job]);
 }
 
+/** The chosen drive as it was read last, whichever drive that is. */
+export const NOW = 'now';
+
+/** Who is laid beside whom: those that were chosen and are still there, else the drive and the factory. */
+export function besideEachOther(all: readonly Witness[], beside: readonly string[]): readonly Witness[] {
+  const found = beside.flatMap((id) => all.find((witness) => witness.id === id) ?? []);
+  return found.length > 0 ? found : all.slice(0, 2);
+}
+
 const witnessOf = (row: SetRow, name: string, sheets: Sheets, index: SheetIndex): Witness => ({
   id: row.id,
   kind: row.kind === 'now' ? 'drive' : row.kind,
@@ -63,9 +72,11 @@ export function useWitnesses(index: SheetIndex): readonly Witness[] {
       return `${row.station} · ${station?.name ?? 'a drive'}`;
     };
     return [
-      now
-        ? witnessOf(now, 'the drive now', sheets, index)
-        : { id: nowId(job?.id ?? '', key), kind: 'drive' as const, name: 'the drive now', index, said: new Map() },
+      {
+        ...(now ? witnessOf(now, '', sheets, index) : { kind: 'drive' as const, index, said: new Map() }),
+        id: NOW,
+        name: 'the drive now',
+      },
       defaultWitness(index),
       { id: 'plan', kind: 'plan' as const, name: 'the plan', index, said: saidByPlan(plan) },
       ...own.map((row) => witnessOf(row, row.name, sheets, index)),

@@ -16,6 +16,7 @@ import {
   type PlanFault,
 } from '../../core/sets/plan';
 import { knownOf, patternOfSaid, saidText, wordsOfSaid, type SaidOf } from '../../core/sets/said';
+import { carried } from '../../core/sets/carry';
 import { readTyped } from '../../core/sets/typed-value';
 import type { Witness } from '../../core/sets/witness';
 import type { PlacedParameter, SheetIndex } from '../../core/sheet/index-sheet';
@@ -55,10 +56,8 @@ export function PlanForm({
   const beside = besideOf(witnesses);
   const never = whyNotPlanned(parameter);
   const held = [planned?.words, heldBy(witnesses[0], number), heldBy(witnesses[1], number)].find((words) => words);
-  const read =
-    typed.trim() === ''
-      ? null
-      : readTyped(index, parameter, typed, knownOf(index, new Map([...beside, ...saidByPlan(plan)])));
+  const knownBeside = knownOf(index, new Map([...beside, ...saidByPlan(plan)]));
+  const read = typed.trim() === '' ? null : readTyped(index, parameter, typed, knownBeside);
   const faultsOf = (own: Plan): readonly PlanFault[] => [
     ...planFaults(index, own, beside),
     ...turningFaults(index, own, liveOf(index, view, 'control-word')?.word),
@@ -151,16 +150,17 @@ export function PlanForm({
           )}
           <div className={styles.row}>
             {takes.map((witness) => {
-              const said = witness.said.get(number);
+              const words = carried(witness, index, number, knownBeside);
               return (
-                <Button
+                <ActButton
                   key={witness.id}
                   variant="text"
                   color="inherit"
-                  onClick={() => said?.kind === 'value' && put(said.words, `from ${witness.name}`)}
+                  off={words.ok ? '' : words.error}
+                  onClick={() => words.ok && put(words.value, `from ${witness.name}`)}
                 >
                   {isLive ? 'Write' : 'Plan'} as {witness.name}
-                </Button>
+                </ActButton>
               );
             })}
           </div>

@@ -10,26 +10,21 @@ import { changePlan, registersStore, usePlan, useRegisters } from './registers-s
 import type { Witness } from '../../core/sets/witness';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { counted } from '../../core/counted';
-import { withPlanned, whyNotPlanned } from '../../core/sets/plan';
+import { carryPlan, leftText } from '../../core/sets/carry';
+import { withPlanned } from '../../core/sets/plan';
+import { knownOf, type SaidOf } from '../../core/sets/said';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
 import styles from './registers.module.css';
 import { readSome } from './run-reading';
-import { useWitnesses } from './use-witnesses';
+import { besideEachOther, NOW, useWitnesses } from './use-witnesses';
 import { ValueDetail } from './value-detail';
 
 const ROW_PX = 30;
+const NOBODY: SaidOf = new Map();
 /** More witnesses than this do not fit beside each other. */
 const MOST_BESIDE = 3;
-
-/** Who is laid beside whom: those that were chosen and are still there, else the drive and the factory. */
-function chosenOf(all: readonly Witness[], beside: readonly string[]): readonly Witness[] {
-  const found = beside.flatMap(
-    (id) => all.find((witness) => witness.id === id || (id === 'now' && witness === all[0])) ?? [],
-  );
-  return found.length > 0 ? found : all.slice(0, 2);
-}
 
 /** Every value in a row, witnesses beside each other, what follows in words; one of them in full at the right. */
 export function ValuesPart({ index }: { readonly index: SheetIndex }) {
@@ -41,7 +36,7 @@ export function ValuesPart({ index }: { readonly index: SheetIndex }) {
   const group = useRegisters((state) => state.group);
   const chosen = useRegisters((state) => state.chosen);
   const plan = usePlan(key).present;
-  const witnesses = useMemo(() => chosenOf(all, beside), [all, beside]);
+  const witnesses = useMemo(() => besideEachOther(all, beside), [all, beside]);
   const compared = useDeferredValue(witnesses);
   const rows = useMemo(() => compareSets(compared), [compared]);
   const wanted = useDeferredValue(find);
@@ -97,7 +92,14 @@ export function ValuesPart({ index }: { readonly index: SheetIndex }) {
       <div className={styles.values}>
         <div className={styles.stack}>
           <ValueList rows={shown} witnesses={compared} chosen={row?.number ?? ''} planned={plan} />
-          <ListFoot index={index} rows={rows} shown={shown} witnesses={compared} planKey={key} />
+          <ListFoot
+            index={index}
+            drive={all[0]?.said ?? NOBODY}
+            rows={rows}
+            shown={shown}
+            witnesses={compared}
+            planKey={key}
+          />
         </div>
         {row ? (
           <ValueDetail key={row.number} row={row} index={index} witnesses={all} />
@@ -111,6 +113,8 @@ export function ValuesPart({ index }: { readonly index: SheetIndex }) {
 
 interface FootProps {
   readonly index: SheetIndex;
+  /** What the drive is known to hold. */
+  readonly drive: SaidOf;
   readonly rows: readonly CompareRow[];
   readonly shown: readonly CompareRow[];
   readonly witnesses: readonly Witness[];
@@ -118,27 +122,28 @@ interface FootProps {
 }
 
 /** How many there are, and the differences that are shown as a plan in one press. */
-function ListFoot({ index, rows, shown, witnesses, planKey }: FootProps) {
+function ListFoot({ index, drive, rows, shown, witnesses, planKey }: FootProps) {
   const bench = useBench();
-  const { drive, isOpen } = useCurrent();
+  const { drive: at, isOpen } = useCurrent();
   const running = useRegisters((state) => state.running.has(planKey));
   const differing = rows.filter(({ verdict, aside }) => verdict === 'differs' && aside === null).length;
   const [first, second] = witnesses;
-  const from = [second, first].find((witness) => witness && witness.kind !== 'plan' && witness.kind !== 'drive');
-  const taken = from
-    ? shown.filter(
-        ({ verdict, aside, parameter }) => verdict === 'differs' && aside === null && whyNotPlanned(parameter) === '',
+  const from = [second, first].find((witness) => witness && witness.kind !== 'plan' && witness.id !== NOW);
+  const settings = shown.filter(({ verdict, aside }) => verdict === 'differs' && aside === null);
+  const carry = from
+    ? carryPlan(
+        from,
+        index,
+        settings.map(({ number }) => number),
+        knownOf(index, drive),
       )
-    : [];
-  const take = (): void =>
-    changePlan(planKey, (plan) =>
-      taken.reduce((next, { number }) => {
-        const said = from?.said.get(number);
-        return said?.kind === 'value' && from
-          ? withPlanned(next, number, { words: said.words, reason: `from ${from.name}` })
-          : next;
-      }, plan),
-    );
+    : null;
+  const take = (): void => {
+    if (carry)
+      changePlan(planKey, (plan) =>
+        [...carry.plan].reduce((next, [number, value]) => withPlanned(next, number, value), plan),
+      );
+  };
   return (
     <div className={styles.foot}>
       <span className={styles.soft}>
@@ -159,21 +164,22 @@ function ListFoot({ index, rows, shown, witnesses, planKey }: FootProps) {
             [running, 'a reading or writing is under way'],
             [shown.length === 0, 'no row is shown'],
           )}
-          onClick={() => drive && void readSome(bench, drive, index, new Set(shown.map(({ number }) => number)))}
+          onClick={() => at && void readSome(bench, at, index, new Set(shown.map(({ number }) => number)))}
         >
           Read these {shown.length}
         </ActButton>
       )}
-      {from && (
+      {from && carry && (
         <ActButton
           variant="outlined"
           color="inherit"
-          off={taken.length === 0 ? 'none of the rows shown is a setting that differs' : ''}
+          off={carry.plan.size === 0 ? 'none of the rows shown is a setting that differs' : ''}
           onClick={take}
         >
-          Plan {counted(taken.length, 'value')} from {from.name}
+          Plan {counted(carry.plan.size, 'value')} from {from.name}
         </ActButton>
       )}
+      {carry && carry.left.length > 0 && <span className={styles.why}>{leftText(carry.left)}.</span>}
     </div>
   );
 }
@@ -186,7 +192,7 @@ interface ListProps {
 }
 
 /** The mark and the words of a verdict; a row that is set aside says why instead. */
-export function verdictText({ verdict, aside, follows }: CompareRow): string {
+function verdictText({ verdict, aside, follows }: CompareRow): string {
   if (verdict === 'differs') return `≠ ${aside ? ASIDE_TEXT[aside] : follows || 'differs'}`;
   return verdict === 'same' ? '= same' : '';
 }
@@ -213,8 +219,9 @@ function ValueList({ rows, witnesses, chosen, planned }: ListProps) {
   return (
     <div role="grid" aria-label="Values" aria-rowcount={rows.length + 1} className={styles.table}>
       <div role="row" className={styles.head} style={{ gridTemplateColumns: columns }}>
-        {['number', 'name', ...witnesses.map(({ name }) => name), 'what follows'].map((heading) => (
-          <span key={heading} role="columnheader">
+        {['number', 'name', ...witnesses.map(({ name }) => name), 'what follows'].map((heading, i) => (
+          // Two files may have one name.
+          <span key={i} role="columnheader">
             {heading}
           </span>
         ))}

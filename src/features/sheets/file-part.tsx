@@ -1,12 +1,12 @@
 'use client';
 
-import Button from '@mui/material/Button';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { askFileWorker } from '../../bench/workers/ask-file-worker';
 import { KIND_NAMES, type Description } from '../../core/devices/description';
 import { adoptDescribed, takenInto } from '../../core/sheet/adopt-described';
 import type { Sheet } from '../../core/sheet/sheet';
 import { ActButton } from '../../ui/act-button';
+import { FileButton } from '../../ui/file-button';
 import { Facts, Panel, Warning } from '../../ui/panel';
 import { FoundTable } from './found-table';
 import { editSheet, merged, setEntry, setPart } from './sheet-drafts';
@@ -14,7 +14,6 @@ import styles from './sheets.module.css';
 
 /** A device description file: identity, entries, images. Nothing is taken before the user says so, and nothing leaves this computer. */
 export function FilePart({ sheet }: { readonly sheet: Sheet }) {
-  const chooser = useRef<HTMLInputElement>(null);
   const [opened, setOpened] = useState<{ readonly name: string; readonly description: Description } | null>(null);
   const [said, setSaid] = useState('');
   const open = (file: File): void =>
@@ -28,23 +27,9 @@ export function FilePart({ sheet }: { readonly sheet: Sheet }) {
         title="From a device description"
         aside="CANopen EDS, EtherNet/IP EDS, IODD, GSDML"
         tools={
-          <>
-            <Button variant="text" color="inherit" onClick={() => chooser.current?.click()}>
-              Open a description file
-            </Button>
-            <input
-              ref={chooser}
-              type="file"
-              accept=".eds,.xml"
-              hidden
-              aria-label="Description file"
-              onChange={(event) => {
-                const [file] = event.target.files ?? [];
-                event.target.value = '';
-                if (file) open(file);
-              }}
-            />
-          </>
+          <FileButton label="Description file" accept=".eds,.xml" onFile={open}>
+            Open a description file
+          </FileButton>
         }
       >
         {said !== '' && <p className={styles.bad}>{said}</p>}

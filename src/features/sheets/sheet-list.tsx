@@ -1,7 +1,7 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { askFileWorker, fileName, saveFile } from '../../bench/workers/ask-file-worker';
 import { messageOf } from '../../core/message-of';
@@ -11,6 +11,7 @@ import type { Sheet } from '../../core/sheet/sheet';
 import { sheetFile } from '../../core/sheet/sheet-file';
 import { ActButton } from '../../ui/act-button';
 import { TypedField } from '../../ui/fields';
+import { FileButton } from '../../ui/file-button';
 import { Panel } from '../../ui/panel';
 import { dropDraft, openDraft, useSheetDrafts } from './sheet-drafts';
 import styles from './sheets.module.css';
@@ -34,7 +35,6 @@ export function SheetList() {
   const [name, setName] = useState('');
   const [said, setSaid] = useState('');
   const [gone, setGone] = useState<{ readonly name: string; readonly restore: () => Promise<void> } | null>(null);
-  const chooser = useRef<HTMLInputElement>(null);
   const isTaken = (slug: string): boolean => sheets.has(slug) || drafts.has(slug);
   const users = (slug: string): readonly string[] =>
     (job?.lines ?? []).flatMap((line) =>
@@ -80,23 +80,9 @@ export function SheetList() {
         title="Sheets of your own"
         aside="a sheet is the drive’s manual as data; it can be used while it grows"
         tools={
-          <>
-            <Button variant="text" color="inherit" onClick={() => chooser.current?.click()}>
-              Import a sheet file
-            </Button>
-            <input
-              ref={chooser}
-              type="file"
-              accept=".json,application/json"
-              hidden
-              aria-label="Sheet file"
-              onChange={(event) => {
-                const [file] = event.target.files ?? [];
-                event.target.value = '';
-                if (file) read(file);
-              }}
-            />
-          </>
+          <FileButton label="Sheet file" accept=".json,application/json" onFile={read}>
+            Import a sheet file
+          </FileButton>
         }
       >
         {said !== '' && <p className={styles.bad}>{said}</p>}

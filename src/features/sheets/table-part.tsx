@@ -1,10 +1,10 @@
 'use client';
 
-import Button from '@mui/material/Button';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { askFileWorker } from '../../bench/workers/ask-file-worker';
 import type { Sheet } from '../../core/sheet/sheet';
 import { TypedField } from '../../ui/fields';
+import { FileButton } from '../../ui/file-button';
 import { Panel } from '../../ui/panel';
 import { PasteArea } from '../../ui/paste-area';
 import { setTyped, useTypedText } from './sheet-drafts';
@@ -19,7 +19,6 @@ export function TablePart({ sheet }: { readonly sheet: Sheet }) {
   const source = useTypedText('table source');
   const reading = useTableReading(text);
   const [said, setSaid] = useState('');
-  const chooser = useRef<HTMLInputElement>(null);
   const open = (file: File): void =>
     void askFileWorker({ kind: 'read-table', table: file, settings: {} }).then((told) => {
       if (told.kind === 'faults') return setSaid(told.faults.map(({ text: why }) => why).join('; '));
@@ -37,23 +36,9 @@ export function TablePart({ sheet }: { readonly sheet: Sheet }) {
         title="From a table"
         aside="the manual’s page, a spreadsheet or a CSV; nothing is taken before you say so"
         tools={
-          <>
-            <Button variant="text" color="inherit" onClick={() => chooser.current?.click()}>
-              Open a CSV, text or XLSX file
-            </Button>
-            <input
-              ref={chooser}
-              type="file"
-              accept=".csv,.txt,.tsv,.xlsx,text/plain,text/csv"
-              hidden
-              aria-label="Table file"
-              onChange={(event) => {
-                const [file] = event.target.files ?? [];
-                event.target.value = '';
-                if (file) open(file);
-              }}
-            />
-          </>
+          <FileButton label="Table file" accept=".csv,.txt,.tsv,.xlsx,text/plain,text/csv" onFile={open}>
+            Open a CSV, text or XLSX file
+          </FileButton>
         }
       >
         <PasteArea

@@ -10,6 +10,7 @@ import type { Sheet } from '../../../core/sheet/sheet';
 import type { Source } from '../../../core/sheet/source';
 import { ActButton } from '../../../ui/act-button';
 import { TypedField } from '../../../ui/fields';
+import { FileButton } from '../../../ui/file-button';
 import { Panel } from '../../../ui/panel';
 import { PartField } from '../part-field';
 import styles from '../sheets.module.css';
@@ -27,7 +28,6 @@ export function ManualPart({ sheet }: { readonly sheet: Sheet }) {
   const manual = useManual((state) => state.manual);
   const [said, setSaid] = useState('');
   const [isOpening, setOpening] = useState(false);
-  const chooser = useRef<HTMLInputElement>(null);
   const open = async (file: File): Promise<void> => {
     setOpening(true);
     const opened = await openManual(file, file.name);
@@ -45,23 +45,14 @@ export function ManualPart({ sheet }: { readonly sheet: Sheet }) {
             : 'a PDF is opened on this computer and sent nowhere; nothing is taken before you say so'
         }
         tools={
-          <>
-            <Button variant="text" color="inherit" disabled={isOpening} onClick={() => chooser.current?.click()}>
-              {isOpening ? 'Opening…' : manual ? 'Open another PDF' : 'Open a PDF'}
-            </Button>
-            <input
-              ref={chooser}
-              type="file"
-              accept=".pdf,application/pdf"
-              hidden
-              aria-label="Manual file"
-              onChange={(event) => {
-                const [file] = event.target.files ?? [];
-                event.target.value = '';
-                if (file) void open(file);
-              }}
-            />
-          </>
+          <FileButton
+            label="Manual file"
+            accept=".pdf,application/pdf"
+            disabled={isOpening}
+            onFile={(file) => void open(file)}
+          >
+            {isOpening ? 'Opening…' : manual ? 'Open another PDF' : 'Open a PDF'}
+          </FileButton>
         }
       >
         {said !== '' && <p className={styles.bad}>{said}</p>}
