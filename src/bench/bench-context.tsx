@@ -58,12 +58,13 @@ const serverBench = (): Bench => ({
   keepPaper: () => Promise.resolve(),
   paper: () => Promise.resolve(undefined),
   sets: {
-    of: () => Promise.resolve({ sets: [], writings: [] }),
+    of: () => Promise.resolve({ sets: [], writings: [], plans: [] }),
     set: () => Promise.resolve(undefined),
     writing: () => Promise.resolve(undefined),
     keepSet: () => Promise.resolve(),
     dropSet: () => Promise.resolve(),
     keepWriting: () => Promise.resolve(),
+    keepPlan: () => Promise.resolve(),
   },
   post: nothing,
 });

@@ -2,6 +2,7 @@ import Dexie, { type EntityTable, type Table } from 'dexie';
 import type { Job, JobLine } from '../core/job/job';
 import type { Procedure } from '../core/procedure/procedure';
 import type { RunState } from '../core/procedure/run';
+import type { Plan } from '../core/sets/plan';
 import type { SetReading } from '../core/sets/set-reading';
 import type { SetWriting } from '../core/sets/set-writing';
 import type { TraceBlock } from '../core/trace/block';
@@ -60,6 +61,14 @@ export interface SetRow {
   readonly reading: SetReading;
 }
 
+/** What is planned for a drive, as it stands on the bench. */
+export interface PlanRow {
+  /** The drive's key: its line and its station. */
+  readonly drive: string;
+  readonly job: string;
+  readonly plan: Plan;
+}
+
 /** A plan that is being written, or was, as it stood after its last exchange. */
 export interface WritingRow {
   readonly id: string;
@@ -98,6 +107,7 @@ export class BujoDatabase extends Dexie {
   readonly papers!: EntityTable<PaperRow, 'digest'>;
   readonly sets!: EntityTable<SetRow, 'id'>;
   readonly writings!: EntityTable<WritingRow, 'id'>;
+  readonly plans!: EntityTable<PlanRow, 'drive'>;
   readonly runs!: EntityTable<RunRow, 'id'>;
   readonly nonvolatile!: Table<NonvolatileRow, [string, number]>;
 
@@ -129,5 +139,7 @@ export class BujoDatabase extends Dexie {
     this.version(7).stores({ papers: 'digest' });
     // Values as they were read, and plans as they were written. Nothing of version 7 changes.
     this.version(8).stores({ sets: 'id, job', writings: 'id, job' });
+    // Plans that are not written yet. Nothing of version 8 changes.
+    this.version(9).stores({ plans: 'drive, job' });
   }
 }

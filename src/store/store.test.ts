@@ -360,6 +360,22 @@ it('keeps a manual by its digest once, and leaves what version 6 held', async ()
   expect(await database.jobs.get(demoJob().id)).toMatchObject({ name: 'Of version 6' });
 });
 
+it('keeps a plan until it is empty, and leaves what version 8 held', async () => {
+  const name = `test ${count++}`;
+  const old = new Dexie(name);
+  old.version(8).stores({ jobs: 'id', sets: 'id, job', writings: 'id, job' });
+  await old.table('sets').put({ id: 'a visit', job: 'j', name: 'Of version 8' });
+  old.close();
+  const shelf = setShelf(new BujoDatabase(name), () => Promise.resolve([]));
+  const plan = new Map([['11.02', { words: [45], reason: 'typed' }]]);
+  await shelf.keepPlan({ drive: 'k 3', job: 'j', plan });
+  await shelf.keepPlan({ drive: 'k 4', job: 'j', plan });
+  await shelf.keepPlan({ drive: 'k 4', job: 'j', plan: new Map() });
+  const { sets, plans } = await shelf.of('j');
+  expect(sets.map((row) => row.name)).toEqual(['Of version 8']);
+  expect(plans).toEqual([{ drive: 'k 3', job: 'j', plan }]);
+});
+
 describe('export of the trace', () => {
   const lineId = demoJob().lines[0]!.id;
   const frames: readonly Partial<TraceEntry>[] = [

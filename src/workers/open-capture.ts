@@ -1,6 +1,7 @@
 import Papa from 'papaparse';
 import { bytesToHex } from '../core/bytes/hex';
 import type { FrameEntry, FrameFilter } from '../core/capture/frame-index';
+import { leastOf, mostOf } from '../core/extent';
 import { ModbusTcpPackets, pcapngHead, serialPacket } from '../core/capture/pcapng-write';
 import type { CapturePlan } from '../core/capture/capture-plan';
 import { captureReader, type Capture } from '../core/capture/read-capture';
@@ -58,8 +59,8 @@ export class OpenCapture {
 
   /** The bytes of some frames, read in one go where they lie close together. */
   async #bytesOf(entries: readonly FrameEntry[]): Promise<ReadonlyMap<number, Uint8Array>> {
-    const from = Math.min(...entries.map(({ offset }) => offset));
-    const until = Math.max(...entries.map(({ offset, length }) => offset + length));
+    const from = leastOf(entries, ({ offset }) => offset);
+    const until = mostOf(entries, ({ offset, length }) => offset + length);
     const read = async (start: number, end: number): Promise<Uint8Array> =>
       new Uint8Array(await this.#bytes.slice(start, end).arrayBuffer());
     if (until - from <= WIDEST_READ) {

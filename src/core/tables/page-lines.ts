@@ -1,3 +1,5 @@
+import { leastOf, mostOf } from '../extent';
+
 /** A piece of text as a page holds it: lengths in points (1/72 inch), counted from the page's top left corner; `y` is the top of the letters. */
 export interface PlacedText {
   readonly text: string;
@@ -29,6 +31,10 @@ const SAME_PIECE = 0.75;
 /** Pieces whose middles are closer than this, in heights, stand on one line; an index is a little higher or lower. */
 const SAME_LINE = 0.5;
 
+/** Whether it has a place: what a file says may be no number at all. */
+const isPlaced = ({ x, y, width, height }: PlacedText): boolean =>
+  [x, y, width, height].every(Number.isFinite) && height > 0;
+
 /** Whether the middle of a piece lies in a frame. */
 export const isWithin = ({ x, y, width, height }: PlacedText, frame: Frame): boolean => {
   const [midX, midY] = [x + width / 2, y + height / 2];
@@ -38,7 +44,7 @@ export const isWithin = ({ x, y, width, height }: PlacedText, frame: Frame): boo
 /** The lines of a page's part, from the top, each from the left. */
 export function linesOfPage(placed: readonly PlacedText[], frame: Frame): readonly PageLine[] {
   const inside = placed
-    .filter((piece) => piece.text.trim() !== '' && piece.height > 0 && isWithin(piece, frame))
+    .filter((piece) => piece.text.trim() !== '' && isPlaced(piece) && isWithin(piece, frame))
     .sort((a, b) => a.y + a.height / 2 - (b.y + b.height / 2));
   const groups: { middle: number; height: number; pieces: PlacedText[] }[] = [];
   for (const piece of inside) {
@@ -51,30 +57,45 @@ export function linesOfPage(placed: readonly PlacedText[], frame: Frame): readon
     } else groups.push({ middle, height: piece.height, pieces: [piece] });
   }
   return groups.map(({ pieces }) => {
-    const y = Math.min(...pieces.map((piece) => piece.y));
-    const end = Math.max(...pieces.map((piece) => piece.y + piece.height));
+    const y = leastOf(pieces, (piece) => piece.y);
+    const end = mostOf(pieces, (piece) => piece.y + piece.height);
     return { y, height: end - y, pieces: joined([...pieces].sort((a, b) => a.x - b.x)) };
   });
 }
 
+/** A piece while it grows: its texts are put together once, however many they are. */
+interface Growing {
+  readonly texts: string[];
+  readonly x: number;
+  y: number;
+  end: number;
+  height: number;
+  /** Its last letters end with a blank. */
+  isEnded: boolean;
+}
+
 function joined(pieces: readonly PlacedText[]): readonly PlacedText[] {
-  const made: PlacedText[] = [];
-  for (const piece of pieces) {
+  const made: Growing[] = [];
+  for (const { text, x, y, width, height: own } of pieces) {
     const last = made[made.length - 1];
-    const height = Math.max(last?.height ?? 0, piece.height);
-    const gap = last ? piece.x - (last.x + last.width) : Infinity;
+    const height = Math.max(last?.height ?? 0, own);
+    const gap = last ? x - last.end : Infinity;
     if (!last || gap > SAME_PIECE * height) {
-      made.push(piece);
+      made.push({ texts: [text], x, y, end: x + width, height: own, isEnded: text.endsWith(' ') });
       continue;
     }
-    const isApart = gap > SAME_WORD * height || last.text.endsWith(' ') || piece.text.startsWith(' ');
-    made[made.length - 1] = {
-      text: `${last.text.trimEnd()}${isApart ? ' ' : ''}${piece.text.trimStart()}`,
-      x: last.x,
-      y: Math.min(last.y, piece.y),
-      width: Math.max(last.x + last.width, piece.x + piece.width) - last.x,
-      height,
-    };
+    const isApart = gap > SAME_WORD * height || last.isEnded || text.startsWith(' ');
+    last.texts.push(isApart ? ` ${text}` : text);
+    last.y = Math.min(last.y, y);
+    last.end = Math.max(last.end, x + width);
+    last.height = height;
+    last.isEnded = text.endsWith(' ');
   }
-  return made.map((piece) => ({ ...piece, text: piece.text.replace(/\s+/g, ' ').trim() }));
+  return made.map(({ texts, x, y, end, height }) => ({
+    text: texts.join('').replace(/\s+/g, ' ').trim(),
+    x,
+    y,
+    width: end - x,
+    height,
+  }));
 }

@@ -1,3 +1,4 @@
+import { leastOf, mostOf } from '../extent';
 import { rolesOfHeadings } from './columns';
 import { linesOfPage, type Frame, type PageLine, type PlacedText } from './page-lines';
 import { isKey } from './roles';
@@ -32,6 +33,8 @@ const FURTHEST = 2.4;
 const GRID = 0.5;
 /** Beyond this no gutter is looked for: no sheet of paper is so wide. */
 const WIDEST_PAGE = 10_000;
+/** No table that people read has more columns. */
+const MOST_COLUMNS = 80;
 
 interface Line {
   readonly page: number;
@@ -63,7 +66,7 @@ export function tableOfPages(pages: readonly FramedPage[], fixed?: readonly numb
     const stacks = Array.from({ length: width }, (_, i) =>
       row.flatMap(({ cells: own }) => (own[i] === undefined || own[i] === '' ? [] : [own[i]])),
     );
-    const height = Math.max(...stacks.map((stack) => stack.length));
+    const height = mostOf(stacks, (stack) => stack.length);
     for (let line = 0; line < height; line++)
       out.push({ text: stacks.map((stack) => stack[line] ?? '').join('\t'), place });
   }
@@ -75,8 +78,11 @@ function columnsOf(lines: readonly PageLine[]): readonly number[] {
   const rows = lines.filter(({ pieces }) => pieces.length > 1);
   const all = rows.flatMap(({ pieces }) => pieces);
   if (all.length === 0) return [0];
-  const left = Math.min(...all.map(({ x }) => x));
-  const right = Math.min(left + WIDEST_PAGE, Math.max(...all.map(({ x, width }) => x + width)));
+  const left = leastOf(all, ({ x }) => x);
+  const right = Math.min(
+    left + WIDEST_PAGE,
+    mostOf(all, ({ x, width }) => x + width),
+  );
   // Ends and beginnings of pieces on the grid; their running sum is how many lines write there.
   const steps = new Int32Array(Math.ceil((right - left) / GRID) + 2);
   const at = (x: number): number => Math.min(steps.length - 1, Math.max(0, Math.round((x - left) / GRID)));
@@ -92,7 +98,7 @@ function columnsOf(lines: readonly PageLine[]): readonly number[] {
     if (written > allowed && isGutter) columns.push(left + i * GRID);
     isGutter = written <= allowed;
   });
-  return columns.length === 0 ? [left] : columns;
+  return columns.length === 0 ? [left] : columns.slice(0, MOST_COLUMNS);
 }
 
 function lineOf(page: number, { y, height, pieces }: PageLine, columns: readonly number[]): Line {
@@ -196,12 +202,12 @@ function widestGap(above: Line | null, waiting: readonly Line[], below: Line): n
 }
 
 function around(frames: readonly Frame[]): Frame {
-  const x = Math.min(...frames.map((frame) => frame.x));
-  const y = Math.min(...frames.map((frame) => frame.y));
+  const x = leastOf(frames, (frame) => frame.x);
+  const y = leastOf(frames, (frame) => frame.y);
   return {
     x,
     y,
-    width: Math.max(...frames.map((frame) => frame.x + frame.width)) - x,
-    height: Math.max(...frames.map((frame) => frame.y + frame.height)) - y,
+    width: mostOf(frames, (frame) => frame.x + frame.width) - x,
+    height: mostOf(frames, (frame) => frame.y + frame.height) - y,
   };
 }

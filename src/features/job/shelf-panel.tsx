@@ -21,7 +21,7 @@ export function ShelfPanel() {
       aside="kept in this browser; a file carries one to another"
       tools={
         <>
-          <FileButton label="Job file" accept=".json,application/json" onFile={bench.jobs.importFile}>
+          <FileButton label="Job file" accept=".json,application/json" onFile={(file) => bench.jobs.importFile(file)}>
             Import a job file
           </FileButton>
           {open && (

@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
+import { useTyped } from '../../bench/hooks/use-typed';
 import { addressOf, ruleText } from '../../core/registers/address';
 import { notationsOf, readAddress, readingText, TABLE_NAMES, type ModbusTable } from '../../core/registers/notation';
 import { hexNumber } from '../../core/bytes/hex';
@@ -16,13 +17,22 @@ import { Panel } from '../../ui/panel';
 import styles from './registers.module.css';
 
 const TABLES = (Object.entries(TABLE_NAMES) as [ModbusTable, string][]).map(([id, name]) => [id, `${name}s`] as const);
+
+/** What was asked last: of which drive and address, and the tickets of it by address. */
+interface Asked {
+  readonly about: string;
+  readonly tickets: ReadonlyMap<number, number>;
+}
+const NONE: Asked['tickets'] = new Map();
+
 /** One register in every notation, with its neighbours: an address that is off by one shows itself by what stands beside it. */
 export function OneAddress() {
   const bench = useBench();
-  const { index, protocol, places, framing, drive, isOpen, name } = useCurrent();
-  const [text, setText] = useState('');
-  const [table, setTable] = useState<ModbusTable>('holding-register');
-  const [tickets, setTickets] = useState<ReadonlyMap<number, number>>(new Map());
+  const { key, index, protocol, places, framing, drive, isOpen, name } = useCurrent();
+  const [text, setText] = useTyped('one address', 'address', '');
+  const [typedTable, setTable] = useTyped('one address', 'table', 'holding-register');
+  const table = TABLES.find(([id]) => id === typedTable)?.[0] ?? 'holding-register';
+  const [asked, setAsked] = useState<Asked>({ about: '', tickets: new Map() });
   const results = useBenchState((state) => state.results);
   const number = index?.byNumber.get(text.trim());
   const ruled = index?.sheet.addressRule ? addressOf(index.sheet.addressRule, text.trim()) : null;
@@ -36,17 +46,20 @@ export function OneAddress() {
   const around = where
     ? [where.address - 1, where.address, where.address + 1].filter((at) => at >= 0 && at <= 0xffff)
     : [];
+  const about = where ? `${key} ${where.table} ${where.address}` : '';
+  // What another drive or another address said is not shown beside this one.
+  const tickets = asked.about === about ? asked.tickets : NONE;
   const ask = (): void => {
     if (!drive || !where) return;
     // One by one: a missing neighbour must not refuse the others.
-    const asked = around.flatMap((address) => {
+    const sent = around.flatMap((address) => {
       const built = framing.encode(
         { unit: drive.station, fc: TABLE_READS[where.table].fc, address, quantity: 1 },
         'request',
       );
       return built.ok ? [[address, bench.send(drive, built.value, 'Registers, one address')] as const] : [];
     });
-    setTickets(new Map(asked));
+    setAsked({ about, tickets: new Map(sent) });
   };
   const saidOf = (address: number): string => {
     const ticket = tickets.get(address);
@@ -78,7 +91,7 @@ export function OneAddress() {
           label="Table, where it is not said"
           width={210}
           value={table}
-          onChange={(next) => setTable(next as ModbusTable)}
+          onChange={setTable}
           options={TABLES}
         />
         <ActButton

@@ -1,6 +1,7 @@
 'use client';
 
 import { useMemo } from 'react';
+import { useBench, useDrafts } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { counted } from '../../core/counted';
 import { INTENTS, type Intent } from '../../core/motor/intents';
@@ -13,7 +14,7 @@ import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { ActButton, whyOff } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Facts, Panel, Warning } from '../../ui/panel';
-import { changePlan, registersStore, useRegisters } from './registers-store';
+import { changePlan, registersStore } from './registers-store';
 import styles from './registers.module.css';
 import { useWitnesses } from './use-witnesses';
 
@@ -42,11 +43,11 @@ function readField(text: string, unit: string): Typed {
 /** A motor's plate and what the drive is for: what follows from them, with its working, as a plan. */
 export function PlatePart({ index }: { readonly index: SheetIndex }) {
   const { key } = useCurrent();
-  const typed = useRegisters((state) => state.plate);
+  const bench = useBench();
+  const typed = useDrafts((drafts) => drafts.typed);
   const [drive] = useWitnesses(index);
-  const text = (field: string): string => typed.get(`${key} ${field}`) ?? '';
-  const put = (field: string, value: string): void =>
-    registersStore.setState((state) => ({ plate: new Map([...state.plate, [`${key} ${field}`, value]]) }));
+  const text = (field: string): string => typed.get(`plate ${key} ${field}`) ?? '';
+  const put = (field: string, value: string): void => bench.drafts.getState().setTyped(`plate ${key} ${field}`, value);
   const fields = FIELDS.map(([field, label, unit]) => ({ field, label, unit, ...readField(text(field), unit) }));
   const plate = Object.fromEntries(fields.map(({ field, value }) => [field, value])) as unknown as Nameplate;
   const intent = INTENTS.find(({ id }) => id === text('intent'))?.id ?? null;

@@ -3,24 +3,25 @@ import userEvent from '@testing-library/user-event';
 import { benchAt } from '../../../tests/harness/bench';
 import { benchOnLine, FAN } from '../../../tests/harness/bench-on-line';
 import { stationKey } from '../../bench/state/bench-state';
-import type { SetRow, WritingRow } from '../../store/database';
+import type { PlanRow, SetRow, WritingRow } from '../../store/database';
 import { planOf, registersStore } from './registers-store';
 import { RegistersStage } from './registers-stage';
 
 const EMPTY = registersStore.getState();
 
 /** The stage at the fan, on its line; what is kept of it. */
-async function stage(factory: Record<string, number> = {}, isOpen = true) {
+async function stage(factory: Record<string, number> = {}, isOpen = true, plans: readonly PlanRow[] = []) {
   const line = await benchOnLine(FAN, factory);
-  const rows: { sets: SetRow[]; writings: WritingRow[] } = { sets: [], writings: [] };
+  const rows: { sets: SetRow[]; writings: WritingRow[]; plans: PlanRow[] } = { sets: [], writings: [], plans: [] };
   Object.assign(line.bench, {
     sets: {
-      of: () => Promise.resolve({ sets: [], writings: [] }),
+      of: () => Promise.resolve({ sets: [], writings: [], plans }),
       set: () => Promise.resolve(undefined),
       writing: () => Promise.resolve(undefined),
       keepSet: (row: SetRow) => Promise.resolve(void rows.sets.push(row)),
       dropSet: () => Promise.resolve(),
       keepWriting: (row: WritingRow) => Promise.resolve(void rows.writings.push(row)),
+      keepPlan: (row: PlanRow) => Promise.resolve(void rows.plans.push(row)),
     },
     open: jest.fn(),
   });
@@ -39,7 +40,7 @@ const tab = (name: string): Promise<void> => userEvent.click(screen.getByRole('t
 it('says what is missing: a station, a sheet', () => {
   registersStore.setState(EMPTY, true);
   const none = benchAt('K1', 99);
-  Object.assign(none.bench, { sets: { of: () => Promise.resolve({ sets: [], writings: [] }) } });
+  Object.assign(none.bench, { sets: { of: () => Promise.resolve({ sets: [], writings: [], plans: [] }) } });
   none.show(<RegistersStage />);
   expect(screen.getByText(/^Choose a station in Job first/)).toBeInTheDocument();
 });
@@ -207,4 +208,69 @@ it('another source in command is held off while the drive holds a word that asks
   // It ends: a stop word was sent.
   hold(0x0004);
   expect(write).toBeEnabled();
+});
+
+it('a plan is kept as it changes, and is there after a reload; nothing of it is sent', async () => {
+  const { key, rows, unmount, own } = await stage();
+  look('11.02');
+  await userEvent.type(screen.getByLabelText('Plan, s'), '4.5{Enter}');
+  await userEvent.type(screen.getByLabelText('Plan, s'), '7');
+  const [kept] = rows.plans;
+  expect(kept).toMatchObject({ drive: key, plan: new Map([['11.02', { words: [45], reason: 'typed' }]]) });
+  unmount();
+  await stage({}, true, kept ? [kept] : []);
+  await tab('Plan and write');
+  expect(screen.getByRole('row', { name: /^1 11\.02 ramp time .*4\.5.s typed/ })).toBeInTheDocument();
+  expect(own.entries.filter(({ direction }) => direction === 'sent')).toEqual([]);
+});
+
+it('what was typed stays with its value when another one is looked at', async () => {
+  await stage();
+  look('11.02');
+  await userEvent.type(screen.getByLabelText('Plan, s'), '4.5');
+  await userEvent.type(screen.getByLabelText('The manual says'), '0.01 s');
+  look('28.13');
+  expect(screen.getByLabelText('The manual says')).toHaveValue('');
+  look('11.02');
+  expect(screen.getByLabelText('Plan, s')).toHaveValue('4.5');
+  expect(screen.getByLabelText('The manual says')).toHaveValue('0.01 s');
+});
+
+it.each([
+  [
+    'read',
+    { of: () => Promise.reject(new Error('no room')), keepPlan: () => Promise.resolve() },
+    'what is kept of this job’s values was not read: no room',
+  ],
+  [
+    'kept',
+    {
+      of: () => Promise.resolve({ sets: [], writings: [], plans: [] }),
+      keepPlan: () => Promise.reject(new Error('no room')),
+    },
+    'the plan is not kept over a reload, this browser does not store it: no room',
+  ],
+])('a browser in which nothing can be %s says so, and the plan stands', async (_, sets, text) => {
+  const line = await benchOnLine(FAN);
+  Object.assign(line.bench, { sets });
+  registersStore.setState(EMPTY, true);
+  line.show(<RegistersStage />);
+  await act(() => Promise.resolve());
+  look('11.02');
+  await userEvent.type(screen.getByLabelText('Plan, s'), '4.5{Enter}');
+  await waitFor(() => expect(line.bench.state.getState().refused).toBe(text));
+  expect(planOf(stationKey(line.drive.line, line.drive.station)).present.has('11.02')).toBe(true);
+});
+
+it('what an address said is not shown beside another one', async () => {
+  await stage();
+  await tab('One address');
+  const address = screen.getByLabelText('Address or number');
+  await userEvent.type(address, '11.02');
+  await userEvent.click(screen.getByRole('button', { name: /^Read it and its neighbours/ }));
+  expect(screen.getByRole('row', { name: / 62 = 0x003E$/ })).toBeInTheDocument();
+  await userEvent.clear(address);
+  await userEvent.type(address, '11.03');
+  expect(screen.getByRole('row', { name: /^▸ this one / })).toBeInTheDocument();
+  expect(screen.queryByRole('row', { name: / = 0x/ })).toBeNull();
 });

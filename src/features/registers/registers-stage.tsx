@@ -19,7 +19,7 @@ import { registersStore, useRegisters } from './registers-store';
 import styles from './registers.module.css';
 import { pause } from './run-at';
 import { goOnReading, nowId, readAll } from './run-reading';
-import { useKeptSets } from './use-witnesses';
+import { useKeptSets } from './use-kept-sets';
 import { ValuesPart } from './values-part';
 import { VisitsPart } from './visits-part';
 

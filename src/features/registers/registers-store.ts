@@ -37,8 +37,6 @@ interface RegistersState {
   readonly group: string;
   /** A value that is chosen or typed goes to this drive at once; its key, empty where nothing is live. It ends with the view. */
   readonly live: string;
-  /** What is typed of a motor's plate, by the drive's key and the field. */
-  readonly plate: ReadonlyMap<string, string>;
 }
 
 /** Of this tab: leaving the view loses nothing. */
@@ -56,7 +54,6 @@ export const registersStore = createStore<RegistersState>(() => ({
   beside: ['now', 'default'],
   group: '',
   live: '',
-  plate: new Map(),
 }));
 
 export const useRegisters = <T>(select: (state: RegistersState) => T): T => useStore(registersStore, select);

@@ -1,7 +1,7 @@
 'use client';
 
-import { useEffect, useMemo } from 'react';
-import { useBench, useBenchState } from '../../bench/bench-context';
+import { useMemo } from 'react';
+import { useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { stationKey } from '../../bench/state/bench-state';
 import { saidByPlan } from '../../core/sets/plan';
@@ -9,30 +9,8 @@ import { defaultWitness, type Witness } from '../../core/sets/witness';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { pinnedIn, type Sheets } from '../../core/sheet/shelf';
 import type { SetRow } from '../../store/database';
-import { registersStore, usePlan, useRegisters } from './registers-store';
+import { usePlan, useRegisters } from './registers-store';
 import { nowId } from './run-reading';
-
-/** Reads what this browser keeps of the open job, once. */
-export function useKeptSets(): void {
-  const bench = useBench();
-  const job = useBenchState((state) => state.job?.id ?? '');
-  useEffect(() => {
-    if (job === '' || registersStore.getState().job === job) return;
-    registersStore.setState({ job, sets: new Map(), writings: new Map(), plans: new Map() });
-    bench.sets.of(job).then(
-      ({ sets, writings }) =>
-        registersStore.setState((state) =>
-          state.job === job
-            ? {
-                sets: new Map([...sets.map((row) => [row.id, row] as const), ...state.sets]),
-                writings: new Map([...writings.map((row) => [row.id, row] as const), ...state.writings]),
-              }
-            : {},
-        ),
-      () => undefined,
-    );
-  }, [bench, job]);
-}
 
 /** The chosen drive as it was read last, whichever drive that is. */
 export const NOW = 'now';

@@ -1,8 +1,8 @@
 'use client';
 
-import { useState } from 'react';
 import { useBench } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
+import { useTyped } from '../../bench/hooks/use-typed';
 import { withStation } from '../../core/job/job';
 import type { PlacedParameter } from '../../core/sheet/index-sheet';
 import { ActButton } from '../../ui/act-button';
@@ -12,9 +12,10 @@ import styles from './registers.module.css';
 /** Where manual and drive contradict each other: kept at the station, and shown on its keypad card too. */
 export function ValueNote({ parameter }: { readonly parameter: PlacedParameter }) {
   const bench = useBench();
-  const { line, station } = useCurrent();
-  const [manual, setManual] = useState('');
-  const [drive, setDrive] = useState('');
+  const { line, station, key } = useCurrent();
+  const form = `note ${key} ${parameter.number}`;
+  const [manual, setManual] = useTyped(form, 'manual', '');
+  const [drive, setDrive] = useTyped(form, 'drive', '');
   if (!line || !station) return null;
   const setting = `${parameter.number} ${parameter.name}`.slice(0, 400);
   const notes = (station.notes ?? []).filter((note) => note.setting === setting);

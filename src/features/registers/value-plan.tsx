@@ -1,9 +1,9 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import { useState } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
+import { useTyped } from '../../bench/hooks/use-typed';
 import { liveOf, turningOf } from '../../bench/state/known-state';
 import {
   planFaults,
@@ -50,8 +50,8 @@ export function PlanForm({
   const plan = usePlan(key).present;
   const turning = useBenchState((state) => turningOf(index, view, state.nowUs));
   const running = useRegisters((state) => state.running.has(key));
-  const [typed, setTyped] = useState('');
   const { number } = parameter;
+  const [typed, setTyped] = useTyped(`plan ${key}`, number, '');
   const planned = plan.get(number);
   const beside = besideOf(witnesses);
   const never = whyNotPlanned(parameter);

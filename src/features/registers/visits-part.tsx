@@ -4,6 +4,7 @@ import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
+import { useTyped } from '../../bench/hooks/use-typed';
 import { newId } from '../../bench/new-id';
 import { stationKey } from '../../bench/state/bench-state';
 import { fileName, saveFile } from '../../bench/workers/ask-file-worker';
@@ -49,8 +50,8 @@ export function VisitsPart({ index }: { readonly index: SheetIndex }) {
 
 function KeepPanel({ now }: { readonly now: SetRow | null }) {
   const bench = useBench();
-  const { name } = useCurrent();
-  const [called, setCalled] = useState('');
+  const { name, key } = useCurrent();
+  const [called, setCalled] = useTyped(`visit ${key}`, 'name', '');
   const [said, setSaid] = useState('');
   const keep = async (row: SetRow): Promise<void> => {
     const kept: SetRow = { ...row, id: newId(), kind: 'visit', name: called.trim() };

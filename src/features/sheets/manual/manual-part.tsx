@@ -6,6 +6,7 @@ import { useBench } from '../../../bench/bench-context';
 import { wholeIn } from '../../../core/bytes/whole';
 import { counted } from '../../../core/counted';
 import type { Frame, PlacedText } from '../../../core/tables/page-lines';
+import { messageOf } from '../../../core/message-of';
 import type { Sheet } from '../../../core/sheet/sheet';
 import type { Source } from '../../../core/sheet/source';
 import { ActButton } from '../../../ui/act-button';
@@ -190,7 +191,11 @@ function Framed({ sheet, manual }: { readonly sheet: Sheet; readonly manual: Man
     };
   };
   const keep = (): void =>
-    void bench.keepPaper({ digest: manual.digest, name: manual.name, file: manual.file }).catch(() => undefined);
+    void bench
+      .keepPaper({ digest: manual.digest, name: manual.name, file: manual.file })
+      .catch((error: unknown) =>
+        bench.state.setState({ refused: `${manual.name} is not kept beside its entries: ${messageOf(error)}` }),
+      );
   return (
     <div className={own.beside}>
       <div className={styles.stack}>
