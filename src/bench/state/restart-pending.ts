@@ -4,7 +4,7 @@ import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { TraceEntry } from '../../core/trace/entry';
 
 /** What the bench sends by itself writes no setting; most of a trace is that. */
-const BY_ITSELF: ReadonlySet<string> = new Set(['poll', 'keep-alive']);
+export const BY_ITSELF: ReadonlySet<string> = new Set(['poll', 'keep-alive']);
 
 /** Places of a station that were written, and confirmed, since it last restarted; from the trace that the page holds. */
 export function writtenSinceStart(

@@ -99,6 +99,16 @@ it.each<[Record<string, number>, Record<string, number>, readonly string[]]>([
   ).toEqual(faults);
 });
 
+it('whether a lock is open is known of the drive only, not of the factory', () => {
+  const faults = planFaults(INDEX, planned({ locked: 1 }), saying({}), saying({ key: 5 }));
+  expect(faults.map(({ text, isBad }) => [isBad, text])).toEqual([
+    [false, 'value locked is locked: key value key must be opened first; what it holds is not known'],
+  ]);
+  // A limit of the factory counts where the drive's own was not read.
+  expect(planFaults(INDEX, planned({ low: 50 }), saying({}), saying({ high: 40 }))).toHaveLength(1);
+  expect(planFaults(INDEX, planned({ low: 50 }), saying({ high: 60 }), saying({ high: 40 }))).toEqual([]);
+});
+
 it('writes locks first, what resets before what it resets, limits on the side that has room, sources and the link last', () => {
   const plan = planned({ rate: 1, source: 2, wide: 5, low: 10, high: 90, kind: 3, key: 77 });
   // The drive runs from 20 to 50: both limits widen.

@@ -47,6 +47,10 @@ export function whyNotPlanned({ role, write, type, cells, name }: PlacedParamete
   return '';
 }
 
+/** What the drive is known to hold, what it leaves the factory with where that is not known. */
+export const besideOf = (held: SaidOf, factory: SaidOf): SaidOf =>
+  new Map([...factory, ...[...held].filter(([, { kind }]) => kind === 'value')]);
+
 /** What the sheet has against one planned value, or against two together. */
 export interface PlanFault {
   readonly number: string;
@@ -63,18 +67,25 @@ const NOT_ABOVE: readonly (readonly [ParameterRole, ParameterRole])[] = [
 ];
 
 /**
- * What is wrong with a plan by the sheet: limits, names that do not exist, locks that are not open, values that do not go together. `beside` is what
- * is known of the rest: what the drive holds, else what it leaves the factory with.
+ * What is wrong with a plan by the sheet: limits, names that do not exist, locks that are not open, values that do not go together. The rest is what
+ * the drive holds, else what it leaves the factory with; but whether a lock is open is known of the drive itself only.
  */
-export function planFaults(index: SheetIndex, plan: Plan, beside: SaidOf): readonly PlanFault[] {
-  const after: SaidOf = new Map([...beside, ...saidByPlan(plan)]);
+export function planFaults(
+  index: SheetIndex,
+  plan: Plan,
+  held: SaidOf,
+  factory: SaidOf = new Map(),
+): readonly PlanFault[] {
+  const planned = saidByPlan(plan);
+  const after: SaidOf = new Map([...besideOf(held, factory), ...planned]);
+  const locks: SaidOf = new Map([...held, ...planned]);
   return [
     ...[...plan].flatMap(([number, { words }]) => {
       const parameter = index.byNumber.get(number);
       if (!parameter) return [{ number, text: `the sheet has no ${number}`, isBad: true }];
       const never = whyNotPlanned(parameter);
       if (never !== '') return [{ number, text: never, isBad: true }];
-      return [...limitFaults(index, parameter, words, after), ...lockFaults(index, parameter, plan, after)];
+      return [...limitFaults(index, parameter, words, after), ...lockFaults(index, parameter, plan, locks)];
     }),
     ...pairFaults(index, plan, after),
   ];
@@ -110,11 +121,11 @@ function lockFaults(
   index: SheetIndex,
   { number, name, lockedBy }: PlacedParameter,
   plan: Plan,
-  after: SaidOf,
+  locks: SaidOf,
 ): readonly PlanFault[] {
   const lock = lockedBy && index.byNumber.get(lockedBy.parameter);
   if (!lockedBy || !lock) return [];
-  const known = knownOf(index, after)(lock.number);
+  const known = knownOf(index, locks)(lock.number);
   if (known === lockedBy.value) return [];
   const what = `${name} is locked: ${lock.number} ${lock.name} must be opened first`;
   return [

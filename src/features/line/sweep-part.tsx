@@ -20,10 +20,10 @@ import { WhoIsIt } from './who-is-it';
 
 /** Unknown settings, stations and addresses, found by trying. */
 export function SweepPart() {
-  const { line, protocol } = useCurrent();
+  const { key, line, protocol } = useCurrent();
   return (
     <div className={styles.stack}>
-      <WhoIsIt />
+      <WhoIsIt key={key} />
       {line?.far !== 'tcp' && <EverythingSweep />}
       {line?.far !== 'tcp' && <SettingsSweep />}
       {line?.far !== 'not-built' && protocol && protocol.stations.most > 0 && <StationSweep />}

@@ -6,7 +6,7 @@ import { goTo } from '../../bench/hooks/go-to';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { OUTCOME_TEXT } from '../../bench/state/outcome-text';
 import { turningOf } from '../../bench/state/known-state';
-import { waitingForRestart } from '../../bench/state/restart-pending';
+import { BY_ITSELF, waitingForRestart } from '../../bench/state/restart-pending';
 import { restartDrive } from '../../bench/procedures/link-procedures';
 import { counted } from '../../core/counted';
 import { wordsOfSaid } from '../../core/sets/said';
@@ -33,8 +33,9 @@ export function KeepPanel({ index }: { readonly index: SheetIndex }) {
   const waiting = waitingForRestart(entries, line.id, station.station, index, places);
   const stores = keep
     ? entries.filter(
-        ({ direction, line: own, station: at, bytes }) =>
+        ({ direction, line: own, station: at, bytes, cause }) =>
           direction === 'sent' &&
+          !BY_ITSELF.has(cause) &&
           own === line.id &&
           at === station.station &&
           places?.written(bytes).some(([cell, word]) => cell === keep.cells[0] && word === STORES),

@@ -26,8 +26,7 @@ import styles from './registers.module.css';
 import { pause } from './run-at';
 import { nowId, readSome } from './run-reading';
 import { goOnWriting, writePlan, writeToAll, type PlanTarget } from './run-writing';
-import { useWitnesses } from './use-witnesses';
-import { besideOf } from './value-plan';
+import { saidFirst, useWitnesses } from './use-witnesses';
 
 /** What is to be written, in the order in which it is; and what became of what was written. */
 export function PlanPart({ index }: { readonly index: SheetIndex }) {
@@ -67,12 +66,7 @@ export function PlanPart({ index }: { readonly index: SheetIndex }) {
             another drive.
           </p>
         ) : (
-          <PlannedList
-            index={index}
-            plan={history.present}
-            beside={besideOf(witnesses)}
-            drive={witnesses[0]?.said ?? new Map()}
-          />
+          <PlannedList index={index} plan={history.present} said={saidFirst(witnesses)} />
         )}
       </Panel>
       <KeepPanel index={index} />
@@ -86,11 +80,11 @@ export function PlanPart({ index }: { readonly index: SheetIndex }) {
 interface PlannedProps {
   readonly index: SheetIndex;
   readonly plan: Plan;
-  readonly beside: SaidOf;
-  readonly drive: SaidOf;
+  /** By the drive, and by the factory. */
+  readonly said: readonly [held: SaidOf, factory: SaidOf];
 }
 
-function PlannedList({ index, plan, beside, drive: held }: PlannedProps) {
+function PlannedList({ index, plan, said: [held, factory] }: PlannedProps) {
   const bench = useBench();
   const { key, drive, line, name, isOpen, view } = useCurrent();
   const running = useRegisters((state) => state.running.has(key));
@@ -98,7 +92,7 @@ function PlannedList({ index, plan, beside, drive: held }: PlannedProps) {
   const eachUs = useBenchState((state) => exchangeUs(state.entries, line?.id ?? ''));
   const order = writeOrder(index, plan, held);
   const control = liveOf(index, view, 'control-word')?.word;
-  const faults = [...planFaults(index, plan, beside), ...turningFaults(index, plan, control)];
+  const faults = [...planFaults(index, plan, held, factory), ...turningFaults(index, plan, control)];
   const bad = faults.filter(({ isBad }) => isBad).length;
   const said = saidByPlan(plan);
   const parameters = order.flatMap(({ number }) => index.byNumber.get(number) ?? []);

@@ -5,6 +5,7 @@ import { useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { stationKey } from '../../bench/state/bench-state';
 import { saidByPlan } from '../../core/sets/plan';
+import type { SaidOf } from '../../core/sets/said';
 import { defaultWitness, type Witness } from '../../core/sets/witness';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { pinnedIn, type Sheets } from '../../core/sheet/shelf';
@@ -14,6 +15,13 @@ import { nowId } from './run-reading';
 
 /** The chosen drive as it was read last, whichever drive that is. */
 export const NOW = 'now';
+
+const NOTHING: SaidOf = new Map();
+/** What the drive says, and what the factory: they are the first of all witnesses. */
+export const saidFirst = ([drive, factory]: readonly Witness[]): readonly [held: SaidOf, factory: SaidOf] => [
+  drive?.said ?? NOTHING,
+  factory?.said ?? NOTHING,
+];
 
 /** Who is laid beside whom: those that were chosen and are still there, else the drive and the factory. */
 export function besideEachOther(all: readonly Witness[], beside: readonly string[]): readonly Witness[] {

@@ -6,6 +6,7 @@ import { useCurrent } from '../../bench/hooks/use-current';
 import { useTyped } from '../../bench/hooks/use-typed';
 import { liveOf, turningOf } from '../../bench/state/known-state';
 import {
+  besideOf,
   planFaults,
   saidByPlan,
   turningFaults,
@@ -15,7 +16,7 @@ import {
   type Plan,
   type PlanFault,
 } from '../../core/sets/plan';
-import { knownOf, patternOfSaid, saidText, wordsOfSaid, type SaidOf } from '../../core/sets/said';
+import { knownOf, patternOfSaid, saidText, wordsOfSaid } from '../../core/sets/said';
 import { carried } from '../../core/sets/carry';
 import { readTyped } from '../../core/sets/typed-value';
 import type { Witness } from '../../core/sets/witness';
@@ -24,16 +25,11 @@ import { fieldIn, mostOfField, withField, type WordField } from '../../core/valu
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Warning } from '../../ui/panel';
+import { saidFirst } from './use-witnesses';
 import { changePlan, registersStore, usePlan, useRegisters } from './registers-store';
 import styles from './registers.module.css';
 import { readSome } from './run-reading';
 import { writePlan } from './run-writing';
-
-/** What the drive is known to hold, what it leaves the factory with where that is not known. */
-export const besideOf = (witnesses: readonly Witness[]): SaidOf => {
-  const [drive, factory] = witnesses;
-  return new Map([...(factory?.said ?? []), ...[...(drive?.said ?? [])].filter(([, { kind }]) => kind === 'value')]);
-};
 
 /** What is planned for one value, and the ways to plan it; live, each choice goes to the drive at once. */
 export function PlanForm({
@@ -53,13 +49,14 @@ export function PlanForm({
   const { number } = parameter;
   const [typed, setTyped] = useTyped(`plan ${key}`, number, '');
   const planned = plan.get(number);
-  const beside = besideOf(witnesses);
+  const [held, factory] = saidFirst(witnesses);
+  const beside = besideOf(held, factory);
   const never = whyNotPlanned(parameter);
-  const held = [planned?.words, heldBy(witnesses[0], number), heldBy(witnesses[1], number)].find((words) => words);
+  const words = [planned?.words, heldBy(witnesses[0], number), heldBy(witnesses[1], number)].find((one) => one);
   const knownBeside = knownOf(index, new Map([...beside, ...saidByPlan(plan)]));
   const read = typed.trim() === '' ? null : readTyped(index, parameter, typed, knownBeside);
   const faultsOf = (own: Plan): readonly PlanFault[] => [
-    ...planFaults(index, own, beside),
+    ...planFaults(index, own, held, factory),
     ...turningFaults(index, own, liveOf(index, view, 'control-word')?.word),
   ];
   const isLive = useRegisters((state) => state.live === key);
@@ -69,7 +66,7 @@ export function PlanForm({
     const isRefused = faultsOf(alone).some(({ isBad }) => isBad);
     // What the drive would refuse, or cannot be reached for, is planned instead, where its reasons are said.
     if (isLive && drive && isOpen && !running && !isRefused)
-      return void writePlan(bench, drive, name, index, alone, witnesses[0]?.said ?? new Map());
+      return void writePlan(bench, drive, name, index, alone, held);
     changePlan(key, (before) => withPlanned(before, number, { words, reason }));
   };
   const faults = planned ? faultsOf(plan).filter((fault) => fault.number === number) : [];
@@ -140,24 +137,24 @@ export function PlanForm({
               </Button>
             )}
           </div>
-          {parameter.fields && held && (
+          {parameter.fields && words && (
             <FieldChoices
               parameter={parameter}
               fields={parameter.fields}
-              words={held}
-              onWords={(words) => put(words, 'by its fields')}
+              words={words}
+              onWords={(next) => put(next, 'by its fields')}
             />
           )}
           <div className={styles.row}>
             {takes.map((witness) => {
-              const words = carried(witness, index, number, knownBeside);
+              const taken = carried(witness, index, number, knownBeside);
               return (
                 <ActButton
                   key={witness.id}
                   variant="text"
                   color="inherit"
-                  off={words.ok ? '' : words.error}
-                  onClick={() => words.ok && put(words.value, `from ${witness.name}`)}
+                  off={taken.ok ? '' : taken.error}
+                  onClick={() => taken.ok && put(taken.value, `from ${witness.name}`)}
                 >
                   {isLive ? 'Write' : 'Plan'} as {witness.name}
                 </ActButton>

@@ -40,7 +40,7 @@ export function ParametersPart({ sheet }: { readonly sheet: Sheet }) {
   const parameters = sheet.parameters ?? [];
   const shown = parameters.flatMap((parameter, i) => (matches(parameter, wanted) ? [i] : []));
   const parameter = parameters[entry];
-  const { drive } = useCurrent();
+  const { key: proved } = useCurrent();
   const add = (): void => {
     const taken = new Set(parameters.map(({ number }) => number));
     let number = parameters.length + 1;
@@ -95,16 +95,11 @@ export function ParametersPart({ sheet }: { readonly sheet: Sheet }) {
       </Panel>
       <div className={styles.stack}>
         {isGroup ? (
-          <GroupProof sheet={sheet} shown={shown} onClose={() => setGroup(false)} />
+          <GroupProof key={proved} sheet={sheet} shown={shown} onClose={() => setGroup(false)} />
         ) : parameter ? (
           <>
             <EntryForm key={entry} sheet={sheet} parameter={parameter} at={entry} onRemove={remove} />
-            <ProofPanel
-              key={`${entry} ${parameter.number} ${drive?.line ?? ''} ${drive?.station ?? ''}`}
-              sheet={sheet}
-              parameter={parameter}
-              at={entry}
-            />
+            <ProofPanel key={`${entry} ${parameter.number} ${proved}`} sheet={sheet} parameter={parameter} at={entry} />
           </>
         ) : (
           <Panel title="No entry yet">
