@@ -4,6 +4,7 @@ import { toJsonSchema } from '@valibot/to-json-schema';
 import { JobSchema } from '../src/core/job/job';
 import { SetFileSchema } from '../src/core/sets/set-file';
 import { SheetSchema } from '../src/core/sheet/sheet';
+import { TrialSchema } from '../src/core/trial/trial';
 
 const folder = path.join(__dirname, '..', 'docs', 'schema');
 
@@ -11,6 +12,7 @@ const folder = path.join(__dirname, '..', 'docs', 'schema');
 const published = {
   'sheet.schema.json': () => toJsonSchema(SheetSchema, { typeMode: 'input' }),
   'set.schema.json': () => toJsonSchema(SetFileSchema, { typeMode: 'input' }),
+  'trial.schema.json': () => toJsonSchema(TrialSchema, { typeMode: 'input' }),
   'job.schema.json': () => toJsonSchema(JobSchema, { typeMode: 'input' }),
 };
 

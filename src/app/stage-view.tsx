@@ -18,7 +18,7 @@ const LOADERS: Readonly<Record<StagePath, () => Promise<ComponentType>>> = {
   '/words': () => import('../features/words/words-stage').then(({ WordsStage }) => WordsStage),
   '/scaling': () => import('../features/scaling/scaling-stage').then(({ ScalingStage }) => ScalingStage),
   '/registers': () => import('../features/registers/registers-stage').then(({ RegistersStage }) => RegistersStage),
-  '/trials': () => import('../features/planned/trials-stage').then(({ TrialsStage }) => TrialsStage),
+  '/trials': () => import('../features/trials/trials-stage').then(({ TrialsStage }) => TrialsStage),
   '/sheets': () => import('../features/sheets/sheets-stage').then(({ SheetsStage }) => SheetsStage),
   '/handover': () => import('../features/planned/handover-stage').then(({ HandoverStage }) => HandoverStage),
 };

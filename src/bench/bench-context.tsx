@@ -66,6 +66,7 @@ const serverBench = (): Bench => ({
     keepWriting: () => Promise.resolve(),
     keepPlan: () => Promise.resolve(),
   },
+  trials: { of: () => Promise.resolve([]), keep: () => Promise.resolve(), drop: () => Promise.resolve() },
   post: nothing,
 });
 

@@ -20,6 +20,7 @@ import { setShelf, type SetShelf } from '../store/set-shelf';
 import { dropSheet, keepSheet, readSheets, RevisionTaken } from '../store/sheets';
 import { heldSessions, holdSession } from '../store/session-locks';
 import { takeCutRuns } from '../store/runs';
+import { trialShelf, type TrialShelf } from '../store/trial-shelf';
 import { readTrace } from '../store/trace-reader';
 import {
   FIRST_STATE,
@@ -85,6 +86,7 @@ export interface Bench {
   readonly paper: (digest: string) => Promise<PaperRow | undefined>;
   /** Values of drives and plans that were written, as this browser keeps them with the jobs. */
   readonly sets: SetShelf;
+  readonly trials: TrialShelf;
   readonly post: WorkerLink['post'];
 }
 
@@ -359,6 +361,7 @@ export function createBench(): Bench {
       await database.papers.put(paper);
     },
     paper: (digest) => database.papers.get(digest),
+    trials: trialShelf(database),
     sets: setShelf(database, async (id) => {
       const { demo, sheets } = await asked;
       // It is needed where values are looked at, not for the first view.

@@ -161,6 +161,8 @@ export class LineMaster implements LineOwner {
       setEnd: (settings) => this.#setEnd(settings),
       driven: () => this.#driven,
       changed: (state) => this.#listener.procedure(state),
+      withhold: (station) => this.#keepAlive.end(station),
+      stop: (station, cause) => this.#stop(station, cause, true),
     });
     this.#procedure = run;
     if (!this.#open) return run.end('closed', 'the line is closed');
@@ -169,6 +171,8 @@ export class LineMaster implements LineOwner {
   }
 
   tellProcedure(id: string, told: ProcedureTold): void {
+    // It goes on when the shaft stands, not in the middle of a Stop.
+    if ((told.kind === 'resume' || told.kind === 'again') && this.#stopRun && !this.#stopRun.isOver()) return;
     this.#procedure?.tell(id, told);
     this.#pump();
   }
@@ -185,6 +189,10 @@ export class LineMaster implements LineOwner {
    * with the stop word only. The outcomes come through the listener; a second press begins anew.
    */
   stop(current: number, cause = 'Stop'): void {
+    this.#stop(current, cause, false);
+  }
+
+  #stop(current: number, cause: string, isOfRun: boolean): void {
     const stations = [current, ...this.#driven.filter((station) => station !== current)];
     if (!this.#open) {
       this.#procedure?.end('stop', 'Stop was pressed');
@@ -198,7 +206,7 @@ export class LineMaster implements LineOwner {
     this.#event('stop-pressed', cause);
     this.#stopCause = cause;
     this.endSweep();
-    this.#procedure?.end('stop', cause === 'Stop' ? 'Stop was pressed' : `stopped: ${cause}`);
+    if (!isOfRun) this.#procedure?.end('stop', cause === 'Stop' ? 'Stop was pressed' : `stopped: ${cause}`);
     for (const request of this.#user.clear()) this.#tellUnsent(request, 'abandoned');
     this.#dropRepeat();
     const controls = stations.map((station) => this.#controls.get(station) ?? this.#kind.controlOf(station, null));
@@ -364,10 +372,13 @@ export class LineMaster implements LineOwner {
     for (const action of this.#atRest.splice(0)) action();
     if (this.#sendRepeat()) return;
     const gate = this.#gate();
-    const sources: readonly (Source | null)[] = [this.#user, this.#procedure, this.#keepAlive, this.#sweep, this.#poll];
+    const isSilent = this.#procedure?.isSilent() === true;
+    const sources: readonly (Source | null)[] = isSilent
+      ? [this.#user, this.#procedure]
+      : [this.#user, this.#procedure, this.#keepAlive, this.#sweep, this.#poll];
     const stopping = this.#stopRun?.next(gate);
     if (this.#stopRun && stopping) return this.#launch(this.#stopRun, stopping);
-    if (this.#keepAliveAhead(gate, sources)) return;
+    if (!isSilent && this.#keepAliveAhead(gate, sources)) return;
     for (const source of sources) {
       const request = source?.next(gate);
       if (source && request) return this.#launch(source, request);

@@ -41,6 +41,8 @@ export type ProcedureTold =
   | { readonly kind: 'end' }
   | { readonly kind: 'pause' }
   | { readonly kind: 'resume' }
+  /** The step that did not come as it should is done once more. */
+  | { readonly kind: 'again' }
   | { readonly kind: 'answer'; readonly said: string };
 
 export interface LineSnapshot {

@@ -8,6 +8,7 @@ import {
   endRun,
   pauseRun,
   resumeRun,
+  retryRun,
   stepOf,
   wants,
   type ExchangeReport,
@@ -26,7 +27,14 @@ export interface ProcedurePorts {
   /** Stations that this bench set in motion. */
   readonly driven: () => readonly number[];
   readonly changed: (run: RunState) => void;
+  /** The control word of this station is not repeated any more. */
+  readonly withhold: (station: number) => void;
+  /** Stops what this bench set in motion; the run itself is not ended by it. */
+  readonly stop: (station: number, cause: string) => void;
 }
+
+/** Ends after which the line is still there, and nobody has stopped what a trial set in motion. */
+const LEAVES_SHAFT: ReadonlySet<RunEnd | null> = new Set<RunEnd>(['done', 'surprise', 'by-hand', 'refused']);
 
 const CAUSES: Readonly<Record<Procedure['kind'], string>> = {
   route: 'route',
@@ -34,6 +42,7 @@ const CAUSES: Readonly<Record<Procedure['kind'], string>> = {
   restart: 'restart',
   list: 'list',
   listing: 'Terminal',
+  trial: 'trial',
 };
 
 /** Runs a procedure on a line, at the line's pace. It begins with a press; Stop, closing, loss and surprise end it alike. */
@@ -63,6 +72,12 @@ export class ProcedureRun implements Source {
     return !this.isOver() && stepOf(this.#procedure, this.#run)?.kind === 'return';
   }
 
+  /** Nobody may send on this line now. */
+  isSilent(): boolean {
+    const step = stepOf(this.#procedure, this.#run);
+    return this.#run.phase === 'running' && step?.kind === 'pause' && step.silent === true;
+  }
+
   end(end: RunEnd, why: string): void {
     if (!this.isOver()) this.#change(endRun(this.#run, end, why));
   }
@@ -77,7 +92,9 @@ export class ProcedureRun implements Source {
       case 'pause':
         return this.#change(pauseRun(this.#run));
       case 'resume':
-        return this.#change(resumeRun(this.#run, nowUs));
+        return this.#change(resumeRun(this.#procedure, this.#run, nowUs));
+      case 'again':
+        return this.#change(retryRun(this.#procedure, this.#run, nowUs));
       case 'answer':
         return this.#change(afterPerson(this.#procedure, this.#run, told.said, nowUs));
     }
@@ -88,7 +105,10 @@ export class ProcedureRun implements Source {
     for (;;) {
       const want = wants(this.#procedure, this.#run, nowUs);
       if (want.kind === 'wait' && want.untilUs <= nowUs) this.#change(afterAct(this.#procedure, this.#run, nowUs));
-      else if (want.kind === 'settings') {
+      else if (want.kind === 'withhold') {
+        this.#ports.withhold(want.station);
+        this.#change(afterAct(this.#procedure, this.#run, nowUs));
+      } else if (want.kind === 'settings') {
         this.#ports.setEnd(want.settings);
         this.#change(afterAct(this.#procedure, this.#run, nowUs));
       } else if (want.kind !== 'request' || clearUs(want.bytes) > nowUs || this.#mustNot()) return null;
@@ -106,6 +126,7 @@ export class ProcedureRun implements Source {
       case 'wait':
         return want.untilUs;
       case 'settings':
+      case 'withhold':
         return nowUs;
       case 'request':
         return clearUs(want.bytes);
@@ -123,7 +144,8 @@ export class ProcedureRun implements Source {
 
   #cause(): string {
     const { kind, title } = this.#procedure;
-    return kind === 'list' ? `list: ${stepOf(this.#procedure, this.#run)?.text ?? title}` : CAUSES[kind];
+    const text = stepOf(this.#procedure, this.#run)?.text ?? title;
+    return kind === 'list' || kind === 'trial' ? `${CAUSES[kind]}: ${text}` : CAUSES[kind];
   }
 
   #mustNot(): boolean {
@@ -134,7 +156,12 @@ export class ProcedureRun implements Source {
   }
 
   #change(run: RunState): void {
+    const { asks } = this.#run;
     this.#run = run;
     this.#ports.changed(run);
+    const { kind, title, station } = this.#procedure;
+    const leaves = run.phase === 'over' ? LEAVES_SHAFT.has(run.end) : run.asks !== '' && asks === '';
+    // Whatever a trial came to, the shaft does not turn on because nobody thought of it.
+    if (kind === 'trial' && leaves && this.#ports.driven().length > 0) this.#ports.stop(station, `${title} ended`);
   }
 }

@@ -84,6 +84,8 @@ export class RawLine implements LineOwner {
       setEnd: (settings) => this.reconfigure(settings),
       driven: () => [],
       changed: (run) => this.#listener.procedure(run),
+      withhold: () => undefined,
+      stop: () => undefined,
     });
     if (!this.#open) this.#run.end('closed', 'the line is closed');
     this.#goOn();

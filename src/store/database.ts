@@ -5,6 +5,8 @@ import type { RunState } from '../core/procedure/run';
 import type { Plan } from '../core/sets/plan';
 import type { SetReading } from '../core/sets/set-reading';
 import type { SetWriting } from '../core/sets/set-writing';
+import type { CompiledTrial } from '../core/trial/compile';
+import type { Sample } from '../core/trial/expect';
 import type { TraceBlock } from '../core/trace/block';
 
 /** One run of a tab's line worker. Wall-clock time is stored here once; entries count microseconds from it. */
@@ -82,6 +84,25 @@ export interface WritingRow {
   readonly writing: SetWriting;
 }
 
+/** A trial as it was run on a drive: what was expected, what came, what was seen. */
+export interface TrialRunRow {
+  readonly id: string;
+  readonly job: string;
+  readonly line: string;
+  readonly station: number;
+  /** The station's name then. */
+  readonly name: string;
+  readonly sheet: { readonly slug: string; readonly revision: number };
+  readonly startedMs: number;
+  readonly compiled: CompiledTrial;
+  /** The ramp by which the expected speed was drawn, in seconds; null where it was not known. */
+  readonly rampS: number | null;
+  readonly run: RunState | null;
+  /** The actual speed as it was seen, in seconds of the line clock and in its unit. */
+  readonly samples: readonly Sample[];
+  readonly remark: string;
+}
+
 /** The number of a sheet that was stored before revisions had rows of their own. */
 const revisionIn = (sheet: unknown): number =>
   typeof sheet === 'object' && sheet !== null && 'revision' in sheet && Number.isInteger(sheet.revision)
@@ -108,6 +129,7 @@ export class BujoDatabase extends Dexie {
   readonly sets!: EntityTable<SetRow, 'id'>;
   readonly writings!: EntityTable<WritingRow, 'id'>;
   readonly plans!: EntityTable<PlanRow, 'drive'>;
+  readonly trialRuns!: EntityTable<TrialRunRow, 'id'>;
   readonly runs!: EntityTable<RunRow, 'id'>;
   readonly nonvolatile!: Table<NonvolatileRow, [string, number]>;
 
@@ -141,5 +163,7 @@ export class BujoDatabase extends Dexie {
     this.version(8).stores({ sets: 'id, job', writings: 'id, job' });
     // Plans that are not written yet. Nothing of version 8 changes.
     this.version(9).stores({ plans: 'drive, job' });
+    // Trials as they were run. Nothing of version 9 changes.
+    this.version(10).stores({ trialRuns: 'id, job' });
   }
 }

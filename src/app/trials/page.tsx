@@ -1,4 +1,4 @@
-import { TrialsStage } from '../../features/planned/trials-stage';
+import { TrialsStage } from '../../features/trials/trials-stage';
 
 export default function Page() {
   return <TrialsStage />;

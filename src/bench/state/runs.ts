@@ -2,6 +2,7 @@ import type { Cell } from '../../core/sheet/place';
 import type { Procedure, ProcedureKind } from '../../core/procedure/procedure';
 import type { RunState } from '../../core/procedure/run';
 import type { RouteStep } from '../../core/profile/route';
+import type { TrialRunRow } from '../../store/database';
 import type { RunReport } from '../../messages/line';
 
 /** What the view that began a run shows beside it; not known any more of one that a reload ended. */
@@ -10,6 +11,8 @@ export type RunAbout =
   | { readonly kind: 'both-ends'; readonly wayBack: string; readonly breakMs: number | null }
   /** `written`: places that were written since the drive last started. */
   | { readonly kind: 'restart'; readonly written: ReadonlySet<Cell> }
+  /** What the view made of it is kept with the run. */
+  | { readonly kind: 'trial'; readonly row: Omit<TrialRunRow, 'id'> }
   | { readonly kind: 'none' };
 
 /** A procedure that runs on a line, or ran. */

@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import { CableSchema } from '../cable/cable';
 import { IpPlanSchema } from '../line/ip-plan';
+import { TrialSchema } from '../trial/trial';
 import { SerialSettingsSchema } from '../sheet/link-section';
 import { Register, Slug, Text, whole } from '../schema/primitives';
 
@@ -75,6 +76,7 @@ export const KeptFrameSchema = v.strictObject({
 export type KeptFrame = v.InferOutput<typeof KeptFrameSchema>;
 
 export const MOST_LINES = 100;
+export const MOST_TRIALS = 200;
 
 /** One visit or plant: its lines and the stations on them. */
 export const JobSchema = v.strictObject({
@@ -86,6 +88,8 @@ export const JobSchema = v.strictObject({
   ipPlan: v.optional(IpPlanSchema),
   /** Frames that were kept, in the order of the user. */
   frames: v.optional(v.pipe(v.array(KeptFrameSchema), v.maxLength(MOST_FRAMES))),
+  /** Trials of the user's own. */
+  trials: v.optional(v.pipe(v.array(TrialSchema), v.maxLength(MOST_TRIALS))),
 });
 export type Job = v.InferOutput<typeof JobSchema>;
 export type JobLine = Job['lines'][number];

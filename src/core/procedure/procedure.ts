@@ -1,17 +1,26 @@
 import type { SerialSettings } from '../line/settings';
 import type { Pattern } from '../profile/profile';
 import type { PlacedParameter } from '../sheet/index-sheet';
+import type { ParameterType } from '../values/type';
 
 /** What a word must look like: any of these patterns, and none of those. `place` is where the sheet has the word. */
 export interface WordCondition {
   readonly place: Pick<PlacedParameter, 'cells' | 'order'>;
   readonly any: readonly Pattern[];
   readonly none?: readonly Pattern[];
+  /** Or a number of the place's type, both ends included. */
+  readonly range?: { readonly type: ParameterType; readonly least: number; readonly most: number };
 }
+
+/** What follows where a step does not come as it should: the run ends, goes on and says so, or waits for a person. */
+export const IF_NOT = ['end', 'go-on', 'ask'] as const;
+export type IfNot = (typeof IF_NOT)[number];
 
 interface Worded {
   /** What is done, in a line for people. */
   readonly text: string;
+  /** Absent: the run ends. */
+  readonly ifNot?: IfNot;
 }
 
 interface Asked extends Worded {
@@ -55,6 +64,14 @@ export interface ReturnStep extends Asked {
 export interface PauseStep extends Worded {
   readonly kind: 'pause';
   readonly us: number;
+  /** Nothing is sent on the line meanwhile: no poll, and no word that calms a watchdog. */
+  readonly silent?: true;
+}
+
+/** The control word of a station is not repeated any more from here on; its drive counts as set in motion all the same. */
+export interface WithholdStep extends Worded {
+  readonly kind: 'withhold';
+  readonly station: number;
 }
 
 /** This end of the line gets other settings. */
@@ -69,11 +86,13 @@ export interface PersonStep extends Worded {
   readonly question: string;
   /** What can be answered, by name; a number where there are none. */
   readonly choices: readonly { readonly name: string; readonly goesOn: boolean }[];
+  /** What the number is counted in, and where it should lie; null: anywhere. */
+  readonly number?: { readonly unit: string; readonly least: number | null; readonly most: number | null };
 }
 
-export type ProcedureStep = RequestStep | WatchStep | ReturnStep | PauseStep | SettingsStep | PersonStep;
+export type ProcedureStep = RequestStep | WatchStep | ReturnStep | PauseStep | WithholdStep | SettingsStep | PersonStep;
 
-export const PROCEDURE_KINDS = ['route', 'both-ends', 'restart', 'list', 'listing'] as const;
+export const PROCEDURE_KINDS = ['route', 'both-ends', 'restart', 'list', 'listing', 'trial'] as const;
 export type ProcedureKind = (typeof PROCEDURE_KINDS)[number];
 
 /** Something that takes several exchanges, as data: the worker of the line runs it, whoever made it. */

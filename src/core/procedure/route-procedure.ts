@@ -66,7 +66,7 @@ const isFaultState = (id: string): boolean => id.includes('fault');
 const wordText = ({ profile }: RouteWay, { word }: RouteStep): string => hexNumber(word, profile.control.width / 4);
 
 /** The pattern under which a bit with a role does its work, or does not; null where the word has no such bit. */
-function levelOfRole({ status }: Profile, role: StatusRole, active: boolean): Pattern | null {
+export function levelOfRole({ status }: Profile, role: StatusRole, active: boolean): Pattern | null {
   const spec = bitOfRole(status, role);
   if (!spec) return null;
   const mask = (1 << spec.bit) >>> 0;

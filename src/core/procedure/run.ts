@@ -1,4 +1,5 @@
 import type { Told } from '../places/place-link';
+import { numberOfPattern } from '../values/pattern';
 import { patternIn } from '../sheet/seen';
 import { fitsPattern } from '../profile/profile';
 import { hexNumber } from '../bytes/hex';
@@ -29,6 +30,8 @@ export interface StepRecord {
   /** When the step before ended, and when this one did; line clock, microseconds. */
   readonly fromUs: number;
   readonly toUs: number;
+  /** When a watch last saw that it was not so yet: what it waited for came after that. Null where it was so at once. */
+  readonly notYetUs: number | null;
   /** The exchange on which it rests; 0 where there was none. */
   readonly exchange: number;
   /** A person's answer, or what went wrong; empty otherwise. */
@@ -49,8 +52,11 @@ export interface RunState {
   readonly sent: number;
   readonly answered: number;
   readonly records: readonly StepRecord[];
-  /** The last word that a watch under way saw. */
+  /** The last word that a watch under way saw, and when that was. */
   readonly seen: number | null;
+  readonly notYetUs: number | null;
+  /** What did not come as it should, where a person is to say how it goes on; empty otherwise. */
+  readonly asks: string;
   /** What steps kept, by name: places and their words. */
   readonly kept: Readonly<Record<string, Told>>;
   readonly end: RunEnd | null;
@@ -64,6 +70,7 @@ export type Want =
   | { readonly kind: 'settings'; readonly settings: SerialSettings }
   | { readonly kind: 'wait'; readonly untilUs: number }
   | { readonly kind: 'person'; readonly step: PersonStep }
+  | { readonly kind: 'withhold'; readonly station: number }
   | { readonly kind: 'nothing' };
 
 /** An exchange of the run that is over. */
@@ -89,6 +96,8 @@ export function beginRun(procedure: Procedure, id: string, nowUs: number): RunSt
     answered: 0,
     records: [],
     seen: null,
+    notYetUs: null,
+    asks: '',
     kept: {},
     end: null,
     why: '',
@@ -103,9 +112,28 @@ export const endRun = (run: RunState, end: RunEnd, why: string): RunState =>
 
 export const pauseRun = (run: RunState): RunState => (run.phase === 'running' ? { ...run, phase: 'paused' } : run);
 
-/** Goes on after a pause; the time of the pause does not count. */
-export const resumeRun = (run: RunState, nowUs: number): RunState =>
-  run.phase === 'paused' ? { ...run, phase: 'running', sinceUs: nowUs, dueUs: Math.max(run.dueUs, nowUs) } : run;
+/** Goes on after a pause; the time of the pause does not count. What did not come as it should stays noted as that. */
+export function resumeRun(procedure: Procedure, run: RunState, nowUs: number): RunState {
+  if (run.phase !== 'paused') return run;
+  const going = { ...run, phase: 'running' as const, asks: '', sinceUs: nowUs, dueUs: Math.max(run.dueUs, nowUs) };
+  return run.asks === ''
+    ? going
+    : advanced(procedure, { ...going, sinceUs: run.sinceUs }, failedAt(run, nowUs, run.asks));
+}
+
+/** Does the step that did not come as it should once more. */
+export const retryRun = (procedure: Procedure, run: RunState, nowUs: number): RunState =>
+  run.phase === 'paused' && run.asks !== ''
+    ? {
+        ...run,
+        phase: 'running',
+        asks: '',
+        seen: null,
+        notYetUs: null,
+        sinceUs: nowUs,
+        dueUs: firstDueUs(stepOf(procedure, run), nowUs),
+      }
+    : run;
 
 export const stepOf = ({ steps }: Procedure, { at }: RunState): ProcedureStep | undefined => steps[at];
 
@@ -115,6 +143,8 @@ export function wants(procedure: Procedure, run: RunState, nowUs: number): Want 
   if (step.kind === 'person') return { kind: 'person', step };
   if (run.dueUs > nowUs) return { kind: 'wait', untilUs: run.dueUs };
   switch (step.kind) {
+    case 'withhold':
+      return { kind: 'withhold', station: step.station };
     case 'settings':
       return { kind: 'settings', settings: step.settings };
     case 'pause':
@@ -126,7 +156,7 @@ export function wants(procedure: Procedure, run: RunState, nowUs: number): Want 
 
 /** A pause that is over, settings that were made: the step is done. */
 export const afterAct = (procedure: Procedure, run: RunState, nowUs: number): RunState =>
-  advanced(procedure, run, { good: true, seen: null, toUs: nowUs, exchange: 0, said: '' });
+  advanced(procedure, run, { good: true, seen: null, notYetUs: null, toUs: nowUs, exchange: 0, said: '' });
 
 /** A person answered the question of the step under way. */
 export function afterPerson(procedure: Procedure, run: RunState, said: string, nowUs: number): RunState {
@@ -134,11 +164,38 @@ export function afterPerson(procedure: Procedure, run: RunState, said: string, n
   if (run.phase !== 'running' || step?.kind !== 'person') return run;
   const choice = step.choices.find(({ name }) => name === said);
   if (step.choices.length > 0 && !choice) return run;
-  const record = { good: choice?.goesOn !== false, seen: null, toUs: nowUs, exchange: 0, said };
-  return record.good
-    ? advanced(procedure, run, record)
-    : endRun(recorded(run, record), 'surprise', `${step.text}: ${said}`);
+  const good = step.number ? isWithin(step.number, said) : choice?.goesOn !== false;
+  if (good === null) return run;
+  const record = { good, seen: null, notYetUs: null, toUs: nowUs, exchange: 0, said };
+  return good ? advanced(procedure, run, record) : unmet(procedure, run, record, `${step.text}: ${said}`);
 }
+
+/** Whether a typed number lies where it should; null where it is none. */
+function isWithin({ least, most }: NonNullable<PersonStep['number']>, said: string): boolean | null {
+  const number = said.trim() === '' ? NaN : Number(said);
+  return Number.isFinite(number) ? number >= (least ?? -Infinity) && number <= (most ?? Infinity) : null;
+}
+
+/** A step did not come as it should: the run ends there, goes on, or waits for a person, as the step has it. */
+function unmet(procedure: Procedure, run: RunState, record: Noted, why: string): RunState {
+  switch (stepOf(procedure, run)?.ifNot ?? 'end') {
+    case 'go-on':
+      return advanced(procedure, run, { ...record, said: record.said === '' ? why : record.said });
+    case 'ask':
+      return { ...run, phase: 'paused', asks: why, dueUs: record.toUs };
+    case 'end':
+      return endRun(recorded(run, record), 'surprise', why);
+  }
+}
+
+const failedAt = ({ seen, notYetUs }: RunState, toUs: number, said: string): Noted => ({
+  good: false,
+  seen,
+  notYetUs,
+  toUs,
+  exchange: 0,
+  said,
+});
 
 /** What an exchange of the run led to. */
 export function afterReport(procedure: Procedure, before: RunState, report: ExchangeReport): RunState {
@@ -152,25 +209,28 @@ export function afterReport(procedure: Procedure, before: RunState, report: Exch
   switch (step.kind) {
     case 'request': {
       const good = report.outcome === 'answered' || report.outcome === 'sent';
-      const record = { good, seen: null, toUs: report.endedUs, exchange: report.exchange, said: troubleOf(report) };
+      const record = { ...failedAt(run, report.endedUs, troubleOf(report)), good, exchange: report.exchange };
       const kept = step.keeps === undefined ? run : withKept(run, step.keeps, report);
       return good || step.needs === 'end'
         ? advanced(procedure, kept, record)
-        : endRun(recorded(kept, record), 'surprise', `${step.text}: ${troubleOf(report)}`);
+        : unmet(procedure, kept, record, `${step.text}: ${troubleOf(report)}`);
     }
     case 'watch':
       return afterWatch(procedure, run, step, report);
     case 'return':
       if (report.outcome === 'answered' || report.outcome === 'refused')
         return advanced(procedure, run, {
+          ...failedAt(run, report.endedUs, ''),
           good: true,
-          seen: null,
-          toUs: report.endedUs,
           exchange: report.exchange,
-          said: '',
         });
       return report.endedUs - run.sinceUs > step.withinUs
-        ? endRun(run, 'surprise', `${step.text}: nothing answered within ${step.withinUs / 1e6} s`)
+        ? unmet(
+            procedure,
+            run,
+            failedAt(run, report.endedUs, ''),
+            `${step.text}: nothing answered within ${step.withinUs / 1e6} s`,
+          )
         : { ...run, dueUs: report.endedUs + step.everyUs };
     default:
       return run;
@@ -185,30 +245,36 @@ const withKept = (run: RunState, name: string, { words }: ExchangeReport): RunSt
   kept: { ...run.kept, [name]: [...(run.kept[name] ?? []), ...words] },
 });
 
-const holds = ({ any, none = [] }: WordCondition, word: number): boolean =>
-  any.some((pattern) => fitsPattern(pattern, word)) && !none.some((pattern) => fitsPattern(pattern, word));
+const holds = ({ any, none = [], range }: WordCondition, word: number): boolean =>
+  (any.some((pattern) => fitsPattern(pattern, word)) || isInRange(range, word)) &&
+  !none.some((pattern) => fitsPattern(pattern, word));
+
+function isInRange(range: WordCondition['range'], word: number): boolean {
+  if (!range) return false;
+  const number = numberOfPattern(range.type, word);
+  return number >= range.least && number <= range.most;
+}
 
 function afterWatch(procedure: Procedure, before: RunState, step: WatchStep, report: ExchangeReport): RunState {
   const told = new Map(report.words);
   const wordAt = (place: WordCondition['place']): number | undefined => patternIn(place, (cell) => told.get(cell));
   const seen = wordAt(step.until.place) ?? null;
   const run = { ...before, seen: seen ?? before.seen };
-  const record = { good: true, seen, toUs: report.endedUs, exchange: report.exchange, said: '' };
+  const { notYetUs } = before;
+  const record = { good: true, seen, notYetUs, toUs: report.endedUs, exchange: report.exchange, said: '' };
   if (seen !== null && holds(step.until, seen)) return advanced(procedure, run, record);
   const bad = step.never && wordAt(step.never.when.place);
   if (step.never && bad !== undefined && holds(step.never.when, bad))
-    return endRun(
-      recorded(run, { ...record, good: false }),
-      'surprise',
-      `${step.never.why}: ${hexNumber(bad, step.width / 4)}`,
-    );
-  if (report.endedUs - run.sinceUs > step.withinUs) return endRun(run, 'surprise', overdueText(step, run.seen));
-  return { ...run, dueUs: report.endedUs + step.everyUs };
+    return unmet(procedure, run, { ...record, good: false }, `${step.never.why}: ${hexNumber(bad, step.width / 4)}`);
+  if (report.endedUs - run.sinceUs > step.withinUs)
+    return unmet(procedure, run, { ...record, seen: run.seen, good: false }, overdueText(step, run.seen));
+  return { ...run, notYetUs: seen === null ? notYetUs : report.endedUs, dueUs: report.endedUs + step.everyUs };
 }
 
 /** What was seen in place of what should have been. */
-function overdueText({ overdue, names, hints, width, withinUs }: WatchStep, seen: number | null): string {
+function overdueText({ overdue, names, hints, width, withinUs, until }: WatchStep, seen: number | null): string {
   if (seen === null) return `${overdue}, but nothing was seen of it within ${withinUs / 1e6} s`;
+  if (until.range) return `${overdue}, but it did not come within ${withinUs / 1e6} s`;
   const called = names.filter((pattern) => fitsPattern(pattern, seen)).map(({ name }) => name);
   const is = called.length > 0 ? `“${called.join(' or ')}”` : 'what has no name';
   const why = hints.filter((pattern) => fitsPattern(pattern, seen)).map(({ text }) => `; ${text}`);
@@ -237,6 +303,7 @@ function advanced(procedure: Procedure, run: RunState, record: Noted): RunState 
     at,
     round,
     seen: null,
+    notYetUs: null,
     sinceUs: record.toUs,
     dueUs: firstDueUs(procedure.steps[at], record.toUs),
   };

@@ -1,6 +1,7 @@
 import { useEffect } from 'react';
 import type { Bench } from '../../bench/bench';
 import { useBench, useBenchState } from '../../bench/bench-context';
+import { forThisBench } from '../../bench/state/for-this-bench';
 import { begin } from '../../bench/state/undo';
 import { messageOf } from '../../core/message-of';
 import { registersStore } from './registers-store';
@@ -13,7 +14,7 @@ export function useKeptSets(): void {
   const bench = useBench();
   const job = useBenchState((state) => state.job?.id ?? '');
   useEffect(() => {
-    keepPlans(bench);
+    forThisBench('plans', bench, () => keepPlans(bench));
     if (job === '' || registersStore.getState().job === job) return;
     registersStore.setState({ job, sets: new Map(), writings: new Map(), plans: new Map() });
     bench.sets.of(job).then(
@@ -33,14 +34,9 @@ export function useKeptSets(): void {
   }, [bench, job]);
 }
 
-/** Who keeps the plans: the bench of this tab. */
-let keeper: { readonly bench: Bench; readonly leave: () => void } | null = null;
-
-/** Keeps each plan that changes for as long as the page is there: a writing takes out of it what is proved, whichever view is looked at. */
-function keepPlans(bench: Bench): void {
-  if (keeper?.bench === bench) return;
-  keeper?.leave();
-  const leave = registersStore.subscribe(({ plans, job }, before) => {
+/** Keeps each plan that changes: a writing takes out of it what is proved, whichever view is looked at. */
+const keepPlans = (bench: Bench): (() => void) =>
+  registersStore.subscribe(({ plans, job }, before) => {
     if (plans === before.plans || job !== before.job) return;
     for (const [drive, { present }] of plans)
       if (before.plans.get(drive)?.present !== present)
@@ -50,5 +46,3 @@ function keepPlans(bench: Bench): void {
           }),
         );
   });
-  keeper = { bench, leave };
-}

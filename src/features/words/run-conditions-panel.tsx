@@ -1,11 +1,9 @@
 'use client';
 
-import { useBenchState } from '../../bench/bench-context';
-import { waitingForRestart } from '../../bench/state/restart-pending';
 import { useCurrent } from '../../bench/hooks/use-current';
+import { useWhyNot } from '../../bench/hooks/use-why-not';
 import { useWrite } from '../../bench/hooks/use-write';
 import { KIND_TEXT, type Condition, type Remedy, type Verdict } from '../../core/run-conditions/condition';
-import { whyNotRunning } from '../../core/run-conditions/why-not';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { ActButton, LINE_CLOSED } from '../../ui/act-button';
 import { ageText } from '../../ui/format';
@@ -23,22 +21,8 @@ const REMARK = { mark: '!', text: 'not so, but not in the way' };
 
 /** What stands between now and a turning shaft: every condition with its evidence, and the write that helps where there is one. */
 export function RunConditionsPanel({ index }: { readonly index: SheetIndex }) {
-  const { view, line, lineState, station, name, places } = useCurrent();
-  const entries = useBenchState((state) => state.entries);
-  const nowUs = useBenchState((state) => state.nowUs);
-  const keptAlive =
-    lineState?.keepAlives.some((beat) => beat.station === station?.station && beat.untilUs === null) === true;
-  const { conditions, summary } = whyNotRunning({
-    index,
-    nowUs,
-    open: lineState?.open === true,
-    misses: view.misses,
-    lastAnswerUs: view.lastAnswerUs,
-    keptAlive,
-    values: view.values,
-    foreign: entries.filter((entry) => entry.line === line?.id && entry.outcome === 'foreign').length,
-    waiting: waitingForRestart(entries, line?.id ?? '', station?.station ?? 0, index, places),
-  });
+  const { name } = useCurrent();
+  const { conditions, summary } = useWhyNot(index);
   return (
     <Panel title={summary} aside={`${name}, by what was read from it`}>
       <ul className={styles.list} aria-label="Conditions for running">

@@ -1,0 +1,145 @@
+import type { RunState } from '../procedure/run';
+import type { Rational } from '../scaling/rational';
+import type { SheetIndex } from '../sheet/index-sheet';
+import type { CompiledTrial } from './compile';
+import { parameterOf, referenceScale, valueOf } from './place-value';
+import type { TrialStep } from './trial';
+
+/** The band is so wide to either side, as a share of full scale. */
+const WIDTH = 0.05;
+/** A drive may begin a ramp, and the bench may hear of it, this much earlier or later. */
+const SLACK_S = 0.4;
+/** A step that sends something takes about so long, a person thinks about so long; only the drawing before the run rests on it. */
+const USUAL_S = 0.15;
+const PERSON_S = 4;
+const DRAWN_EVERY_S = 0.1;
+/** A band of a long wait is drawn with so many points at most. */
+const MOST_POINTS = 400;
+
+/** Between which speeds the shaft should be at a time, in seconds from the trial's begin and in the reference's unit. */
+export interface BandPoint {
+  readonly x: number;
+  readonly low: number;
+  readonly high: number;
+}
+
+export interface Band {
+  readonly unit: string;
+  readonly points: readonly BandPoint[];
+  /** When each step begins, by the band's own time. */
+  readonly begins: readonly number[];
+}
+
+const asNumber = ({ num, den }: Rational): number => Number(num) / Number(den);
+
+/** How the shaft is meant to go on: towards a speed along the ramp; anywhere between standstill and where it was, when it is free. */
+interface Course {
+  speed: number;
+  target: number;
+  free: boolean;
+}
+
+/**
+ * The speed that a trial expects over time, as a band: by the references that it asks for and by the ramp from standstill to full scale. Steps of a
+ * run that are done begin and end when they did; what was not reached yet is drawn as it is usual. Null where the sheet has no speed with a full scale.
+ */
+export function bandOf(index: SheetIndex, { steps }: CompiledTrial, rampS: number, run: RunState | null): Band | null {
+  const scale = referenceScale(index);
+  const reference = index.byRole.get('speed-reference');
+  if (!scale || !reference || !(rampS > 0)) return null;
+  const full = asNumber(scale.fullValue);
+  const slope = full / rampS;
+  const course: Course = { speed: 0, target: 0, free: false };
+  const points: BandPoint[] = [];
+  const begins: number[] = [];
+  let [asked, runs, x] = [0, false, 0];
+  const put = (): void => {
+    const slack = course.speed === course.target && !course.free ? 0 : slope * SLACK_S;
+    const [a, b] = course.free ? [0, course.speed] : [course.speed, course.speed];
+    points.push({ x, low: Math.min(a, b) - WIDTH * full - slack, high: Math.max(a, b) + WIDTH * full + slack });
+  };
+  for (const { step, from, to } of steps) {
+    begins.push(x);
+    if (step.kind === 'reference') {
+      const value = valueOf(index, reference, step.to);
+      asked = value.ok ? asNumber(value.value) : asked;
+    }
+    if (step.kind === 'walk') runs = step.to.startsWith('running');
+    if (step.kind === 'stop' || step.kind === 'withhold') runs = false;
+    // Without its word, or its output, it comes to rest as it likes, until it is seen to stand.
+    if (step.kind === 'withhold' || (step.kind === 'walk' && !runs)) course.free = true;
+    if (step.kind === 'stop' || runs) course.free = false;
+    course.target = runs ? asked : 0;
+    const taken = takenS(run, from, to);
+    const lasts = taken ?? usualS(index, step, course, slope);
+    const every = Math.max(DRAWN_EVERY_S, lasts / MOST_POINTS);
+    put();
+    for (let at = 0; at < lasts;) {
+      const next = Math.min(every, lasts - at);
+      const missing = course.target - course.speed;
+      if (!course.free) course.speed += Math.sign(missing) * Math.min(Math.abs(missing), slope * next);
+      at += next;
+      x += next;
+      put();
+    }
+    if (step.kind === 'stands') Object.assign(course, { speed: 0, free: false });
+  }
+  return { unit: scale.chain.unit, points, begins };
+}
+
+/** How long a step of the run took; null where it is not over. */
+function takenS(run: RunState | null, from: number, to: number): number | null {
+  const records = run?.records.filter(({ step }) => step >= from && step < to) ?? [];
+  // Nothing was to be done: it was there already.
+  if (from === to) return 0;
+  const [first, last] = [records[0], records[records.length - 1]];
+  return first && last && records.length === to - from ? (last.toUs - first.fromUs) / 1e6 : null;
+}
+
+function usualS(index: SheetIndex, step: TrialStep, { speed, target }: Course, slope: number): number {
+  switch (step.kind) {
+    case 'hold':
+    case 'withhold':
+      return step.s;
+    case 'ask':
+    case 'ask-number':
+      return PERSON_S;
+    case 'stop':
+    case 'stands':
+      return Math.abs(speed) / slope + USUAL_S;
+    case 'wait': {
+      const place = parameterOf(index, step.what);
+      if (place?.role !== 'actual-speed') return USUAL_S;
+      const ends = [step.from, step.to].flatMap((text) => {
+        const value = text === null ? null : valueOf(index, place, text);
+        return value?.ok ? [asNumber(value.value)] : [];
+      });
+      const near = ends.reduce((best, end) => Math.min(best, Math.abs(end - speed)), Math.abs(target - speed));
+      return near / slope + USUAL_S;
+    }
+    default:
+      return USUAL_S;
+  }
+}
+
+/** A value that was seen, with its time in seconds from the run's begin. */
+export interface Sample {
+  readonly x: number;
+  readonly y: number;
+}
+
+/** Where the line left the band: the first of at least two samples in a row; null where it stayed within. Linear in both. */
+export function leftBand({ points }: Band, samples: readonly Sample[]): (Sample & BandPoint) | null {
+  let at = 0;
+  let first: (Sample & BandPoint) | null = null;
+  for (const sample of samples) {
+    while (at + 1 < points.length && (points[at + 1]?.x ?? Infinity) <= sample.x) at++;
+    const [a, b] = [points[at], points[at + 1] ?? points[at]];
+    if (!a || !b || sample.x < a.x) continue;
+    const [low, high] = [Math.min(a.low, b.low), Math.max(a.high, b.high)];
+    const isOut = sample.y < low || sample.y > high;
+    if (isOut && first) return first;
+    first = isOut ? { x: sample.x, y: sample.y, low, high } : null;
+  }
+  return null;
+}

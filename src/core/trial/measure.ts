@@ -1,0 +1,201 @@
+import type { RunState, StepRecord } from '../procedure/run';
+import { valueIn } from '../sheet/describe';
+import type { SheetIndex } from '../sheet/index-sheet';
+import { patternIn } from '../sheet/seen';
+import { parseRational, type Rational } from '../scaling/rational';
+import type { CompiledStep, CompiledTrial } from './compile';
+import { parameterOf, referenceScale, unitOfPlace, valueOf } from './place-value';
+import type { Measure } from './trial';
+
+/** What came of a measure. `open`: it lies across the limit, so that nobody can say at this pace. */
+export interface Measured {
+  readonly name: string;
+  readonly text: string;
+  /** What it should be, for people; empty where nothing is asked. */
+  readonly should: string;
+  readonly verdict: 'passed' | 'failed' | 'open' | 'not-done';
+}
+
+/** A time that is known to lie between two, in seconds. */
+interface Between {
+  readonly least: number;
+  readonly most: number;
+}
+
+type Of<K extends Measure['kind']> = Extract<Measure, { kind: K }>;
+
+/** Works out one measure of a run; says what is missing where the run did not come so far. */
+export function measured(index: SheetIndex, compiled: CompiledTrial, run: RunState, measure: Measure): Measured {
+  const way: Way = { index, compiled, run };
+  switch (measure.kind) {
+    case 'time':
+      return timeOf(way, measure);
+    case 'spread':
+      return spreadOf(way, measure);
+    case 'same':
+      return sameOf(way, measure);
+    case 'line':
+      return lineOf(way, measure);
+  }
+}
+
+interface Way {
+  readonly index: SheetIndex;
+  readonly compiled: CompiledTrial;
+  readonly run: RunState;
+}
+
+const notDone = ({ name }: Measure, why: string): Measured => ({ name, text: why, should: '', verdict: 'not-done' });
+
+const stepsCalled = ({ compiled }: Way, id: string): readonly CompiledStep[] =>
+  compiled.steps.filter(({ step }) => step.id === id);
+
+const recordsOf = ({ run }: Way, step: CompiledStep): readonly StepRecord[] =>
+  run.records.filter((record) => record.step >= step.from && record.step < step.to);
+
+/** Between when something began or was seen to be so, in microseconds of the line clock. */
+interface Moment {
+  readonly lowUs: number;
+  readonly highUs: number;
+}
+
+/** A request acts between the end of what was before and its answer. A watch saw it come between its last two looks; at once means any time before. */
+const momentOf = (record: StepRecord, isWatch: boolean): Moment => ({
+  lowUs: isWatch ? (record.notYetUs ?? -Infinity) : record.fromUs,
+  highUs: record.toUs,
+});
+
+/** How long it took from the end of one step to the end of another, as far as the pace of the line lets it be known. Null where one was not done. */
+export function timeBetween(way: Way, from: string, to: string): Between | null {
+  const [first, last] = [stepsCalled(way, from).at(-1), stepsCalled(way, to).at(-1)];
+  if (!first || !last) return null;
+  const isA = (kind: 'request' | 'watch') => (record: StepRecord) =>
+    way.compiled.procedure?.steps[record.step]?.kind === kind;
+  const [begun, ended] = [recordsOf(way, first), recordsOf(way, last).filter(isA('watch'))];
+  // A step that sends something begins to act with its last request; what only waits, with what it saw.
+  const start = begun.filter(isA('request')).at(-1) ?? begun.at(-1);
+  const end = ended.at(-1);
+  if (!start?.good || !end?.good) return null;
+  const [a, b] = [momentOf(start, isA('watch')(start)), momentOf(end, true)];
+  return { least: Math.max(0, b.lowUs - a.highUs) / 1e6, most: Math.max(0, b.highUs - Math.max(a.lowUs, 0)) / 1e6 };
+}
+
+const secondsText = ({ least, most }: Between): string => {
+  const half = (most - least) / 2;
+  return least === 0 && most > 0.5
+    ? `at most ${most.toFixed(2)} s: it was so already when it was looked at first`
+    : `${((least + most) / 2).toFixed(2)} s, known to ± ${half.toFixed(half < 0.0995 ? 3 : 2)} s`;
+};
+
+function timeOf(way: Way, measure: Of<'time'>): Measured {
+  const time = timeBetween(way, measure.from, measure.to);
+  if (!time) return notDone(measure, 'not measured: it was not seen to come');
+  const text = secondsText(time);
+  const should = shouldBe(way, measure);
+  if (should === null) return { name: measure.name, text, should: '', verdict: 'passed' };
+  if (typeof should === 'string') return { name: measure.name, text, should, verdict: 'open' };
+  const { least, most } = should;
+  const verdict =
+    time.least >= least && time.most <= most ? 'passed' : time.most < least || time.least > most ? 'failed' : 'open';
+  return { name: measure.name, text, should: `${least.toFixed(2)} to ${most.toFixed(2)} s`, verdict };
+}
+
+/** The limits of a time; null where none are asked for, a sentence where they cannot be told. */
+function shouldBe(way: Way, { should }: Of<'time'>): Between | string | null {
+  if (!should) return null;
+  if ('leastS' in should) return { least: should.leastS, most: should.mostS };
+  const value = readOf(way, should.read);
+  const [share, give] = [numberIn(should.share), numberIn(should.give)];
+  if (!value || share === null || give === null) return 'what it should be was not read';
+  if (value.unit !== 's' && value.unit !== 'ms')
+    return `what it should be is in ${value.unit || 'counts'}, not in seconds`;
+  const seconds = (value.unit === 'ms' ? value.number / 1000 : value.number) * share;
+  return seconds === 0 ? 'it is set to nothing' : { least: seconds * (1 - give), most: seconds * (1 + give) };
+}
+
+const numberIn = (text: string): number | null => {
+  const read = parseRational(text);
+  return read.ok ? asNumber(read.value) : null;
+};
+const asNumber = ({ num, den }: Rational): number => Number(num) / Number(den);
+
+interface Value {
+  readonly number: number;
+  readonly unit: string;
+}
+
+/** What a step of reading, or a person's number, came to. */
+function readOf(way: Way, id: string): Value | null {
+  const { index, run } = way;
+  const [own] = stepsCalled(way, id).slice(-1);
+  if (!own) return null;
+  if (own.step.kind === 'ask-number') {
+    const said = recordsOf(way, own).at(-1)?.said ?? '';
+    return said === '' ? null : { number: Number(said), unit: own.step.unit };
+  }
+  const place = own.step.kind === 'read' ? parameterOf(index, own.step.what) : undefined;
+  const told = new Map(run.kept[id] ?? []);
+  const pattern = place && patternIn(place, (cell) => told.get(cell));
+  const value = place && pattern !== undefined ? valueIn(index.sheet, place, pattern) : null;
+  return place && value ? { number: asNumber(value), unit: unitOfPlace(index, place) } : null;
+}
+
+function sameOf(way: Way, measure: Of<'same'>): Measured {
+  const [a, b] = [readOf(way, measure.a), readOf(way, measure.b)];
+  if (!a || !b) return notDone(measure, 'one of the two was not read');
+  const isSame = a.number === b.number;
+  const text = isSame ? `${a.number} ${a.unit}`.trim() : `${a.number} before, ${b.number} ${b.unit}`.trim();
+  return { name: measure.name, text, should: 'the same', verdict: isSame ? 'passed' : 'failed' };
+}
+
+/** Mean and spread of what a person's number came to over all times. */
+function spreadOf(way: Way, measure: Of<'spread'>): Measured {
+  const numbers = stepsCalled(way, measure.seen).flatMap((step) => {
+    const said = recordsOf(way, step).at(-1)?.said ?? '';
+    return step.step.kind === 'ask-number' && said !== '' ? [Number(said)] : [];
+  });
+  if (numbers.length < 2) return notDone(measure, 'it takes two numbers at least');
+  const mean = numbers.reduce((sum, one) => sum + one, 0) / numbers.length;
+  const spread = Math.max(...numbers) - Math.min(...numbers);
+  const text = `mean ${mean.toPrecision(6)}, ${numbers.length} values within ${spread.toPrecision(4)}`;
+  return { name: measure.name, text, should: '', verdict: 'passed' };
+}
+
+/** A straight line by least squares, and the point that lies furthest from it. Null for fewer than two different places. */
+export function lineThrough(points: readonly (readonly [x: number, y: number])[]): {
+  readonly slope: number;
+  readonly offset: number;
+  readonly residues: readonly number[];
+} | null {
+  const n = points.length;
+  const mean = (of: (point: readonly [number, number]) => number): number =>
+    points.reduce((sum, point) => sum + of(point), 0) / n;
+  const [x0, y0] = [mean(([x]) => x), mean(([, y]) => y)];
+  const width = points.reduce((sum, [x]) => sum + (x - x0) ** 2, 0);
+  if (n < 2 || width === 0) return null;
+  const slope = points.reduce((sum, [x, y]) => sum + (x - x0) * (y - y0), 0) / width;
+  const offset = y0 - slope * x0;
+  return { slope, offset, residues: points.map(([x, y]) => y - (offset + slope * x)) };
+}
+
+function lineOf(way: Way, measure: Of<'line'>): Measured {
+  const scale = referenceScale(way.index);
+  const place = way.index.byRole.get('speed-reference');
+  if (!scale || !place) return notDone(measure, 'the sheet gives the speed reference no full scale');
+  const unit = measure.unit === '' ? scale.chain.unit : measure.unit;
+  const factor = unit === scale.chain.unit ? 1 : scale.other?.unit === unit ? asNumber(scale.other.factor) : null;
+  if (factor === null) return notDone(measure, `the reference is in ${scale.chain.unit}, not in ${unit}`);
+  const points = measure.points.flatMap(({ asked, seen }): (readonly [number, number])[] => {
+    const [step] = stepsCalled(way, asked);
+    const wanted = step?.step.kind === 'reference' ? valueOf(way.index, place, step.step.to) : null;
+    const value = readOf(way, seen);
+    return wanted?.ok && value?.unit === unit ? [[asNumber(wanted.value) * factor, value.number]] : [];
+  });
+  if (points.length < measure.points.length)
+    return notDone(measure, `${points.length} of ${measure.points.length} points are there`);
+  const line = lineThrough(points);
+  if (!line) return notDone(measure, 'the points lie at one place');
+  const furthest = Math.max(...line.residues.map(Math.abs));
+  const text = `${line.slope.toFixed(4)} × asked ${line.offset < 0 ? '−' : '+'} ${Math.abs(line.offset).toFixed(2)} ${unit}; the furthest point lies ${furthest.toFixed(2)} ${unit} off`;
+  return { name: measure.name, text, should: '', verdict: 'passed' };
+}

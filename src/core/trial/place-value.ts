@@ -1,0 +1,67 @@
+import { done, failed, type Result } from '../result';
+import { parseQuantity } from '../scaling/quantity';
+import { divide, multiply, ratio, type Rational } from '../scaling/rational';
+import { speedScaleOf, type SpeedScale } from '../scaling/speed-scale';
+import { wordsOfValue } from '../sets/typed-value';
+import { patternOfSaid } from '../sets/said';
+import { chainOf } from '../sheet/describe';
+import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
+import { numberOfPattern } from '../values/pattern';
+import type { What } from './trial';
+
+const USUAL_POLES = 4;
+
+/** The scale of the sheet's speed reference; null where it has none, or none with a full scale. */
+export function referenceScale(index: SheetIndex): SpeedScale | null {
+  const place = index.byRole.get('speed-reference');
+  const chain = place ? chainOf(index.sheet, place) : null;
+  const poles = index.byRole.get('motor-poles')?.default ?? USUAL_POLES;
+  return place && chain ? speedScaleOf(chain, poles, BigInt(place.max)) : null;
+}
+
+export const parameterOf = (index: SheetIndex, what: What): PlacedParameter | undefined =>
+  'role' in what ? index.byRole.get(what.role) : index.byNumber.get(what.number);
+
+export const whatText = (index: SheetIndex, what: What): string => {
+  const place = parameterOf(index, what);
+  if (place) return `${place.number} ${place.name}`;
+  return 'role' in what ? what.role.replaceAll('-', ' ') : what.number;
+};
+
+/** The unit in which a parameter's values are said. */
+export const unitOfPlace = (index: SheetIndex, parameter: PlacedParameter): string =>
+  chainOf(index.sheet, parameter)?.unit ?? parameter.unit ?? '';
+
+const PERCENT = /^(.*)%\s*$/;
+
+/** What is said of a parameter, in its unit: a value, or a share of the reference's full scale where it is a speed. */
+export function valueOf(index: SheetIndex, parameter: PlacedParameter, text: string): Result<Rational, string> {
+  const unit = unitOfPlace(index, parameter);
+  const share = unit === '%' ? null : PERCENT.exec(text)?.[1];
+  const typed = parseQuantity(share ?? text, share === undefined || share === null ? unit : '');
+  if (!typed.ok) return failed(typed.error.text);
+  if (share === undefined || share === null) return done(typed.value);
+  const scale = referenceScale(index);
+  if (!scale) return failed('the sheet gives the speed reference no full scale');
+  const full = divide(multiply(typed.value, scale.fullValue), ratio(100n));
+  if (unit === scale.chain.unit) return done(full);
+  return scale.other?.unit === unit
+    ? done(multiply(full, scale.other.factor))
+    : failed(`${parameter.name} is in ${unit || 'counts'}, the reference in ${scale.chain.unit}`);
+}
+
+/** A value as the pattern that the wire carries. */
+export function patternFor(index: SheetIndex, parameter: PlacedParameter, text: string): Result<number, string> {
+  const value = valueOf(index, parameter, text);
+  if (!value.ok) return value;
+  const words = wordsOfValue(index, parameter, value.value, () => undefined);
+  if (!words.ok) return words;
+  const pattern = patternOfSaid(parameter, words.value);
+  return pattern === null ? failed(`${parameter.name} cannot be written as one number`) : done(pattern);
+}
+
+/** The same as the number that the drive counts. */
+export function numberFor(index: SheetIndex, parameter: PlacedParameter, text: string): Result<number, string> {
+  const pattern = patternFor(index, parameter, text);
+  return pattern.ok ? done(numberOfPattern(parameter.type, pattern.value)) : pattern;
+}

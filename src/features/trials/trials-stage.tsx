@@ -1,0 +1,95 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import { useBenchState } from '../../bench/bench-context';
+import { useCurrent } from '../../bench/hooks/use-current';
+import { useOpenLine } from '../../bench/hooks/use-open-line';
+import { useWatch } from '../../bench/hooks/use-watch';
+import { SHIPPED_TRIALS } from '../../core/trial/shipped-trials';
+import type { Trial } from '../../core/trial/trial';
+import { ActButton } from '../../ui/act-button';
+import { WatchButtons } from '../../ui/watch-buttons';
+import { Panel, StageHead } from '../../ui/panel';
+import { RunsPanel } from './runs-panel';
+import { TrialPanel } from './trial-panel';
+import { trialsStore, useTrials } from './trials-store';
+import styles from './trials.module.css';
+import { useKeptTrials } from './use-kept-trials';
+
+const NONE: readonly Trial[] = [];
+
+/** Trials: a test run that is written down, driven, measured and believed. */
+export function TrialsStage() {
+  const { name, station, index, places } = useCurrent();
+  const chosen = useTrials((state) => state.chosen);
+  const own = useBenchState((state) => state.job?.trials ?? NONE);
+  useKeptTrials();
+  const trials = [...SHIPPED_TRIALS, ...own];
+  const trial = trials.find(({ id }) => id === chosen) ?? trials[0];
+  const why = !station
+    ? 'Choose a station in Job first: a trial is run on one drive.'
+    : !index
+      ? `No sheet says what the words of ${name} mean: give it one in Job, or make one in Sheets.`
+      : !places
+        ? 'This line speaks no language in which a trial can ask for its values; a list of frames can be sent in Frames.'
+        : '';
+  return (
+    <>
+      <StageHead title="Trials" aside={name}>
+        {why === '' && <ReadTools />}
+      </StageHead>
+      <div className={styles.stage}>
+        <Panel title="Which" aside={`${trials.length} trials`}>
+          <TrialList trials={SHIPPED_TRIALS} chosen={trial?.id ?? ''} label="Trials that ship" />
+          {own.length > 0 && <TrialList trials={own} chosen={trial?.id ?? ''} label="Trials of your own" />}
+        </Panel>
+        <div className={styles.stack}>
+          {why !== '' || !index || !places || !trial ? (
+            <Panel title={trial?.name ?? 'No trial'}>{why}</Panel>
+          ) : (
+            <TrialPanel key={trial.id} trial={trial} index={index} places={places} />
+          )}
+          <RunsPanel />
+        </div>
+      </div>
+    </>
+  );
+}
+
+/** The line is opened, and the drive's state read, before a trial can begin; neither moves anything. */
+function ReadTools() {
+  const { line, isOpen } = useCurrent();
+  const opening = useOpenLine(line);
+  const { watching, readOnce, toggle } = useWatch('Trials');
+  return isOpen ? (
+    <WatchButtons watching={watching} onReadOnce={readOnce} onToggle={toggle} />
+  ) : (
+    <ActButton variant="outlined" color="inherit" off={opening.off} onClick={opening.open}>
+      Open {line?.name}
+    </ActButton>
+  );
+}
+
+interface ListProps {
+  readonly trials: readonly Trial[];
+  readonly chosen: string;
+  readonly label: string;
+}
+
+const TrialList = ({ trials, chosen, label }: ListProps) => (
+  <ul className={styles.list} aria-label={label}>
+    {trials.map(({ id, name }) => (
+      <li key={id}>
+        <Button
+          variant="text"
+          color={id === chosen ? 'primary' : 'inherit'}
+          aria-pressed={id === chosen}
+          onClick={() => trialsStore.setState({ chosen: id, shown: '' })}
+        >
+          {id === chosen ? '▸ ' : ''}
+          {name}
+        </Button>
+      </li>
+    ))}
+  </ul>
+);

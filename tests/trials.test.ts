@@ -1,0 +1,238 @@
+import * as v from 'valibot';
+import type { ProcedureTold } from '../src/link/line-owner';
+import { pick, seededRandom } from '../src/core/random/random';
+import { compileTrial, restOf } from '../src/core/trial/compile';
+import { timeBetween } from '../src/core/trial/measure';
+import { reportOf } from '../src/core/trial/report';
+import { SHIPPED_TRIALS } from '../src/core/trial/shipped-trials';
+import { TrialSchema, type Trial } from '../src/core/trial/trial';
+import { K1 } from './harness/line';
+import { standinLine } from './harness/standin-line';
+
+const FAST = { rate: 38400, dataBits: 8, parity: 'E', stopBits: 1 } as const;
+/** Drives with their commands from the line. */
+const DRIVES = {
+  tern: { protocol: 'modbus-rtu', station: 3, end: K1, factory: { '2.01': 2, '2.02': 2, '5.01': 3 } },
+  wren: { protocol: 'modbus-rtu', station: 7, end: K1, factory: { '10': 7 } },
+  dunlin: { protocol: 'uss', station: 4, end: FAST, factory: {} },
+} as const;
+type Slug = keyof typeof DRIVES;
+
+const shipped = (id: string): Trial => {
+  const trial = SHIPPED_TRIALS.find((one) => one.id === id);
+  if (!trial) throw new Error(`no trial ${id}`);
+  return trial;
+};
+
+/** A trial at a stand-in, over the real master, on a virtual clock. */
+async function trialAt(slug: Slug, trial: Trial, factory: Record<string, number> = {}) {
+  const { protocol, station, end, factory: usual } = DRIVES[slug];
+  const line = await standinLine(slug, protocol, [station], end, 1, end, { ...usual, ...factory });
+  const { profile } = line.index;
+  const compiled = compileTrial(trial, {
+    index: line.index,
+    places: line.protocol.placesOf(line.index),
+    station,
+    name: slug,
+    here: [(profile && restOf(profile)) ?? ''],
+    known: () => undefined,
+  });
+  const drive = line.yard.drives.get(station);
+  if (!drive) throw new Error('no drive');
+  const last = () => line.runs[line.runs.length - 1]!;
+  const tell = (told: ProcedureTold): void => line.master.tellProcedure('run', told);
+  const start = (): void => {
+    if (!compiled.procedure) throw new Error(compiled.why);
+    line.master.startProcedure(compiled.procedure, 'run');
+  };
+  const stepNow = () => compiled.procedure?.steps[last().at];
+  /** Runs on until something ends it, answering each question; by its first choice where nothing else is said. */
+  const onward = (answer = (_: string): string | null => null, seconds = 400): void => {
+    for (let i = 0; i < seconds * 10 && last().phase === 'running'; i++) {
+      line.clock.advanceBy(100_000);
+      const step = stepNow();
+      if (last().phase === 'running' && step?.kind === 'person')
+        tell({ kind: 'answer', said: answer(step.question) ?? step.choices[0]?.name ?? '100' });
+    }
+  };
+  const report = () => reportOf(line.index, compiled, last());
+  const stands = (): boolean => {
+    line.clock.advanceBy(30_000_000);
+    return !drive.isTurning();
+  };
+  return { ...line, compiled, tell, last, start, onward, report, drive, station, stands };
+}
+const verdicts = (own: Awaited<ReturnType<typeof trialAt>>) =>
+  Object.fromEntries(own.report().steps.map(({ compiled, verdict }) => [compiled.step.id, verdict]));
+
+it('what ships is what a file of a trial may hold, and each names steps that it has', () => {
+  for (const trial of SHIPPED_TRIALS) {
+    expect(v.safeParse(TrialSchema, trial).issues ?? []).toEqual([]);
+    const ids = trial.steps.map(({ id }) => id);
+    expect(new Set(ids).size).toBe(ids.length);
+    for (const measure of trial.measures ?? []) {
+      const named =
+        measure.kind === 'line'
+          ? measure.points.flatMap(({ asked, seen }) => [asked, seen])
+          : measure.kind === 'time'
+            ? [measure.from, measure.to]
+            : measure.kind === 'same'
+              ? [measure.a, measure.b]
+              : [measure.seen];
+      expect(ids).toEqual(expect.arrayContaining(named));
+    }
+  }
+});
+
+describe.each<Slug>(['tern', 'wren', 'dunlin'])('on %s', (slug) => {
+  it.each(['first-contact', 'stops', 'direction', 'ramps', 'scale', 'loss-of-link'])(
+    '%s runs to its end with no change, and leaves a shaft that stands',
+    async (id) => {
+      const own = await trialAt(slug, shipped(id));
+      own.start();
+      own.onward();
+      expect(own.last()).toMatchObject({ end: 'done', why: '' });
+      expect(own.report().steps.filter(({ verdict }) => verdict !== 'passed')).toEqual([]);
+      expect(own.stands()).toBe(true);
+      expect(own.master.snapshot().driven).toEqual([]);
+    },
+  );
+});
+
+it.each<[Slug, string, readonly [string, RegExp, string][]]>([
+  // The sheets' own numbers: a ramp of 6.2 s to full scale, a watch of 3.2 s.
+  [
+    'tern',
+    'ramps',
+    [
+      ['up from 20 to 70 % of full scale', /^3\.10 s, known to ± 0\.0\d+ s$/, 'passed'],
+      ['down from 70 to 20 % of full scale', /^3\.10 s, known to ± 0\.0\d+ s$/, 'passed'],
+    ],
+  ],
+  ['tern', 'loss-of-link', [['from the last word to the fault', /^3\.2\d s, known to ± 0\.0\d+ s$/, 'passed']]],
+  // Where any request calms the watch, nothing may be asked meanwhile: it is said that nobody knows.
+  ['dunlin', 'loss-of-link', [['from the last word to the fault', /^at most 12\.\d+ s: it was so already/, 'open']]],
+  ['wren', 'scale', [['the drive’s own actual speed over the reference', /^1\.0000 × asked \+ 0\.00 rpm/, 'passed']]],
+])('on %s %s measures %j', async (slug, id, expected) => {
+  const own = await trialAt(slug, shipped(id));
+  own.start();
+  own.onward();
+  const { measures } = own.report();
+  for (const [name, text, verdict] of expected)
+    expect(measures.find((one) => one.name === name)).toMatchObject({ text: expect.stringMatching(text), verdict });
+});
+
+it('a drive without a watch over its master does not pass the loss of its link, and is stopped', async () => {
+  const own = await trialAt('wren', shipped('loss-of-link'), { '13': 0 });
+  own.start();
+  own.onward();
+  expect(own.last().why).toBe('“the shaft stands” was expected, but it did not come within 120 s');
+  expect(verdicts(own)).toMatchObject({ fault: 'failed', stands: 'failed', wait: 'not-done' });
+  expect(own.report().verdict).toBe('failed');
+  expect(own.stands()).toBe(true);
+});
+
+it('an answer that is not the wanted one ends the trial, and the shaft is stopped first', async () => {
+  const own = await trialAt('tern', shipped('direction'));
+  own.start();
+  own.onward((question) => (question.startsWith('Seen on') ? 'the other way' : null));
+  expect(own.last()).toMatchObject({ phase: 'over', end: 'surprise' });
+  expect(verdicts(own)).toMatchObject({ way: 'failed', stop: 'not-done' });
+  expect(own.entries.some(({ cause }) => cause === 'Direction ended')).toBe(true);
+  expect(own.stands()).toBe(true);
+});
+
+const ASKING: Trial = {
+  ...shipped('direction'),
+  steps: [
+    ...shipped('direction').steps.slice(0, 3),
+    { id: 'never', kind: 'wait', what: { role: 'actual-speed' }, from: '90 %', to: null, withinS: 2, ifNot: 'ask' },
+    { id: 'after', kind: 'hold', s: 1 },
+  ],
+};
+
+it('a step that asks how it goes on stops the shaft first; it is done again, or left as failed, on purpose only', async () => {
+  const own = await trialAt('tern', ASKING);
+  own.start();
+  own.onward();
+  expect(own.last()).toMatchObject({
+    phase: 'paused',
+    asks: expect.stringMatching(/^“6\.05 actual speed is at least 90 %”/),
+  });
+  // In the middle of the Stop it does not go on.
+  own.tell({ kind: 'resume' });
+  expect(own.last().phase).toBe('paused');
+  expect(own.stands()).toBe(true);
+  own.tell({ kind: 'again' });
+  expect(own.last().phase).toBe('running');
+  own.onward();
+  expect(own.last().phase).toBe('paused');
+  own.tell({ kind: 'resume' });
+  own.onward();
+  expect(own.last()).toMatchObject({ phase: 'over', end: 'done' });
+  expect(verdicts(own)).toMatchObject({ never: 'failed', after: 'passed' });
+  expect(own.report().verdict).toBe('failed');
+});
+
+it.each(Array.from({ length: 40 }, (_, i) => i))(
+  'after Stop no step of a trial follows, and the shaft stands (seed %i)',
+  async (seed) => {
+    const random = seededRandom(seed);
+    const slug = (['tern', 'wren', 'dunlin'] as const)[pick(random, 3)]!;
+    const id = ['stops', 'ramps', 'reverse', 'loss-of-link', 'scale'][pick(random, 5)]!;
+    const own = await trialAt(slug, shipped(id));
+    own.start();
+    own.onward(undefined, 0.1 * (1 + pick(random, 120)));
+    own.clock.advanceBy(pick(random, 100_000));
+    const before = own.entries.length;
+    own.master.stop(own.station);
+    own.clock.advanceBy(1_000_000);
+    own.tell({ kind: 'resume' });
+    own.tell({ kind: 'again' });
+    expect(own.stands()).toBe(true);
+    const after = own.entries
+      .slice(before)
+      .filter(({ direction, cause }) => direction === 'sent' && cause.startsWith('trial'));
+    expect(after).toEqual([]);
+    expect(own.last().phase).toBe('over');
+  },
+);
+
+it.each(Array.from({ length: 30 }, (_, i) => i))(
+  'what it says of a time holds the true one (seed %i)',
+  async (seed) => {
+    const random = seededRandom(100 + seed);
+    const [ramp, watch] = [10 + pick(random, 150), 8 + pick(random, 60)];
+    const ramps = await trialAt('tern', shipped('ramps'), { '11.02': ramp });
+    ramps.start();
+    ramps.onward();
+    // The stand-in rounds its speed to its own steps, each of which takes a moment of the ramp.
+    const stepS = ramp / 10 / 55 / 10;
+    const way = { index: ramps.index, compiled: ramps.compiled, run: ramps.last() };
+    for (const [from, to] of [
+      ['up-low', 'up-high'],
+      ['down-high', 'down-low'],
+    ] as const) {
+      const time = timeBetween(way, from, to)!;
+      expect(time.least).toBeLessThanOrEqual(ramp / 20 + 2 * stepS);
+      expect(time.most).toBeGreaterThanOrEqual(ramp / 20 - 2 * stepS);
+      expect(time.most - time.least).toBeLessThan(0.2);
+    }
+    const loss = await trialAt('tern', shipped('loss-of-link'), { '5.04': watch });
+    loss.start();
+    loss.onward();
+    const time = timeBetween({ index: loss.index, compiled: loss.compiled, run: loss.last() }, 'lose', 'fault')!;
+    expect(time.least).toBeLessThanOrEqual(watch / 10);
+    expect(time.most).toBeGreaterThanOrEqual(watch / 10);
+  },
+);
+
+it('the same drive and the same answers give the same report', async () => {
+  const once = async () => {
+    const own = await trialAt('tern', shipped('stops'));
+    own.start();
+    own.onward();
+    return own.report();
+  };
+  expect(await once()).toEqual(await once());
+});
