@@ -119,7 +119,10 @@ it.each<[Slug, string, readonly [string, RegExp, string][]]>([
   own.onward();
   const { measures } = own.report();
   for (const [name, text, verdict] of expected)
-    expect(measures.find((one) => one.name === name)).toMatchObject({ text: expect.stringMatching(text), verdict });
+    expect(measures.find((one) => one.name === name)).toMatchObject({
+      text: expect.stringMatching(text) as string,
+      verdict,
+    });
 });
 
 it('a drive without a watch over its master does not pass the loss of its link, and is stopped', async () => {
@@ -157,7 +160,7 @@ it('a step that asks how it goes on stops the shaft first; it is done again, or 
   own.onward();
   expect(own.last()).toMatchObject({
     phase: 'paused',
-    asks: expect.stringMatching(/^“6\.05 actual speed is at least 90 %”/),
+    asks: expect.stringMatching(/^“6\.05 actual speed is at least 90 %”/) as string,
   });
   // In the middle of the Stop it does not go on.
   own.tell({ kind: 'resume' });

@@ -1,6 +1,7 @@
 import { ADDRESS_VERBS } from './address-verbs';
 import { CHECKSUM_VERB } from './checksum-verb';
 import { FRAME_VERBS } from './frame-verbs';
+import { MOVE_VERB } from './move-verb';
 import { NUMBER_VERB } from './number-verb';
 import { BadLine, type Verb } from './protocol';
 import { LINE_VERBS } from './line-verbs';
@@ -20,6 +21,7 @@ export const VERBS: Readonly<Record<string, Verb>> = {
   ...ADDRESS_VERBS,
   table: TABLE_VERB,
   describe: DESCRIBE_VERB,
+  move: MOVE_VERB,
 };
 
 const parse = (line: string): unknown => {
