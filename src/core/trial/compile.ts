@@ -356,7 +356,8 @@ function walk(way: TrialWay, profile: Profile, at: At, target: string): Made {
   const last = route.steps[route.steps.length - 1];
   at.word = last?.word ?? at.word;
   at.here = last?.states ?? at.here;
-  at.turns = target === runningOf(profile) || route.steps.some(({ turns }) => turns);
+  // A shaft that is let go turns until it is seen to stand.
+  at.turns ||= target === runningOf(profile) || route.steps.some(({ turns }) => turns);
   if (!last) return done([]);
   return done(made.value.steps.map((step) => (step.kind === 'watch' ? { ...step, everyUs: EVERY_US } : step)));
 }

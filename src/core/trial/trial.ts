@@ -18,7 +18,7 @@ const every = {
 };
 
 /** A parameter of the sheet: by its role, or as the manual numbers it. */
-const What = v.union([v.strictObject({ role: v.picklist(PARAMETER_ROLES) }), v.strictObject({ number: Text })]);
+export const What = v.union([v.strictObject({ role: v.picklist(PARAMETER_ROLES) }), v.strictObject({ number: Text })]);
 export type What = v.InferOutput<typeof What>;
 
 /** One step of a trial, as people say it; nothing in it belongs to one sheet, unless it names a number. */

@@ -27,8 +27,10 @@ import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { TypedField } from '../../ui/fields';
 import { dateText } from '../../ui/format';
 import { Panel, Warning } from '../../ui/panel';
+import { UnreadForm, useUnread } from '../../ui/unread';
 import { RunAsks } from './run-asks';
 import { StepsTable } from './steps-table';
+import { TrialEditor } from './trial-editor';
 import { putRun, trialsStore, useTrials } from './trials-store';
 import styles from './trials.module.css';
 import { VerdictMark, verdictText } from './verdict-mark';
@@ -37,12 +39,15 @@ const BandChart = lazy(() => import('./band-chart').then((module) => ({ default:
 
 interface TrialProps {
   readonly trial: Trial;
+  /** It can be changed. */
+  readonly isOwn: boolean;
   readonly index: SheetIndex;
   readonly places: PlaceLink;
 }
 
 /** One trial on the drive that is looked at: as it would be run now, as it runs, or as it was run. */
-export function TrialPanel({ trial, index, places }: TrialProps) {
+export function TrialPanel({ trial, isOwn, index, places }: TrialProps) {
+  const unread = useUnread();
   const { station, name, drive, view } = useCurrent();
   const runs = useTrials((state) => state.runs);
   const shown = useTrials((state) => state.shown);
@@ -61,7 +66,7 @@ export function TrialPanel({ trial, index, places }: TrialProps) {
   const compiled = isShown ? row.compiled : now;
   const running = live !== null && isUnderWay(live) ? live : null;
   return (
-    <>
+    <UnreadForm unread={unread}>
       <Panel title={trial.name} aside={isShown ? `run on ${row.name}, ${dateText(row.startedMs)}` : `for ${name}`}>
         <p className={styles.about}>
           <strong>Proves:</strong> {trial.proves}
@@ -76,11 +81,13 @@ export function TrialPanel({ trial, index, places }: TrialProps) {
           isFault={here.isFault}
           isKnown={status !== null}
           rampS={rampS}
+          unread={unread.why}
         />
         {running && drive && running.procedure.station === drive.station && <Asking view={running} />}
       </Panel>
+      {isOwn && !isShown && <TrialEditor trial={trial} />}
       <Result index={index} compiled={compiled} row={isShown ? row : null} rampS={isShown ? row.rampS : rampS} />
-    </>
+    </UnreadForm>
   );
 }
 
@@ -120,10 +127,12 @@ interface BarProps {
   readonly isFault: boolean;
   readonly isKnown: boolean;
   readonly rampS: number | null;
+  /** A field of a step shows something else than what would be done; empty where none does. */
+  readonly unread: string;
 }
 
 /** Begins, pauses and ends a run. */
-function RunBar({ compiled, index, running, isFault, isKnown, rampS }: BarProps) {
+function RunBar({ compiled, index, running, isFault, isKnown, rampS, unread }: BarProps) {
   const bench = useBench();
   const { drive, line, station, isOpen, name, view } = useCurrent();
   const job = useBenchState((state) => state.job?.id ?? '');
@@ -196,6 +205,7 @@ function RunBar({ compiled, index, running, isFault, isKnown, rampS }: BarProps)
         <ActButton
           variant="contained"
           off={whyOff(
+            [unread !== '', unread],
             [procedure === null, compiled.why],
             [!isOpen, LINE_CLOSED],
             [moves && noStop.off !== '', noStop.off],

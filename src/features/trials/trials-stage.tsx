@@ -10,6 +10,7 @@ import type { Trial } from '../../core/trial/trial';
 import { ActButton } from '../../ui/act-button';
 import { WatchButtons } from '../../ui/watch-buttons';
 import { Panel, StageHead } from '../../ui/panel';
+import { OwnTrials } from './own-trials';
 import { RunsPanel } from './runs-panel';
 import { TrialPanel } from './trial-panel';
 import { trialsStore, useTrials } from './trials-store';
@@ -41,13 +42,26 @@ export function TrialsStage() {
       <div className={styles.stage}>
         <Panel title="Which" aside={`${trials.length} trials`}>
           <TrialList trials={SHIPPED_TRIALS} chosen={trial?.id ?? ''} label="Trials that ship" />
-          {own.length > 0 && <TrialList trials={own} chosen={trial?.id ?? ''} label="Trials of your own" />}
+          {own.length > 0 && (
+            <>
+              <h3 className={styles.part}>Your own</h3>
+              <TrialList trials={own} chosen={trial?.id ?? ''} label="Trials of your own" />
+            </>
+          )}
+          <h3 className={styles.part}>Another one</h3>
+          <OwnTrials trial={trial} />
         </Panel>
         <div className={styles.stack}>
           {why !== '' || !index || !places || !trial ? (
             <Panel title={trial?.name ?? 'No trial'}>{why}</Panel>
           ) : (
-            <TrialPanel key={trial.id} trial={trial} index={index} places={places} />
+            <TrialPanel
+              key={trial.id}
+              trial={trial}
+              isOwn={own.some(({ id }) => id === trial.id)}
+              index={index}
+              places={places}
+            />
           )}
           <RunsPanel />
         </div>

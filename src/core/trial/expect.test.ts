@@ -1,0 +1,97 @@
+import { shippedIndex } from '../../../tests/harness/standin-line';
+import { framingOf } from '../modbus/framing';
+import { registerLink } from '../places/register-link';
+import { compileTrial } from './compile';
+import { bandOf, leftBand, type Band } from './expect';
+import { lineThrough } from './measure';
+import { SHIPPED_TRIALS } from './shipped-trials';
+
+const TERN = shippedIndex('tern');
+const compiled = (id: string) =>
+  compileTrial(
+    SHIPPED_TRIALS.find((one) => one.id === id)!,
+    {
+      index: TERN,
+      places: registerLink(TERN, framingOf('modbus-rtu')),
+      station: 3,
+      name: 'fan',
+      here: ['ready'],
+      known: () => undefined,
+    },
+  );
+const at = ({ points }: Band, x: number) => points.findLast((point) => point.x <= x)!;
+
+it('expects the ramp that is set: full scale of 55 Hz in 6.2 s, so 80 % of it after 4.96 s', () => {
+  const band = bandOf(TERN, compiled('ramps'), 6.2, null)!;
+  expect(band.unit).toBe('Hz');
+  const top = band.points.reduce((most, { low, high }) => Math.max(most, (low + high) / 2), 0);
+  expect(top).toBeCloseTo(44, 6);
+  const { x: reached } = band.points.find(({ low, high }) => (low + high) / 2 > 43.99)!;
+  const { x: begun } = band.points.find(({ low, high }) => (low + high) / 2 > 0.01)!;
+  expect(reached - begun).toBeGreaterThan(4.6);
+  expect(reached - begun).toBeLessThan(5.2);
+  // At its end the shaft stands.
+  const end = band.points[band.points.length - 1]!;
+  expect((end.low + end.high) / 2).toBeCloseTo(0, 6);
+});
+
+it('after the link is lost anything down to standstill is expected, and nothing but standstill once it was seen to stand', () => {
+  const trial = compiled('loss-of-link');
+  const band = bandOf(TERN, trial, 6.2, null)!;
+  const begin = (id: string) => band.begins[trial.steps.findIndex(({ step }) => step.id === id)]!;
+  expect(at(band, begin('lose') + 1)).toMatchObject({ low: expect.any(Number) as number });
+  expect(at(band, begin('lose') + 1).low).toBeLessThan(0);
+  expect(at(band, begin('lose') + 1).high).toBeGreaterThan(16);
+  expect(at(band, begin('wait') + 1).high).toBeCloseTo(55 * 0.05, 6);
+});
+
+it('says where the line left the band: by two samples in a row, not by one', () => {
+  const band: Band = {
+    unit: 'Hz',
+    begins: [0],
+    points: [0, 1, 2, 3].map((x) => ({ x, low: 10 * x, high: 10 * x + 5 })),
+  };
+  expect(
+    leftBand(band, [
+      { x: 0.5, y: 4 },
+      { x: 1.5, y: 14 },
+    ]),
+  ).toBeNull();
+  expect(
+    leftBand(band, [
+      { x: 0.5, y: 4 },
+      { x: 1.5, y: 90 },
+      { x: 2.5, y: 27 },
+    ]),
+  ).toBeNull();
+  expect(
+    leftBand(band, [
+      { x: 1.2, y: 90 },
+      { x: 1.5, y: 91 },
+    ]),
+  ).toMatchObject({ x: 1.2, y: 90, low: 10, high: 25 });
+  expect(leftBand(band, [])).toBeNull();
+});
+
+it.each([0, -1, NaN])('draws nothing by a ramp of %d s', (ramp) => {
+  expect(bandOf(TERN, compiled('ramps'), ramp, null)).toBeNull();
+});
+
+// Least squares by hand: x 1, 2, 3 and y 2, 4, 7 give a slope of 5/2 and a beginning of -2/3; any text book of statistics has the formula.
+it('lays the line of least squares', () => {
+  const line = lineThrough([
+    [1, 2],
+    [2, 4],
+    [3, 7],
+  ])!;
+  expect(line.slope).toBeCloseTo(2.5, 12);
+  expect(line.offset).toBeCloseTo(-2 / 3, 12);
+  expect(line.residues.map((one) => one.toFixed(4))).toEqual(['0.1667', '-0.3333', '0.1667']);
+  expect(
+    lineThrough([
+      [1, 1],
+      [1, 2],
+    ]),
+  ).toBeNull();
+  expect(lineThrough([])).toBeNull();
+});

@@ -1,0 +1,160 @@
+import * as v from 'valibot';
+import { STATUS_ROLES } from '../words/spec';
+import { PARAMETER_ROLES } from '../sheet/parameter-section';
+import { What, type TrialStep } from './trial';
+
+type Kind = TrialStep['kind'];
+
+/** One field of a step as it is typed. `what`: a role or a number of the sheet; `answers`: parted by a bar. */
+export interface StepField {
+  readonly key: string;
+  readonly label: string;
+  readonly as:
+    'text' | 'open-text' | 'number' | 'open-number' | 'what' | 'answers' | 'states' | 'level' | 'status-role';
+  readonly width: number;
+}
+
+interface StepForm {
+  readonly name: string;
+  readonly fields: readonly StepField[];
+  /** What a new one begins as. */
+  readonly begin: (id: string) => TrialStep;
+}
+
+const within: StepField = { key: 'withinS', label: 'within, s', as: 'number', width: 90 };
+const what: StepField = { key: 'what', label: 'of what', as: 'what', width: 160 };
+const to: StepField = { key: 'to', label: 'to', as: 'text', width: 110 };
+const SPEED: What = { role: 'actual-speed' };
+
+/** What can be done in a trial, and what must be said for it. */
+export const STEP_FORMS: Readonly<Record<Kind, StepForm>> = {
+  reference: { name: 'speed reference', fields: [to], begin: (id) => ({ id, kind: 'reference', to: '25 %' }) },
+  walk: {
+    name: 'walk to a state',
+    fields: [{ ...to, width: 160 }],
+    begin: (id) => ({ id, kind: 'walk', to: 'running' }),
+  },
+  stop: { name: 'stop', fields: [], begin: (id) => ({ id, kind: 'stop' }) },
+  wait: {
+    name: 'wait for a value',
+    fields: [
+      what,
+      { key: 'from', label: 'at least', as: 'open-text', width: 100 },
+      { key: 'to', label: 'at most', as: 'open-text', width: 100 },
+      within,
+    ],
+    begin: (id) => ({ id, kind: 'wait', what: SPEED, from: '20 %', to: null, withinS: 30 }),
+  },
+  'wait-bit': {
+    name: 'wait for a status bit',
+    fields: [
+      { key: 'role', label: 'bit', as: 'status-role', width: 150 },
+      { key: 'is', label: 'is', as: 'level', width: 90 },
+      within,
+    ],
+    begin: (id) => ({ id, kind: 'wait-bit', role: 'fault', is: false, withinS: 10 }),
+  },
+  'wait-state': {
+    name: 'wait for a state',
+    fields: [{ key: 'states', label: 'states, by their names in the sheet', as: 'states', width: 260 }, within],
+    begin: (id) => ({ id, kind: 'wait-state', states: ['ready'], withinS: 10 }),
+  },
+  stands: { name: 'wait until it stands', fields: [within], begin: (id) => ({ id, kind: 'stands', withinS: 30 }) },
+  hold: {
+    name: 'wait a while',
+    fields: [{ key: 's', label: 'seconds', as: 'number', width: 90 }],
+    begin: (id) => ({ id, kind: 'hold', s: 2 }),
+  },
+  read: { name: 'read a value', fields: [what], begin: (id) => ({ id, kind: 'read', what: SPEED }) },
+  write: {
+    name: 'write a value',
+    fields: [what, to],
+    begin: (id) => ({ id, kind: 'write', what: { role: 'ramp-time' }, to: '5' }),
+  },
+  ask: {
+    name: 'ask a person',
+    fields: [
+      { key: 'question', label: 'question', as: 'text', width: 300 },
+      { key: 'good', label: 'good answers, parted by |', as: 'answers', width: 200 },
+      { key: 'bad', label: 'bad answers, parted by |', as: 'answers', width: 200 },
+    ],
+    begin: (id) => ({ id, kind: 'ask', question: 'Is it as it should be?', good: ['it is'], bad: ['it is not'] }),
+  },
+  'ask-number': {
+    name: 'ask for a number',
+    fields: [
+      { key: 'question', label: 'question', as: 'text', width: 300 },
+      { key: 'unit', label: 'unit', as: 'text', width: 80 },
+      { key: 'least', label: 'at least', as: 'open-number', width: 90 },
+      { key: 'most', label: 'at most', as: 'open-number', width: 90 },
+    ],
+    begin: (id) => ({ id, kind: 'ask-number', question: 'What does it show?', unit: 'rpm', least: null, most: null }),
+  },
+  withhold: {
+    name: 'lose the link',
+    fields: [{ key: 's', label: 'seconds of silence, where any request is heard', as: 'number', width: 200 }],
+    begin: (id) => ({ id, kind: 'withhold', s: 10 }),
+  },
+  return: {
+    name: 'wait until it answers again',
+    fields: [within],
+    begin: (id) => ({ id, kind: 'return', withinS: 120 }),
+  },
+  repeat: {
+    name: 'repeat from a step',
+    fields: [
+      { key: 'from', label: 'from the step called', as: 'text', width: 150 },
+      { key: 'times', label: 'done so many times', as: 'number', width: 140 },
+    ],
+    begin: (id) => ({ id, kind: 'repeat', from: 'first', times: 3 }),
+  },
+};
+
+const isOneOf = <T extends string>(list: readonly T[], text: string): text is T =>
+  (list as readonly string[]).includes(text);
+
+/** A role where it is one, else a number of the sheet. */
+export const whatOfText = (text: string): What => {
+  const role = text.trim().toLowerCase().replaceAll(' ', '-');
+  return isOneOf(PARAMETER_ROLES, role) ? { role } : { number: text.trim() };
+};
+
+const numberIn = (text: string): number => (text.trim() === '' ? NaN : Number(text.trim().replace(',', '.')));
+const listIn = (text: string, mark: RegExp): readonly string[] =>
+  text
+    .split(mark)
+    .map((one) => one.trim())
+    .filter((one) => one !== '');
+
+/** What is typed into a field as the step has it; the schema judges it afterwards. */
+export function fieldValue(as: StepField['as'], text: string): unknown {
+  switch (as) {
+    case 'text':
+      return text;
+    case 'open-text':
+      return text.trim() === '' ? null : text;
+    case 'number':
+      return numberIn(text);
+    case 'open-number':
+      return text.trim() === '' ? null : numberIn(text);
+    case 'what':
+      return whatOfText(text);
+    case 'answers':
+      return listIn(text, /\|/);
+    case 'states':
+      return listIn(text, /[,|]/);
+    case 'level':
+      return text === 'there';
+    case 'status-role':
+      return isOneOf(STATUS_ROLES, text) ? text : '';
+  }
+}
+
+/** The same the other way. */
+export function fieldText(as: StepField['as'], value: unknown): string {
+  if (Array.isArray(value)) return value.join(as === 'answers' ? ' | ' : ', ');
+  if (as === 'level') return value === true ? 'there' : 'gone';
+  const what = v.safeParse(What, value);
+  if (what.success) return 'role' in what.output ? what.output.role : what.output.number;
+  return typeof value === 'string' || typeof value === 'number' ? `${value}` : '';
+}

@@ -1,0 +1,239 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import { useState } from 'react';
+import { useBench } from '../../bench/bench-context';
+import { begin, change, redo, undo, type Undoable } from '../../bench/state/undo';
+import { IF_NOT } from '../../core/procedure/procedure';
+import { withoutStep, withStepAdded, withStepField, withStepMoved } from '../../core/trial/edit-trial';
+import { fieldText, fieldValue, STEP_FORMS, type StepField } from '../../core/trial/step-forms';
+import { STATUS_ROLES } from '../../core/words/spec';
+import type { Trial, TrialStep } from '../../core/trial/trial';
+import { ChoiceField, TypedField } from '../../ui/fields';
+import { Panel } from '../../ui/panel';
+import { useKeys } from '../../ui/use-keys';
+import { useTypedOver } from '../../ui/use-typed-over';
+import { keepTrial } from './own-trials';
+import { trialsStore } from './trials-store';
+import styles from './trials.module.css';
+
+const KINDS = Object.entries(STEP_FORMS).map(([kind, { name }]) => [kind, name] as const);
+const IF_NOT_TEXT: Readonly<Record<(typeof IF_NOT)[number], string>> = {
+  end: 'it ends',
+  'go-on': 'it goes on, noted',
+  ask: 'it stops, and asks',
+};
+/** A line of what it proves has at most so many letters. */
+const LONGEST = 400;
+
+/** Steps of one's own trial: added, filled in, moved by keys, taken out; each change is kept at once and can be undone. */
+export function TrialEditor({ trial }: { readonly trial: Trial }) {
+  const bench = useBench();
+  const [history, setHistory] = useState<Undoable<Trial>>(() => begin(trial));
+  const show = (next: Undoable<Trial>): void => {
+    if (next.present !== history.present && keepTrial(bench, next.present)) setHistory(next);
+  };
+  const put = (next: Trial): void => show(change(history, next));
+  const now = history.present;
+  useKeys({ 'Ctrl+z': () => show(undo(history)), 'Ctrl+y': () => show(redo(history)) });
+  const drop = (): void => {
+    bench.changeJob((job) => ({ ...job, trials: (job.trials ?? []).filter(({ id }) => id !== trial.id) }), {
+      text: `${now.name} is deleted`,
+      restore: (job) => ({ ...job, trials: [...(job.trials ?? []), now] }),
+    });
+    trialsStore.setState({ chosen: '', shown: '' });
+  };
+  return (
+    <Panel
+      title="Its steps"
+      aside="Alt with an arrow moves a step"
+      tools={
+        <>
+          <Button
+            variant="text"
+            color="inherit"
+            disabled={history.past.length === 0}
+            onClick={() => show(undo(history))}
+          >
+            Undo
+          </Button>
+          <Button
+            variant="text"
+            color="inherit"
+            disabled={history.future.length === 0}
+            onClick={() => show(redo(history))}
+          >
+            Redo
+          </Button>
+          <Button variant="text" color="inherit" onClick={drop}>
+            Delete this trial
+          </Button>
+        </>
+      }
+    >
+      <div className={styles.row}>
+        <AboutField label="Name" width={200} shown={now.name} onText={(name) => put({ ...now, name })} />
+        <AboutField
+          label="What it proves"
+          width={300}
+          shown={now.proves}
+          onText={(proves) => put({ ...now, proves })}
+        />
+        <AboutField
+          label="What it leaves open"
+          width={260}
+          shown={now.leaves}
+          onText={(leaves) => put({ ...now, leaves })}
+        />
+      </div>
+      <ol className={styles.edit} aria-label="Steps to edit">
+        {now.steps.map((step, at) => (
+          <li
+            key={step.id}
+            onKeyDown={(event) => {
+              if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return;
+              event.preventDefault();
+              put(withStepMoved(now, at, event.key === 'ArrowUp' ? -1 : 1));
+            }}
+          >
+            <StepRow trial={now} step={step} at={at} onTrial={put} />
+          </li>
+        ))}
+      </ol>
+      <ChoiceField
+        label="Add a step at the end"
+        width={220}
+        value=""
+        onChange={(kind) => kind !== '' && put(withStepAdded(now, kind as TrialStep['kind'], now.steps.length - 1))}
+        options={[['', 'choose what it does'], ...KINDS]}
+      />
+    </Panel>
+  );
+}
+
+interface AboutProps {
+  readonly label: string;
+  readonly width: number;
+  readonly shown: string;
+  readonly onText: (text: string) => void;
+}
+
+function AboutField({ label, width, shown, onText }: AboutProps) {
+  const [text, setText] = useTypedOver(shown, (typed) => (isLine(typed) ? typed : null));
+  return (
+    <TypedField
+      label={label}
+      width={width}
+      value={text}
+      error={isLine(text) ? '' : `one line of at most ${LONGEST} letters`}
+      onChange={(next) => {
+        setText(next);
+        if (isLine(next)) onText(next);
+      }}
+    />
+  );
+}
+const isLine = (text: string): boolean => text.trim() !== '' && text.length <= LONGEST;
+
+interface RowProps {
+  readonly trial: Trial;
+  readonly step: TrialStep;
+  readonly at: number;
+  readonly onTrial: (trial: Trial) => void;
+}
+
+function StepRow({ trial, step, at, onTrial }: RowProps) {
+  const { name, fields } = STEP_FORMS[step.kind];
+  const ifNot = (value: string): void => {
+    const next = withStepField(trial, at, 'ifNot', value === 'end' ? undefined : value);
+    if (next.ok) onTrial(next.value);
+  };
+  return (
+    <div className={styles.row}>
+      <span className={styles.kind}>
+        {at + 1} {name}
+        <span className={styles.note}>called {step.id}</span>
+      </span>
+      {fields.map((field) => (
+        <FieldOfStep key={field.key} trial={trial} step={step} at={at} field={field} onTrial={onTrial} />
+      ))}
+      <ChoiceField
+        label="if it does not come so"
+        width={170}
+        value={step.ifNot ?? 'end'}
+        onChange={ifNot}
+        options={IF_NOT.map((one) => [one, IF_NOT_TEXT[one]] as const)}
+      />
+      <span>
+        <Button
+          variant="text"
+          color="inherit"
+          aria-label={`Move step ${at + 1} up`}
+          disabled={at === 0}
+          onClick={() => onTrial(withStepMoved(trial, at, -1))}
+          sx={{ minWidth: 32 }}
+        >
+          ↑
+        </Button>
+        <Button
+          variant="text"
+          color="inherit"
+          aria-label={`Move step ${at + 1} down`}
+          disabled={at === trial.steps.length - 1}
+          onClick={() => onTrial(withStepMoved(trial, at, 1))}
+          sx={{ minWidth: 32 }}
+        >
+          ↓
+        </Button>
+        <Button
+          variant="text"
+          color="inherit"
+          aria-label={`Take step ${at + 1} out`}
+          disabled={trial.steps.length === 1}
+          onClick={() => onTrial(withoutStep(trial, at))}
+          sx={{ minWidth: 32 }}
+        >
+          ×
+        </Button>
+      </span>
+    </div>
+  );
+}
+
+const CHOICES: Readonly<Partial<Record<StepField['as'], readonly string[]>>> = {
+  level: ['there', 'gone'],
+  'status-role': STATUS_ROLES,
+};
+
+function FieldOfStep({ trial, step, at, field, onTrial }: RowProps & { readonly field: StepField }) {
+  const value = Object.entries(step).find(([key]) => key === field.key)?.[1] as unknown;
+  const shown = fieldText(field.as, value);
+  const read = (text: string) => withStepField(trial, at, field.key, fieldValue(field.as, text));
+  const [text, setText] = useTypedOver(shown, (typed) =>
+    read(typed).ok ? fieldText(field.as, fieldValue(field.as, typed)) : null,
+  );
+  const made = read(text);
+  const take = (next: string): void => {
+    setText(next);
+    const changed = read(next);
+    if (changed.ok) onTrial(changed.value);
+  };
+  const choices = CHOICES[field.as];
+  return choices ? (
+    <ChoiceField
+      label={field.label}
+      width={field.width}
+      value={shown}
+      onChange={take}
+      options={choices.map((one) => [one, one] as const)}
+    />
+  ) : (
+    <TypedField
+      label={field.label}
+      width={field.width}
+      value={text}
+      onChange={take}
+      error={made.ok ? '' : made.error}
+    />
+  );
+}
