@@ -1,0 +1,221 @@
+import { act, screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { benchOnLine, FAN } from '../../../tests/harness/bench-on-line';
+import { runsAfter, type RunAbout } from '../../bench/state/runs';
+import type { Job } from '../../core/job/job';
+import type { Procedure } from '../../core/procedure/procedure';
+import { endRun } from '../../core/procedure/run';
+import type { ProcedureTold } from '../../link/line-owner';
+import type { TrialRunRow } from '../../store/database';
+import { trialsStore } from './trials-store';
+import { TrialsStage } from './trials-stage';
+
+jest.mock('./band-chart', () => ({ BandChart: ({ said }: { readonly said: string }) => <p>{said}</p> }));
+
+const EMPTY = trialsStore.getState();
+/** Runs have ids of their own over all tests, as they do over all reloads. */
+let begun = 0;
+
+/** The stage at the fan, whose trials run over the real master to the stand-in. */
+async function stage(kept: readonly TrialRunRow[] = [], factory: Record<string, number> = { '2.01': 2, '2.02': 2 }) {
+  const line = await benchOnLine(FAN, factory);
+  const { bench, own } = line;
+  const rows: TrialRunRow[] = [];
+  const dropped: string[] = [];
+  let seen = 0;
+  /** What the line told since then, as the worker's messages bring it. */
+  const news = (): void => {
+    const fresh = own.runs.slice(seen).map((run) => ({ line: line.drive.line, run }));
+    seen = own.runs.length;
+    bench.state.setState(({ runs }) => ({ runs: runsAfter(runs, fresh.slice(-1)) }));
+  };
+  Object.assign(bench, {
+    trials: {
+      of: () => Promise.resolve(kept),
+      keep: (row: TrialRunRow) => Promise.resolve(void rows.push(row)),
+      drop: (id: string) => Promise.resolve(void dropped.push(id)),
+    },
+    start: (of: string, procedure: Procedure, about: RunAbout) => {
+      const id = `run ${++begun}`;
+      bench.state.setState(({ runs }) => ({ runs: [...runs, { id, line: of, procedure, about, run: null }] }));
+      own.master.startProcedure(procedure, id);
+      news();
+      return id;
+    },
+    tell: (id: string, told: ProcedureTold) => {
+      own.master.tellProcedure(id, told);
+      news();
+    },
+    changeJob: (change: (job: Job) => Job) => {
+      bench.state.setState(({ job }) => ({ job: job && change(job) }));
+      return true;
+    },
+  });
+  trialsStore.setState(EMPTY, true);
+  const { unmount } = line.show(<TrialsStage />);
+  await act(() => Promise.resolve());
+  const onward = (seconds: number): void =>
+    act(() => {
+      for (let i = 0; i < seconds * 10; i++) own.clock.advanceBy(100_000);
+      news();
+    });
+  const readStatus = (): void => {
+    act(() => {
+      const [request] = own.protocol.placesOf(line.index).read(3, [line.index.byRole.get('status-word')!]);
+      const result = own.ask(request!);
+      const told = own.protocol.placesOf(line.index).learned(request!, result.reply!);
+      bench.state.setState(({ views }) => ({
+        views: new Map(
+          [...views].map(([key, view]) => [
+            key,
+            { ...view, values: new Map(told.map(([cell, word]) => [cell, { word, atUs: 0 }])) },
+          ]),
+        ),
+      }));
+    });
+  };
+  return { ...line, rows, dropped, onward, readStatus, unmount };
+}
+const choose = (name: string): Promise<void> => userEvent.click(screen.getByRole('button', { name }));
+const steps = () => within(screen.getByRole('table', { name: 'Steps of the trial' }));
+
+it('says of each trial what it proves and what it leaves open, which steps may turn the shaft, and why it cannot begin', async () => {
+  const { bench } = await stage();
+  await choose('Direction');
+  expect(screen.getByText(/turns the shaft the way that the machine wants it/)).toBeInTheDocument();
+  expect(screen.getByText(/^From step 3 on the shaft of 3 · kiln fan may turn/)).toBeInTheDocument();
+  expect(steps().getAllByText('↻ may turn')).toHaveLength(4);
+  const run = screen.getByRole('button', { name: 'Run “Direction” on 3 · kiln fan' });
+  expect(run).toHaveAccessibleDescription('in which state it is was not read yet: press Read once');
+  act(() => bench.state.setState({ lines: new Map() }));
+  expect(run).toHaveAccessibleDescription('the line is closed');
+});
+
+it('runs what moves nothing without asking for a state, asks the person, and keeps what came', async () => {
+  const { rows, onward, own } = await stage();
+  await userEvent.click(screen.getByRole('button', { name: 'Run “First contact” on 3 · kiln fan' }));
+  onward(2);
+  const asks = within(screen.getByRole('group', { name: 'What the trial asks' }));
+  expect(asks.getByText(/^Does its own display show the type/)).toBeInTheDocument();
+  await userEvent.click(asks.getByRole('button', { name: 'it agrees' }));
+  onward(1);
+  expect(screen.getByRole('heading', { name: /^What came: ✓ passed/ })).toBeInTheDocument();
+  expect(steps().getByRole('row', { name: /^2 read 1\.01 type code ✓ passed 4107/ })).toBeInTheDocument();
+  expect(rows[rows.length - 1]?.run).toMatchObject({ phase: 'over', end: 'done' });
+  // Reads only.
+  expect(new Set(own.entries.filter(({ direction }) => direction === 'sent').map(({ bytes }) => bytes[1]))).toEqual(
+    new Set([3]),
+  );
+  await userEvent.type(screen.getByLabelText(/^What you saw/), 'quiet');
+  expect(rows[rows.length - 1]?.remark).toBe('quiet');
+});
+
+it('a shaft in motion is said, the step under way too; ending it stops the shaft', async () => {
+  const { onward, readStatus, own } = await stage();
+  await choose('Stops');
+  readStatus();
+  await userEvent.click(screen.getByRole('button', { name: 'Run “Stops” on 3 · kiln fan' }));
+  onward(1);
+  expect(screen.getByText(/^Under way, step 4 of 10: 6\.05 actual speed is at least 25 %/)).toBeInTheDocument();
+  expect(own.yard.drives.get(3)?.isTurning()).toBe(true);
+  await userEvent.click(screen.getByRole('button', { name: 'End it, and stop the shaft' }));
+  onward(20);
+  expect(own.yard.drives.get(3)?.isTurning()).toBe(false);
+  expect(screen.getByRole('heading', { name: /^What came: · not done ended by hand/ })).toBeInTheDocument();
+});
+
+it('a drive that will not turn says so before, and does not begin from a fault', async () => {
+  const { bench, readStatus } = await stage([], {});
+  await choose('Stops');
+  readStatus();
+  const run = screen.getByRole('button', { name: 'Run “Stops” on 3 · kiln fan' });
+  expect(run).toBeEnabled();
+  act(() =>
+    bench.state.setState(({ views }) => ({
+      views: new Map(
+        [...views].map(([key, view]) => [
+          key,
+          { ...view, values: new Map([...view.values].map(([cell]) => [cell, { word: 0x2a10, atUs: 0 }])) },
+        ]),
+      ),
+    })),
+  );
+  expect(run).toHaveAccessibleDescription('it reports a fault: reset it in Words first');
+});
+
+it('a run that a reload cut tells how far it came, whichever was here first', async () => {
+  const first = await stage();
+  await userEvent.click(screen.getByRole('button', { name: 'Run “First contact” on 3 · kiln fan' }));
+  first.onward(1);
+  // What the page had written of it by then, and what the worker had.
+  const kept = first.rows[first.rows.length - 1]!;
+  const run = trialsStore.getState().runs.get(kept.id)?.run;
+  first.unmount();
+  const again = await stage([kept]);
+  const { compiled, line } = kept;
+  act(() =>
+    again.bench.state.setState({
+      runs: [
+        {
+          id: kept.id,
+          line,
+          procedure: compiled.procedure!,
+          about: { kind: 'none' },
+          run: endRun(run!, 'reload', 'this page was reloaded or closed at step 6 of 6; the step may have been done'),
+        },
+      ],
+    }),
+  );
+  const list = within(screen.getByRole('table', { name: 'Runs of this job' }));
+  expect(
+    list.getByRole('row', { name: /First contact 3 · kiln fan · not done this page was reloaded/ }),
+  ).toBeInTheDocument();
+  await waitFor(() => expect(again.rows[again.rows.length - 1]?.run?.end).toBe('reload'));
+  await userEvent.click(list.getByRole('button', { name: 'First contact' }));
+  expect(screen.getByRole('heading', { name: /^What came: · not done/ })).toBeInTheDocument();
+  await userEvent.click(list.getByRole('button', { name: 'Delete' }));
+  await waitFor(() => expect(again.dropped).toEqual([kept.id]));
+  expect(screen.queryByRole('table', { name: 'Runs of this job' })).toBeNull();
+});
+
+it('a trial of one’s own is changed step by step; what cannot be read holds the run off, and every change can be undone', async () => {
+  const { bench } = await stage();
+  await userEvent.click(screen.getByRole('button', { name: 'Make one of my own from it' }));
+  const own = () => bench.state.getState().job?.trials?.[0];
+  expect(own()).toMatchObject({ id: 'first-contact-own', name: 'First contact, own' });
+  await userEvent.selectOptions(screen.getByLabelText('Add a step at the end'), 'hold');
+  const editor = within(screen.getByRole('list', { name: 'Steps to edit' }));
+  const seconds = editor.getByLabelText('seconds');
+  await userEvent.clear(seconds);
+  await userEvent.type(seconds, 'soon');
+  expect(screen.getByRole('button', { name: /^Run “First contact, own”/ })).toHaveAccessibleDescription(
+    /^Not sent while “seconds” shows something else/,
+  );
+  expect(own()?.steps[6]).toMatchObject({ kind: 'hold', s: 2 });
+  await userEvent.clear(seconds);
+  await userEvent.type(seconds, '1,5');
+  expect(own()?.steps[6]).toMatchObject({ kind: 'hold', s: 1.5 });
+  await userEvent.click(editor.getByRole('button', { name: 'Move step 7 up' }));
+  expect(own()?.steps[5]).toMatchObject({ kind: 'hold' });
+  act(() => seconds.focus());
+  await userEvent.keyboard('{Alt>}{ArrowUp}{/Alt}');
+  expect(own()?.steps[4]).toMatchObject({ kind: 'hold' });
+  await userEvent.click(screen.getByRole('button', { name: 'Undo' }));
+  expect(own()?.steps[5]).toMatchObject({ kind: 'hold' });
+  await userEvent.click(screen.getByRole('button', { name: 'Delete this trial' }));
+  expect(bench.state.getState().job?.trials).toEqual([]);
+});
+
+it('a file that is no trial says what and where, and one that is comes in under a name of its own', async () => {
+  const { bench } = await stage();
+  // This DOM has no way to read a file's text.
+  const fileOf = (text: string, name: string): File =>
+    Object.assign(new File([text], name), { text: () => Promise.resolve(text) });
+  const field = screen.getByLabelText('Trial file');
+  await userEvent.setup({ applyAccept: false }).upload(field, fileOf('{"format":1}', 'odd.json'));
+  expect(await screen.findByRole('alert')).toHaveTextContent(/^odd\.json was not taken: id: /);
+  const file = { format: 1, id: 'stops', name: 'Stops', proves: 'a', leaves: 'b', steps: [{ id: 'x', kind: 'stop' }] };
+  await userEvent.setup({ applyAccept: false }).upload(field, fileOf(JSON.stringify(file), 'stops.json'));
+  await waitFor(() => expect(bench.state.getState().job?.trials?.[0]?.id).toBe('stops-2'));
+  expect(screen.queryByRole('alert')).toBeNull();
+});
