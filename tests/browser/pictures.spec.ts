@@ -74,10 +74,6 @@ test('pictures of the Line stage', async ({ bench, page }) => {
   await part('Time');
   await expect(page.getByRole('img', { name: /^One exchange/ })).toBeVisible();
   await page.screenshot(picture('time'));
-  await part('Keypad card');
-  await bench.press('Verify over the link');
-  await expect(page.locator('[data-step="2.01"]')).toContainText('✗');
-  await page.screenshot(picture('keypad'));
 });
 
 test('pictures of Registers', async ({ bench, page }) => {
@@ -110,6 +106,20 @@ test('picture of a manual’s page with its table framed', async ({ bench, page,
   await page.getByLabel('Frame in mm').fill('16 38 194 279');
   await expect(page.getByRole('button', { name: /^Take \d+ entries/ })).toBeVisible();
   await page.screenshot(picture('manual'));
+});
+
+test('picture of a trial', async ({ bench, page }) => {
+  await bench.openK1();
+  await bench.stage('Words');
+  await bench.takeCommand();
+  await bench.stage('Trials');
+  await bench.press('Read once');
+  await bench.press('Loss of link');
+  await bench.press('Run “Loss of link” on 3 · kiln fan');
+  await expect(page.getByRole('heading', { name: /^What came: ✓ passed/ })).toBeVisible({ timeout: 40_000 });
+  await bench.press('Seen');
+  await page.getByRole('heading', { name: /^What came/ }).evaluate((head) => head.scrollIntoView());
+  await page.screenshot(picture('trials'));
 });
 
 test('picture of the doctor', async ({ bench, page }) => {

@@ -293,7 +293,11 @@ function Result({ index, compiled, row, rampS }: ResultProps) {
           }
         >
           {report.measures.length > 0 && run?.phase === 'over' && <Measures measures={report.measures} />}
-          {run?.phase === 'over' && <Remark row={row} />}
+          {run?.phase === 'over' && (
+            <div className={styles.remark}>
+              <Remark row={row} />
+            </div>
+          )}
         </Panel>
       )}
       {band && (

@@ -1,0 +1,57 @@
+import { expect, test } from './bench';
+
+test('loss of link on the fan: expected as a band, run on the line, measured; a reload in the middle of another is told truly', async ({
+  bench,
+  page,
+}) => {
+  await bench.openK1();
+  await bench.stage('Words');
+  await bench.takeCommand();
+  await bench.stage('Trials');
+  await bench.press('Read once');
+  await bench.press('Loss of link');
+  await expect(page.getByText('the band is where the speed is expected')).toBeVisible();
+  await bench.press('Run “Loss of link” on 3 · kiln fan');
+  // On a computer that is held up for a third of a second, what it measured cannot be told apart from the limit, and it says so.
+  const came = page.getByRole('heading', { name: /^What came: (?:✓ passed|\? cannot be told)/ });
+  await expect(came).toBeVisible({ timeout: 40_000 });
+  const measured = page.getByRole('table', { name: 'What was measured' });
+  // The sheet's watch is 3.2 s; a real clock and a loaded computer may add to what is seen, never to what is said to be known.
+  await expect(
+    measured.getByRole('row', { name: /^from the last word to the fault 3\.\d\d s, known to ±/ }),
+  ).toBeVisible();
+  await expect(page.getByText('the line stayed within the band')).toBeVisible();
+  // Whatever was set in motion stands again, and says so.
+  await expect(bench.drive()).toContainText('standing');
+
+  // A page that hangs while the shaft turns: the worker stops it, and the trial says why it ended.
+  await bench.press('Direction');
+  await bench.press('Run “Direction” on 3 · kiln fan');
+  await expect(page.getByRole('group', { name: 'What the trial asks' })).toContainText('Seen on the machine', {
+    timeout: 20_000,
+  });
+  await page.evaluate(() => {
+    const until = performance.now() + 5000;
+    while (performance.now() < until);
+  });
+  await expect(page.getByRole('heading', { name: /^What came: · not done stopped: / })).toBeVisible();
+  await expect(bench.drive()).toContainText('standing');
+
+  // The page goes away while the shaft turns: what runs in it ends with it, and the drive's own watch stops the shaft.
+  await bench.press('Run “Direction” on 3 · kiln fan');
+  await expect(page.getByRole('group', { name: 'What the trial asks' })).toContainText('Seen on the machine', {
+    timeout: 20_000,
+  });
+  page.once('dialog', (dialog) => void dialog.accept());
+  await page.reload();
+  await bench.stage('Trials');
+  const runs = page.getByRole('table', { name: 'Runs of this job' });
+  await expect(
+    runs.getByRole('row', { name: /Direction 3 · kiln fan · not done this page was reloaded or closed at step/ }),
+  ).toBeVisible();
+  await expect(
+    runs.getByRole('row', { name: /Loss of link 3 · kiln fan (?:✓ passed|\? cannot be told)/ }),
+  ).toBeVisible();
+  await runs.getByRole('button', { name: 'Loss of link' }).click();
+  await expect(came).toBeVisible();
+});
