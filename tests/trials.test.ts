@@ -7,7 +7,10 @@ import { reportOf } from '../src/core/trial/report';
 import { SHIPPED_TRIALS } from '../src/core/trial/shipped-trials';
 import { TrialSchema, type Trial } from '../src/core/trial/trial';
 import { K1 } from './harness/line';
-import { standinLine } from './harness/standin-line';
+import { framingOf } from '../src/core/modbus/framing';
+import { registerLink } from '../src/core/places/register-link';
+import type { SheetIndex } from '../src/core/sheet/index-sheet';
+import { shippedIndex, standinLine } from './harness/standin-line';
 
 const FAST = { rate: 38400, dataBits: 8, parity: 'E', stopBits: 1 } as const;
 /** Drives with their commands from the line. */
@@ -15,6 +18,7 @@ const DRIVES = {
   tern: { protocol: 'modbus-rtu', station: 3, end: K1, factory: { '2.01': 2, '2.02': 2, '5.01': 3 } },
   wren: { protocol: 'modbus-rtu', station: 7, end: K1, factory: { '10': 7 } },
   dunlin: { protocol: 'uss', station: 4, end: FAST, factory: {} },
+  curlew: { protocol: 'modbus-rtu', station: 1, end: K1, factory: {} },
 } as const;
 type Slug = keyof typeof DRIVES;
 
@@ -123,6 +127,50 @@ it.each<[Slug, string, readonly [string, RegExp, string][]]>([
       text: expect.stringMatching(text) as string,
       verdict,
     });
+});
+
+it('a positioning drive goes there and back by the handshake of its profile, and the bench stands aside in between', async () => {
+  const own = await trialAt('curlew', shipped('there-and-back'));
+  own.start();
+  own.onward();
+  expect([own.compiled.why, own.last().why]).toEqual(['', '']);
+  const { measures, steps } = own.report();
+  expect(steps.filter(({ verdict }) => verdict !== 'passed')).toEqual([]);
+  expect(steps.map(({ compiled }) => compiled.text)).toContain('move by 131072 counts within 60 s');
+  expect(measures.find(({ name }) => name === 'the position before and after')).toMatchObject({
+    verdict: 'passed',
+    text: '142572',
+  });
+  expect(own.stands()).toBe(true);
+  // Each set-point rose once: three there, three back.
+  const words = own.entries.filter(
+    ({ direction, cause }) => direction === 'sent' && cause.includes('the set-point rises'),
+  );
+  expect(words).toHaveLength(6);
+});
+
+it('a drive that knows no positions says so before anything is sent', async () => {
+  const own = await trialAt('tern', shipped('there-and-back'));
+  expect(own.compiled).toMatchObject({
+    procedure: null,
+    why: expect.stringMatching(/^step 2: sheet Tern has no actual position/) as string,
+  });
+});
+
+it('nothing runs in a mode in which the same word would start a move to a target that nobody has typed', () => {
+  const index = shippedIndex('curlew');
+  const inMode = (mode: number, own: SheetIndex) =>
+    compileTrial(shipped('direction'), {
+      index: own,
+      places: registerLink(index, framingOf('modbus-rtu')),
+      station: 1,
+      name: 'lift',
+      here: ['switch-on-disabled'],
+      known: (role) => (role === 'mode-display' ? mode : undefined),
+    }).why;
+  expect(inMode(2, index)).toBe('');
+  expect(inMode(1, index)).toMatch(/^step 3: in this mode the word that runs starts a move/);
+  expect(inMode(1, index.modes.get(1)!)).toMatch(/^step 3: in this mode the word that runs starts a move/);
 });
 
 it('a drive without a watch over its master does not pass the loss of its link, and is stopped', async () => {

@@ -9,6 +9,7 @@ import { readTyped } from '../sets/typed-value';
 import { patternOfSaid } from '../sets/said';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { ParameterRole } from '../sheet/parameter-section';
+import { numberOfPattern } from '../values/pattern';
 import { turningRole, wordMayTurn } from '../sheet/turning';
 import { numberFor, parameterOf, patternFor, whatText } from './place-value';
 import { MOST_STEPS, type Trial, type TrialStep, type What } from './trial';
@@ -58,6 +59,8 @@ interface At {
   here: readonly string[];
   word: number | null;
   reference: number | undefined;
+  /** The mode of operation, where the drive has several; undefined where nobody knows. */
+  mode: number | undefined;
   turns: boolean;
 }
 
@@ -81,6 +84,7 @@ export function compileTrial(trial: Trial, way: TrialWay): CompiledTrial {
     here: way.here,
     word: way.known('control-word') ?? null,
     reference: way.known('speed-reference'),
+    mode: way.known('mode-display') ?? way.known('mode'),
     turns: false,
   };
   const all: ProcedureStep[] = [];
@@ -150,6 +154,9 @@ const DO: Doing = {
   walk: ({ to }, way, at) => {
     const { profile } = way.index;
     if (!profile) return failed('the sheet lists no states');
+    const inMode = at.mode === undefined ? profile : (way.index.modes.get(at.mode)?.profile ?? profile);
+    if (to === RUNNING && (inMode.takes ?? 'speed') !== 'speed')
+      return failed('in this mode the word that runs starts a move to the target that the drive holds: use a move');
     return walk(way, profile, at, targetOf(profile, to));
   },
   stop: (_, way, at) => {
@@ -179,6 +186,7 @@ const DO: Doing = {
     if (!pattern.ok) return pattern;
     return gathered([give(way, at, 'speed-reference', pattern.value, `speed reference ${to}`)]);
   },
+  move: (step, way, at) => moveSteps(step, way, at),
   write: ({ what, to }, way, at) => {
     const place = parameterOf(way.index, what);
     if (!place) return missing(way, what);
@@ -189,6 +197,7 @@ const DO: Doing = {
     const bytes = way.places.write(way.station, place, pattern, knownOf(way, at));
     if (!bytes) return failed(`this link cannot write ${place.number}`);
     if (place.role === 'control-word' && wordMayTurn(way.index, pattern)) at.turns = true;
+    if (place.role === 'mode') at.mode = numberOfPattern(place.type, pattern);
     return done([{ kind: 'request', text: `${place.number} ← ${to}`, station: way.station, bytes, needs: 'answer' }]);
   },
   read: ({ id, what }, way) => {
@@ -362,6 +371,75 @@ function walk(way: TrialWay, profile: Profile, at: At, target: string): Made {
   return done(made.value.steps.map((step) => (step.kind === 'watch' ? { ...step, everyUs: EVERY_US } : step)));
 }
 
+/** Bits of the status word in the profile position mode of CiA 402 (IEC 61800-7-201): set-point acknowledged, target reached. */
+const ACKNOWLEDGED = 0x1000;
+const REACHED = 0x0400;
+/** The set-point is taken, or given back, within this. */
+const HANDSHAKE_US = 2_000_000;
+
+/** The drive's own index in the mode in which it is sent to a position, and that mode's number. */
+function positionMode({ index }: TrialWay): { readonly index: SheetIndex; readonly mode: number | null } | null {
+  if (index.profile?.takes === 'position' && index.modes.size === 0) return { index, mode: null };
+  const found = [...index.modes].find(([, own]) => own.profile?.takes === 'position');
+  return found ? { index: found[1], mode: found[0] } : null;
+}
+
+/**
+ * Target, then the set-point bit as it rises, acknowledged, taken back, and then until the drive says that it is there: what “reached” said before the
+ * acknowledge was about the move before.
+ */
+function moveSteps({ to, relative, withinS }: Extract<TrialStep, { kind: 'move' }>, way: TrialWay, at: At): Made {
+  const own = positionMode(way);
+  const profile = own?.index.profile;
+  const [target, status, mode] = (['target-position', 'status-word', 'mode'] as const).map((role) =>
+    way.index.byRole.get(role),
+  );
+  if (!own || profile?.id !== 'cia402' || !profile.runs || !target || !status)
+    return failed('the sheet has no mode of CiA 402 in which it is sent to a position');
+  const counts = patternFor(way.index, target, to);
+  if (!counts.ok) return counts;
+  const start = profile.commands.find(({ id }) => id === (relative ? 'start-relative' : 'start-move'))?.word;
+  const bytes = way.places.write(way.station, target, counts.value, knownOf(way, at));
+  if (start === undefined || !bytes) return failed('this link cannot write the target');
+  const inMode = { ...way, index: own.index };
+  const ready = walkIn(inMode, profile, at, own.mode, mode);
+  const lower = start & ~(1 << (profile.runs.rise ?? 0));
+  const bit = (mask: number, isSet: boolean): WordCondition & { readonly place: PlacedParameter } => ({
+    place: status,
+    any: [{ mask, value: isSet ? mask : 0 }],
+  });
+  const made = gathered([
+    ...ready,
+    done<ProcedureStep>({ kind: 'request', text: `target ← ${to}`, station: way.station, bytes, needs: 'answer' }),
+    give(inMode, at, 'control-word', start, `${wordText(way, start)}: the set-point rises`),
+    watchOf(way, bit(ACKNOWLEDGED, true), { text: 'the set-point is acknowledged', withinUs: HANDSHAKE_US }),
+    give(inMode, at, 'control-word', lower, `${wordText(way, lower)}: it is taken back`),
+    watchOf(way, bit(ACKNOWLEDGED, false), { text: 'another set-point may come', withinUs: HANDSHAKE_US }),
+    watchOf(way, bit(REACHED, true), { text: 'the target is reached', withinUs: withinS * 1e6 }),
+  ]);
+  at.turns = true;
+  return made;
+}
+
+/** The mode, where it is another, and the way to the state in which a move can be started, with nothing that starts one. */
+function walkIn(
+  way: TrialWay,
+  profile: Profile,
+  at: At,
+  number: number | null,
+  mode: PlacedParameter | undefined,
+): readonly Result<ProcedureStep, string>[] {
+  const steps: Result<ProcedureStep, string>[] = [];
+  if (number !== null && at.mode !== number) {
+    const bytes = mode && way.places.write(way.station, mode, number, knownOf(way, at));
+    if (!bytes) return [failed('this link cannot write the mode of operation')];
+    steps.push(done({ kind: 'request', text: `mode ← ${number}`, station: way.station, bytes, needs: 'answer' }));
+    at.mode = number;
+  }
+  const made = walk(way, profile, at, profile.runs?.state ?? RUNNING);
+  return made.ok ? [...steps, ...made.value.map((step) => done(step))] : [made];
+}
+
 function watchOf(
   way: TrialWay,
   until: WordCondition & { readonly place: PlacedParameter },
@@ -408,6 +486,8 @@ export function stepText(step: TrialStep, index: SheetIndex): string {
       return 'stop, and wait until the shaft stands';
     case 'stands':
       return `the shaft stands within ${step.withinS} s`;
+    case 'move':
+      return `move ${step.relative ? 'by' : 'to'} ${step.to} counts within ${step.withinS} s`;
     case 'reference':
       return `speed reference ${step.to}`;
     case 'write':

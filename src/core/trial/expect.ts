@@ -41,12 +41,15 @@ interface Course {
 
 /**
  * The speed that a trial expects over time, as a band: by the references that it asks for and by the ramp from standstill to full scale. Steps of a
- * run that are done begin and end when they did; what was not reached yet is drawn as it is usual. Null where the sheet has no speed with a full scale.
+ * run that are done begin and end when they did; what was not reached yet is drawn as it is usual. Null where the sheet has no speed with a full scale, or where
+ * the trial moves to positions.
  */
 export function bandOf(index: SheetIndex, { steps }: CompiledTrial, rampS: number, run: RunState | null): Band | null {
   const scale = referenceScale(index);
   const reference = index.byRole.get('speed-reference');
-  if (!scale || !reference || !(rampS > 0)) return null;
+  // How fast a drive moves to a position is its own matter.
+  const isMove = steps.some(({ step }) => step.kind === 'move');
+  if (!scale || !reference || !(rampS > 0) || isMove) return null;
   const full = asNumber(scale.fullValue);
   const slope = full / rampS;
   const course: Course = { speed: 0, target: 0, free: false };

@@ -10,7 +10,16 @@ export interface StepField {
   readonly key: string;
   readonly label: string;
   readonly as:
-    'text' | 'open-text' | 'number' | 'open-number' | 'what' | 'answers' | 'states' | 'level' | 'status-role';
+    | 'text'
+    | 'open-text'
+    | 'number'
+    | 'open-number'
+    | 'what'
+    | 'answers'
+    | 'states'
+    | 'level'
+    | 'origin'
+    | 'status-role';
   readonly width: number;
 }
 
@@ -33,6 +42,11 @@ export const STEP_FORMS: Readonly<Record<Kind, StepForm>> = {
     name: 'walk to a state',
     fields: [{ ...to, width: 160 }],
     begin: (id) => ({ id, kind: 'walk', to: 'running' }),
+  },
+  move: {
+    name: 'move to a position',
+    fields: [{ ...to, label: 'counts' }, { key: 'relative', label: 'from', as: 'origin', width: 150 }, within],
+    begin: (id) => ({ id, kind: 'move', to: '65536', relative: true, withinS: 30 }),
   },
   stop: { name: 'stop', fields: [], begin: (id) => ({ id, kind: 'stop' }) },
   wait: {
@@ -145,6 +159,8 @@ export function fieldValue(as: StepField['as'], text: string): unknown {
       return listIn(text, /[,|]/);
     case 'level':
       return text === 'there';
+    case 'origin':
+      return text === 'its last target';
     case 'status-role':
       return isOneOf(STATUS_ROLES, text) ? text : '';
   }
@@ -154,6 +170,7 @@ export function fieldValue(as: StepField['as'], text: string): unknown {
 export function fieldText(as: StepField['as'], value: unknown): string {
   if (Array.isArray(value)) return value.join(as === 'answers' ? ' | ' : ', ');
   if (as === 'level') return value === true ? 'there' : 'gone';
+  if (as === 'origin') return value === true ? 'its last target' : 'its zero';
   const what = v.safeParse(What, value);
   if (what.success) return 'role' in what.output ? what.output.role : what.output.number;
   return typeof value === 'string' || typeof value === 'number' ? `${value}` : '';

@@ -31,6 +31,15 @@ export const TrialStepSchema = v.variant('kind', [
   v.strictObject({ ...every, kind: v.literal('stands'), withinS: Seconds }),
   /** The speed reference: `25 %` of full scale, or a value in its unit. */
   v.strictObject({ ...every, kind: v.literal('reference'), to: Text }),
+  /** Sends a positioning drive to a target in its counts, by the handshake of its profile, and waits until it is there. */
+  v.strictObject({
+    ...every,
+    kind: v.literal('move'),
+    to: Text,
+    /** From its last target on. */
+    relative: v.boolean(),
+    withinS: Seconds,
+  }),
   v.strictObject({ ...every, kind: v.literal('write'), what: What, to: Text }),
   v.strictObject({ ...every, kind: v.literal('read'), what: What }),
   /** Until a value lies between two; one of them may be open. A share of full scale where it is a speed. */

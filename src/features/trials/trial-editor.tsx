@@ -202,6 +202,7 @@ function StepRow({ trial, step, at, onTrial }: RowProps) {
 
 const CHOICES: Readonly<Partial<Record<StepField['as'], readonly string[]>>> = {
   level: ['there', 'gone'],
+  origin: ['its last target', 'its zero'],
   'status-role': STATUS_ROLES,
 };
 

@@ -54,13 +54,22 @@ export function TrialPanel({ trial, isOwn, index, places }: TrialProps) {
   const live = useBenchState((state) => lastRun(state, state.lineId, 'trial'));
   const row = runs.get(shown) ?? null;
   const status = liveOf(index, view, 'status-word')?.word ?? null;
+  const mode = liveOf(index, view, 'mode-display')?.word;
   const rampS = rampOf(index, liveOf(index, view, 'ramp-time')?.word);
   const at = station?.station ?? 0;
   // What its words lead to is worked out anew only where another state shows.
   const here = useMemo(() => statesNow(index, status), [index, status]);
   const now = useMemo(
-    () => compileTrial(trial, { index, places, station: at, name, here: here.ids, known: () => undefined }),
-    [trial, index, places, at, name, here],
+    () =>
+      compileTrial(trial, {
+        index,
+        places,
+        station: at,
+        name,
+        here: here.ids,
+        known: (role) => (role === 'mode-display' ? mode : undefined),
+      }),
+    [trial, index, places, at, name, here, mode],
   );
   const isShown = row !== null && row.compiled.trial.id === trial.id;
   const compiled = isShown ? row.compiled : now;
