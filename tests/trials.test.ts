@@ -1,7 +1,8 @@
 import * as v from 'valibot';
 import type { ProcedureTold } from '../src/link/line-owner';
 import { pick, seededRandom } from '../src/core/random/random';
-import { compileTrial, restOf } from '../src/core/trial/compile';
+import { compileTrial } from '../src/core/trial/compile';
+import { restOf } from '../src/core/trial/states';
 import { timeBetween } from '../src/core/trial/measure';
 import { reportOf } from '../src/core/trial/report';
 import { SHIPPED_TRIALS } from '../src/core/trial/shipped-trials';

@@ -2,8 +2,18 @@ import { hexNumber } from '../bytes/hex';
 import type { PlaceLink } from '../places/place-link';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import { patternIn } from '../sheet/seen';
-import type { TraceEntry } from '../trace/entry';
 import type { Trial, TrialStep, What } from './trial';
+
+/** What is needed of an entry of the trace. */
+interface Crossed {
+  readonly line: string;
+  readonly station: number;
+  readonly direction: string;
+  readonly outcome: string;
+  readonly cause: string;
+  readonly exchange: number;
+  readonly bytes: Uint8Array;
+}
 
 /** What the bench sends without a person, or what a trial itself sent. */
 const NOT_BY_HAND = /^(?:poll|keep-alive|Stop|trial)/;
@@ -14,12 +24,12 @@ const whatOf = ({ role, number }: PlacedParameter): What => (role ? { role } : {
 export function stepsOfExchanges(
   index: SheetIndex,
   places: PlaceLink,
-  entries: readonly TraceEntry[],
+  entries: readonly Crossed[],
   line: string,
   station: number,
   most: number,
 ): readonly TrialStep[] {
-  const replies = new Map<number, TraceEntry>();
+  const replies = new Map<number, Crossed>();
   const steps: TrialStep[] = [];
   for (let i = entries.length - 1; i >= 0 && steps.length < most; i--) {
     const entry = entries[i];

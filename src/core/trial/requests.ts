@@ -1,0 +1,151 @@
+import { hexNumber } from '../bytes/hex';
+import type { PlaceLink } from '../places/place-link';
+import { levelOfRole, routeProcedure } from '../procedure/route-procedure';
+import type { ProcedureStep, WatchStep, WordCondition } from '../procedure/procedure';
+import { stateAfter, type Profile, type ProfileState } from '../profile/profile';
+import { routeTo } from '../profile/route';
+import { done, failed, type Result } from '../result';
+import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
+import type { ParameterRole } from '../sheet/parameter-section';
+import { turningRole, wordMayTurn } from '../sheet/turning';
+import { whatText } from './place-value';
+import { runningOf } from './states';
+import type { What } from './trial';
+
+/** What is waited for is asked for this often at most; the line may be slower. */
+const EVERY_US = 20_000;
+
+/** The drive on which a trial runs, and what is known of it before. */
+export interface TrialWay {
+  readonly index: SheetIndex;
+  readonly places: PlaceLink;
+  readonly station: number;
+  readonly name: string;
+  /** States in which it may be now; empty: not known. */
+  readonly here: readonly string[];
+  readonly known: (role: ParameterRole) => number | undefined;
+}
+
+/** What is known of the drive between two steps, if all came as it should. */
+export interface At {
+  here: readonly string[];
+  word: number | null;
+  reference: number | undefined;
+  /** The mode of operation, where the drive has several; undefined where nobody knows. */
+  mode: number | undefined;
+  turns: boolean;
+}
+
+/** The requests of one step, or why it cannot be done. */
+export type Made = Result<readonly ProcedureStep[], string>;
+
+/** All of them, or the first reason why one cannot be. */
+export function gathered(steps: readonly Result<ProcedureStep, string>[]): Made {
+  const bad = steps.find((step) => !step.ok);
+  return bad && !bad.ok ? bad : done(steps.flatMap((step) => (step.ok ? [step.value] : [])));
+}
+
+export const missing = (way: TrialWay, what: What): Made =>
+  failed(`sheet ${way.index.sheet.name} has no ${whatText(way.index, what)}, or this line does not reach it`);
+
+export const wordText = ({ index }: TrialWay, word: number): string =>
+  hexNumber(word, (index.words?.control.width ?? 16) / 4);
+
+export const knownOf =
+  (way: TrialWay, at: At) =>
+  (role: ParameterRole): number | undefined =>
+    role === 'control-word'
+      ? (at.word ?? way.known(role))
+      : role === 'speed-reference'
+        ? at.reference
+        : way.known(role);
+
+/** Of the states in which it may be, those that what was seen allows. */
+export function narrow(profile: Profile | null, at: At, allows: (state: ProfileState) => boolean): void {
+  if (!profile) return;
+  const allowed = profile.states.filter(({ id }) => at.here.length === 0 || at.here.includes(id)).filter(allows);
+  if (allowed.length > 0) at.here = allowed.map(({ id }) => id);
+}
+
+/** Where the shaft is told to stand: by the bit of the status, else by the actual speed. */
+export function stands(index: SheetIndex): (WordCondition & { readonly place: PlacedParameter }) | null {
+  const role = turningRole(index);
+  const place = index.byRole.get(role);
+  if (!place) return null;
+  if (role !== 'status-word') return { place, any: [], range: { type: place.type, least: 0, most: 0 } };
+  const level = index.profile && levelOfRole(index.profile, 'turning', false);
+  return level ? { place, any: [level] } : null;
+}
+
+/** Writes the control word or the reference, and remembers that. */
+export function give(
+  way: TrialWay,
+  at: At,
+  role: 'control-word' | 'speed-reference',
+  pattern: number,
+  text: string,
+): Result<ProcedureStep, string> {
+  const { index, places, station } = way;
+  const place = index.byRole.get(role);
+  const bytes = place && places.write(station, place, pattern, knownOf(way, at));
+  if (!bytes) return failed(`this link cannot write the ${role.replace('-', ' ')}`);
+  if (role === 'speed-reference') at.reference = pattern;
+  else {
+    const { profile } = index;
+    if (profile) at.here = at.here.map((state) => stateAfter(profile, state, at.word, pattern));
+    at.word = pattern;
+    at.turns = wordMayTurn(index, pattern);
+  }
+  return done({ kind: 'request', text, station, bytes, needs: 'answer' });
+}
+
+/** The way to a state, word by word, each seen before the next. */
+export function walk(way: TrialWay, profile: Profile, at: At, target: string): Made {
+  const { index, places, station } = way;
+  const route = routeTo(profile, at.here, at.word, target);
+  if (route.kind === 'none') return failed(route.why);
+  const made = routeProcedure({
+    index,
+    profile,
+    places,
+    station,
+    here: at.here,
+    steps: route.steps,
+    title: '',
+    known: knownOf(way, at),
+  });
+  if (!made.ok) return made;
+  const last = route.steps[route.steps.length - 1];
+  at.word = last?.word ?? at.word;
+  at.here = last?.states ?? at.here;
+  // A shaft that is let go turns until it is seen to stand.
+  at.turns ||= target === runningOf(profile) || route.steps.some(({ turns }) => turns);
+  if (!last) return done([]);
+  return done(made.value.steps.map((step) => (step.kind === 'watch' ? { ...step, everyUs: EVERY_US } : step)));
+}
+
+/** Asks until a place shows what is waited for. */
+export function watchOf(
+  way: TrialWay,
+  until: WordCondition & { readonly place: PlacedParameter },
+  { text, withinUs }: Pick<WatchStep, 'text' | 'withinUs'>,
+): Result<ProcedureStep, string> {
+  const { index, places, station } = way;
+  const bytes = places.read(station, [until.place])[0];
+  const isStatus = until.place.role === 'status-word';
+  return bytes
+    ? done({
+        kind: 'watch',
+        text,
+        station,
+        bytes,
+        everyUs: EVERY_US,
+        withinUs,
+        until: { ...until, place: { cells: until.place.cells, order: until.place.order } },
+        overdue: `“${text}” was expected`,
+        names: isStatus ? (index.profile?.states ?? []).map(({ mask, value, name }) => ({ mask, value, name })) : [],
+        hints: [],
+        width: isStatus ? (index.profile?.status.width ?? 16) : 16 * until.place.cells.length,
+      })
+    : failed(`this link cannot read ${until.place.number}`);
+}

@@ -1,0 +1,57 @@
+import { stateOf } from '../profile/profile';
+import type { SheetIndex } from '../sheet/index-sheet';
+import { whatText } from './place-value';
+import { targetOf } from './states';
+import type { TrialStep, What } from './trial';
+
+/** Between which values something is waited for, in words. */
+export const rangeText = (index: SheetIndex, what: What, from: string | null, to: string | null): string => {
+  const name = whatText(index, what);
+  if (from === null) return `${name} is at most ${to ?? 'anything'}`;
+  return to === null ? `${name} is at least ${from}` : `${name} lies between ${from} and ${to}`;
+};
+
+/** A step in words, for one drive. */
+export function stepText(step: TrialStep, index: SheetIndex): string {
+  switch (step.kind) {
+    case 'walk':
+      return `walk to ${nameOfTarget(index, step.to)}`;
+    case 'stop':
+      return 'stop, and wait until the shaft stands';
+    case 'stands':
+      return `the shaft stands within ${step.withinS} s`;
+    case 'move':
+      return `move ${step.relative ? 'by' : 'to'} ${step.to} counts within ${step.withinS} s`;
+    case 'reference':
+      return `speed reference ${step.to}`;
+    case 'write':
+      return `write ${whatText(index, step.what)} ← ${step.to}`;
+    case 'read':
+      return `read ${whatText(index, step.what)}`;
+    case 'wait':
+      return `${rangeText(index, step.what, step.from, step.to)} within ${step.withinS} s`;
+    case 'wait-bit':
+      return `${step.role} is ${step.is ? 'there' : 'gone'} within ${step.withinS} s`;
+    case 'wait-state':
+      return `${step.states.map((id) => nameOfTarget(index, id)).join(' or ')} within ${step.withinS} s`;
+    case 'hold':
+      return `wait ${step.s} s`;
+    case 'ask':
+    case 'ask-number':
+      return step.question;
+    case 'withhold':
+      return index.sheet.commands?.watchdogFedBy === 'control-write'
+        ? 'lose the link: its word is not repeated any more'
+        : `lose the link: nothing is sent for ${step.s} s`;
+    case 'return':
+      return `it answers again within ${step.withinS} s`;
+    case 'repeat':
+      return `again from ${step.from}, until it was done ${step.times} times`;
+  }
+}
+
+const nameOfTarget = ({ profile }: SheetIndex, id: string): string => {
+  if (!profile) return id;
+  const target = targetOf(profile, id);
+  return stateOf(profile, target)?.name ?? target;
+};

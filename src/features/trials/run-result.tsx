@@ -1,0 +1,139 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import { lazy, Suspense, useMemo } from 'react';
+import { useBench } from '../../bench/bench-context';
+import { fileName, saveFile } from '../../bench/workers/ask-file-worker';
+import type { SheetIndex } from '../../core/sheet/index-sheet';
+import type { CompiledTrial } from '../../core/trial/compile';
+import { bandOf, leftBand, type Sample } from '../../core/trial/expect';
+import type { Measured } from '../../core/trial/measure';
+import { reportOf } from '../../core/trial/report';
+import { csvOfReport } from '../../core/trial/trial-csv';
+import type { TrialRunRow } from '../../store/database';
+import { TypedField } from '../../ui/fields';
+import { Panel } from '../../ui/panel';
+import { StepsTable } from './steps-table';
+import { putRun, useTrials } from './trials-store';
+import styles from './trials.module.css';
+import { VerdictMark, verdictText } from './verdict-mark';
+
+/** The chart comes when it is looked at first. */
+const BandChart = lazy(() => import('./band-chart').then((module) => ({ default: module.BandChart })));
+
+interface ResultProps {
+  readonly index: SheetIndex;
+  readonly compiled: CompiledTrial;
+  readonly row: TrialRunRow | null;
+  readonly rampS: number | null;
+}
+
+/** What is expected, and what came. */
+export function RunResult({ index, compiled, row, rampS }: ResultProps) {
+  const runs = useTrials((state) => state.runs);
+  const run = row?.run ?? null;
+  const report = useMemo(() => reportOf(index, compiled, run), [index, compiled, run]);
+  const band = useMemo(
+    () => (rampS !== null && compiled.steps.some(({ turns }) => turns) ? bandOf(index, compiled, rampS, run) : null),
+    [index, compiled, rampS, run],
+  );
+  const samples = useMemo(() => (row ? sinceBegin(row) : []), [row]);
+  const before = useMemo(() => {
+    const earlier = [...runs.values()].filter(
+      (one) =>
+        one.compiled.trial.id === compiled.trial.id &&
+        one.id !== row?.id &&
+        one.samples.length > 0 &&
+        one.startedMs < (row?.startedMs ?? Infinity),
+    );
+    const [last] = earlier.sort((a, b) => b.startedMs - a.startedMs);
+    return last ? sinceBegin(last) : null;
+  }, [runs, compiled, row]);
+  const left = band ? leftBand(band, samples) : null;
+  const said = left
+    ? `it left the band at ${left.x.toFixed(1)} s: ${left.y.toFixed(1)} ${band?.unit ?? ''}, expected ${left.low.toFixed(1)} to ${left.high.toFixed(1)}`
+    : samples.length > 0
+      ? 'the line stayed within the band'
+      : 'the band is where the speed is expected';
+  return (
+    <>
+      {row && (
+        <Panel
+          title={`What came: ${verdictText(report.verdict)}`}
+          aside={run?.why ?? ''}
+          tools={
+            <Button
+              variant="text"
+              color="inherit"
+              onClick={() =>
+                saveFile(
+                  new Blob([csvOfReport(report)], { type: 'text/csv' }),
+                  fileName(`${compiled.trial.name} ${row.name}`, 'csv'),
+                )
+              }
+            >
+              Export as CSV
+            </Button>
+          }
+        >
+          {report.measures.length > 0 && run?.phase === 'over' && <Measures measures={report.measures} />}
+          {run?.phase === 'over' && (
+            <div className={styles.remark}>
+              <Remark row={row} />
+            </div>
+          )}
+        </Panel>
+      )}
+      {band && (
+        <Suspense fallback={null}>
+          <BandChart name={compiled.trial.name} band={band} samples={samples} other={before} said={said} />
+        </Suspense>
+      )}
+      <Panel title={row ? 'What was done' : 'What will be done'} aside={`${report.steps.length} steps`}>
+        <StepsTable steps={report.steps} />
+      </Panel>
+    </>
+  );
+}
+
+/** What was worked out of the steps. */
+const Measures = ({ measures }: { readonly measures: readonly Measured[] }) => (
+  <table className={styles.table} aria-label="What was measured">
+    <tbody>
+      {measures.map(({ name, text, should, verdict }) => (
+        <tr key={name}>
+          <th scope="row">{name}</th>
+          <td className={styles.mono}>{text}</td>
+          <td>{should === '' ? '' : `should be ${should}`}</td>
+          <td>{should === '' && verdict === 'passed' ? '' : <VerdictMark verdict={verdict} />}</td>
+        </tr>
+      ))}
+    </tbody>
+  </table>
+);
+
+/** The samples of a run by the time since its first step began. */
+function sinceBegin({ run, samples }: TrialRunRow): readonly Sample[] {
+  const [first] = run?.records ?? [];
+  if (!first) return [];
+  const [from, to] = [first.fromUs / 1e6, (run?.records.at(-1)?.toUs ?? Infinity) / 1e6];
+  return samples.flatMap(({ x, y }) => (x >= from && (run?.phase !== 'over' || x <= to) ? [{ x: x - from, y }] : []));
+}
+
+/** What a person saw, kept with the run. */
+function Remark({ row }: { readonly row: TrialRunRow }) {
+  const bench = useBench();
+  const put = (remark: string): void => {
+    const next = { ...row, remark: remark.slice(0, 2000) };
+    putRun(next);
+    bench.trials.keep(next).catch(() => bench.state.setState({ refused: 'the remark is not kept in this browser' }));
+  };
+  return (
+    <TypedField
+      label="What you saw: display, tachometer, direction, anything odd"
+      width={520}
+      value={row.remark}
+      onChange={put}
+    />
+  );
+}
