@@ -31,9 +31,9 @@ const shipped = (id: string): Trial => {
 };
 
 /** A trial at a stand-in, over the real master, on a virtual clock. */
-async function trialAt(slug: Slug, trial: Trial, factory: Record<string, number> = {}) {
+async function trialAt(slug: Slug, trial: Trial, factory: Record<string, number> = {}, others: readonly number[] = []) {
   const { protocol, station, end, factory: usual } = DRIVES[slug];
-  const line = await standinLine(slug, protocol, [station], end, 1, end, { ...usual, ...factory });
+  const line = await standinLine(slug, protocol, [station, ...others], end, 1, end, { ...usual, ...factory });
   const { profile } = line.index;
   const compiled = compileTrial(trial, {
     index: line.index,
@@ -184,6 +184,32 @@ it('the demo’s trials do what they say: the fan fails by half a second for the
   expect([rounds.compiled.why, rounds.report().verdict]).toEqual(['', 'passed']);
   expect(rounds.report().steps.filter(({ compiled }) => compiled.step.id === 'saw')).toHaveLength(5);
 });
+
+it.each(['direction', 'loss-of-link'])(
+  'another drive that was set in motion on the line runs on through %s, fed as before',
+  async (id) => {
+    const own = await trialAt('dunlin', shipped(id), {}, [9]);
+    const other = own.yard.drives.get(9)!;
+    const places = own.protocol.placesOf(own.index);
+    const write = (role: 'control-word' | 'speed-reference', word: number): void =>
+      void own.ask(
+        places.write(9, own.index.byRole.get(role)!, word, (known) =>
+          known === 'speed-reference' ? 0x1000 : undefined,
+        )!,
+      );
+    write('speed-reference', 0x1000);
+    for (const word of [0x047e, 0x047f]) write('control-word', word);
+    own.start();
+    own.onward();
+    expect(own.last().why).toBe('');
+    own.clock.advanceBy(10_000_000);
+    expect([own.drive.isTurning(), other.isTurning()]).toEqual([false, true]);
+    expect(own.master.snapshot().driven).toEqual([9]);
+    own.master.stop(own.station);
+    own.clock.advanceBy(20_000_000);
+    expect(other.isTurning()).toBe(false);
+  },
+);
 
 it('nothing runs in a mode in which the same word would start a move to a target that nobody has typed', () => {
   const index = shippedIndex('curlew');

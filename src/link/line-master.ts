@@ -162,7 +162,8 @@ export class LineMaster implements LineOwner {
       driven: () => this.#driven,
       changed: (state) => this.#listener.procedure(state),
       withhold: (station) => this.#keepAlive.end(station),
-      stop: (station, cause) => this.#stop(station, cause, true),
+      // Others that are set in motion stay so; what a Stop still follows is followed on.
+      stop: (station, cause) => this.#stop([station, ...(this.#stopRun?.pending() ?? [])], cause, true),
     });
     this.#procedure = run;
     if (!this.#open) return run.end('closed', 'the line is closed');
@@ -189,11 +190,12 @@ export class LineMaster implements LineOwner {
    * with the stop word only. The outcomes come through the listener; a second press begins anew.
    */
   stop(current: number, cause = 'Stop'): void {
-    this.#stop(current, cause, false);
+    this.#stop([current, ...this.#driven], cause, false);
   }
 
-  #stop(current: number, cause: string, isOfRun: boolean): void {
-    const stations = [current, ...this.#driven.filter((station) => station !== current)];
+  /** The first one first, each once. `isOfRun`: a procedure asks for it, and is not ended by it. */
+  #stop(wanted: readonly number[], cause: string, isOfRun: boolean): void {
+    const stations = [...new Set(wanted)];
     if (!this.#open) {
       this.#procedure?.end('stop', 'Stop was pressed');
       this.#listener.stop(
@@ -372,13 +374,11 @@ export class LineMaster implements LineOwner {
     for (const action of this.#atRest.splice(0)) action();
     if (this.#sendRepeat()) return;
     const gate = this.#gate();
-    const isSilent = this.#procedure?.isSilent() === true;
-    const sources: readonly (Source | null)[] = isSilent
-      ? [this.#user, this.#procedure]
-      : [this.#user, this.#procedure, this.#keepAlive, this.#sweep, this.#poll];
+    this.#poll.spare(this.#procedure?.spares() ?? null);
+    const sources: readonly (Source | null)[] = [this.#user, this.#procedure, this.#keepAlive, this.#sweep, this.#poll];
     const stopping = this.#stopRun?.next(gate);
     if (this.#stopRun && stopping) return this.#launch(this.#stopRun, stopping);
-    if (!isSilent && this.#keepAliveAhead(gate, sources)) return;
+    if (this.#keepAliveAhead(gate, sources)) return;
     for (const source of sources) {
       const request = source?.next(gate);
       if (source && request) return this.#launch(source, request);

@@ -22,6 +22,7 @@ const FIRST_PENALTY_US = 200_000;
 export class PollSource implements Source {
   #turns: Turn[] = [];
   #asked: Turn | null = null;
+  #spared: number | null = null;
 
   set(items: readonly PollItem[], nowUs: number): void {
     this.#turns = items.map((item) => ({ item, dueUs: nowUs, misses: 0 }));
@@ -31,6 +32,11 @@ export class PollSource implements Source {
   /** Stations that are asked over and over now. */
   stations(): readonly number[] {
     return [...new Set(this.#turns.map(({ item }) => item.station))];
+  }
+
+  /** This station is not asked for now; null: all are. */
+  spare(station: number | null): void {
+    this.#spared = station;
   }
 
   /** What was due while nothing could be sent is not made up for. */
@@ -66,6 +72,7 @@ export class PollSource implements Source {
     let best: Turn | null = null;
     let bestUs = Infinity;
     for (const turn of this.#turns) {
+      if (turn.item.station === this.#spared) continue;
       const us = timeUs(turn);
       if (us === null || us >= bestUs) continue;
       best = turn;

@@ -29,7 +29,7 @@ export interface ProcedurePorts {
   readonly changed: (run: RunState) => void;
   /** The control word of this station is not repeated any more. */
   readonly withhold: (station: number) => void;
-  /** Stops what this bench set in motion; the run itself is not ended by it. */
+  /** Stops this station; the run itself is not ended by it. */
   readonly stop: (station: number, cause: string) => void;
 }
 
@@ -72,10 +72,11 @@ export class ProcedureRun implements Source {
     return !this.isOver() && stepOf(this.#procedure, this.#run)?.kind === 'return';
   }
 
-  /** Nobody may send on this line now. */
-  isSilent(): boolean {
+  /** The station to which nothing is sent by itself now; null where there is none. */
+  spares(): number | null {
     const step = stepOf(this.#procedure, this.#run);
-    return this.#run.phase === 'running' && step?.kind === 'pause' && step.silent === true;
+    const isSilent = this.#run.phase === 'running' && step?.kind === 'pause' && step.silent === true;
+    return isSilent ? this.#procedure.station : null;
   }
 
   end(end: RunEnd, why: string): void {
@@ -162,6 +163,7 @@ export class ProcedureRun implements Source {
     const { kind, title, station } = this.#procedure;
     const leaves = run.phase === 'over' ? LEAVES_SHAFT.has(run.end) : run.asks !== '' && asks === '';
     // Whatever a trial came to, the shaft does not turn on because nobody thought of it.
-    if (kind === 'trial' && leaves && this.#ports.driven().length > 0) this.#ports.stop(station, `${title} ended`);
+    if (kind === 'trial' && leaves && this.#ports.driven().includes(station))
+      this.#ports.stop(station, `${title} ended`);
   }
 }

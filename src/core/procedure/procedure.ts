@@ -64,7 +64,7 @@ export interface ReturnStep extends Asked {
 export interface PauseStep extends Worded {
   readonly kind: 'pause';
   readonly us: number;
-  /** Nothing is sent on the line meanwhile: no poll, and no word that calms a watchdog. */
+  /** Nothing is sent to the procedure's station by itself meanwhile: no poll, and no word that calms its watchdog. */
   readonly silent?: true;
 }
 

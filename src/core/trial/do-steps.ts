@@ -147,7 +147,7 @@ export const DO: Doing = {
       ...lastWord(way, at),
       done<ProcedureStep>({ kind: 'withhold', text: 'the word is not repeated any more', station: way.station }),
       ...(isSilent
-        ? [done<ProcedureStep>({ kind: 'pause', text: `nothing is sent for ${s} s`, us: s * 1e6, silent: true })]
+        ? [done<ProcedureStep>({ kind: 'pause', text: `nothing is sent to it for ${s} s`, us: s * 1e6, silent: true })]
         : []),
     ]);
     // What the drive does then is its own matter.

@@ -42,7 +42,7 @@ export function stepText(step: TrialStep, index: SheetIndex): string {
     case 'withhold':
       return index.sheet.commands?.watchdogFedBy === 'control-write'
         ? 'lose the link: its word is not repeated any more'
-        : `lose the link: nothing is sent for ${step.s} s`;
+        : `lose the link: nothing is sent to it for ${step.s} s`;
     case 'return':
       return `it answers again within ${step.withinS} s`;
     case 'repeat':
