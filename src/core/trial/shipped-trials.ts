@@ -44,7 +44,7 @@ export const SHIPPED_TRIALS: readonly Trial[] = [
   {
     format: 1,
     id: 'stops',
-    name: 'Stops',
+    name: 'How it stops',
     proves: 'The stop word brings a turning shaft to rest, how long that takes, and that the bench sees it.',
     leaves: 'The stop by wire and the safe stop: they need no bench, and are proved without it.',
     steps: [

@@ -114,9 +114,9 @@ it('runs what moves nothing without asking for a state, asks the person, and kee
 
 it('a shaft in motion is said, the step under way too; ending it stops the shaft', async () => {
   const { onward, readStatus, own } = await stage();
-  await choose('Stops');
+  await choose('How it stops');
   readStatus();
-  await userEvent.click(screen.getByRole('button', { name: 'Run “Stops” on 3 · kiln fan' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Run “How it stops” on 3 · kiln fan' }));
   onward(1);
   expect(screen.getByText(/^Under way, step 4 of 10: 6\.05 actual speed is at least 25 %/)).toBeInTheDocument();
   expect(own.yard.drives.get(3)?.isTurning()).toBe(true);
@@ -128,9 +128,9 @@ it('a shaft in motion is said, the step under way too; ending it stops the shaft
 
 it('a drive that will not turn says so before, and does not begin from a fault', async () => {
   const { bench, readStatus } = await stage([], {});
-  await choose('Stops');
+  await choose('How it stops');
   readStatus();
-  const run = screen.getByRole('button', { name: 'Run “Stops” on 3 · kiln fan' });
+  const run = screen.getByRole('button', { name: 'Run “How it stops” on 3 · kiln fan' });
   expect(run).toBeEnabled();
   act(() =>
     bench.state.setState(({ views }) => ({
