@@ -47,10 +47,10 @@ export class RunKeeper {
 
 /** Runs that another start of the page left under way, told as ended by the reload; they are told once. */
 export async function takeCutRuns(database: BujoDatabase, isOver: (session: string) => boolean): Promise<RunRow[]> {
-  return database.transaction('rw', database.runs, async () => {
+  return database.transaction('rw', database.runs, database.trialRuns, async () => {
     const cut = (await database.runs.toArray()).filter(({ session }) => isOver(session));
     await database.runs.bulkDelete(cut.map(({ id }) => id));
-    return cut.map((row) => ({
+    const told = cut.map((row) => ({
       ...row,
       run: endRun(
         row.run,
@@ -58,5 +58,8 @@ export async function takeCutRuns(database: BujoDatabase, isOver: (session: stri
         `this page was reloaded or closed at step ${row.run.at + 1} of ${row.procedure.steps.length}; the step may have been done`,
       ),
     }));
+    // The row of a trial tells it too, whoever looks at it and when.
+    for (const { id, run } of told) await database.trialRuns.update(id, { run });
+    return told;
   });
 }

@@ -6,7 +6,7 @@ import { demoJob, shippedSheets, unlistedSheets } from '../../tests/harness/ship
 import { packBlock, unpackBlock } from '../core/trace/block';
 import { EXPORT_COLUMNS } from '../core/trace/export';
 import type { TraceEntry } from '../core/trace/entry';
-import { BujoDatabase } from './database';
+import { BujoDatabase, type TrialRunRow } from './database';
 import { chooseJob, keepJob, readShelf, removeJob, storedJob, updateJob } from './jobs';
 import { keepNonvolatile, readNonvolatile } from './nonvolatile';
 import { pinnedIn, revisionsOf } from '../core/sheet/shelf';
@@ -16,12 +16,13 @@ import { shippedSets } from './set-row';
 import { readShipped } from './read-shipped';
 import { fetchShipped } from './shipped';
 import { GET as shippedRoute } from '../app/shipped/route';
-import { beginRun, endRun } from '../core/procedure/run';
+import { beginRun, endRun, type RunState } from '../core/procedure/run';
 import type { Procedure } from '../core/procedure/procedure';
 import { RunKeeper, takeCutRuns } from './runs';
 import { readTrace } from './trace-reader';
 import { exportTrace } from './trace-export';
 import { TraceWriter } from './trace-writer';
+import { trialShelf } from './trial-shelf';
 
 let count = 0;
 const fresh = (): BujoDatabase => new BujoDatabase(`test ${count++}`);
@@ -374,6 +375,79 @@ it('keeps a plan until it is empty, and leaves what version 8 held', async () =>
   const { sets, plans } = await shelf.of('j');
   expect(sets.map((row) => row.name)).toEqual(['Of version 8']);
   expect(plans).toEqual([{ drive: 'k 3', job: 'j', plan }]);
+});
+
+describe('runs of trials', () => {
+  const procedure: Procedure = {
+    kind: 'trial',
+    title: 'stops',
+    station: 3,
+    steps: [{ kind: 'pause', text: 'wait', us: 1 }],
+    rounds: 1,
+    standsStill: false,
+  };
+  const row = (id: string, run: RunState | null): TrialRunRow => ({
+    id,
+    job: 'j',
+    line: 'k',
+    station: 3,
+    name: 'fan',
+    sheet: { slug: 'tern', revision: 1 },
+    startedMs: 0,
+    compiled: {
+      trial: { format: 1, id: 'stops', name: 'stops', proves: 'a', leaves: 'b', steps: [] },
+      steps: [],
+      procedure,
+      why: '',
+    },
+    rampS: null,
+    run,
+    samples: [{ x: 1, y: 2 }],
+    remark: 'quiet',
+  });
+
+  it('are kept with what was seen, and leave what version 9 held', async () => {
+    const name = `test ${count++}`;
+    const old = new Dexie(name);
+    old.version(9).stores({ jobs: 'id', runs: 'id, session', plans: 'drive, job' });
+    await old.table('plans').put({ drive: 'k 3', job: 'j', plan: new Map() });
+    old.close();
+    const database = new BujoDatabase(name);
+    const shelf = trialShelf(database);
+    const over = row('over', endRun(beginRun(procedure, 'over', 0), 'done', ''));
+    await shelf.keep(over);
+    expect(await shelf.of('j')).toEqual([over]);
+    expect(await shelf.of('another')).toEqual([]);
+    await shelf.drop('over');
+    expect(await shelf.of('j')).toEqual([]);
+    expect(await database.plans.count()).toBe(1);
+  });
+
+  it('that a reload cut tell so in their own row, whoever looks at it and when', async () => {
+    const database = fresh();
+    const shelf = trialShelf(database);
+    const run = beginRun(procedure, 'cut', 0);
+    await shelf.keep(row('cut', null));
+    await database.runs.put({ id: 'cut', session: 'gone', line: 'k', procedure, run });
+    expect((await shelf.of('j'))[0]?.run).toBeNull();
+    expect(await takeCutRuns(database, (session) => session === 'gone')).toHaveLength(1);
+    expect((await shelf.of('j'))[0]).toMatchObject({
+      remark: 'quiet',
+      run: { end: 'reload', why: 'this page was reloaded or closed at step 1 of 1; the step may have been done' },
+    });
+  });
+
+  it('of which nobody tells any more say that, and are under way no longer', async () => {
+    const shelf = trialShelf(fresh());
+    await shelf.keep(row('lost', beginRun(procedure, 'lost', 0)));
+    await shelf.keep(row('never begun', null));
+    for (const { run } of await shelf.of('j'))
+      expect(run).toMatchObject({
+        phase: 'over',
+        end: 'reload',
+        why: expect.stringMatching(/was not seen$/) as string,
+      });
+  });
 });
 
 describe('export of the trace', () => {

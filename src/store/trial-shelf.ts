@@ -1,3 +1,4 @@
+import { beginRun, endRun } from '../core/procedure/run';
 import type { BujoDatabase, TrialRunRow } from './database';
 
 /** Trials as they were run, of a job. */
@@ -7,8 +8,24 @@ export interface TrialShelf {
   readonly drop: (id: string) => Promise<void>;
 }
 
-export const trialShelf = ({ trialRuns }: BujoDatabase): TrialShelf => ({
-  of: (job) => trialRuns.where('job').equals(job).toArray(),
+/** A run of which nobody tells any more, as far as it was written. */
+function unseen(row: TrialRunRow): TrialRunRow {
+  const { procedure } = row.compiled;
+  const run = row.run ?? (procedure && beginRun(procedure, row.id, 0));
+  return {
+    ...row,
+    run: run && endRun(run, 'reload', 'the page that ran it is gone; what came after this was not seen'),
+  };
+}
+
+export const trialShelf = ({ trialRuns, runs }: BujoDatabase): TrialShelf => ({
+  of: async (job) => {
+    const [rows, running] = [
+      await trialRuns.where('job').equals(job).toArray(),
+      new Set(await runs.toCollection().primaryKeys()),
+    ];
+    return rows.map((row) => (row.run?.phase === 'over' || running.has(row.id) ? row : unseen(row)));
+  },
   keep: async (row) => {
     await trialRuns.put(row);
   },

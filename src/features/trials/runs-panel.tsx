@@ -56,6 +56,7 @@ export function RunsPanel() {
                       variant="text"
                       color="inherit"
                       sx={{ py: 0 }}
+                      disabled={row.run?.phase !== 'over'}
                       onClick={() =>
                         void drop(row).catch((error: unknown) => bench.state.setState({ refused: messageOf(error) }))
                       }

@@ -221,3 +221,27 @@ it('a file that is no trial says what and where, and one that is comes in under 
   await waitFor(() => expect(bench.state.getState().job?.trials?.[0]?.id).toBe('stops-2'));
   expect(screen.queryByRole('alert')).toBeNull();
 });
+
+it('a run that is over keeps its remark and its line when another job was looked at, and stays deleted once it is', async () => {
+  const { bench, rows, onward, dropped } = await stage();
+  await userEvent.click(screen.getByRole('button', { name: 'Run “First contact” on 3 · kiln fan' }));
+  onward(2);
+  await userEvent.click(screen.getByRole('button', { name: 'it agrees' }));
+  onward(1);
+  await userEvent.type(screen.getByLabelText(/^What you saw/), 'quiet');
+  const kept = rows.length;
+  const { job, views } = bench.state.getState();
+  const news = (): void => act(() => bench.state.setState({ views: new Map(views) }));
+  act(() => bench.state.setState({ job: job && { ...job, id: 'another' } }));
+  await act(() => Promise.resolve());
+  news();
+  act(() => bench.state.setState({ job }));
+  await act(() => Promise.resolve());
+  news();
+  expect(rows).toHaveLength(kept);
+  expect([...trialsStore.getState().runs.values()].at(-1)).toMatchObject({ remark: 'quiet', run: { end: 'done' } });
+  await userEvent.click(screen.getByRole('button', { name: 'Delete' }));
+  await waitFor(() => expect(dropped).toHaveLength(1));
+  news();
+  expect(trialsStore.getState().runs.size).toBe(0);
+});

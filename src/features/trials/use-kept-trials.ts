@@ -24,7 +24,8 @@ export function useKeptTrials(): void {
   useEffect(() => {
     forThisBench('trials', bench, () => keepRuns(bench));
     if (job === '' || trialsStore.getState().job === job) return;
-    trialsStore.setState({ job, runs: new Map(), shown: '' });
+    // Runs of other jobs stay: the line may still tell of them.
+    trialsStore.setState({ job, shown: '' });
     bench.trials.of(job).then(
       (rows) => {
         trialsStore.setState((state) =>
@@ -46,12 +47,13 @@ function keepRuns(bench: Bench): () => void {
   });
 }
 
-const written = new Map<string, number>();
+/** When each run was written last; those that are over are done with, also where their row is deleted since. */
+const written = new Map<string, { readonly atMs: number; readonly isOver: boolean }>();
 
 /** What the line has told of each trial since it was looked at last. */
 function takeNews(bench: Bench, state: BenchState): void {
   for (const { id, about, run, procedure } of state.runs) {
-    if (procedure.kind !== 'trial') continue;
+    if (procedure.kind !== 'trial' || written.get(id)?.isOver === true) continue;
     const known = trialsStore.getState().runs.get(id) ?? (about.kind === 'trial' ? { ...about.row, id } : null);
     if (!known || known.run?.phase === 'over') continue;
     const samples = run?.phase === 'over' ? known.samples : sampled(state, known);
@@ -59,8 +61,9 @@ function takeNews(bench: Bench, state: BenchState): void {
     const row: TrialRunRow = { ...known, run, samples };
     putRun(row);
     const nowMs = performance.now();
-    if (run?.phase !== 'over' && nowMs - (written.get(id) ?? -Infinity) < WRITE_EVERY_MS) continue;
-    written.set(id, nowMs);
+    const isOver = run?.phase === 'over';
+    if (!isOver && nowMs - (written.get(id)?.atMs ?? -Infinity) < WRITE_EVERY_MS) continue;
+    written.set(id, { atMs: nowMs, isOver });
     bench.trials
       .keep(row)
       .catch((error: unknown) =>
