@@ -7,6 +7,7 @@ import { timeBetween } from '../src/core/trial/measure';
 import { reportOf } from '../src/core/trial/report';
 import { SHIPPED_TRIALS } from '../src/core/trial/shipped-trials';
 import { TrialSchema, type Trial } from '../src/core/trial/trial';
+import { CALM } from '../src/messages/line';
 import { K1 } from './harness/line';
 import { demoJob } from './harness/shipped';
 import { framingOf } from '../src/core/modbus/framing';
@@ -210,6 +211,107 @@ it.each(['direction', 'loss-of-link'])(
     expect(other.isTurning()).toBe(false);
   },
 );
+
+it('a way that does not come ends there where its trial goes on: no further word of it goes out', async () => {
+  const trial: Trial = {
+    ...shipped('direction'),
+    steps: [
+      { id: 'run', kind: 'walk', to: 'running', ifNot: 'go-on' },
+      { id: 'then', kind: 'read', what: { role: 'status-word' } },
+    ],
+  };
+  // The drive looks at its keys: it confirms every word, and goes nowhere.
+  const own = await trialAt('wren', trial);
+  own.drive.setHands({ selector: 'local', liveFault: 0 });
+  own.start();
+  own.onward();
+  expect(verdicts(own)).toEqual({ run: 'failed', then: 'passed' });
+  const words = own.entries.filter(
+    ({ direction, bytes, cause }) => direction === 'sent' && bytes[1] === 6 && cause.startsWith('trial'),
+  );
+  expect(words).toHaveLength(1);
+});
+
+it('a repeated read shows what it read each time', async () => {
+  const trial: Trial = {
+    ...shipped('direction'),
+    steps: [
+      { id: 'set', kind: 'write', what: { role: 'ramp-time' }, to: '5' },
+      { id: 'ramp', kind: 'read', what: { role: 'ramp-time' } },
+      { id: 'other', kind: 'write', what: { role: 'ramp-time' }, to: '7' },
+      { id: 'twice', kind: 'repeat', from: 'ramp', times: 2 },
+    ],
+  };
+  const own = await trialAt('wren', trial);
+  own.start();
+  own.onward();
+  const reads = own.report().steps.filter(({ compiled }) => compiled.step.id === 'ramp');
+  expect(reads.map(({ seen }) => seen)).toEqual(['5 s', '7 s']);
+});
+
+describe('a line that is not well', () => {
+  const lose = (own: Awaited<ReturnType<typeof trialAt>>, share: number): void => {
+    own.yard.bus.disturbance = { ...CALM, loseReply: share };
+  };
+
+  it('answers that are missing while something is waited for are waited out', async () => {
+    const own = await trialAt('tern', shipped('stops'));
+    own.start();
+    own.clock.advanceBy(700_000);
+    lose(own, 1);
+    own.clock.advanceBy(500_000);
+    lose(own, 0);
+    own.onward();
+    expect(own.last()).toMatchObject({ end: 'done', why: '' });
+    expect(own.stands()).toBe(true);
+  });
+
+  it('a lost reply to a word ends the trial with its reason and a shaft that stands; it can be run again', async () => {
+    const own = await trialAt('tern', shipped('direction'));
+    own.start();
+    lose(own, 1);
+    own.clock.advanceBy(1_000_000);
+    lose(own, 0);
+    expect(own.last()).toMatchObject({ end: 'surprise', why: 'stop word 0x0004: no sure answer came' });
+    expect(own.stands()).toBe(true);
+    own.start();
+    own.onward();
+    expect(own.last().end).toBe('done');
+  });
+
+  it('a line that is closed and opened again resumes nothing', async () => {
+    const own = await trialAt('tern', shipped('direction'));
+    own.start();
+    own.clock.advanceBy(1_500_000);
+    expect(own.drive.isTurning()).toBe(true);
+    await own.master.close();
+    expect(own.last()).toMatchObject({ phase: 'over', end: 'lost' });
+    await own.master.open();
+    const before = own.entries.length;
+    // The drive's own watch stops it meanwhile.
+    own.clock.advanceBy(60_000_000);
+    expect(own.drive.isTurning()).toBe(false);
+    expect(own.entries.slice(before).filter(({ direction }) => direction === 'sent')).toEqual([]);
+  });
+
+  it.each(Array.from({ length: 20 }, (_, i) => i))(
+    'whatever gets lost, it ends, and the shaft stands (seed %i)',
+    async (seed) => {
+      const random = seededRandom(500 + seed);
+      const own = await trialAt(
+        (['tern', 'wren', 'dunlin'] as const)[pick(random, 3)]!,
+        shipped(['stops', 'ramps', 'direction'][pick(random, 3)]!),
+      );
+      lose(own, 0.02 + random() * 0.2);
+      own.start();
+      own.onward();
+      lose(own, 0);
+      own.clock.advanceBy(90_000_000);
+      expect(own.last().phase).toBe('over');
+      expect([own.drive.isTurning(), own.last().end === 'done' || own.last().why !== '']).toEqual([false, true]);
+    },
+  );
+});
 
 it('nothing runs in a mode in which the same word would start a move to a target that nobody has typed', () => {
   const index = shippedIndex('curlew');

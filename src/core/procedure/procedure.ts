@@ -21,6 +21,11 @@ interface Worded {
   readonly text: string;
   /** Absent: the run ends. */
   readonly ifNot?: IfNot;
+  /**
+   * Steps that are one act, from the first to before the last: where one of them does not come, the rest is left out, and the act is done again from
+   * its first. Absent: each step for itself.
+   */
+  readonly act?: { readonly from: number; readonly to: number };
 }
 
 interface Asked extends Worded {

@@ -208,3 +208,39 @@ it('what is over stays over', () => {
   expect(retryRun(procedure, over, 300)).toBe(over);
   expect(endRun(over, 'done', '')).toBe(over);
 });
+
+describe('steps that are one act', () => {
+  const act = { from: 0, to: 3 };
+  const one = (step: ProcedureStep, ifNot: IfNot): ProcedureStep => ({ ...step, act, ifNot });
+  const walk = (ifNot: IfNot): Procedure =>
+    trial(one(request(), ifNot), one(watch(5, 6), ifNot), one(request(), ifNot), watch(0, 9));
+
+  it('are left out from where one did not come: no further word of a way goes out', () => {
+    const run = after(walk('go-on'), report(100), report(2000, 0));
+    expect(run).toMatchObject({ phase: 'running', at: 3 });
+    expect(run.records.map(({ step, good }) => [step, good])).toEqual([
+      [0, true],
+      [1, false],
+    ]);
+  });
+
+  it('are done again from the first, and what was noted of them before goes', () => {
+    const asks = after(walk('ask'), report(100), report(2000, 0));
+    expect(asks).toMatchObject({ phase: 'paused', at: 1 });
+    expect(retryRun(walk('ask'), asks, 3000)).toMatchObject({ phase: 'running', at: 0, records: [], sinceUs: 3000 });
+    expect(resumeRun(walk('ask'), asks, 3000)).toMatchObject({ phase: 'running', at: 3 });
+  });
+
+  it('end the run where they are its last', () => {
+    const last = trial(one(request(), 'go-on'), one(watch(5, 6), 'go-on'), one(request(), 'go-on'));
+    expect(after(last, report(100, 0, 'refused'))).toMatchObject({ phase: 'over', end: 'done' });
+  });
+});
+
+it('a silence that was paused begins anew: the station was spoken to meanwhile', () => {
+  const procedure = trial({ ...HOLD, silent: true }, HOLD);
+  const resumed = resumeRun(procedure, pauseRun(beginRun(procedure, 'run', 0)), 450);
+  expect(resumed.dueUs).toBe(950);
+  const plain = trial(HOLD, HOLD);
+  expect(resumeRun(plain, pauseRun(beginRun(plain, 'run', 0)), 450).dueUs).toBe(500);
+});

@@ -115,25 +115,32 @@ export const pauseRun = (run: RunState): RunState => (run.phase === 'running' ? 
 /** Goes on after a pause; the time of the pause does not count. What did not come as it should stays noted as that. */
 export function resumeRun(procedure: Procedure, run: RunState, nowUs: number): RunState {
   if (run.phase !== 'paused') return run;
-  const going = { ...run, phase: 'running' as const, asks: '', sinceUs: nowUs, dueUs: Math.max(run.dueUs, nowUs) };
+  const step = stepOf(procedure, run);
+  // Meanwhile the station was spoken to again: its silence begins anew.
+  const isSilence = step?.kind === 'pause' && step.silent === true;
+  const dueUs = isSilence ? firstDueUs(step, nowUs) : Math.max(run.dueUs, nowUs);
+  const going = { ...run, phase: 'running' as const, asks: '', sinceUs: nowUs, dueUs };
   return run.asks === ''
     ? going
     : advanced(procedure, { ...going, sinceUs: run.sinceUs }, failedAt(run, nowUs, run.asks));
 }
 
-/** Does the step that did not come as it should once more. */
-export const retryRun = (procedure: Procedure, run: RunState, nowUs: number): RunState =>
-  run.phase === 'paused' && run.asks !== ''
-    ? {
-        ...run,
-        phase: 'running',
-        asks: '',
-        seen: null,
-        notYetUs: null,
-        sinceUs: nowUs,
-        dueUs: firstDueUs(stepOf(procedure, run), nowUs),
-      }
-    : run;
+/** Does the act of which a step did not come as it should once more, from its first step. */
+export function retryRun(procedure: Procedure, run: RunState, nowUs: number): RunState {
+  if (run.phase !== 'paused' || run.asks === '') return run;
+  const at = stepOf(procedure, run)?.act?.from ?? run.at;
+  return {
+    ...run,
+    at,
+    phase: 'running',
+    asks: '',
+    seen: null,
+    notYetUs: null,
+    records: run.records.filter(({ step }) => step < at),
+    sinceUs: nowUs,
+    dueUs: firstDueUs(procedure.steps[at], nowUs),
+  };
+}
 
 export const stepOf = ({ steps }: Procedure, { at }: RunState): ProcedureStep | undefined => steps[at];
 
@@ -288,14 +295,15 @@ const recorded = (run: RunState, record: Noted): RunState => ({
   records: [...run.records, { ...record, step: run.at, fromUs: run.sinceUs }],
 });
 
-/** Notes a step that is done and goes to the next one, to the next round, or to the end. */
+/** Notes a step and goes to the next one, past the rest of its act where it did not come as it should, to the next round, or to the end. */
 function advanced(procedure: Procedure, run: RunState, record: Noted): RunState {
   const noted = recorded(run, record);
-  const last = run.at + 1 >= procedure.steps.length;
+  const next = (record.good ? undefined : stepOf(procedure, run)?.act?.to) ?? run.at + 1;
+  const last = next >= procedure.steps.length;
   const round = run.round + (last ? 1 : 0);
   if (last && procedure.rounds !== null && round >= procedure.rounds)
     return { ...noted, round, phase: 'over', end: 'done' };
-  const at = last ? 0 : run.at + 1;
+  const at = last ? 0 : next;
   return {
     ...noted,
     // Only the present round is kept step by step: an endless run must not grow.

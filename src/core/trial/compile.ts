@@ -1,4 +1,4 @@
-import type { IfNot, Procedure, ProcedureStep } from '../procedure/procedure';
+import type { Procedure, ProcedureStep } from '../procedure/procedure';
 import { failed } from '../result';
 import { DO } from './do-steps';
 import type { At, TrialWay } from './requests';
@@ -44,8 +44,7 @@ export function compileTrial(trial: Trial, way: TrialWay): CompiledTrial {
     const from = all.length;
     const before = at.turns;
     const made = fault === '' ? DO[step.kind](step as never, way, at) : failed(fault);
-    const ifNot: { ifNot?: IfNot } = step.ifNot && step.ifNot !== 'end' ? { ifNot: step.ifNot } : {};
-    if (made.ok) all.push(...made.value.map((one) => ({ ...one, ...ifNot })));
+    if (made.ok) all.push(...asOneAct(made.value, step, time, from));
     return {
       step,
       time,
@@ -75,6 +74,23 @@ export function compileTrial(trial: Trial, way: TrialWay): CompiledTrial {
   return { trial, steps, why, procedure: why === '' ? procedure : null };
 }
 
+/** The requests of a step as one act: no word of a way goes out after one that did not come. What is read is kept by the step's name and time. */
+const asOneAct = (
+  requests: readonly ProcedureStep[],
+  { id, ifNot = 'end' }: TrialStep,
+  time: number,
+  from: number,
+): readonly ProcedureStep[] =>
+  requests.map((one) => ({
+    ...one,
+    ifNot,
+    act: { from, to: from + requests.length },
+    ...(one.kind === 'request' && one.keeps !== undefined ? { keeps: keptName(id, time) } : {}),
+  }));
+
+/** What a step read is kept under, each time that it is done. */
+export const keptName = (id: string, time: number): string => `${id} ${time}`;
+
 interface Unrolled {
   readonly step: TrialStep;
   readonly time: number;
@@ -85,6 +101,8 @@ interface Unrolled {
 function unrolled({ steps }: Trial): readonly Unrolled[] {
   const out: Unrolled[] = [];
   steps.forEach((step, i) => {
+    if (steps.findIndex(({ id }) => id === step.id) < i)
+      return void out.push({ step, time: 1, fault: `another step is called ${step.id} too` });
     if (step.kind !== 'repeat') return void out.push({ step, time: 1, fault: '' });
     const begin = steps.findIndex(({ id }) => id === step.from);
     const body = steps.slice(Math.max(begin, 0), i).filter(({ kind }) => kind !== 'repeat');

@@ -4,7 +4,6 @@ import { RUNNING, turnsIn } from '../profile/profile';
 import { done, failed, type Result } from '../result';
 import { patternOfSaid } from '../sets/said';
 import { readTyped } from '../sets/typed-value';
-import { wordMayTurn } from '../sheet/turning';
 import { numberOfPattern } from '../values/pattern';
 import { moveSteps } from './move-steps';
 import { numberFor, parameterOf, patternFor, whatText } from './place-value';
@@ -76,11 +75,14 @@ export const DO: Doing = {
     const pattern = words.ok ? patternOfSaid(place, words.value) : null;
     if (!words.ok || pattern === null)
       return failed(words.ok ? `${place.name} cannot be written as one number` : words.error);
+    const text = `${place.number} ← ${to}`;
+    // What the way of the states rests on is remembered, however it was written.
+    if (place.role === 'control-word' || place.role === 'speed-reference')
+      return gathered([give(way, at, place.role, pattern, text)]);
     const bytes = way.places.write(way.station, place, pattern, knownOf(way, at));
     if (!bytes) return failed(`this link cannot write ${place.number}`);
-    if (place.role === 'control-word' && wordMayTurn(way.index, pattern)) at.turns = true;
     if (place.role === 'mode') at.mode = numberOfPattern(place.type, pattern);
-    return done([{ kind: 'request', text: `${place.number} ← ${to}`, station: way.station, bytes, needs: 'answer' }]);
+    return done([{ kind: 'request', text, station: way.station, bytes, needs: 'answer' }]);
   },
   read: ({ id, what }, way) => {
     const place = parameterOf(way.index, what);

@@ -76,7 +76,7 @@ describe('a time', () => {
   const own = compiled([READ, SENT, CAME]);
   // Sent between 100 and 120 ms; not yet at 1000 ms, there at 1040 ms: so it took 0.88 to 0.94 s.
   const run = ran(own, [{ ms: [0, 100] }, { ms: [100, 120] }, { ms: [120, 1040], notYetUs: 1_000_000, seen: 1 }], {
-    ramp: wordAt('11.02', 10),
+    'ramp 1': wordAt('11.02', 10),
   });
 
   it('lies between what is surely before and surely after', () => {
@@ -127,7 +127,7 @@ it('two reads are the same, or say both', () => {
   const same: Measure = { kind: 'same', name: 'ramp', a: 'ramp', b: 'after' };
   const records = [{ ms: [0, 1] }, { ms: [1, 2] }] as const;
   const of = (a: number, b: number) =>
-    measured(TERN, own, ran(own, records, { ramp: wordAt('11.02', a), after: wordAt('11.02', b) }), same);
+    measured(TERN, own, ran(own, records, { 'ramp 1': wordAt('11.02', a), 'after 1': wordAt('11.02', b) }), same);
   expect(of(62, 62)).toMatchObject({ verdict: 'passed', text: '6.2 s' });
   expect(of(62, 63)).toMatchObject({ verdict: 'failed', text: '6.2 before, 6.3 s' });
   expect(measured(TERN, own, ran(own, records), same).verdict).toBe('not-done');
@@ -173,7 +173,7 @@ it('a line needs all its points, in the unit that it is in', () => {
 it('a report goes out as rows that a spreadsheet opens, with nothing in them that it would run', () => {
   const own = compiled([READ, SENT, CAME], [{ kind: 'time', name: '=cmd', from: 'sent', to: 'came' }]);
   const run = ran(own, [{ ms: [0, 100] }, { ms: [100, 120] }, { ms: [120, 1040], notYetUs: 1_000_000, seen: 1000 }], {
-    ramp: wordAt('11.02', 62),
+    'ramp 1': wordAt('11.02', 62),
   });
   const rows = csvOfReport(reportOf(TERN, own, run)).split('\r\n');
   expect(rows[1]).toMatch(/^1,read 11\.02 ramp time,passed,/);

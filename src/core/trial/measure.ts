@@ -3,7 +3,7 @@ import { valueIn } from '../sheet/describe';
 import type { SheetIndex } from '../sheet/index-sheet';
 import { patternIn } from '../sheet/seen';
 import { parseRational, type Rational } from '../scaling/rational';
-import type { CompiledStep, CompiledTrial } from './compile';
+import { keptName, type CompiledStep, type CompiledTrial } from './compile';
 import { parameterOf, referenceScale, unitOfPlace, valueOf } from './place-value';
 import type { Measure } from './trial';
 
@@ -134,7 +134,7 @@ function readOf(way: Way, id: string): Value | null {
     return said === '' ? null : { number: Number(said), unit: own.step.unit };
   }
   const place = own.step.kind === 'read' ? parameterOf(index, own.step.what) : undefined;
-  const told = new Map(run.kept[id] ?? []);
+  const told = new Map(run.kept[keptName(id, own.time)] ?? []);
   const pattern = place && patternIn(place, (cell) => told.get(cell));
   const value = place && pattern !== undefined ? valueIn(index.sheet, place, pattern) : null;
   return place && value ? { number: asNumber(value), unit: unitOfPlace(index, place) } : null;

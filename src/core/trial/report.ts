@@ -1,3 +1,4 @@
+import type { Told } from '../places/place-link';
 import type { ProcedureStep } from '../procedure/procedure';
 import type { RunState, StepRecord } from '../procedure/run';
 import { meaningOf } from '../sheet/describe';
@@ -99,7 +100,7 @@ function seenText(
   run: RunState | null,
 ): string {
   if (done?.kind === 'person') return `${record.said}${done.number?.unit ? ` ${done.number.unit}` : ''}`;
-  if (done?.kind === 'request') return done.keeps === undefined ? '' : readText(index, step, run);
+  if (done?.kind === 'request') return done.keeps === undefined ? '' : readText(index, step, run?.kept[done.keeps]);
   if (done?.kind !== 'watch' || record.seen === null) return '';
   const cell = done.until.place.cells[0];
   const place = cell === undefined ? undefined : index.byCell.get(cell);
@@ -110,9 +111,9 @@ function seenText(
   return meaningOf(index, place, record.seen);
 }
 
-function readText(index: SheetIndex, step: TrialStep, run: RunState | null): string {
+function readText(index: SheetIndex, step: TrialStep, kept: Told = []): string {
   const place = step.kind === 'read' ? parameterOf(index, step.what) : undefined;
-  const told = new Map(run?.kept[step.id] ?? []);
+  const told = new Map(kept);
   const pattern = place && patternIn(place, (cell) => told.get(cell));
   return place && pattern !== undefined ? meaningOf(index, place, pattern) : '';
 }
