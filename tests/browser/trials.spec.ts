@@ -34,7 +34,9 @@ test('loss of link on the fan: expected as a band, run on the line, measured; a 
     const until = performance.now() + 5000;
     while (performance.now() < until);
   });
-  await expect(page.getByRole('heading', { name: /^What came: · not done stopped: / })).toBeVisible();
+  await expect(
+    page.getByRole('heading', { name: /^What came: · not done Direction on 3 · kiln fan, .*: stopped: / }),
+  ).toBeVisible();
   await expect(bench.drive()).toContainText('standing');
 
   // The page goes away while the shaft turns: what runs in it ends with it, and the drive's own watch stops the shaft.

@@ -7,7 +7,7 @@ import { useNoStop } from '../../bench/hooks/use-no-stop';
 import { useWatch } from '../../bench/hooks/use-watch';
 import { useWhyNot } from '../../bench/hooks/use-why-not';
 import { turningOf } from '../../bench/state/known-state';
-import type { RunView } from '../../bench/state/runs';
+import { isUnderWay, type RunView } from '../../bench/state/runs';
 import type { BlockKind } from '../../core/run-conditions/condition';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { CompiledTrial } from '../../core/trial/compile';
@@ -21,25 +21,27 @@ interface BarProps {
   readonly index: SheetIndex;
   readonly running: RunView | null;
   readonly isFault: boolean;
-  readonly isKnown: boolean;
   readonly rampS: number | null;
   /** A field of a step shows something else than what would be done; empty where none does. */
   readonly unread: string;
 }
 
 /** Begins, pauses and ends a run. */
-export function RunBar({ compiled, index, running, isFault, isKnown, rampS, unread }: BarProps) {
+export function RunBar({ compiled, index, running, isFault, rampS, unread }: BarProps) {
   const bench = useBench();
   const { drive, line, station, isOpen, name, view } = useCurrent();
   const job = useBenchState((state) => state.job?.id ?? '');
   const turning = useBenchState((state) => turningOf(index, view, state.nowUs));
+  // Beginning ends what runs there: a change of both ends must not be cut in the middle.
+  const isBusy = useBenchState((state) => state.runs.some((view) => view.line === state.lineId && isUnderWay(view)));
   const noStop = useNoStop(index);
   const watch = useWatch('Trials');
   const { procedure, trial, steps } = compiled;
   const moves = steps.some(({ turns }) => turns);
   if (running) {
     const { run, about } = running;
-    const { steps } = about.kind === 'trial' ? about.row.compiled : compiled;
+    const row = about.kind === 'trial' ? about.row : null;
+    const steps = row?.compiled.steps ?? [];
     const isPaused = run?.phase === 'paused';
     const underWay = Math.max(
       0,
@@ -48,7 +50,8 @@ export function RunBar({ compiled, index, running, isFault, isKnown, rampS, unre
     return (
       <div className={styles.row}>
         <p role="status">
-          {isPaused ? 'Paused' : 'Under way'}, step {underWay + 1} of {steps.length}: {steps[underWay]?.text}
+          {running.procedure.title} on {row?.name} {isPaused ? 'is paused' : 'is under way'}, step {underWay + 1} of{' '}
+          {steps.length}: {steps[underWay]?.text}
         </p>
         {isPaused && run.asks === '' && (
           <Button variant="contained" onClick={() => bench.tell(running.id, { kind: 'resume' })}>
@@ -104,8 +107,9 @@ export function RunBar({ compiled, index, running, isFault, isKnown, rampS, unre
             [unread !== '', unread],
             [procedure === null, compiled.why],
             [!isOpen, LINE_CLOSED],
+            [isBusy, 'another procedure runs on this line'],
             [moves && noStop.off !== '', noStop.off],
-            [moves && !isKnown, 'in which state it is was not read yet: press Read once'],
+            [moves && turning === null, 'whether it stands was not read just now: press Read once, or Watch'],
             [moves && isFault, 'it reports a fault: reset it in Words first'],
             [moves && turning === true, 'the shaft turns'],
           )}

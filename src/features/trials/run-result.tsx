@@ -12,6 +12,7 @@ import { reportOf } from '../../core/trial/report';
 import { csvOfReport } from '../../core/trial/trial-csv';
 import type { TrialRunRow } from '../../store/database';
 import { TypedField } from '../../ui/fields';
+import { dateText } from '../../ui/format';
 import { Panel } from '../../ui/panel';
 import { StepsTable } from './steps-table';
 import { putRun, useTrials } from './trials-store';
@@ -60,7 +61,7 @@ export function RunResult({ index, compiled, row, rampS }: ResultProps) {
       {row && (
         <Panel
           title={`What came: ${verdictText(report.verdict)}`}
-          aside={run?.why ?? ''}
+          aside={`${compiled.trial.name} on ${row.name}, ${dateText(row.startedMs)}${run?.why ? `: ${run.why}` : ''}`}
           tools={
             <Button
               variant="text"

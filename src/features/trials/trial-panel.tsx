@@ -13,32 +13,29 @@ import { compileTrial } from '../../core/trial/compile';
 import { restOf } from '../../core/trial/states';
 import type { Trial } from '../../core/trial/trial';
 import { roleActive } from '../../core/words/read';
-import { dateText } from '../../ui/format';
 import { Panel } from '../../ui/panel';
 import { UnreadForm, useUnread } from '../../ui/unread';
 import { RunAsks } from './run-asks';
 import { RunBar } from './run-bar';
 import { RunResult } from './run-result';
 import { TrialEditor } from './trial-editor';
-import { useTrials } from './trials-store';
 import styles from './trials.module.css';
 
 interface TrialProps {
   readonly trial: Trial;
   /** It can be changed. */
   readonly isOwn: boolean;
+  /** A run stands below it: what would be done now is not drawn then. */
+  readonly isRunShown: boolean;
   readonly index: SheetIndex;
   readonly places: PlaceLink;
 }
 
 /** One trial on the drive that is looked at: as it would be run now, as it runs, or as it was run. */
-export function TrialPanel({ trial, isOwn, index, places }: TrialProps) {
+export function TrialPanel({ trial, isOwn, isRunShown, index, places }: TrialProps) {
   const unread = useUnread();
-  const { station, name, drive, view } = useCurrent();
-  const runs = useTrials((state) => state.runs);
-  const shown = useTrials((state) => state.shown);
+  const { station, name, view } = useCurrent();
   const live = useBenchState((state) => lastRun(state, state.lineId, 'trial'));
-  const row = runs.get(shown) ?? null;
   const status = liveOf(index, view, 'status-word')?.word ?? null;
   const mode = liveOf(index, view, 'mode-display')?.word;
   const rampS = rampOf(index, liveOf(index, view, 'ramp-time')?.word);
@@ -57,12 +54,10 @@ export function TrialPanel({ trial, isOwn, index, places }: TrialProps) {
       }),
     [trial, index, places, at, name, here, mode],
   );
-  const isShown = row !== null && row.compiled.trial.id === trial.id;
-  const compiled = isShown ? row.compiled : now;
   const running = live !== null && isUnderWay(live) ? live : null;
   return (
     <UnreadForm unread={unread}>
-      <Panel title={trial.name} aside={isShown ? `run on ${row.name}, ${dateText(row.startedMs)}` : `for ${name}`}>
+      <Panel title={trial.name} aside={`for ${name}`}>
         <p className={styles.about}>
           <strong>Proves:</strong> {trial.proves}
         </p>
@@ -74,14 +69,13 @@ export function TrialPanel({ trial, isOwn, index, places }: TrialProps) {
           index={index}
           running={running}
           isFault={here.isFault}
-          isKnown={status !== null}
           rampS={rampS}
           unread={unread.why}
         />
-        {running && drive && running.procedure.station === drive.station && <Asking view={running} />}
+        {running && <Asking view={running} />}
       </Panel>
-      {isOwn && !isShown && <TrialEditor trial={trial} />}
-      <RunResult index={index} compiled={compiled} row={isShown ? row : null} rampS={isShown ? row.rampS : rampS} />
+      {!isRunShown && isOwn && <TrialEditor trial={trial} />}
+      {!isRunShown && <RunResult index={index} compiled={now} row={null} rampS={rampS} />}
     </UnreadForm>
   );
 }

@@ -1,6 +1,7 @@
 import { act, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { benchOnLine, FAN } from '../../../tests/harness/bench-on-line';
+import { demoJob } from '../../../tests/harness/shipped';
 import { runsAfter, type RunAbout } from '../../bench/state/runs';
 import type { Job } from '../../core/job/job';
 import type { Procedure } from '../../core/procedure/procedure';
@@ -88,7 +89,7 @@ it('says of each trial what it proves and what it leaves open, which steps may t
   expect(screen.getByText(/^From step 3 on the shaft of 3 · kiln fan may turn/)).toBeInTheDocument();
   expect(steps().getAllByText('↻ may turn')).toHaveLength(4);
   const run = screen.getByRole('button', { name: 'Run “Direction” on 3 · kiln fan' });
-  expect(run).toHaveAccessibleDescription('in which state it is was not read yet: press Read once');
+  expect(run).toHaveAccessibleDescription('whether it stands was not read just now: press Read once, or Watch');
   act(() => bench.state.setState({ lines: new Map() }));
   expect(run).toHaveAccessibleDescription('the line is closed');
 });
@@ -118,12 +119,16 @@ it('a shaft in motion is said, the step under way too; ending it stops the shaft
   readStatus();
   await userEvent.click(screen.getByRole('button', { name: 'Run “How it stops” on 3 · kiln fan' }));
   onward(1);
-  expect(screen.getByText(/^Under way, step 4 of 10: 6\.05 actual speed is at least 25 %/)).toBeInTheDocument();
+  expect(
+    screen.getByText(/^How it stops on 3 · kiln fan is under way, step 4 of 10: 6\.05 actual speed is at least 25 %/),
+  ).toBeInTheDocument();
   expect(own.yard.drives.get(3)?.isTurning()).toBe(true);
   await userEvent.click(screen.getByRole('button', { name: 'End it, and stop the shaft' }));
   onward(20);
   expect(own.yard.drives.get(3)?.isTurning()).toBe(false);
-  expect(screen.getByRole('heading', { name: /^What came: · not done ended by hand/ })).toBeInTheDocument();
+  expect(
+    screen.getByRole('heading', { name: /^What came: · not done How it stops on 3 · kiln fan, .*: ended by hand/ }),
+  ).toBeInTheDocument();
 });
 
 it('a drive that will not turn says so before, and does not begin from a fault', async () => {
@@ -245,3 +250,43 @@ it('a run that is over keeps its remark and its line when another job was looked
   news();
   expect(trialsStore.getState().runs.size).toBe(0);
 });
+
+it('another drive is looked at meanwhile: what runs says on which it runs, asks there too, and is read by its own sheet', async () => {
+  const { bench, onward } = await stage();
+  await userEvent.click(screen.getByRole('button', { name: 'Run “First contact” on 3 · kiln fan' }));
+  onward(2);
+  act(() => bench.state.setState({ station: 7, job: withChain(bench.state.getState().job) }));
+  expect(screen.getByRole('heading', { name: 'First contact for 7 · infeed chain' })).toBeInTheDocument();
+  expect(screen.getByText(/^First contact on 3 · kiln fan is under way, step 6 of 6/)).toBeInTheDocument();
+  await userEvent.click(screen.getByRole('button', { name: 'it agrees' }));
+  onward(1);
+  expect(
+    screen.getByRole('heading', { name: /^What came: ✓ passed First contact on 3 · kiln fan/ }),
+  ).toBeInTheDocument();
+  expect(steps().getByRole('row', { name: /^2 read 1\.01 type code ✓ passed 4107/ })).toBeInTheDocument();
+  // Whose sheet is gone is said; what is there of it is not guessed at.
+  act(() => bench.state.setState({ sheets: new Map() }));
+  expect(screen.getByText('The sheet by which it was run is not here any more.')).toBeInTheDocument();
+});
+
+it('another procedure on the line is not cut by a trial', async () => {
+  const { bench, drive } = await stage();
+  const procedure: Procedure = { kind: 'both-ends', title: 'x', station: 3, steps: [], rounds: 1, standsStill: true };
+  act(() =>
+    bench.state.setState({ runs: [{ id: 'x', line: drive.line, procedure, about: { kind: 'none' }, run: null }] }),
+  );
+  expect(screen.getByRole('button', { name: /^Run “First contact”/ })).toHaveAccessibleDescription(
+    'another procedure runs on this line',
+  );
+});
+
+/** With the infeed chain beside the fan: the harness leaves it out. */
+const withChain = (job: Job | null): Job | null => {
+  const chain = demoJob().lines[0]?.stations.find(({ station }) => station === 7);
+  return (
+    job && {
+      ...job,
+      lines: job.lines.map((line, i) => (i === 0 && chain ? { ...line, stations: [...line.stations, chain] } : line)),
+    }
+  );
+};

@@ -5,12 +5,15 @@ import { useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { useOpenLine } from '../../bench/hooks/use-open-line';
 import { useWatch } from '../../bench/hooks/use-watch';
+import { pinnedIn } from '../../core/sheet/shelf';
 import { SHIPPED_TRIALS } from '../../core/trial/shipped-trials';
 import type { Trial } from '../../core/trial/trial';
+import type { TrialRunRow } from '../../store/database';
 import { ActButton } from '../../ui/act-button';
 import { WatchButtons } from '../../ui/watch-buttons';
 import { Panel, StageHead } from '../../ui/panel';
 import { OwnTrials } from './own-trials';
+import { RunResult } from './run-result';
 import { RunsPanel } from './runs-panel';
 import { TrialPanel } from './trial-panel';
 import { trialsStore, useTrials } from './trials-store';
@@ -25,6 +28,7 @@ export function TrialsStage() {
   const chosen = useTrials((state) => state.chosen);
   const own = useBenchState((state) => state.job?.trials ?? NONE);
   useKeptTrials();
+  const row = useTrials(({ runs, shown }) => runs.get(shown) ?? null);
   const trials = [...SHIPPED_TRIALS, ...own];
   const trial = trials.find(({ id }) => id === chosen) ?? trials[0];
   const why = !station
@@ -57,16 +61,28 @@ export function TrialsStage() {
           ) : (
             <TrialPanel
               key={trial.id}
+              isRunShown={row !== null}
               trial={trial}
               isOwn={own.some(({ id }) => id === trial.id)}
               index={index}
               places={places}
             />
           )}
+          {row && <KeptRun row={row} />}
           <RunsPanel />
         </div>
       </div>
     </>
+  );
+}
+
+/** A run as it was, by the sheet of then, whichever drive is looked at now. */
+function KeptRun({ row }: { readonly row: TrialRunRow }) {
+  const index = useBenchState((state) => pinnedIn(state.sheets, row.sheet));
+  return index ? (
+    <RunResult index={index} compiled={row.compiled} row={row} rampS={row.rampS} />
+  ) : (
+    <Panel title={row.compiled.trial.name}>The sheet by which it was run is not here any more.</Panel>
   );
 }
 
