@@ -18,16 +18,21 @@ function unseen(row: TrialRunRow): TrialRunRow {
   };
 }
 
-export const trialShelf = ({ trialRuns, runs }: BujoDatabase): TrialShelf => ({
+export const trialShelf = (database: BujoDatabase): TrialShelf => ({
   of: async (job) => {
-    const [rows, running] = [
-      await trialRuns.where('job').equals(job).toArray(),
-      new Set(await runs.toCollection().primaryKeys()),
-    ];
+    const { trialRuns, runs } = database;
+    // Both as they are at one moment: what a reload cut goes from the one and is told in the other in one step.
+    const [rows, running] = await database.transaction(
+      'r',
+      trialRuns,
+      runs,
+      async () =>
+        [await trialRuns.where('job').equals(job).toArray(), new Set(await runs.toCollection().primaryKeys())] as const,
+    );
     return rows.map((row) => (row.run?.phase === 'over' || running.has(row.id) ? row : unseen(row)));
   },
   keep: async (row) => {
-    await trialRuns.put(row);
+    await database.trialRuns.put(row);
   },
-  drop: (id) => trialRuns.delete(id),
+  drop: (id) => database.trialRuns.delete(id),
 });
