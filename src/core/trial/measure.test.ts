@@ -114,6 +114,31 @@ describe('a time', () => {
     });
   });
 
+  it('of which nobody saw the beginning is known downwards only, and can still be too long', () => {
+    const waits = compiled([
+      { ...CAME, id: 'begins' },
+      { ...CAME, id: 'ends', from: '40 %' },
+    ]);
+    const measure = (mostS: number): Measure => ({
+      kind: 'time',
+      name: 'took',
+      from: 'begins',
+      to: 'ends',
+      should: { leastS: 0, mostS },
+    });
+    const late = ran(waits, [{ ms: [0, 40] }, { ms: [40, 1040], notYetUs: 1_000_000 }]);
+    expect(measured(TERN, waits, late, measure(2))).toMatchObject({
+      text: 'at least 0.96 s: its beginning was not seen',
+      verdict: 'open',
+    });
+    expect(measured(TERN, waits, late, measure(0.9)).verdict).toBe('failed');
+    const atOnce = ran(waits, [{ ms: [0, 40] }, { ms: [40, 60] }]);
+    expect(measured(TERN, waits, atOnce, measure(2))).toMatchObject({
+      text: 'it was so already when it was looked at first',
+      verdict: 'open',
+    });
+  });
+
   it('of a step that failed or was not reached is not measured', () => {
     const failed = ran(own, [{ ms: [0, 100] }, { ms: [100, 120] }, { ms: [120, 1040], good: false }]);
     expect(measured(TERN, own, failed, time()).verdict).toBe('not-done');

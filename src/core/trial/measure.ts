@@ -16,7 +16,7 @@ export interface Measured {
   readonly verdict: 'passed' | 'failed' | 'open' | 'not-done';
 }
 
-/** A time that is known to lie between two, in seconds. */
+/** A time that is known to lie between two, in seconds; `most` is Infinity where nobody saw it begin. */
 interface Between {
   readonly least: number;
   readonly most: number;
@@ -77,15 +77,20 @@ export function timeBetween(way: Way, from: string, to: string): Between | null 
   const end = ended.at(-1);
   if (!start?.good || !end?.good) return null;
   const [a, b] = [momentOf(start, isA('watch')(start)), momentOf(end, true)];
-  return { least: Math.max(0, b.lowUs - a.highUs) / 1e6, most: Math.max(0, b.highUs - Math.max(a.lowUs, 0)) / 1e6 };
+  return { least: Math.max(0, b.lowUs - a.highUs) / 1e6, most: Math.max(0, b.highUs - a.lowUs) / 1e6 };
 }
 
 const secondsText = ({ least, most }: Between): string => {
   const half = (most - least) / 2;
-  return least === 0 && most > 0.5
-    ? `at most ${most.toFixed(2)} s: it was so already when it was looked at first`
-    : `${((least + most) / 2).toFixed(2)} s, known to ± ${half.toFixed(half < 0.0995 ? 3 : 2)} s`;
+  if (most === Infinity)
+    return least === 0
+      ? 'it was so already when it was looked at first'
+      : `at least ${textOf(least)} s: its beginning was not seen`;
+  return least === 0
+    ? `at most ${textOf(most)} s; closer it is not known`
+    : `${((least + most) / 2).toFixed(2)} s, known to ± ${textOf(half)} s`;
 };
+const textOf = (seconds: number): string => seconds.toFixed(seconds < 0.0995 ? 3 : 2);
 
 function timeOf(way: Way, measure: Of<'time'>): Measured {
   const time = timeBetween(way, measure.from, measure.to);
