@@ -1,7 +1,8 @@
-import type { RunState } from '../procedure/run';
+import type { RunState, StepRecord } from '../procedure/run';
 import type { Rational } from '../scaling/rational';
 import type { SheetIndex } from '../sheet/index-sheet';
 import type { CompiledTrial } from './compile';
+import { recordsByStep } from './records';
 import { parameterOf, referenceScale, valueOf } from './place-value';
 import type { TrialStep } from './trial';
 
@@ -61,7 +62,8 @@ export function bandOf(index: SheetIndex, { steps }: CompiledTrial, rampS: numbe
     const [a, b] = course.free ? [0, course.speed] : [course.speed, course.speed];
     points.push({ x, low: Math.min(a, b) - WIDTH * full - slack, high: Math.max(a, b) + WIDTH * full + slack });
   };
-  for (const { step, from, to } of steps) {
+  const records = recordsByStep(steps, run);
+  for (const [i, { step, to }] of steps.entries()) {
     begins.push(x);
     if (step.kind === 'reference') {
       const value = valueOf(index, reference, step.to);
@@ -73,7 +75,7 @@ export function bandOf(index: SheetIndex, { steps }: CompiledTrial, rampS: numbe
     if (step.kind === 'withhold' || (step.kind === 'walk' && !runs)) course.free = true;
     if (step.kind === 'stop' || runs) course.free = false;
     course.target = runs ? asked : 0;
-    const taken = takenS(run, from, to);
+    const taken = takenS(run, records[i] ?? [], to);
     const lasts = taken ?? usualS(index, step, course, slope);
     const every = Math.max(DRAWN_EVERY_S, lasts / MOST_POINTS);
     put();
@@ -91,12 +93,12 @@ export function bandOf(index: SheetIndex, { steps }: CompiledTrial, rampS: numbe
 }
 
 /** How long a step of the run took; null where it is not over. */
-function takenS(run: RunState | null, from: number, to: number): number | null {
-  const records = run?.records.filter(({ step }) => step >= from && step < to) ?? [];
-  // Nothing was to be done: it was there already.
-  if (from === to) return 0;
+function takenS(run: RunState | null, records: readonly StepRecord[], to: number): number | null {
+  // Nothing was to be done where nothing is noted: it was there already.
+  const isOver = run !== null && (run.at >= to || run.end === 'done');
   const [first, last] = [records[0], records[records.length - 1]];
-  return first && last && records.length === to - from ? (last.toUs - first.fromUs) / 1e6 : null;
+  if (!isOver) return null;
+  return first && last ? (last.toUs - first.fromUs) / 1e6 : 0;
 }
 
 function usualS(index: SheetIndex, step: TrialStep, { speed, target }: Course, slope: number): number {

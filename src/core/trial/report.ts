@@ -6,6 +6,7 @@ import type { SheetIndex } from '../sheet/index-sheet';
 import { patternIn } from '../sheet/seen';
 import type { CompiledStep, CompiledTrial } from './compile';
 import { measured, type Measured } from './measure';
+import { recordsByStep } from './records';
 import { parameterOf } from './place-value';
 import type { TrialStep } from './trial';
 
@@ -34,7 +35,8 @@ export interface TrialReport {
 
 /** What a run came to, step by step, with what is worked out of it; of a run that is under way, what is known so far. */
 export function reportOf(index: SheetIndex, compiled: CompiledTrial, run: RunState | null): TrialReport {
-  const steps = compiled.steps.map((step) => stepReport(index, compiled, step, run));
+  const records = recordsByStep(compiled.steps, run);
+  const steps = compiled.steps.map((step, i) => stepReport(index, compiled, step, records[i] ?? [], run));
   const measures = run ? (compiled.trial.measures ?? []).map((measure) => measured(index, compiled, run, measure)) : [];
   return { steps, measures, verdict: verdictOf(run, steps, measures) };
 }
@@ -52,10 +54,10 @@ function stepReport(
   index: SheetIndex,
   { procedure }: CompiledTrial,
   compiled: CompiledStep,
+  records: readonly StepRecord[],
   run: RunState | null,
 ): StepReport {
   const { from, to, fault } = compiled;
-  const records = run?.records.filter(({ step }) => step >= from && step < to) ?? [];
   const seen = records
     .map((record) => seenText(index, compiled, procedure?.steps[record.step], record, run))
     .filter((text) => text !== '');

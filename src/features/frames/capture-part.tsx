@@ -6,6 +6,7 @@ import { useState } from 'react';
 import { LONGEST_PASTE } from '../../core/bytes/pasted';
 import { counted } from '../../core/counted';
 import { silentStations, type Statistics } from '../../core/capture/statistics';
+import { HeadRow } from '../../ui/head-row';
 import { ActButton } from '../../ui/act-button';
 import { PasteArea } from '../../ui/paste-area';
 import { FileButton } from '../../ui/file-button';
@@ -134,25 +135,19 @@ function StatisticsPanel({ statistics }: { readonly statistics: Statistics }) {
     >
       <div className={styles.scrollX}>
         <table className={styles.table}>
-          <thead>
-            <tr>
-              {[
-                'station',
-                'requests',
-                'answers',
-                'refusals',
-                'unanswered',
-                'retries',
-                'shortest delay, ms',
-                'mean, ms',
-                'longest, ms',
-              ].map((name) => (
-                <th key={name} scope="col">
-                  {name}
-                </th>
-              ))}
-            </tr>
-          </thead>
+          <HeadRow
+            names={[
+              'station',
+              'requests',
+              'answers',
+              'refusals',
+              'unanswered',
+              'retries',
+              'shortest delay, ms',
+              'mean, ms',
+              'longest, ms',
+            ]}
+          />
           <tbody>
             {stations.slice(0, 60).map((one) => (
               <tr key={one.unit}>

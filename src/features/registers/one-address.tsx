@@ -11,6 +11,7 @@ import { TABLE_READS } from '../../core/places/register-link';
 import { parameterAt } from '../../core/sheet/index-sheet';
 import { registerCell } from '../../core/sheet/place';
 import { learnedFrom } from '../../link/learned';
+import { HeadRow } from '../../ui/head-row';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
@@ -109,24 +110,18 @@ export function OneAddress() {
       {where && (
         <div className={styles.scroll}>
           <table className={styles.found} aria-label="The address and its neighbours">
-            <thead>
-              <tr>
-                {[
-                  '',
-                  'counted from 0',
-                  'hex',
-                  'counted from 1',
-                  'reference',
-                  'of six digits',
-                  'the sheet',
-                  'the drive',
-                ].map((heading) => (
-                  <th key={heading} scope="col">
-                    {heading}
-                  </th>
-                ))}
-              </tr>
-            </thead>
+            <HeadRow
+              names={[
+                '',
+                'counted from 0',
+                'hex',
+                'counted from 1',
+                'reference',
+                'of six digits',
+                'the sheet',
+                'the drive',
+              ]}
+            />
             <tbody>
               {around.map((address) => {
                 const said = notationsOf(where.table, address);

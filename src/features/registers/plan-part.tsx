@@ -15,6 +15,7 @@ import { writeOrder, WRITE_PHASES, resetBy } from '../../core/sets/write-order';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { pinnedIn } from '../../core/sheet/shelf';
 import type { WritingRow } from '../../store/database';
+import { HeadRow } from '../../ui/head-row';
 import { dateText } from '../../ui/format';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { Panel, Warning } from '../../ui/panel';
@@ -105,15 +106,7 @@ function PlannedList({ index, plan, said: [held, factory] }: PlannedProps) {
     <>
       <div className={styles.scroll}>
         <table className={styles.found} aria-label="The plan in its order">
-          <thead>
-            <tr>
-              {['', 'number', 'name', 'the drive', 'becomes', 'why', 'when', ''].map((heading, i) => (
-                <th key={i} scope="col">
-                  {heading}
-                </th>
-              ))}
-            </tr>
-          </thead>
+          <HeadRow names={['', 'number', 'name', 'the drive', 'becomes', 'why', 'when', '']} />
           <tbody>
             {order.map(({ number, phase }, i) => {
               const parameter = index.byNumber.get(number);

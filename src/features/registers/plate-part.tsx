@@ -11,6 +11,7 @@ import { withPlanned, whyNotPlanned } from '../../core/sets/plan';
 import { proposalsOf } from '../../core/sets/from-plate';
 import { saidText } from '../../core/sets/said';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
+import { HeadRow } from '../../ui/head-row';
 import { ActButton, whyOff } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Facts, Panel, Warning } from '../../ui/panel';
@@ -139,15 +140,7 @@ function Proposals({ index, plate, intent, drive, bad, planKey }: ProposalsProps
     <Panel title="What follows" aside="the plant and the maker of the machine go before it">
       <div className={styles.scroll}>
         <table className={styles.found} aria-label="What plate and use ask for">
-          <thead>
-            <tr>
-              {['setting', 'becomes', 'why'].map((heading) => (
-                <th key={heading} scope="col">
-                  {heading}
-                </th>
-              ))}
-            </tr>
-          </thead>
+          <HeadRow names={['setting', 'becomes', 'why']} />
           <tbody>
             {found.map(({ role, parameter, words, reason }) => (
               <tr key={role}>

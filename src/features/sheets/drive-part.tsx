@@ -22,6 +22,7 @@ import { readAddress } from '../../core/registers/notation';
 import { indexSheet } from '../../core/sheet/index-sheet';
 import type { Parameter } from '../../core/sheet/parameter-section';
 import type { Sheet } from '../../core/sheet/sheet';
+import { HeadRow } from '../../ui/head-row';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Panel, Warning } from '../../ui/panel';
@@ -210,15 +211,7 @@ function MovedPanel({ sheet }: { readonly sheet: Sheet }) {
       {before && isDone && moved.length === 0 && <p>Nothing moved between the last two looks.</p>}
       {moved.length > 0 && (
         <table className={styles.found} aria-label="Registers that moved">
-          <thead>
-            <tr>
-              {['register', 'before', 'after', 'by', 'with the one behind it', 'make an entry of it'].map((heading) => (
-                <th key={heading} scope="col">
-                  {heading}
-                </th>
-              ))}
-            </tr>
-          </thead>
+          <HeadRow names={['register', 'before', 'after', 'by', 'with the one behind it', 'make an entry of it']} />
           <tbody>
             {moved.slice(0, MOST_SHOWN).map(({ address, before: was, after: is, wide }) => (
               <tr key={address}>

@@ -4,6 +4,7 @@ import { decimalText, multiply, parseRational, ratio } from '../../core/scaling/
 import type { Adopted } from '../../core/sheet/adopt-described';
 import type { Parameter } from '../../core/sheet/parameter-section';
 import styles from './sheets.module.css';
+import { HeadRow } from '../../ui/head-row';
 
 /** More rows than this are counted and not shown: the list of entries has them all once they are taken. */
 const MOST_SHOWN = 200;
@@ -27,15 +28,7 @@ export function FoundTable({ found, label, about }: FoundTableProps) {
   return (
     <div className={styles.scroll}>
       <table className={styles.found} aria-label={label}>
-        <thead>
-          <tr>
-            {['number', 'name', 'type', 'range', 'unit', 'one count', 'default', 'written', 'and'].map((heading) => (
-              <th key={heading} scope="col">
-                {heading}
-              </th>
-            ))}
-          </tr>
-        </thead>
+        <HeadRow names={['number', 'name', 'type', 'range', 'unit', 'one count', 'default', 'written', 'and']} />
         <tbody>
           {found.slice(0, MOST_SHOWN).map((adopted, i) => {
             const { parameter } = adopted;

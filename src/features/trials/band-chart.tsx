@@ -1,6 +1,15 @@
 'use client';
 
-import { Chart, Filler, LinearScale, LineElement, PointElement, Tooltip, type ChartOptions } from 'chart.js';
+import {
+  Chart,
+  Decimation,
+  Filler,
+  LinearScale,
+  LineElement,
+  PointElement,
+  Tooltip,
+  type ChartOptions,
+} from 'chart.js';
 import { useRef } from 'react';
 import { Line } from 'react-chartjs-2';
 import Button from '@mui/material/Button';
@@ -9,7 +18,7 @@ import type { Band, Sample } from '../../core/trial/expect';
 import { Panel } from '../../ui/panel';
 import styles from './trials.module.css';
 
-Chart.register(LinearScale, LineElement, PointElement, Tooltip, Filler);
+Chart.register(LinearScale, LineElement, PointElement, Tooltip, Filler, Decimation);
 
 const token = (name: string): string =>
   getComputedStyle(document.documentElement).getPropertyValue(`--bujo-palette-bench-${name}`);
@@ -35,7 +44,12 @@ export function BandChart({ name, band, samples, other, said }: BandChartProps) 
     parsing: false,
     normalized: true,
     maintainAspectRatio: false,
-    plugins: { legend: { display: false }, tooltip: { filter: ({ datasetIndex }) => datasetIndex > 1 } },
+    plugins: {
+      legend: { display: false },
+      // An hour of samples is drawn as what the eye can tell apart.
+      decimation: { enabled: true, algorithm: 'lttb', samples: 600, threshold: 2000 },
+      tooltip: { filter: ({ datasetIndex }) => datasetIndex > 1 },
+    },
     interaction: { mode: 'nearest', axis: 'x', intersect: false },
     scales: {
       x: {

@@ -1,54 +1,60 @@
 import type { StepReport } from '../../core/trial/report';
+import { HeadRow } from '../../ui/head-row';
+import { useLongList } from '../../ui/use-long-list';
 import { VerdictMark } from './verdict-mark';
 import styles from './trials.module.css';
 
-interface StepsProps {
-  readonly steps: readonly StepReport[];
-}
+/** The usual height of a row. */
+const ROW_PX = 30;
 
 /** What is done, one step after the other, and what each came to. */
-export function StepsTable({ steps }: StepsProps) {
+export function StepsTable({ steps }: { readonly steps: readonly StepReport[] }) {
+  const { scroller, shown, before, after, measure } = useLongList<HTMLDivElement>(steps.length, ROW_PX);
   return (
-    <div className={styles.scroll}>
-      <table className={styles.table} aria-label="Steps of the trial">
-        <thead>
-          <tr>
-            {['', 'what is done and expected', 'shaft', 'verdict', 'seen', 'took'].map((heading) => (
-              <th key={heading} scope="col">
-                {heading}
-              </th>
-            ))}
-          </tr>
-        </thead>
+    <div className={styles.scroll} ref={scroller}>
+      <table className={styles.table} aria-label="Steps of the trial" aria-rowcount={steps.length + 1}>
+        <HeadRow names={['', 'what is done and expected', 'shaft', 'verdict', 'seen', 'took']} />
         <tbody>
-          {steps.map(({ compiled, verdict, why, seen, fromUs, toUs }, i) => (
-            <tr
-              key={`${compiled.step.id} ${compiled.time}`}
-              aria-current={verdict === 'under-way' ? 'step' : undefined}
-            >
-              <td>{i + 1}</td>
-              <td>
-                {compiled.text}
-                {compiled.time > 1 && `, time ${compiled.time}`}
-                {compiled.step.note !== undefined && <span className={styles.note}>{compiled.step.note}</span>}
-                {why !== '' && (
-                  <span className={verdict === 'failed' ? styles.why : styles.note}>
-                    {compiled.isLeftOut ? `left out: ${why}` : why}
-                  </span>
-                )}
-              </td>
-              <td>{compiled.turns ? '↻ may turn' : ''}</td>
-              <td>
-                <VerdictMark verdict={verdict} />
-              </td>
-              <td className={styles.mono}>{seen}</td>
-              <td className={styles.mono}>
-                {fromUs !== null && toUs !== null && toUs > fromUs ? `${((toUs - fromUs) / 1e6).toFixed(2)} s` : ''}
-              </td>
-            </tr>
-          ))}
+          {before > 0 && <tr style={{ height: before }} />}
+          {shown.map((at) => {
+            const report = steps[at];
+            return report && <StepRow key={at} at={at} report={report} measure={measure} />;
+          })}
+          {after > 0 && <tr style={{ height: after }} />}
         </tbody>
       </table>
     </div>
+  );
+}
+
+interface RowProps {
+  readonly at: number;
+  readonly report: StepReport;
+  readonly measure: (row: HTMLElement | null) => void;
+}
+
+function StepRow({ at, report: { compiled, verdict, why, seen, fromUs, toUs }, measure }: RowProps) {
+  return (
+    <tr ref={measure} data-index={at} aria-current={verdict === 'under-way' ? 'step' : undefined}>
+      <td>{at + 1}</td>
+      <td>
+        {compiled.text}
+        {compiled.time > 1 && `, time ${compiled.time}`}
+        {compiled.step.note !== undefined && <span className={styles.note}>{compiled.step.note}</span>}
+        {why !== '' && (
+          <span className={verdict === 'failed' ? styles.why : styles.note}>
+            {compiled.isLeftOut ? `left out: ${why}` : why}
+          </span>
+        )}
+      </td>
+      <td>{compiled.turns ? '↻ may turn' : ''}</td>
+      <td>
+        <VerdictMark verdict={verdict} />
+      </td>
+      <td className={styles.mono}>{seen}</td>
+      <td className={styles.mono}>
+        {fromUs !== null && toUs !== null && toUs > fromUs ? `${((toUs - fromUs) / 1e6).toFixed(2)} s` : ''}
+      </td>
+    </tr>
   );
 }

@@ -12,6 +12,7 @@ import type { Trial, TrialStep } from '../../core/trial/trial';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
 import { useKeys } from '../../ui/use-keys';
+import { useLongList } from '../../ui/use-long-list';
 import { useTypedOver } from '../../ui/use-typed-over';
 import { keepTrial } from './own-trials';
 import { trialsStore } from './trials-store';
@@ -23,13 +24,18 @@ const IF_NOT_TEXT: Readonly<Record<(typeof IF_NOT)[number], string>> = {
   'go-on': 'it goes on, noted',
   ask: 'it stops, and asks',
 };
+/** The usual height of a step. */
+const ROW_PX = 58;
 /** A line of what it proves has at most so many letters. */
 const LONGEST = 400;
 
 /** Steps of one's own trial: added, filled in, moved by keys, taken out; each change is kept at once and can be undone. */
 export function TrialEditor({ trial }: { readonly trial: Trial }) {
   const bench = useBench();
-  const [history, setHistory] = useState<Undoable<Trial>>(() => begin(trial));
+  const [kept, setHistory] = useState<Undoable<Trial>>(() => begin(trial));
+  // Another tab may have changed it: its steps back are its own.
+  const history = kept.present === trial ? kept : begin(trial);
+  const { scroller, shown, before, after, measure, isLong } = useLongList<HTMLOListElement>(trial.steps.length, ROW_PX);
   const show = (next: Undoable<Trial>): void => {
     if (next.present !== history.present && keepTrial(bench, next.present)) setHistory(next);
   };
@@ -86,19 +92,28 @@ export function TrialEditor({ trial }: { readonly trial: Trial }) {
           onText={(leaves) => put({ ...now, leaves })}
         />
       </div>
-      <ol className={styles.edit} aria-label="Steps to edit">
-        {now.steps.map((step, at) => (
-          <li
-            key={step.id}
-            onKeyDown={(event) => {
-              if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return;
-              event.preventDefault();
-              put(withStepMoved(now, at, event.key === 'ArrowUp' ? -1 : 1));
-            }}
-          >
-            <StepRow trial={now} step={step} at={at} onTrial={put} />
-          </li>
-        ))}
+      <ol ref={scroller} className={isLong ? styles.longEdit : styles.edit} aria-label="Steps to edit">
+        {before > 0 && <li aria-hidden style={{ height: before }} />}
+        {shown.map((at) => {
+          const step = now.steps[at];
+          return (
+            step && (
+              <li
+                key={step.id}
+                ref={measure}
+                data-index={at}
+                onKeyDown={(event) => {
+                  if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return;
+                  event.preventDefault();
+                  put(withStepMoved(now, at, event.key === 'ArrowUp' ? -1 : 1));
+                }}
+              >
+                <StepRow trial={now} step={step} at={at} onTrial={put} />
+              </li>
+            )
+          );
+        })}
+        {after > 0 && <li aria-hidden style={{ height: after }} />}
       </ol>
       <ChoiceField
         label="Add a step at the end"
