@@ -118,7 +118,11 @@ it.each<[Slug, string, readonly [string, RegExp, string][]]>([
   ],
   ['tern', 'loss-of-link', [['from the last word to the fault', /^3\.2\d s, known to ± 0\.0\d+ s$/, 'passed']]],
   // Where any request calms the watch, nothing may be asked meanwhile: it is said that nobody knows.
-  ['dunlin', 'loss-of-link', [['from the last word to the fault', /^at most 12\.\d+ s; closer it is not known$/, 'open']]],
+  [
+    'dunlin',
+    'loss-of-link',
+    [['from the last word to the fault', /^at most 12\.\d+ s; closer it is not known$/, 'open']],
+  ],
   ['wren', 'scale', [['the drive’s own actual speed over the reference', /^1\.0000 × asked \+ 0\.00 rpm/, 'passed']]],
 ])('on %s %s measures %j', async (slug, id, expected) => {
   const own = await trialAt(slug, shipped(id));

@@ -1,5 +1,6 @@
 import * as v from 'valibot';
 import { hexToBytes } from '../core/bytes/hex';
+import { parseRational, type Rational } from '../core/scaling/rational';
 import { BadLine } from './protocol';
 
 /** Reads one line's fields by a strict schema; an unknown field is an error, as a typing slip would otherwise pass unseen. */
@@ -33,6 +34,17 @@ type Given<T> = T extends readonly (infer E)[]
   : T extends object
     ? { [K in keyof T]: Given<Exclude<T[K], undefined>> }
     : T;
+
+/** A number as text or as JSON has it. */
+export const Numeric = v.union([v.string(), v.number()]);
+
+/** The number of a field, exactly. */
+export function exactNumber(name: string, value: string | number | undefined): Rational {
+  if (value === undefined) throw new BadLine('missing-field', `${name} is missing`);
+  const parsed = parseRational(String(value));
+  if (!parsed.ok) throw new BadLine('bad-number', `${name}: ${parsed.error.text}`);
+  return parsed.value;
+}
 
 /** A field `id` of any kind is handed through; every verb knows it. */
 export const Id = { id: v.optional(v.unknown()) };

@@ -1,7 +1,6 @@
 import * as v from 'valibot';
 import { planMove } from '../core/motion/move-plan';
-import { parseRational, type Rational } from '../core/scaling/rational';
-import { Id, read } from './input';
+import { exactNumber, Id, Numeric, read } from './input';
 import { BadLine, type Verb } from './protocol';
 
 const DIGITS = 12;
@@ -13,14 +12,6 @@ function digitsOf(value: number): string {
   const text = value.toPrecision(DIGITS);
   const plain = text.includes('e') ? Number(text).toFixed(Math.min(100, Math.max(0, DIGITS - before))) : text;
   return plain.includes('.') ? plain.replace(/\.?0+$/, '') : plain;
-}
-
-const Numeric = v.union([v.string(), v.number()]);
-
-function numberOf(name: string, value: string | number): Rational {
-  const parsed = parseRational(String(value));
-  if (!parsed.ok) throw new BadLine('bad-number', `${name}: ${parsed.error.text}`);
-  return parsed.value;
 }
 
 export const MOVE_VERB: Verb = {
@@ -40,12 +31,12 @@ export const MOVE_VERB: Verb = {
       input,
     );
     const plan = planMove({
-      distance: numberOf('distance', distance),
-      speed: numberOf('speed', speed),
-      acceleration: numberOf('acceleration', acceleration),
-      deceleration: numberOf('deceleration', deceleration),
-      jerk: jerk === undefined ? undefined : numberOf('jerk', jerk),
-      startSpeed: startSpeed === undefined ? undefined : numberOf('startSpeed', startSpeed),
+      distance: exactNumber('distance', distance),
+      speed: exactNumber('speed', speed),
+      acceleration: exactNumber('acceleration', acceleration),
+      deceleration: exactNumber('deceleration', deceleration),
+      jerk: jerk === undefined ? undefined : exactNumber('jerk', jerk),
+      startSpeed: startSpeed === undefined ? undefined : exactNumber('startSpeed', startSpeed),
     });
     if (!plan.ok) throw new BadLine('value-out-of-range', plan.error);
     const { shape, peak, seconds, phases } = plan.value;

@@ -2,22 +2,13 @@ import * as v from 'valibot';
 import { hexNumber } from '../core/bytes/hex';
 import { fault } from '../core/fault';
 import type { ScalingChain } from '../core/scaling/chain';
-import {
-  decimalText,
-  fractionText,
-  isShortDecimal,
-  parseRational,
-  ratio,
-  type Rational,
-} from '../core/scaling/rational';
+import { decimalText, fractionText, isShortDecimal, ratio, type Rational } from '../core/scaling/rational';
 import { ROUNDINGS } from '../core/scaling/rounding';
 import { notCanonical, toRaw, toValue } from '../core/scaling/scale';
 import { rangeOf, toWire } from '../core/scaling/wire';
 import { ChainSchema } from '../core/sheet/scaling-section';
-import { Id, read } from './input';
+import { exactNumber, Id, Numeric, read } from './input';
 import { BadLine, type Answer, type Verb } from './protocol';
-
-const Numeric = v.union([v.string(), v.number()]);
 
 const FIELDS = {
   ...Id,
@@ -39,13 +30,6 @@ const exactText = (value: Rational): string =>
 /** Whole numbers are numbers in JSON as far as those are exact. */
 const jsonInteger = (value: bigint): number | string =>
   value >= -(2n ** 53n) && value <= 2n ** 53n ? Number(value) : String(value);
-
-function exactNumber(name: string, value: string | number | undefined): Rational {
-  if (value === undefined) throw new BadLine('missing-field', `${name} is missing`);
-  const parsed = parseRational(String(value));
-  if (!parsed.ok) throw new BadLine('bad-number', `${name}: ${parsed.error.text}`);
-  return parsed.value;
-}
 
 function run(input: unknown): Answer {
   const {

@@ -1,3 +1,4 @@
+import { asNumber } from '../as-number';
 import { done, failed, type Result } from '../result';
 import { add, compare, divide, multiply, ratio, subtract, type Rational } from '../scaling/rational';
 
@@ -38,12 +39,6 @@ export interface MovePlan {
 
 const TWO = ratio(2n);
 const NONE = ratio(0n);
-const asNumber = ({ num, den }: Rational): number => {
-  // Numbers beyond what a double holds are cut to its digits first.
-  const [a, b] = [num.toString(), den.toString()];
-  return a.length < 300 && b.length < 300 ? Number(num) / Number(den) : NaN;
-};
-
 /** A change of speed with limits of acceleration and jerk. */
 interface Ramp {
   readonly seconds: number;

@@ -1,3 +1,4 @@
+import { asNumber } from '../as-number';
 import { divide, parseRational, type Rational } from '../scaling/rational';
 import type { ModbusTable } from '../registers/notation';
 import type { DescribedParameter } from '../values/described';
@@ -47,7 +48,7 @@ function rawOf(text: string | null, scale: Rational | null): number | null {
   const value = text === null ? null : parseRational(text);
   if (!value?.ok) return null;
   const raw = scale ? divide(value.value, scale) : value.value;
-  const number = Number(raw.num) / Number(raw.den);
+  const number = asNumber(raw);
   return Number.isSafeInteger(number) || raw.den !== 1n ? number : null;
 }
 

@@ -1,3 +1,4 @@
+import { asNumber } from '../as-number';
 import type { PlaceLink } from '../places/place-link';
 import { chainOf, numberOf } from '../sheet/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
@@ -61,7 +62,7 @@ function cut(own: Track, x: number): void {
 function scaler(index: SheetIndex, parameter: PlacedParameter): (word: number) => number {
   const chain = chainOf(index.sheet, parameter);
   const one = chain && toValue(chain, 1n);
-  const perCount = one?.ok ? Number(one.value.value.num) / Number(one.value.value.den) : 1;
+  const perCount = one?.ok ? asNumber(one.value.value) : 1;
   return (word) => numberOf(parameter, word) * perCount;
 }
 

@@ -1,9 +1,10 @@
+import { asNumber } from '../as-number';
 import type { RunState, StepRecord } from '../procedure/run';
-import type { Rational } from '../scaling/rational';
 import type { SheetIndex } from '../sheet/index-sheet';
 import type { CompiledTrial } from './compile';
 import { recordsByStep } from './records';
-import { parameterOf, referenceScale, valueOf } from './place-value';
+import { referenceScale } from '../sheet/reference-scale';
+import { parameterOf, valueOf } from './place-value';
 import type { TrialStep } from './trial';
 
 /** The band is so wide to either side, as a share of full scale. */
@@ -30,8 +31,6 @@ export interface Band {
   /** When each step begins, by the band's own time. */
   readonly begins: readonly number[];
 }
-
-const asNumber = ({ num, den }: Rational): number => Number(num) / Number(den);
 
 /** How the shaft is meant to go on: towards a speed along the ramp; anywhere between standstill and where it was, when it is free. */
 interface Course {

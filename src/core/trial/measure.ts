@@ -1,10 +1,12 @@
+import { asNumber } from '../as-number';
 import type { RunState, StepRecord } from '../procedure/run';
 import { valueIn } from '../sheet/describe';
 import type { SheetIndex } from '../sheet/index-sheet';
 import { patternIn } from '../sheet/seen';
-import { parseRational, type Rational } from '../scaling/rational';
+import { parseRational } from '../scaling/rational';
 import { keptName, type CompiledStep, type CompiledTrial } from './compile';
-import { parameterOf, referenceScale, unitOfPlace, valueOf } from './place-value';
+import { referenceScale } from '../sheet/reference-scale';
+import { parameterOf, unitOfPlace, valueOf } from './place-value';
 import type { Measure } from './trial';
 
 /** What came of a measure. `open`: it lies across the limit, so that nobody can say at this pace. */
@@ -122,7 +124,6 @@ const numberIn = (text: string): number | null => {
   const read = parseRational(text);
   return read.ok ? asNumber(read.value) : null;
 };
-const asNumber = ({ num, den }: Rational): number => Number(num) / Number(den);
 
 interface Value {
   readonly number: number;

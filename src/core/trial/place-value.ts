@@ -1,23 +1,13 @@
 import { done, failed, type Result } from '../result';
 import { parseQuantity } from '../scaling/quantity';
 import { divide, multiply, ratio, type Rational } from '../scaling/rational';
-import { speedScaleOf, type SpeedScale } from '../scaling/speed-scale';
 import { wordsOfValue } from '../sets/typed-value';
 import { patternOfSaid } from '../sets/said';
 import { chainOf } from '../sheet/describe';
+import { referenceScale } from '../sheet/reference-scale';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import { numberOfPattern } from '../values/pattern';
 import type { What } from './trial';
-
-const USUAL_POLES = 4;
-
-/** The scale of the sheet's speed reference; null where it has none, or none with a full scale. */
-export function referenceScale(index: SheetIndex): SpeedScale | null {
-  const place = index.byRole.get('speed-reference');
-  const chain = place ? chainOf(index.sheet, place) : null;
-  const poles = index.byRole.get('motor-poles')?.default ?? USUAL_POLES;
-  return place && chain ? speedScaleOf(chain, poles, BigInt(place.max)) : null;
-}
 
 export const parameterOf = (index: SheetIndex, what: What): PlacedParameter | undefined =>
   'role' in what ? index.byRole.get(what.role) : index.byNumber.get(what.number);

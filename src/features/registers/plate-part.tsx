@@ -1,5 +1,6 @@
 'use client';
 
+import { asNumber } from '../../core/as-number';
 import { useMemo } from 'react';
 import { useBench, useDrafts } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
@@ -37,7 +38,7 @@ function readField(text: string, unit: string): Typed {
   if (text.trim() === '') return { value: null, error: '' };
   const read = parseQuantity(text, unit);
   if (!read.ok) return { value: null, error: read.error.text };
-  const value = Number(read.value.num) / Number(read.value.den);
+  const value = asNumber(read.value);
   return value > 0 ? { value, error: '' } : { value: null, error: 'more than 0' };
 }
 

@@ -16,15 +16,14 @@ import {
   drawn,
   readingText,
   snapped,
-  speedScaleOf,
   stepCounts,
   type ReadingKind,
   type SideUnit,
   type SpeedScale,
 } from '../../core/scaling/speed-scale';
 import { chainOf } from '../../core/sheet/describe';
-import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { ParameterRole } from '../../core/sheet/parameter-section';
+import { referenceScale } from '../../core/sheet/reference-scale';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { BeginSheetPanel } from '../../ui/begin-sheet-panel';
 import { Panel, StageHead, Warning } from '../../ui/panel';
@@ -63,13 +62,6 @@ const PARTS = [
 ] as const;
 
 const titleOf = (part: string): string => PARTS.find(({ id }) => id === part)?.title ?? '';
-
-function scaleOf(index: SheetIndex | null, poles: number | undefined, machine: SideUnit | null): SpeedScale | null {
-  const place = index?.byRole.get('speed-reference');
-  const chain = index && place ? chainOf(index.sheet, place) : null;
-  const known = poles ?? index?.byRole.get('motor-poles')?.default ?? 4;
-  return chain && place ? speedScaleOf(chain, known, BigInt(place.max), machine) : null;
-}
 
 /** How much of the machine's unit belongs to one of the chain's, as typed; null where nothing sensible is. */
 function machineOf(unit: string, per: string): SideUnit | null {
@@ -124,7 +116,7 @@ export function ScalingStage() {
   const [zoomed, setZoomed] = useState<Range | null>(null);
   const poles = valueOf('motor-poles');
   const scale = useMemo(
-    () => scaleOf(index, poles, machineOf(machineUnit, machinePer)),
+    () => index && referenceScale(index, poles, machineOf(machineUnit, machinePer)),
     [index, poles, machineUnit, machinePer],
   );
   const parsed = parseQuantity(typed, scale?.chain.unit ?? '');

@@ -1,5 +1,6 @@
 'use client';
 
+import { asNumber } from '../../core/as-number';
 import { useMemo } from 'react';
 import { useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
@@ -106,5 +107,5 @@ function rampOf(index: SheetIndex, word: number | undefined): number | null {
   const pattern = word ?? place?.default;
   const value = place && pattern !== undefined ? valueIn(index.sheet, place, pattern) : null;
   if (!place || !value || (place.unit !== 's' && place.unit !== 'ms')) return null;
-  return Number(value.num) / Number(value.den) / (place.unit === 'ms' ? 1000 : 1);
+  return asNumber(value) / (place.unit === 'ms' ? 1000 : 1);
 }

@@ -1,3 +1,4 @@
+import { asNumber } from '../../core/as-number';
 import { useEffect } from 'react';
 import type { Bench } from '../../bench/bench';
 import { useBench, useBenchState } from '../../bench/bench-context';
@@ -80,5 +81,5 @@ function sampled(state: BenchState, { line, station, sheet, samples }: TrialRunR
   const last = samples[samples.length - 1];
   if (!index || !place || !live || samples.length >= MOST_SAMPLES || live.atUs / 1e6 <= (last?.x ?? -1)) return samples;
   const value = valueIn(index.sheet, place, live.word);
-  return value ? [...samples, { x: live.atUs / 1e6, y: Number(value.num) / Number(value.den) }] : samples;
+  return value ? [...samples, { x: live.atUs / 1e6, y: asNumber(value) }] : samples;
 }

@@ -1,5 +1,6 @@
 'use client';
 
+import { asNumber } from '../../core/as-number';
 import TextField from '@mui/material/TextField';
 import { exactDecimal } from '../../core/bytes/number';
 import { hexNumber } from '../../core/bytes/hex';
@@ -121,7 +122,7 @@ function make(index: SheetIndex, text: string): Made {
 
 /** A reference that the drive keeps in its unit: a float, or a number without a scale. */
 function makePlain(place: PlacedParameter, value: Rational): Made {
-  const number = Number(value.num) / Number(value.den);
+  const number = asNumber(value);
   if (!(number >= place.min && number <= place.max))
     return { scaled: null, trouble: `${place.min} to ${place.max} by the sheet` };
   if (!isFloatType(place.type) && value.den !== 1n)
