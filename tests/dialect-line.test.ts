@@ -115,7 +115,7 @@ describe('moves (kinematics: s = v t - v^2 / a for a trapezoid)', () => {
     ['trapezoid, too short for its speed', 50, 1000, 200, 1],
     ['there and back', -1000, 100, 200, 10.5],
   ] as const)('%s', (_, to, speed, acceleration, seconds) => {
-    const move = planMove(0, to, speed, acceleration, 'trapezoid');
+    const move = planMove(0, to, { speed, acceleration, deceleration: acceleration });
     expect(move.seconds).toBeCloseTo(seconds, 9);
     expect(move.at(seconds / 2)).toBeCloseTo(to / 2, 6);
     expect(move.at(seconds)).toBe(to);
@@ -126,7 +126,7 @@ describe('moves (kinematics: s = v t - v^2 / a for a trapezoid)', () => {
     '%s: speed is the slope of the position, never above its limits',
     (profile) => {
       const [speed, acceleration, step] = [120, 300, 1e-5];
-      const move = planMove(10, 200, speed, acceleration, profile);
+      const move = planMove(10, 200, { speed, acceleration, deceleration: acceleration }, profile);
       for (let t = 0.01; t < move.seconds - 0.01; t += 0.01) {
         const slope = (move.at(t + step) - move.at(t - step)) / (2 * step);
         expect(move.speedAt(t)).toBeCloseTo(slope, 2);

@@ -12,6 +12,7 @@ import { K1 } from './harness/line';
 import { demoJob } from './harness/shipped';
 import { framingOf } from '../src/core/modbus/framing';
 import { registerLink } from '../src/core/places/register-link';
+import type { ParameterRole } from '../src/core/sheet/parameter-section';
 import type { SheetIndex } from '../src/core/sheet/index-sheet';
 import { shippedIndex, standinLine } from './harness/standin-line';
 
@@ -22,6 +23,7 @@ const DRIVES = {
   wren: { protocol: 'modbus-rtu', station: 7, end: K1, factory: { '10': 7 } },
   dunlin: { protocol: 'uss', station: 4, end: FAST, factory: {} },
   curlew: { protocol: 'modbus-rtu', station: 1, end: K1, factory: {} },
+  pipit: { protocol: 'ascii', station: 5, end: { rate: 9600, dataBits: 8, parity: 'N', stopBits: 1 }, factory: {} },
 } as const;
 type Slug = keyof typeof DRIVES;
 
@@ -32,7 +34,13 @@ const shipped = (id: string): Trial => {
 };
 
 /** A trial at a stand-in, over the real master, on a virtual clock. */
-async function trialAt(slug: Slug, trial: Trial, factory: Record<string, number> = {}, others: readonly number[] = []) {
+async function trialAt(
+  slug: Slug,
+  trial: Trial,
+  factory: Record<string, number> = {},
+  others: readonly number[] = [],
+  known: Partial<Record<ParameterRole, number>> = {},
+) {
   const { protocol, station, end, factory: usual } = DRIVES[slug];
   const line = await standinLine(slug, protocol, [station, ...others], end, 1, end, { ...usual, ...factory });
   const { profile } = line.index;
@@ -42,7 +50,7 @@ async function trialAt(slug: Slug, trial: Trial, factory: Record<string, number>
     station,
     name: slug,
     here: [(profile && restOf(profile)) ?? ''],
-    known: () => undefined,
+    known: (role) => known[role],
   });
   const drive = line.yard.drives.get(station);
   if (!drive) throw new Error('no drive');
@@ -85,7 +93,9 @@ it('what ships is what a file of a trial may hold, and each names steps that it 
             ? [measure.from, measure.to]
             : measure.kind === 'same'
               ? [measure.a, measure.b]
-              : [measure.seen];
+              : measure.kind === 'arrival'
+                ? [measure.move, measure.seen]
+                : [measure.seen];
       expect(ids).toEqual(expect.arrayContaining(named));
     }
   }
@@ -143,10 +153,10 @@ it('a positioning drive goes there and back by the handshake of its profile, and
   expect([own.compiled.why, own.last().why]).toEqual(['', '']);
   const { measures, steps } = own.report();
   expect(steps.filter(({ verdict }) => verdict !== 'passed')).toEqual([]);
-  expect(steps.map(({ compiled }) => compiled.text)).toContain('move by 131072 counts within 60 s');
+  expect(steps.map(({ compiled }) => compiled.text)).toContain('move by 2 turns within 60 s');
   expect(measures.find(({ name }) => name === 'the position before and after')).toMatchObject({
     verdict: 'passed',
-    text: '142572',
+    text: expect.stringMatching(/^87\.019\d* mm$/) as string,
   });
   expect(own.stands()).toBe(true);
   // Each set-point rose once: three there, three back.
@@ -154,6 +164,24 @@ it('a positioning drive goes there and back by the handshake of its profile, and
     ({ direction, cause }) => direction === 'sent' && cause.includes('the set-point rises'),
   );
   expect(words).toHaveLength(6);
+});
+
+describe.each<Slug>(['curlew', 'pipit'])('positioning on %s', (slug) => {
+  const limits: Record<string, number> =
+    slug === 'curlew' ? { '69': 0, '71': 655_360 } : { 'limit-low.0': 0, 'limit-high.0': 573_440 };
+  const [least, most] = Object.values(limits) as [number, number];
+  it.each(['first-contact', 'home', 'short-move', 'there-and-back', 'limits', 'repeatability', 'sequence'])(
+    '%s runs to its end with no change, and leaves a shaft that stands',
+    async (id) => {
+      const own = await trialAt(slug, shipped(id), limits, [], { 'position-least': least, 'position-most': most });
+      own.start();
+      own.onward();
+      expect([own.compiled.why, own.last().why]).toEqual(['', '']);
+      expect(own.report().verdict).toBe('passed');
+      expect(own.stands()).toBe(true);
+      expect(own.master.snapshot().driven).toEqual([]);
+    },
+  );
 });
 
 it('a drive that knows no positions says so before anything is sent', async () => {

@@ -202,3 +202,82 @@ describe('profile position', () => {
     expect(d.write('52', 1)).toBe(4);
   });
 });
+
+/** Curlew: 69 and 71 software limits, 79 end switches, 80 homing method, 87 offset, 49 inputs; 1638.4 counts a millimetre. */
+describe('homing and limits', () => {
+  const wide = (d: ReturnType<typeof drive>, number: string, counts: number): number =>
+    d.write(number, (counts >> 16) & 0xffff, counts & 0xffff);
+
+  it.each([
+    [17, 'lower end switch', -20],
+    [18, 'upper end switch', 2430],
+    [20, 'home switch', -20 + 2450 / 4],
+    [37, 'here', 87.02],
+  ])('method %i ends at the %s and shows minus the offset there', (method, _, homeMm) => {
+    const d = drive('curlew');
+    const before = d.position();
+    d.write('80', method);
+    wide(d, '87', 16_384);
+    d.write('52', 6);
+    for (const word of [0x06, 0x07, 0x0f]) d.write('50', word);
+    expect(d.read('41') & 0x3400).toBe(0x400);
+    d.write('50', 0x1f);
+    if (method !== 37) expect(d.read('41') & 0x3400).toBe(0);
+    d.polled(120);
+    expect(d.read('41') & 0x3400).toBe(0x1400);
+    // 10 mm of offset: home shows -10 mm, and what was shown before is moved by as much.
+    expect(d.position()).toBe(-16_384);
+    d.write('50', 0x0f);
+    d.write('52', 1);
+    wide(d, '53', Math.round(before - homeMm * 1638.4) - 16_384);
+    d.write('50', 0x1f);
+    d.polled(10);
+    expect(d.read('41') & 0x400).toBe(0x400);
+  });
+
+  it('homing that is let go of stops, and home is not known', () => {
+    const d = drive('curlew');
+    d.write('52', 6);
+    for (const word of [0x06, 0x07, 0x0f, 0x1f]) d.write('50', word);
+    d.polled(0.5);
+    expect(d.own.isTurning()).toBe(true);
+    d.write('50', 0x0f);
+    d.polled(2);
+    expect([d.own.isTurning(), d.read('41') & 0x3400]).toEqual([false, 0x400]);
+  });
+
+  it('a target beyond the software limits is cut to them, and the status says that a limit acts', () => {
+    const d = drive('curlew');
+    expect([wide(d, '69', 0), wide(d, '71', 327_680)]).toEqual([0, 0]);
+    d.write('52', 1);
+    for (const word of [0x06, 0x07, 0x0f]) d.write('50', word);
+    wide(d, '53', 3_000_000);
+    d.write('50', 0x1f);
+    d.polled(10);
+    expect([d.position(), d.read('41') & 0xc00]).toEqual([327_680, 0xc00]);
+  });
+
+  it('an end switch stops the axis in velocity mode too, and lets it go back', () => {
+    const d = drive('curlew');
+    d.write('79', 1);
+    d.write('51', 0x10000 - 3277);
+    for (const word of [0x06, 0x07, 0x0f, 0x7f]) d.write('50', word);
+    d.polled(5);
+    expect([d.signed('45'), d.read('49') & 1, d.read('41') & 0x800]).toEqual([0, 1, 0x800]);
+    d.write('51', 3277);
+    d.polled(1);
+    expect(d.signed('45')).toBeGreaterThan(0);
+    expect(d.read('41') & 0x800).toBe(0);
+  });
+
+  it('a following error that is not allowed trips the drive with its own fault', () => {
+    const d = drive('curlew');
+    wide(d, '76', 1000);
+    d.write('52', 1);
+    for (const word of [0x06, 0x07, 0x0f]) d.write('50', word);
+    wide(d, '53', 3_000_000);
+    d.write('50', 0x1f);
+    d.polled(3);
+    expect([d.read('41') & 0x4f, d.read('40'), d.own.isTurning()]).toEqual([0x08, 23, false]);
+  });
+});

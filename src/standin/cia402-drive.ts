@@ -3,16 +3,17 @@ import type { StationIdentity } from './rtu-services';
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { ParameterRole } from '../core/sheet/parameter-section';
 import type { Clock, Due } from '../core/time/clock';
+import { Axis, type AxisSettings } from './axis';
 import { Cia402Machine } from './cia402-machine';
 import { fullScaleOf, stepOf, type FullScale } from './full-scale';
-import { planMove, type Move } from './move';
+import { plantOf } from './plant';
 import { afterBreak, linkOf } from './own-link';
 import { livingNumber } from './living';
 import { ParameterStore, type GivenValue, type Nonvolatile, type Table } from './parameter-store';
 import type { SerialDrive } from './rtu-station';
 import type { LinkEnd } from './serial-station';
 import { Shaft } from './shaft';
-import { watchdogFault } from './watchdog-fault';
+import { faultWithRole } from './fault-with-role';
 import type { Hands, YardDrive } from './yard-drive';
 
 const RESTART_AFTER_US = 100_000;
@@ -25,9 +26,12 @@ const COAST = 0.25;
 const NETWORK = 2;
 const VELOCITY = 2;
 const POSITION = 1;
+const HOMING = 6;
 const COUNTS_PER_TURN = 65_536;
-/** Speed of a move as a share of the full scale. */
-const MOVE_SHARE = 0.5;
+/** Accelerations are counted in so many counts per second squared. */
+const ACCELERATION_COUNTS = 64;
+/** What a sheet that says nothing of moves gives: so many counts per second, and per second squared. */
+const MOVE = { speed: 1_638_400, acceleration: 2_048_000 };
 const FAULT_ACTION = 0;
 const QUICK_STOP_ACTION = 1;
 
@@ -40,7 +44,7 @@ interface Target {
 
 /**
  * A drive with the state machine of CiA 402 behind registers, from its sheet: velocity mode, and profile position with set-points that are
- * taken by handshake where its sheet has a mode for it. Ramps, watchdog, faults and moves act with time, with no request coming in.
+ * taken by handshake and homing where its sheet has modes for them. Ramps, watchdog, faults and moves act with time, with no request coming in.
  */
 export class Cia402Drive implements SerialDrive, YardDrive {
   readonly #index: SheetIndex;
@@ -58,10 +62,7 @@ export class Cia402Drive implements SerialDrive, YardDrive {
   #powered = true;
   #upFromUs: number;
   #link: LinkEnd;
-  /** Position in counts, less the way that the shaft went in velocity mode since. */
-  #home: number;
-  #move: { readonly plan: Move; readonly startUs: number } | null = null;
-  #moveEnds: Due | null = null;
+  readonly #axis: Axis;
   #waiting: Target | null = null;
   #acknowledged = false;
   #lastTarget: number;
@@ -82,7 +83,15 @@ export class Cia402Drive implements SerialDrive, YardDrive {
     this.#store = new ParameterStore(index, kept);
     this.#shaft = new Shaft(clock);
     this.#link = linkOf(this.#store, fallback);
-    this.#home = this.#lastTarget = this.#store.number('actual-position', 0);
+    this.#lastTarget = this.#store.number('actual-position', 0);
+    this.#axis = new Axis(clock, plantOf(index), this.#lastTarget, {
+      settings: () => this.#axisSettings(),
+      way: () => (this.#shaft.way() * COUNTS_PER_TURN) / 60,
+      waySpeed: () => (this.#shaft.speed() * COUNTS_PER_TURN) / 60,
+      arrived: (by) => (by === 'homing' ? this.#foundHome() : this.#arrived()),
+      lost: () => this.#trip(faultWithRole(index.sheet, 'following-error')),
+      ended: () => this.#steer(),
+    });
     this.#upFromUs = clock.now();
     // It has been under power for a while when the bench meets it.
     this.#machine.started();
@@ -97,7 +106,7 @@ export class Cia402Drive implements SerialDrive, YardDrive {
   }
 
   isTurning(): boolean {
-    return this.#speed() !== 0;
+    return this.#axis.isMoving() || this.#shaft.speed() !== 0;
   }
 
   heardBreak(us: number): void {
@@ -169,7 +178,11 @@ export class Cia402Drive implements SerialDrive, YardDrive {
       case 'mode-display':
         return this.#mode();
       case 'actual-position':
-        return this.#position();
+        return this.#axis.position();
+      case 'following-error':
+        return this.#axis.followingError();
+      case 'axis-inputs':
+        return this.#axis.inputs();
       case 'current':
         return this.isTurning() ? 14 + Math.round((24 * Math.abs(this.#speed())) / this.#full.value) : 0;
       case 'torque':
@@ -186,6 +199,7 @@ export class Cia402Drive implements SerialDrive, YardDrive {
     // A mode is not left while the shaft turns.
     const changesMode = given.some(({ parameter, number }) => parameter.role === 'mode' && number !== this.#mode());
     if (changesMode && this.isTurning()) return this.#index.sheet.refusals?.state ?? 4;
+    if (changesMode) this.#forgetSetPoint();
     // Set-point and reference come before the word that takes them, wherever they stand in the request.
     const isWord = ({ parameter }: GivenValue): boolean => parameter.role === 'control-word';
     for (const value of given) if (!isWord(value)) this.#accept(value);
@@ -211,6 +225,7 @@ export class Cia402Drive implements SerialDrive, YardDrive {
     this.#machine.command(word, this.#hands.liveFault === 0);
     if (this.#machine.state() !== 'fault' && this.#machine.state() !== 'reaction') this.#fault = 0;
     if (this.#isPositioning()) this.#handshake(bit(before, 4), bit(word, 4), bit(word, 5), bit(word, 6));
+    if (this.#mode() === HOMING) this.#startHoming(bit(before, 4), bit(word, 4));
     this.#feedWatchdog();
   }
 
@@ -224,31 +239,75 @@ export class Cia402Drive implements SerialDrive, YardDrive {
     const counts = this.#store.number('target-position', 0);
     this.#acknowledged = true;
     const target = { counts, relative };
-    if (this.#move && !atOnce) this.#waiting = target;
+    if (this.#axis.isMoving() && !atOnce) this.#waiting = target;
     else this.#go(target);
   }
 
+  #forgetSetPoint(): void {
+    this.#waiting = null;
+    this.#acknowledged = false;
+  }
+
   #go({ counts, relative }: Target): void {
-    const from = this.#position();
     const to = relative ? this.#lastTarget + counts : counts;
     this.#lastTarget = to;
-    const speed = (MOVE_SHARE * this.#full.value * COUNTS_PER_TURN) / 60;
-    const plan = planMove(from, to, speed, speed / this.#rampS(), 'trapezoid');
-    const startUs = this.#clock.now();
-    this.#move = { plan, startUs };
-    if (this.#moveEnds !== null) this.#clock.cancel(this.#moveEnds);
-    this.#moveEnds = this.#clock.at(startUs + Math.ceil(plan.seconds * 1e6), () => this.#arrived());
+    const acceleration = this.#acceleration('move-acceleration', MOVE.acceleration);
+    this.#axis.go(
+      to,
+      {
+        speed: this.#store.number('move-speed', MOVE.speed),
+        acceleration,
+        deceleration: this.#acceleration('move-deceleration', acceleration),
+      },
+      'trapezoid',
+    );
+    // A target at which it stands already, or that an end switch bars, is over at once.
+    if (!this.#axis.isMoving()) this.#arrived();
+  }
+
+  /** In counts per second squared. */
+  #acceleration(role: ParameterRole, absent: number): number {
+    return this.#index.byRole.has(role) ? this.#store.number(role, 0) * ACCELERATION_COUNTS : absent;
   }
 
   #arrived(): void {
-    this.#home = this.#position() - this.#wayCounts();
-    this.#move = null;
-    this.#moveEnds = null;
     const next = this.#waiting;
     this.#waiting = null;
     if (!next) return;
     if (!bit(this.#machine.word(), 4)) this.#acknowledged = false;
     this.#go(next);
+  }
+
+  /** Homing runs while bit 4 is 1, and begins as it rises. */
+  #startHoming(was: boolean, is: boolean): void {
+    const deceleration = this.#acceleration('homing-acceleration', MOVE.acceleration);
+    if (!is) return this.#axis.halt(deceleration);
+    if (was || this.#machine.state() !== 'enabled') return;
+    this.#axis.home(this.#store.number('homing-method', 0), {
+      search: this.#store.number('homing-speed', MOVE.speed),
+      creep: this.#store.number('homing-creep', MOVE.speed),
+      acceleration: deceleration,
+    });
+  }
+
+  #foundHome(): void {
+    const offset = this.#store.number('home-offset', 0);
+    this.#axis.showHere(this.#index.sheet.axis?.homeShows === 'offset' ? offset : -offset);
+    this.#lastTarget = this.#axis.position();
+  }
+
+  #axisSettings(): AxisSettings {
+    const number = (role: ParameterRole): number => this.#store.number(role, 0);
+    const seconds = (role: ParameterRole): number => number(role) * stepOf(this.#index.byRole.get(role));
+    return {
+      window: number('position-window'),
+      windowS: seconds('position-window-time'),
+      followingLimit: number('following-limit'),
+      followingS: seconds('following-time'),
+      least: number('position-least'),
+      most: number('position-most'),
+      usesEnds: number('axis-inputs-use') === 1,
+    };
   }
 
   #isRemote(): boolean {
@@ -270,14 +329,17 @@ export class Cia402Drive implements SerialDrive, YardDrive {
     if (state === 'quick-stop' || state === 'reaction') return this.#halt(slope * QUICK);
     if (state === 'switched-on') return this.#halt(slope);
     if (state !== 'enabled') return this.#halt(this.#full.value * COAST);
-    if (this.#isPositioning()) {
+    if (this.#isPositioning() || this.#mode() === HOMING) {
       if (bit(this.#machine.word(), 8)) this.#halt(slope);
       return;
     }
     // The ramp is held: the speed stays what it is.
     if (bit(this.#machine.word(), 4) && !bit(this.#machine.word(), 5))
       return this.#shaft.head(this.#shaft.speed(), slope);
-    this.#shaft.head(this.#wanted(), slope);
+    const wanted = this.#wanted();
+    const isBarred = wanted !== 0 && this.#axis.isBarred(wanted);
+    this.#shaft.head(isBarred ? 0 : wanted, isBarred ? slope * QUICK : slope);
+    this.#axis.watch();
   }
 
   #wanted(): number {
@@ -298,35 +360,16 @@ export class Cia402Drive implements SerialDrive, YardDrive {
     return Math.max(0.01, this.#store.number('ramp-time', 1) * stepOf(this.#index.byRole.get('ramp-time')));
   }
 
-  /** A move that is cut off ends where the shaft comes to rest. */
+  /** A move that is cut off ends where the shaft comes to rest: at a slope in the unit of the reference. */
   #halt(slope: number): void {
-    if (this.#move) {
-      const speed = this.#speed();
-      this.#home = this.#position() - this.#wayCounts();
-      if (this.#moveEnds !== null) this.#clock.cancel(this.#moveEnds);
-      this.#move = this.#moveEnds = this.#waiting = null;
-      this.#acknowledged = false;
-      this.#shaft.head(speed, Number.MAX_VALUE);
-    }
+    this.#axis.halt((slope * COUNTS_PER_TURN) / 60);
+    this.#forgetSetPoint();
     this.#shaft.head(0, slope);
-  }
-
-  #elapsedS(): number {
-    return this.#move ? (this.#clock.now() - this.#move.startUs) / 1e6 : 0;
   }
 
   /** In the unit of the reference. */
   #speed(): number {
-    if (!this.#move) return this.#shaft.speed();
-    return (this.#move.plan.speedAt(this.#elapsedS()) * 60) / COUNTS_PER_TURN;
-  }
-
-  #wayCounts(): number {
-    return (this.#shaft.way() * COUNTS_PER_TURN) / 60;
-  }
-
-  #position(): number {
-    return Math.round(this.#move ? this.#move.plan.at(this.#elapsedS()) : this.#home + this.#wayCounts());
+    return (this.#axis.speed() * 60) / COUNTS_PER_TURN;
   }
 
   #countsOf(speed: number): number {
@@ -336,12 +379,38 @@ export class Cia402Drive implements SerialDrive, YardDrive {
 
   #statusWord(): number {
     const state = this.#machine.state();
-    const reached = this.#isPositioning() ? !this.#move : this.#shaft.speed() === this.#shaft.target();
     const voltage = state === 'not-ready' ? 0 : 0x10;
     const remote = this.#isRemote() ? 0x200 : 0;
-    const target = state === 'enabled' && reached ? 0x400 : 0;
-    const acknowledged = this.#isPositioning() && this.#acknowledged ? 0x1000 : 0;
-    return this.#machine.statusBits() + voltage + remote + target + acknowledged;
+    const reached = state === 'enabled' && this.#isReached() ? 0x400 : 0;
+    const limit = this.#isLimited() ? 0x800 : 0;
+    return this.#machine.statusBits() + voltage + remote + reached + limit + this.#modeBits();
+  }
+
+  #isLimited(): boolean {
+    return this.#axis.isAtLimit() || (this.#mode() === VELOCITY && this.#axis.isBarred(this.#wanted()));
+  }
+
+  #isReached(): boolean {
+    switch (this.#mode()) {
+      case POSITION:
+        return this.#axis.isThere();
+      case HOMING:
+        return !this.#axis.isMoving();
+      default:
+        return this.#shaft.speed() === this.#shaft.target();
+    }
+  }
+
+  /** Bits 12 and 13, which the mode gives a meaning. */
+  #modeBits(): number {
+    switch (this.#mode()) {
+      case POSITION:
+        return this.#acknowledged ? 0x1000 : 0;
+      case HOMING:
+        return { 'not-done': 0, 'under-way': 0, done: 0x1000, failed: 0x2000 }[this.#axis.homing()];
+      default:
+        return 0;
+    }
   }
 
   #trip(code: number): void {
@@ -368,7 +437,7 @@ export class Cia402Drive implements SerialDrive, YardDrive {
   #watchRanOut(): void {
     this.#watch = null;
     const action = this.#store.number('watchdog-action', FAULT_ACTION);
-    if (action === FAULT_ACTION) this.#trip(watchdogFault(this.#index.sheet));
+    if (action === FAULT_ACTION) this.#trip(faultWithRole(this.#index.sheet, 'watchdog'));
     if (action !== QUICK_STOP_ACTION) return;
     this.#machine.command(0x02, false);
     this.#steer();

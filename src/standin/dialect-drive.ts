@@ -8,7 +8,9 @@ import type {
 } from '../core/dialect/dialect';
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { Clock } from '../core/time/clock';
-import { planHalt, planMove, type Move } from './move';
+import { Axis, type AxisSettings } from './axis';
+import { faultWithRole } from './fault-with-role';
+import { plantOf } from './plant';
 import type { Nonvolatile } from './parameter-store';
 import type { LinkEnd } from './serial-station';
 import type { Hands, YardDrive } from './yard-drive';
@@ -40,9 +42,7 @@ export class DialectDrive implements YardDrive {
   readonly #end: LinkEnd;
   #powered = true;
   #upFromUs: number;
-  #restCounts = 0;
-  #target = 0;
-  #move: { readonly plan: Move; readonly startUs: number } | null = null;
+  readonly #axis: Axis;
   #fault = 0;
   #liveFault = 0;
 
@@ -56,6 +56,16 @@ export class DialectDrive implements YardDrive {
     this.#onKeep = onKeep;
     this.#end = end;
     this.#upFromUs = clock.now();
+    this.#axis = new Axis(clock, plantOf(index), 0, {
+      settings: () => this.#axisSettings(),
+      way: () => 0,
+      waySpeed: () => 0,
+      arrived: (by) => {
+        if (by === 'homing') this.#axis.showHere(this.#homeShows());
+      },
+      lost: () => this.#trip(faultWithRole(index.sheet, 'following-error')),
+      ended: () => undefined,
+    });
     this.#powerUp();
   }
 
@@ -68,7 +78,7 @@ export class DialectDrive implements YardDrive {
   }
 
   isTurning(): boolean {
-    return this.#speed() !== 0;
+    return this.#axis.isMoving();
   }
 
   heardBreak(): void {}
@@ -79,12 +89,12 @@ export class DialectDrive implements YardDrive {
   }
 
   powerOff(): void {
-    this.#rest();
+    this.#axis.release();
     this.#powered = false;
   }
 
   powerCycle(): void {
-    this.#rest();
+    this.#axis.release();
     this.#powered = true;
     this.#upFromUs = this.#clock.now() + (this.#index.sheet.link?.bootMs ?? 0) * 1000;
     this.#powerUp();
@@ -99,6 +109,7 @@ export class DialectDrive implements YardDrive {
     this.#limitAtStart = this.#number('speed-limit', Infinity);
     this.#set('mode', 0);
     this.#fault = 0;
+    this.#axis.forgetHome();
   }
 
   /** The answer to one request that was read without fault. */
@@ -127,9 +138,13 @@ export class DialectDrive implements YardDrive {
   #read(command: DialectCommand, asked: readonly (number | string)[]): readonly (number | string)[] {
     switch (command.role) {
       case 'position':
-        return [Math.round(this.#position())];
+        return [this.#axis.position()];
       case 'actual-speed':
-        return [Math.round(this.#speed() * SPEED_PARTS)];
+        return [Math.round(this.#axis.speed() * SPEED_PARTS)];
+      case 'following-error':
+        return [this.#axis.followingError()];
+      case 'axis-inputs':
+        return [this.#axis.inputs()];
       case 'motion-word':
         return [this.#motionWord()];
       case 'fault':
@@ -147,14 +162,20 @@ export class DialectDrive implements YardDrive {
   #act(role: CommandRole | undefined): DialectMessage {
     switch (role) {
       case 'move-absolute':
-        return this.#start(this.#number('target', 0));
+        return this.#start(this.#number('target', 0), 'move');
       case 'move-relative':
-        return this.#start(this.#position() + this.#number('distance', 0));
+        return this.#start(this.#axis.position() + this.#number('distance', 0), 'move');
       case 'jog-forward':
       case 'jog-backward':
-        return this.#start(this.#position() + (role === 'jog-forward' ? 1 : -1) * JOG_COUNTS);
+        return this.#start(this.#axis.position() + (role === 'jog-forward' ? 1 : -1) * JOG_COUNTS, 'jog');
+      case 'go-home':
+        return this.#goHome();
+      case 'set-zero':
+        if (this.isTurning()) return this.refusal('busy');
+        this.#axis.showHere(0);
+        return { kind: 'good' };
       case 'stop':
-        this.#halt();
+        this.#axis.halt(this.#acceleration());
         return { kind: 'good' };
       case 'reset':
         if (this.#liveFault !== 0) return this.refusal('state');
@@ -180,62 +201,84 @@ export class DialectDrive implements YardDrive {
     this.#onKeep(this.#kept);
   }
 
-  #start(to: number): DialectMessage {
+  /** Why nothing can be moved now; null where it can. */
+  #notNow(): DialectMessage | null {
     if (this.#fault !== 0 || this.#number('mode', 0) !== POSITIONING) return this.refusal('state');
-    if (this.isTurning()) return this.refusal('busy');
-    const from = this.#position();
-    const speed = Math.min(this.#number('speed', SPEED_PARTS), this.#limitAtStart) / SPEED_PARTS;
-    const acceleration = this.#number('acceleration', 1) * ACCELERATION_COUNTS;
-    const profile = this.#number('profile', 0) === 1 ? 'soft' : 'trapezoid';
-    this.#target = to;
-    this.#move = { plan: planMove(from, to, speed, acceleration, profile), startUs: this.#clock.now() };
+    return this.isTurning() ? this.refusal('busy') : null;
+  }
+
+  /** A move beyond the software limits is refused, a jog ends at them; an end switch refuses both. */
+  #start(to: number, kind: 'move' | 'jog'): DialectMessage {
+    const why = this.#notNow();
+    if (why) return why;
+    if (kind === 'move' && !this.#axis.isWithinLimits(to)) return this.refusal('limit');
+    if (this.#axis.isBarred(to - this.#axis.position())) return this.refusal('limit');
+    const acceleration = this.#acceleration();
+    const pace = { speed: this.#speedOf('speed'), acceleration, deceleration: acceleration };
+    this.#axis.go(to, pace, this.#number('profile', 0) === 1 ? 'soft' : 'trapezoid');
     return { kind: 'good' };
   }
 
-  #halt(): void {
-    const [from, speed] = [this.#position(), this.#speed()];
-    if (speed === 0) return;
-    const plan = planHalt(from, speed, this.#number('acceleration', 1) * ACCELERATION_COUNTS);
-    this.#move = { plan, startUs: this.#clock.now() };
-    this.#target = plan.at(plan.seconds);
+  #goHome(): DialectMessage {
+    const why = this.#notNow();
+    if (why) return why;
+    const pace = {
+      search: this.#speedOf('homing-speed'),
+      creep: this.#speedOf('homing-creep'),
+      acceleration: this.#acceleration(),
+    };
+    return this.#axis.home(this.#number('homing-method', 0), pace) ? { kind: 'good' } : this.refusal('state');
+  }
+
+  /** In counts per second, not above the limit that acts. */
+  #speedOf(role: CommandRole): number {
+    return Math.min(this.#number(role, SPEED_PARTS), this.#limitAtStart) / SPEED_PARTS;
+  }
+
+  /** In counts per second squared. */
+  #acceleration(): number {
+    return this.#number('acceleration', 1) * ACCELERATION_COUNTS;
+  }
+
+  #homeShows(): number {
+    const offset = this.#number('home-offset', 0);
+    return this.#index.sheet.axis?.homeShows === 'minus-offset' ? -offset : offset;
+  }
+
+  #axisSettings(): AxisSettings {
+    return {
+      window: this.#number('window', 0),
+      windowS: this.#number('window-time', 0) / 1000,
+      followingLimit: this.#number('following-limit', 0),
+      followingS: this.#number('following-time', 0) / 1000,
+      least: this.#number('position-least', 0),
+      most: this.#number('position-most', 0),
+      usesEnds: this.#number('axis-inputs-use', 0) === 1,
+    };
   }
 
   /** A free shaft stops where it is; there is no load that would carry it on. */
-  #rest(): void {
-    this.#restCounts = this.#position();
-    this.#move = null;
-  }
-
   #trip(code: number): void {
     if (this.#fault === 0) this.#fault = code;
     this.#set('mode', 0);
-    this.#rest();
+    this.#axis.release();
   }
 
   #modeChanged(): void {
     if (this.#number('mode', 0) === POSITIONING && this.#fault !== 0) this.#set('mode', 0);
-    if (this.#number('mode', 0) !== POSITIONING) this.#rest();
-    else if (!this.#move) this.#target = this.#position();
-  }
-
-  #elapsed(): number {
-    return this.#move ? (this.#clock.now() - this.#move.startUs) / 1e6 : 0;
-  }
-
-  #position(): number {
-    return this.#move ? this.#move.plan.at(this.#elapsed()) : this.#restCounts;
-  }
-
-  #speed(): number {
-    return this.#move ? this.#move.plan.speedAt(this.#elapsed()) : 0;
+    if (this.#number('mode', 0) !== POSITIONING) this.#axis.release();
+    else this.#axis.hold();
   }
 
   #motionWord(): number {
     const enabled = this.#number('mode', 0) === POSITIONING;
     const state: Readonly<Record<MotionRole, boolean>> = {
       enabled,
-      moving: this.#move !== null && this.#elapsed() < this.#move.plan.seconds,
-      'in-window': enabled && Math.abs(this.#target - this.#position()) <= this.#number('window', 0),
+      moving: this.#axis.isMoving(),
+      'in-window': enabled && this.#axis.isThere(),
+      homed: this.#axis.homing() === 'done',
+      'homing-failed': this.#axis.homing() === 'failed',
+      'at-limit': this.#axis.isAtLimit(),
       fault: this.#fault !== 0,
     };
     return (this.dialect.motion?.bits ?? []).reduce(

@@ -12,7 +12,7 @@ import { ParameterStore, type Nonvolatile, type Table } from './parameter-store'
 import type { SerialDrive } from './rtu-station';
 import type { LinkEnd } from './serial-station';
 import { Shaft } from './shaft';
-import { watchdogFault } from './watchdog-fault';
+import { faultWithRole } from './fault-with-role';
 import type { Hands, YardDrive } from './yard-drive';
 
 /** Speeds inside the drive have this resolution, so what is read back differs a little from what was written. */
@@ -281,7 +281,7 @@ export class Inverter implements SerialDrive, YardDrive {
   #statusWord(): number {
     const turning = this.#shaft.isTurning();
     const speed = this.speedHz();
-    const state: Readonly<Record<StatusRole, boolean>> = {
+    const state: Readonly<Partial<Record<StatusRole, boolean>>> = {
       ready: this.#fault === 0,
       enabled: this.#enabled(),
       turning,
@@ -296,7 +296,7 @@ export class Inverter implements SerialDrive, YardDrive {
     };
     return this.#status.bits.reduce((word, { bit, role, active, ignored }) => {
       if (ignored) return word + (this.#heartbeat() ? 2 ** bit : 0);
-      const on = role !== undefined && state[role] === (active !== 'low');
+      const on = role !== undefined && (state[role] ?? false) === (active !== 'low');
       return on ? word + 2 ** bit : word;
     }, 0);
   }
@@ -327,7 +327,7 @@ export class Inverter implements SerialDrive, YardDrive {
     this.#watch = null;
     const action = this.#store.number('watchdog-action', 0);
     this.#warning = true;
-    if (action === 0) this.#trip(watchdogFault(this.#index.sheet));
+    if (action === 0) this.#trip(faultWithRole(this.#index.sheet, 'watchdog'));
     if (action === 1) this.#runSpent = true;
     this.#steer();
   }

@@ -7,7 +7,7 @@ import { afterBreak } from './own-link';
 import { ProfidriveMachine } from './profidrive-machine';
 import type { LinkEnd } from './serial-station';
 import { Shaft } from './shaft';
-import { watchdogFault } from './watchdog-fault';
+import { faultWithRole } from './fault-with-role';
 import type { Hands, YardDrive } from './yard-drive';
 
 /** Error numbers and ids as the published description has them (from memory); this half is not shared with the core's tables. */
@@ -304,7 +304,7 @@ export class UssDrive implements YardDrive {
     if (ms === 0 || this.#machine.state() !== 'S4') return;
     this.#watch = this.#clock.at(this.#clock.now() + ms * 1000, () => {
       this.#watch = null;
-      this.#trip(watchdogFault(this.#index.sheet));
+      this.#trip(faultWithRole(this.#index.sheet, 'watchdog'));
     });
   }
 

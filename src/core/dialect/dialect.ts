@@ -51,6 +51,20 @@ export const COMMAND_ROLES = [
   'keep-all',
   'restart',
   'identity',
+  'position-least',
+  'position-most',
+  'window-time',
+  'following-limit',
+  'following-time',
+  'following-error',
+  'axis-inputs',
+  'axis-inputs-use',
+  'homing-method',
+  'homing-speed',
+  'homing-creep',
+  'home-offset',
+  'go-home',
+  'set-zero',
 ] as const;
 export type CommandRole = (typeof COMMAND_ROLES)[number];
 
@@ -88,7 +102,7 @@ export type CheckRule = v.InferOutput<typeof CheckRule>;
 export const ERROR_ROLES = ['unknown', 'form', 'limit', 'state', 'busy'] as const;
 export type ErrorRole = (typeof ERROR_ROLES)[number];
 
-export const MOTION_ROLES = ['enabled', 'moving', 'in-window', 'fault'] as const;
+export const MOTION_ROLES = ['enabled', 'moving', 'in-window', 'homed', 'homing-failed', 'at-limit', 'fault'] as const;
 export type MotionRole = (typeof MOTION_ROLES)[number];
 
 /** A drive's own command language as data: encode, decode, help and the stand-in's parser all run from it. */

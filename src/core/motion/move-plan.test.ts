@@ -97,8 +97,9 @@ const numberIn = (text: string): number => {
 
 it('agrees with the motion of the stand-ins, which is worked out another way', () => {
   fc.assert(
-    fc.property(positive, positive, positive, (s, v, a) => {
-      const [own, other] = [plan(s, v, a, a), standinMove(0, numberIn(s), numberIn(v), numberIn(a), 'trapezoid')];
+    fc.property(positive, positive, positive, positive, (s, v, a, d) => {
+      const pace = { speed: numberIn(v), acceleration: numberIn(a), deceleration: numberIn(d) };
+      const [own, other] = [plan(s, v, a, d), standinMove(0, numberIn(s), pace)];
       expect(own.seconds).toBeCloseTo(other.seconds, 6);
       for (const share of [0.1, 0.5, 0.9])
         expect(moveAt(own, share * own.seconds).way / numberIn(s)).toBeCloseTo(

@@ -2,6 +2,7 @@ import type { Dialect, DialectMessage } from '../dialect/dialect';
 import { readDialect } from '../dialect/read';
 import { encodeDialect } from '../dialect/write';
 import type { PlacedParameter } from '../sheet/index-sheet';
+import { numberOfPattern } from '../values/pattern';
 import { cellOf, type Cell } from '../sheet/place';
 import type { PlaceLink } from './place-link';
 
@@ -17,7 +18,9 @@ export function commandLink(dialect: Dialect): PlaceLink {
   return {
     write: (station, place, word) => {
       const command = commandAt(place);
-      return command === undefined ? null : line({ station, kind: 'write', command, values: [word] });
+      return command === undefined
+        ? null
+        : line({ station, kind: 'write', command, values: [numberOfPattern(place.type, word)] });
     },
     read: (station, places) =>
       places.flatMap((place) => {

@@ -1,5 +1,5 @@
-import { encodeDialect } from '../dialect/write';
 import type { CommandRole } from '../dialect/dialect';
+import { actOf, type DialectAct } from './dialect-act';
 import type { SheetIndex } from '../sheet/index-sheet';
 import { bitOfRole, withBit } from '../words/read';
 import type { KnownWord, PlaceLink } from './place-link';
@@ -126,14 +126,8 @@ function heldRun({ profile, sheet, byRole }: SheetIndex, reference: number | nul
   ];
 }
 
-function dialectJogs({ sheet }: SheetIndex, station: number): Jogs {
-  const { dialect } = sheet;
-  const line = (role: CommandRole): { bytes: Uint8Array; verb: string } | null => {
-    const command = dialect?.commands.find((one) => one.role === role);
-    if (!dialect || !command) return null;
-    const built = encodeDialect(dialect, { station, kind: 'act', command: command.id }, 'request');
-    return built.ok ? { bytes: built.value, verb: command.verb } : null;
-  };
+function dialectJogs(index: SheetIndex, station: number): Jogs {
+  const line = (role: CommandRole): DialectAct | null => actOf(index, station, role);
   const stop = line('stop');
   if (!stop) return { kind: 'none', why: 'this dialect has no command that stops' };
   const jogs = (['forward', 'backward'] as const).flatMap((id): readonly Jog[] => {

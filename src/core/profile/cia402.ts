@@ -134,7 +134,7 @@ const STATUS: readonly BitSpec<StatusRole>[] = [
   { bit: 7, name: 'warning', one: 'warning', zero: 'no warning', role: 'warning' },
   { bit: 9, name: 'remote', one: 'the control word counts', zero: 'the control word is not looked at', role: 'remote' },
   { bit: 10, name: 'target reached', one: 'target reached', zero: 'target not reached', role: 'at-speed' },
-  { bit: 11, name: 'internal limit', one: 'an internal limit acts', zero: 'no limit acts' },
+  { bit: 11, name: 'internal limit', one: 'an internal limit acts', zero: 'no limit acts', role: 'at-limit' },
 ];
 
 interface ModeBits {
@@ -184,8 +184,14 @@ const BY_MODE: Readonly<Record<Cia402Mode, ModeBits>> = {
       { bit: 6, name: 'relative', one: 'target is relative', zero: 'target is absolute' },
     ],
     status: [
-      { bit: 12, name: 'set-point acknowledged', one: 'set-point taken', zero: 'ready for a set-point' },
-      { bit: 13, name: 'following error', one: 'following error', zero: 'no following error' },
+      {
+        bit: 12,
+        name: 'set-point acknowledged',
+        one: 'set-point taken',
+        zero: 'ready for a set-point',
+        role: 'set-point-taken',
+      },
+      { bit: 13, name: 'following error', one: 'following error', zero: 'no following error', role: 'following-error' },
     ],
     run: { id: 'start-move', name: 'start the move', word: 0x001f, mask: 0x019f },
     more: [
@@ -198,8 +204,8 @@ const BY_MODE: Readonly<Record<Cia402Mode, ModeBits>> = {
     name: 'homing mode',
     control: [{ bit: 4, name: 'start homing', one: 'homing runs', zero: 'homing stops', role: 'run' }],
     status: [
-      { bit: 12, name: 'homing attained', one: 'home is known', zero: 'home not reached' },
-      { bit: 13, name: 'homing error', one: 'homing failed', zero: 'no homing error' },
+      { bit: 12, name: 'homing attained', one: 'home is known', zero: 'home not reached', role: 'homed' },
+      { bit: 13, name: 'homing error', one: 'homing failed', zero: 'no homing error', role: 'homing-failed' },
     ],
     run: { id: 'start-homing', name: 'start homing', word: 0x001f, mask: 0x019f },
     more: [],

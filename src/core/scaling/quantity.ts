@@ -1,6 +1,6 @@
 import { fault, type Fault } from '../fault';
 import { done, failed, type Result } from '../result';
-import { multiply, parseRational, ratio, type Rational } from './rational';
+import { divide, multiply, parseRational, ratio, type Rational } from './rational';
 
 /** Ways in which people write one unit; the first is the one that they are compared by. */
 const SAME: readonly (readonly string[])[] = [
@@ -20,6 +20,38 @@ const PREFIXES: Readonly<Record<string, Rational>> = {
   μ: ratio(1n, 1_000_000n),
 };
 
+/** Units of one kind, each with what it is of the first. Lengths by the international inch of 25.4 mm (ISO 80000-3). */
+const KINDS: readonly Readonly<Record<string, Rational>>[] = [
+  {
+    mm: ratio(1n),
+    cm: ratio(10n),
+    m: ratio(1000n),
+    µm: ratio(1n, 1000n),
+    in: ratio(127n, 5n),
+    ft: ratio(1524n, 5n),
+  },
+  { s: ratio(1n), ms: ratio(1n, 1000n), min: ratio(60n), h: ratio(3600n) },
+];
+
+const inKind = (unit: string): readonly [kind: number, factor: Rational] | null => {
+  const kind = KINDS.findIndex((units) => Object.hasOwn(units, unit));
+  const factor = KINDS[kind]?.[unit];
+  return factor ? [kind, factor] : null;
+};
+
+/** One unit in another of its kind, such as cm in mm, or m/min in mm/s; null where they are two kinds of thing. */
+export function unitFactor(typed: string, unit: string): Rational | null {
+  const [a = [], b = []] = [typed, unit].map((one) => one.split('/'));
+  if (a.length !== b.length || a.length > 2) return null;
+  const [whole, per] = [0, 1].map((i) => {
+    // A square stays with the time that it belongs to: mm/s² to mm/s² only, whatever the length.
+    if (a[i] === b[i]) return ratio(1n);
+    const [x, y] = [inKind(a[i] ?? ''), inKind(b[i] ?? '')];
+    return x && y && x[0] === y[0] ? divide(x[1], y[1]) : null;
+  });
+  return whole && per ? divide(whole, per) : null;
+}
+
 /** Characters of a number with its unit. */
 const MOST = 100;
 
@@ -32,7 +64,7 @@ const folded = (unit: string): string => {
 function factorOf(typed: string, unit: string): Rational | null {
   if (folded(typed) === folded(unit)) return ratio(1n);
   const prefix = PREFIXES[typed.charAt(0)];
-  return prefix && typed.slice(1) === unit ? prefix : null;
+  return prefix && typed.slice(1) === unit ? prefix : unitFactor(typed, unit);
 }
 
 /**

@@ -1,6 +1,7 @@
 import { checkDialect } from '../dialect/check-dialect';
 import { checkProfile } from './check-profile';
 import { addressOf } from '../registers/address';
+import { compare, parseRational } from '../scaling/rational';
 import { stagesOf } from '../scaling/scale';
 import type { WordSpec } from '../words/spec';
 import { placeOf } from '../uss/parameter';
@@ -21,6 +22,7 @@ export function checkSheet(sheet: Sheet): readonly SheetFault[] {
     ...commandFaults(sheet),
     ...faultTableFaults(sheet),
     ...(sheet.dialect ? checkDialect(sheet.dialect) : []).map(({ path, text }) => at(`dialect.${path}`, text)),
+    ...axisFaults(sheet),
     ...checkProfile(sheet),
   ];
 }
@@ -172,6 +174,18 @@ function parameterFaults(sheet: Sheet): readonly SheetFault[] {
           : []),
       ];
     }),
+  ];
+}
+
+function axisFaults({ axis, scalings = [] }: Sheet): readonly SheetFault[] {
+  if (!axis) return [];
+  const { chain, travel } = axis;
+  const [from, to] = travel ? [parseRational(travel.from), parseRational(travel.to)] : [];
+  return [
+    ...(scalings.some(({ id }) => id === chain) ? [] : [at('axis.chain', `there is no scaling ${chain}`)]),
+    ...(from?.ok && to?.ok && compare(from.value, to.value) >= 0
+      ? [at('axis.travel', `the travel begins at ${travel?.from ?? ''}, which is not below its end`)]
+      : []),
   ];
 }
 

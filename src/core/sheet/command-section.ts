@@ -16,13 +16,16 @@ export const CommandSection = v.strictObject({
 /** Exception codes with which this drive refuses a write, as its manual has them. */
 export const RefusalSection = v.strictObject({ readOnly: whole(1, 255), limit: whole(1, 255), state: whole(1, 255) });
 
+export const FAULT_ROLES = ['watchdog', 'following-error'] as const;
+export type FaultRole = (typeof FAULT_ROLES)[number];
+
 export const FaultSection = v.array(
   v.strictObject({
     code: whole(0, 65535),
     name: Text,
     cause: Text,
     remedy: Text,
-    /** `watchdog`: the fault that the drive's own watch over its master ends in. */
-    role: v.optional(v.picklist(['watchdog'])),
+    /** What this fault is the end of: the drive's own watch over its master, or a shaft that does not follow. */
+    role: v.optional(v.picklist(FAULT_ROLES)),
   }),
 );

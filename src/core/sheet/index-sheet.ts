@@ -154,6 +154,23 @@ const ROLE_OF_COMMAND: Readonly<Partial<Record<CommandRole, ParameterRole>>> = {
   'actual-speed': 'actual-speed',
   'speed-limit': 'maximum-speed',
   fault: 'fault-code',
+  position: 'actual-position',
+  target: 'target-position',
+  distance: 'move-distance',
+  acceleration: 'move-acceleration',
+  'position-least': 'position-least',
+  'position-most': 'position-most',
+  window: 'position-window',
+  'window-time': 'position-window-time',
+  'following-limit': 'following-limit',
+  'following-time': 'following-time',
+  'following-error': 'following-error',
+  'axis-inputs': 'axis-inputs',
+  'axis-inputs-use': 'axis-inputs-use',
+  'homing-method': 'homing-method',
+  'homing-speed': 'homing-speed',
+  'homing-creep': 'homing-creep',
+  'home-offset': 'home-offset',
 };
 
 const WIDEST = { min: -(2 ** 31), max: 2 ** 32 - 1 };

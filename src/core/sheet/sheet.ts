@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import { DialectSchema } from '../dialect/dialect';
 import { AddressSection } from './address-section';
+import { AxisSection } from './axis-section';
 import { ConditionSection } from './condition-section';
 import { CommandSection, FaultSection, RefusalSection } from './command-section';
 import { KeypadSection } from './keypad-section';
@@ -36,6 +37,7 @@ export const SheetSchema = v.strictObject({
   commands: v.optional(CommandSection),
   refusals: v.optional(RefusalSection),
   scalings: v.optional(ScalingSection),
+  axis: v.optional(AxisSection),
   parameters: v.optional(ParameterSection),
   /** What else must be so before the shaft turns. */
   conditions: v.optional(ConditionSection),

@@ -37,6 +37,7 @@ export function compileTrial(trial: Trial, way: TrialWay): CompiledTrial {
     word: way.known('control-word') ?? null,
     reference: way.known('speed-reference'),
     mode: way.known('mode-display') ?? way.known('mode'),
+    isUnderWay: false,
     turns: false,
   };
   const all: ProcedureStep[] = [];

@@ -5,6 +5,7 @@ import { done, failed, type Result } from '../result';
 import { patternOfSaid } from '../sets/said';
 import { readTyped } from '../sets/typed-value';
 import { numberOfPattern } from '../values/pattern';
+import { homeSteps } from './home-steps';
 import { moveSteps } from './move-steps';
 import { numberFor, parameterOf, patternFor, whatText } from './place-value';
 import {
@@ -50,7 +51,7 @@ export const DO: Doing = {
       text: 'the shaft stands',
       withinUs: 1000 * (way.index.sheet.commands?.stop.standstillWithinMs ?? 0),
     });
-    at.turns = false;
+    at.turns = at.isUnderWay = false;
     return gathered([...writes, watch]);
   },
   stands: ({ withinS }, way, at) => {
@@ -68,6 +69,7 @@ export const DO: Doing = {
     return gathered([give(way, at, 'speed-reference', pattern.value, `speed reference ${to}`)]);
   },
   move: (step, way, at) => moveSteps(step, way, at),
+  home: (step, way, at) => homeSteps(step, way, at),
   write: ({ what, to }, way, at) => {
     const place = parameterOf(way.index, what);
     if (!place) return missing(way, what);

@@ -166,7 +166,7 @@ it('numbers of a repeated question have a mean and a spread', () => {
     own,
     ['10.02', '10.05', '9.98'].map((said, i) => ({ ms: [i, i + 1] as const, said })),
   );
-  expect(measured(TERN, own, run, spread).text).toBe('mean 10.0167, 3 values within 0.07000');
+  expect(measured(TERN, own, run, spread).text).toBe('mean 10.016667 mm, 3 values within 0.07 mm');
   expect(measured(TERN, own, ran(own, [{ ms: [0, 1], said: '1' }]), spread).verdict).toBe('not-done');
 });
 

@@ -1,4 +1,6 @@
 import { asNumber } from '../as-number';
+import { axisOf } from '../motion/axis';
+import { lengthOf } from '../motion/check-move';
 import type { RunState, StepRecord } from '../procedure/run';
 import { valueIn } from '../sheet/describe';
 import type { SheetIndex } from '../sheet/index-sheet';
@@ -34,6 +36,8 @@ export function measured(index: SheetIndex, compiled: CompiledTrial, run: RunSta
       return timeOf(way, measure);
     case 'spread':
       return spreadOf(way, measure);
+    case 'arrival':
+      return arrivalOf(way, measure);
     case 'same':
       return sameOf(way, measure);
     case 'line':
@@ -130,17 +134,20 @@ interface Value {
   readonly unit: string;
 }
 
-/** What a step of reading, or a person's number, came to. */
-function readOf(way: Way, id: string): Value | null {
+/** What a step of reading, or a person's number, came to the last time. */
+const readOf = (way: Way, id: string): Value | null => {
+  const own = stepsCalled(way, id).at(-1);
+  return own ? readAt(way, own) : null;
+};
+
+function readAt(way: Way, own: CompiledStep): Value | null {
   const { index, run } = way;
-  const [own] = stepsCalled(way, id).slice(-1);
-  if (!own) return null;
   if (own.step.kind === 'ask-number') {
     const said = recordsOf(way, own).at(-1)?.said ?? '';
     return said === '' ? null : { number: Number(said), unit: own.step.unit };
   }
   const place = own.step.kind === 'read' ? parameterOf(index, own.step.what) : undefined;
-  const told = new Map(run.kept[keptName(id, own.time)] ?? []);
+  const told = new Map(run.kept[keptName(own.step.id, own.time)] ?? []);
   const pattern = place && patternIn(place, (cell) => told.get(cell));
   const value = place && pattern !== undefined ? valueIn(index.sheet, place, pattern) : null;
   return place && value ? { number: asNumber(value), unit: unitOfPlace(index, place) } : null;
@@ -150,21 +157,59 @@ function sameOf(way: Way, measure: Of<'same'>): Measured {
   const [a, b] = [readOf(way, measure.a), readOf(way, measure.b)];
   if (!a || !b) return notDone(measure, 'one of the two was not read');
   const isSame = a.number === b.number;
-  const text = isSame ? `${a.number} ${a.unit}`.trim() : `${a.number} before, ${b.number} ${b.unit}`.trim();
+  const text = (
+    isSame ? `${plain(a.number)} ${a.unit}` : `${plain(a.number)} before, ${plain(b.number)} ${b.unit}`
+  ).trim();
   return { name: measure.name, text, should: 'the same', verdict: isSame ? 'passed' : 'failed' };
 }
 
-/** Mean and spread of what a person's number came to over all times. */
+/** Mean and spread of what was read, or of what a person said, over all times. */
 function spreadOf(way: Way, measure: Of<'spread'>): Measured {
-  const numbers = stepsCalled(way, measure.seen).flatMap((step) => {
-    const said = recordsOf(way, step).at(-1)?.said ?? '';
-    return step.step.kind === 'ask-number' && said !== '' ? [Number(said)] : [];
-  });
-  if (numbers.length < 2) return notDone(measure, 'it takes two numbers at least');
+  const values = stepsCalled(way, measure.seen).flatMap((step) => readAt(way, step) ?? []);
+  if (values.length < 2) return notDone(measure, 'it takes two numbers at least');
+  const text = meanText(
+    values.map(({ number }) => number),
+    values[0]?.unit ?? '',
+  );
+  return { name: measure.name, text, should: '', verdict: 'passed' };
+}
+
+function meanText(numbers: readonly number[], unit: string): string {
   const mean = numbers.reduce((sum, one) => sum + one, 0) / numbers.length;
   const spread = Math.max(...numbers) - Math.min(...numbers);
-  const text = `mean ${mean.toPrecision(6)}, ${numbers.length} values within ${spread.toPrecision(4)}`;
-  return { name: measure.name, text, should: '', verdict: 'passed' };
+  return `mean ${plain(mean)} ${unit}, ${numbers.length} values within ${plain(spread)} ${unit}`
+    .replaceAll(' ,', ',')
+    .trim();
+}
+
+const plain = (number: number): string => `${parseFloat(number.toPrecision(8))}`.replace('-', '−');
+
+/** How far from where it was sent the axis stood after each move. */
+function arrivalOf(way: Way, measure: Of<'arrival'>): Measured {
+  const axis = axisOf(way.index);
+  if (!axis) return notDone(measure, 'the sheet describes no axis');
+  const [moves, befores, afters] = [measure.move, measure.from ?? measure.seen, measure.seen].map((id) =>
+    stepsCalled(way, id),
+  );
+  const off = (moves ?? []).flatMap(({ step }, i): readonly number[] => {
+    const [before, after] = [befores?.[i] ?? befores?.[0], afters?.[i]].map((own) => (own ? readAt(way, own) : null));
+    const wanted = step.kind === 'move' ? lengthOf(axis, step.to) : null;
+    if (step.kind !== 'move' || !wanted?.ok || !after || (step.relative && !before)) return [];
+    return [after.number - asNumber(wanted.value) - (step.relative ? (before?.number ?? 0) : 0)];
+  });
+  if (off.length === 0) return notDone(measure, 'no move was done, and read after');
+  const [one] = off;
+  const text =
+    off.length === 1 && one !== undefined ? `${plain(one)} ${axis.unit} off` : `off by ${meanText(off, axis.unit)}`;
+  const limit = measure.within === undefined ? null : lengthOf(axis, measure.within);
+  if (!limit?.ok) return { name: measure.name, text, should: '', verdict: 'passed' };
+  const most = asNumber(limit.value);
+  return {
+    name: measure.name,
+    text,
+    should: `within ${plain(most)} ${axis.unit}`,
+    verdict: off.every((error) => Math.abs(error) <= most) ? 'passed' : 'failed',
+  };
 }
 
 /** A straight line by least squares, and the point that lies furthest from it. Null for fewer than two different places. */

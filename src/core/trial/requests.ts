@@ -33,6 +33,8 @@ export interface At {
   reference: number | undefined;
   /** The mode of operation, where the drive has several; undefined where nobody knows. */
   mode: number | undefined;
+  /** A move is under way whose end nobody waited for. */
+  isUnderWay: boolean;
   turns: boolean;
 }
 

@@ -1,21 +1,16 @@
+import { POSITIONING_TRIALS } from './positioning-trials';
+import { STOP, STOP_FIRST } from './stop-first';
 import type { Trial, TrialStep } from './trial';
 
 const SPEED = { role: 'actual-speed' } as const;
 /** Longest that a ramp from standstill is waited for, in seconds. */
 const RAMP_S = 60;
 
-/** Stop is proved before anything turns. */
-const STOP_FIRST: TrialStep = {
-  id: 'stop-first',
-  kind: 'stop',
-  note: 'Before anything turns: its stop word is taken, and it is seen to stand.',
-};
 const run = (to: string, least: string): readonly TrialStep[] => [
   { id: 'ask-for', kind: 'reference', to },
   { id: 'run', kind: 'walk', to: 'running' },
   { id: 'turns', kind: 'wait', what: SPEED, from: least, to: null, withinS: RAMP_S },
 ];
-const STOP: TrialStep = { id: 'stop', kind: 'stop' };
 
 /** The trials that ship: by role and profile, so that they run on every drive whose sheet says what they need. */
 export const SHIPPED_TRIALS: readonly Trial[] = [
@@ -306,33 +301,5 @@ export const SHIPPED_TRIALS: readonly Trial[] = [
     ],
     measures: [{ kind: 'same', name: 'the ramp before and after', a: 'before', b: 'after' }],
   },
-  {
-    format: 1,
-    id: 'there-and-back',
-    name: 'There and back',
-    proves:
-      'A positioning drive takes a set-point by its handshake, gets there, and comes back to where it was, three times.',
-    leaves: 'Its limits, its homing, and what a load does to it.',
-    steps: [
-      STOP_FIRST,
-      { id: 'before', kind: 'read', what: { role: 'actual-position' } },
-      { id: 'there', kind: 'move', to: '131072', relative: true, withinS: 60 },
-      { id: 'dwell', kind: 'hold', s: 1 },
-      { id: 'back', kind: 'move', to: '-131072', relative: true, withinS: 60 },
-      { id: 'three-times', kind: 'repeat', from: 'there', times: 3 },
-      { id: 'after', kind: 'read', what: { role: 'actual-position' } },
-      {
-        id: 'seen',
-        kind: 'ask',
-        question: 'Did the machine go there and back three times, the right way first?',
-        good: ['it did'],
-        bad: ['the other way', 'it did not move'],
-      },
-      STOP,
-    ],
-    measures: [
-      { kind: 'same', name: 'the position before and after', a: 'before', b: 'after' },
-      { kind: 'time', name: 'from the set-point to the target', from: 'there', to: 'there' },
-    ],
-  },
+  ...POSITIONING_TRIALS,
 ];

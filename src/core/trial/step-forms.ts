@@ -19,6 +19,7 @@ export interface StepField {
     | 'states'
     | 'level'
     | 'origin'
+    | 'blend'
     | 'status-role';
   readonly width: number;
 }
@@ -35,6 +36,10 @@ const what: StepField = { key: 'what', label: 'of what', as: 'what', width: 160 
 const to: StepField = { key: 'to', label: 'to', as: 'text', width: 110 };
 const SPEED: What = { role: 'actual-speed' };
 
+/** From where a way is counted, and what happens at a move's end. */
+export const ORIGINS = ['its last target', 'its zero'] as const;
+export const BLENDS = ['it stands there', 'the next takes over'] as const;
+
 /** What can be done in a trial, and what must be said for it. */
 export const STEP_FORMS: Readonly<Record<Kind, StepForm>> = {
   reference: { name: 'speed reference', fields: [to], begin: (id) => ({ id, kind: 'reference', to: '25 %' }) },
@@ -45,9 +50,15 @@ export const STEP_FORMS: Readonly<Record<Kind, StepForm>> = {
   },
   move: {
     name: 'move to a position',
-    fields: [{ ...to, label: 'counts' }, { key: 'relative', label: 'from', as: 'origin', width: 150 }, within],
-    begin: (id) => ({ id, kind: 'move', to: '65536', relative: true, withinS: 30 }),
+    fields: [
+      { ...to, label: 'where to, or by' },
+      { key: 'relative', label: 'from', as: 'origin', width: 150 },
+      { key: 'blended', label: 'its end', as: 'blend', width: 200 },
+      within,
+    ],
+    begin: (id) => ({ id, kind: 'move', to: '1 turn', relative: true, withinS: 30 }),
   },
+  home: { name: 'look for home', fields: [within], begin: (id) => ({ id, kind: 'home', withinS: 120 }) },
   stop: { name: 'stop', fields: [], begin: (id) => ({ id, kind: 'stop' }) },
   wait: {
     name: 'wait for a value',
@@ -160,7 +171,9 @@ export function fieldValue(as: StepField['as'], text: string): unknown {
     case 'level':
       return text === 'there';
     case 'origin':
-      return text === 'its last target';
+      return text === ORIGINS[0];
+    case 'blend':
+      return text === BLENDS[1] ? true : undefined;
     case 'status-role':
       return isOneOf(STATUS_ROLES, text) ? text : '';
   }
@@ -170,7 +183,8 @@ export function fieldValue(as: StepField['as'], text: string): unknown {
 export function fieldText(as: StepField['as'], value: unknown): string {
   if (Array.isArray(value)) return value.join(as === 'answers' ? ' | ' : ', ');
   if (as === 'level') return value === true ? 'there' : 'gone';
-  if (as === 'origin') return value === true ? 'its last target' : 'its zero';
+  if (as === 'origin') return ORIGINS[value === true ? 0 : 1];
+  if (as === 'blend') return BLENDS[value === true ? 1 : 0];
   const what = v.safeParse(What, value);
   if (what.success) return 'role' in what.output ? what.output.role : what.output.number;
   return typeof value === 'string' || typeof value === 'number' ? `${value}` : '';

@@ -1,3 +1,4 @@
+import { axisOf } from '../motion/axis';
 import { stateOf } from '../profile/profile';
 import type { SheetIndex } from '../sheet/index-sheet';
 import { whatText } from './place-value';
@@ -21,7 +22,9 @@ export function stepText(step: TrialStep, index: SheetIndex): string {
     case 'stands':
       return `the shaft stands within ${step.withinS} s`;
     case 'move':
-      return `move ${step.relative ? 'by' : 'to'} ${step.to} counts within ${step.withinS} s`;
+      return `move ${step.relative ? 'by' : 'to'} ${moveText(index, step.to)} within ${step.withinS} s${step.blended ? ', the next takes over on the way' : ''}`;
+    case 'home':
+      return `look for home within ${step.withinS} s`;
     case 'reference':
       return `speed reference ${step.to}`;
     case 'write':
@@ -48,6 +51,12 @@ export function stepText(step: TrialStep, index: SheetIndex): string {
     case 'repeat':
       return `again from ${step.from}, until it was done ${step.times} times`;
   }
+}
+
+/** A way with its unit, where a plain number was typed. */
+function moveText(index: SheetIndex, to: string): string {
+  const axis = axisOf(index);
+  return axis && /\d\s*$/.test(to) ? `${to} ${axis.unit}` : to;
 }
 
 const nameOfTarget = ({ profile }: SheetIndex, id: string): string => {

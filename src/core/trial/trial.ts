@@ -31,15 +31,22 @@ export const TrialStepSchema = v.variant('kind', [
   v.strictObject({ ...every, kind: v.literal('stands'), withinS: Seconds }),
   /** The speed reference: `25 %` of full scale, or a value in its unit. */
   v.strictObject({ ...every, kind: v.literal('reference'), to: Text }),
-  /** Sends a positioning drive to a target in its counts, by the handshake of its profile, and waits until it is there. */
+  /**
+   * Sends a positioning drive to a target, by the handshake of its profile or by its own commands, and waits until it is there. `to` is in the unit that
+   * the sheet gives its target, another of that kind, or in turns of the motor: `2 turns`.
+   */
   v.strictObject({
     ...every,
     kind: v.literal('move'),
     to: Text,
     /** From its last target on. */
     relative: v.boolean(),
+    /** The next step does not wait for the end: its move takes over on the way. */
+    blended: v.optional(v.boolean()),
     withinS: Seconds,
   }),
+  /** Looks for home by the method that the drive holds, until home is known. */
+  v.strictObject({ ...every, kind: v.literal('home'), withinS: Seconds }),
   v.strictObject({ ...every, kind: v.literal('write'), what: What, to: Text }),
   v.strictObject({ ...every, kind: v.literal('read'), what: What }),
   /** Until a value lies between two; one of them may be open. A share of full scale where it is a speed. */
@@ -108,8 +115,18 @@ export const MeasureSchema = v.variant('kind', [
     to: Slug,
     should: v.optional(Should),
   }),
-  /** The mean of what a repeated step saw, and how far the values lie apart. */
+  /** The mean of what a repeated step read or a person said, and how far the values lie apart. */
   v.strictObject({ kind: v.literal('spread'), name: Text, seen: Slug }),
+  /** Where it stood after a move, less where it was sent, each time that it was done; `from` is what was read before a relative one. */
+  v.strictObject({
+    kind: v.literal('arrival'),
+    name: Text,
+    move: Slug,
+    from: v.optional(Slug),
+    seen: Slug,
+    /** How far off it may be, in the unit of the position. */
+    within: v.optional(Text),
+  }),
   /** Two steps read the same. */
   v.strictObject({ kind: v.literal('same'), name: Text, a: Slug, b: Slug }),
   /** The line through what was asked for and what was seen. */

@@ -6,7 +6,7 @@ import { useBench } from '../../bench/bench-context';
 import { begin, change, redo, undo, type Undoable } from '../../bench/state/undo';
 import { IF_NOT } from '../../core/procedure/procedure';
 import { withoutStep, withStepAdded, withStepField, withStepMoved } from '../../core/trial/edit-trial';
-import { fieldText, fieldValue, STEP_FORMS, type StepField } from '../../core/trial/step-forms';
+import { fieldText, fieldValue, STEP_FORMS, type StepField, BLENDS, ORIGINS } from '../../core/trial/step-forms';
 import { STATUS_ROLES } from '../../core/words/spec';
 import type { Trial, TrialStep } from '../../core/trial/trial';
 import { ChoiceField, TypedField } from '../../ui/fields';
@@ -217,7 +217,8 @@ function StepRow({ trial, step, at, onTrial }: RowProps) {
 
 const CHOICES: Readonly<Partial<Record<StepField['as'], readonly string[]>>> = {
   level: ['there', 'gone'],
-  origin: ['its last target', 'its zero'],
+  origin: ORIGINS,
+  blend: BLENDS,
   'status-role': STATUS_ROLES,
 };
 

@@ -1,0 +1,220 @@
+import { asNumber } from '../as-number';
+import { done, failed, type Result } from '../result';
+import { parseQuantity, unitFactor } from '../scaling/quantity';
+import {
+  add,
+  compare,
+  decimalText,
+  divide,
+  multiply,
+  parseRational,
+  ratio,
+  subtract,
+  type Rational,
+} from '../scaling/rational';
+import { toRaw } from '../scaling/scale';
+import { chainOf } from '../sheet/describe';
+import type { PlacedParameter } from '../sheet/index-sheet';
+import { rangeText } from '../sheet/limits';
+import type { ParameterRole } from '../sheet/parameter-section';
+import { axisPlace, withoutTurns, type Axis } from './axis';
+import { moveAt, planMove, type MovePlan } from './move-plan';
+
+/** A move as people say it; a speed or an acceleration that is left empty is the drive's own. */
+export interface MoveWish {
+  readonly to: string;
+  /** By so much from where it stands, instead of to there. */
+  readonly relative: boolean;
+  readonly speed: string;
+  readonly acceleration: string;
+  readonly deceleration: string;
+}
+
+export const PACE_ROLES = {
+  speed: 'move-speed',
+  acceleration: 'move-acceleration',
+  deceleration: 'move-deceleration',
+} as const satisfies Partial<Record<keyof MoveWish, ParameterRole>>;
+export type PaceField = keyof typeof PACE_ROLES;
+export const PACE_FIELDS = Object.keys(PACE_ROLES) as readonly PaceField[];
+
+/** What is known of the drive, in the unit that its sheet gives each value; null where it was not read. */
+export type AxisKnown = (role: ParameterRole) => Rational | null;
+
+/** Why a move is not made; `field` is where it was said. */
+export interface MoveFault {
+  readonly field: 'to' | PaceField;
+  readonly text: string;
+}
+
+/** A move worked out before it is fired, in load units and seconds. */
+export interface CheckedMove {
+  /** Where it begins; null while the position was not read. */
+  readonly start: Rational | null;
+  readonly end: Rational | null;
+  readonly distance: Rational | null;
+  /** Turns of the motor, without sign; null where the sheet knows no turn. */
+  readonly turns: Rational | null;
+  /** What goes into the drive's target. */
+  readonly counts: bigint | null;
+  /** Null where the drive's speeds are not known in load units. */
+  readonly plan: MovePlan | null;
+  readonly faults: readonly MoveFault[];
+  /** What may be meant otherwise, or is not known; it does not keep the move from being made. */
+  readonly doubts: readonly string[];
+}
+
+const fault = (field: MoveFault['field'], text: string): MoveFault => ({ field, text });
+
+/** Works a move out: start, end, counts, turns, shape and time, what the sheet, the drive's limits or the machine's travel have against it. */
+export function checkMove(axis: Axis, wish: MoveWish, known: AxisKnown): CheckedMove {
+  const faults: MoveFault[] = [];
+  const doubts: string[] = [];
+  const start = known('actual-position');
+  const said = lengthOf(axis, wish.to);
+  if (!said.ok) faults.push(fault('to', said.error));
+  const way = said.ok ? said.value : null;
+  const end = way && (wish.relative ? start && add(start, way) : way);
+  const distance = way && (wish.relative ? way : start && subtract(way, start));
+  const counts = way && countsOf(axis, axis.target, way);
+  if (counts && !counts.ok) faults.push(fault('to', counts.error));
+  if (start === null) doubts.push('where it stands was not read: start, travel and direction are not known');
+  else if (way && distance?.num === 0n) doubts.push('it goes nowhere: it stands there already');
+  if (end && way) faults.push(...reachFaults(axis, wish.to, way, end, known).map((text) => fault('to', text)));
+  const pace = paceOf(axis, wish, known, faults);
+  const plan = distance && typeof pace !== 'string' ? planMove({ ...pace, distance }) : null;
+  if (typeof pace === 'string') doubts.push(pace);
+  const made = plan?.ok ? plan.value : null;
+  if (made?.shape === 'triangle' && made.phases.length > 0 && typeof pace !== 'string')
+    doubts.push(
+      `it is too short for its speed: the highest is ${made.peak.toPrecision(4)} ${axis.unit}/s of ${show(pace.speed)}`,
+    );
+  return {
+    start,
+    end,
+    distance,
+    turns: distance && axis.perTurn ? magnitude(divide(distance, axis.perTurn)) : null,
+    counts: counts?.ok ? counts.value : null,
+    plan: made,
+    faults,
+    doubts,
+  };
+}
+
+const magnitude = (value: Rational): Rational => (value.num < 0n ? subtract(ratio(0n), value) : value);
+
+/** A way or a position as it is typed, in load units: with its own unit, another of its kind, or in turns of the motor. */
+export function lengthOf(axis: Axis, text: string): Result<Rational, string> {
+  if (text.trim() === '') return failed('nothing is said yet');
+  const plain = withoutTurns(axis, text);
+  if (plain === null) return failed('the sheet does not say how far one turn of the motor moves the load');
+  const read = parseQuantity(plain, axis.unit === 'counts' ? '' : axis.unit);
+  return read.ok ? done(read.value) : failed(read.error.text);
+}
+
+/** The counts of a value, or why the drive's field does not hold it. */
+function countsOf({ index }: Axis, place: PlacedParameter, value: Rational): Result<bigint, string> {
+  const chain = chainOf(index.sheet, place);
+  const scaled = chain ? toRaw(chain, value) : null;
+  if (scaled && !scaled.ok) return failed(scaled.error.text);
+  if (scaled?.ok && scaled.value.faults[0]) return failed(scaled.value.faults[0].text);
+  if (!scaled && value.den !== 1n) return failed('a whole number of counts is expected: the sheet gives no scale');
+  const raw = scaled?.ok ? scaled.value.raw : value.num;
+  return compare(ratio(raw), exactly(place.min)) < 0 || compare(ratio(raw), exactly(place.max)) > 0
+    ? failed(`${place.name} takes ${rangeText(index, place)}`)
+    : done(raw);
+}
+
+const exactly = (number: number): Rational => ratio(BigInt(Math.trunc(number)));
+
+/** What the software limits of the drive, or the travel of the machine, have against an end. */
+function reachFaults(axis: Axis, typed: string, way: Rational, end: Rational, known: AxisKnown): readonly string[] {
+  const text = (value: Rational): string => `${show(value)} ${axis.unit}`;
+  const [least, most] = [known('position-least'), known('position-most')];
+  const { travel } = axis;
+  if (travel && (compare(end, travel.from) < 0 || compare(end, travel.to) > 0))
+    return [
+      `it would end at ${text(end)}; the machine goes from ${text(travel.from)} to ${text(travel.to)}${meantOtherwise(axis, typed, way, end)}`,
+    ];
+  if (least && most && compare(least, most) < 0 && (compare(end, least) < 0 || compare(end, most) > 0))
+    return [`it would end at ${text(end)}, outside the drive’s own limits, ${text(least)} to ${text(most)}`];
+  return [];
+}
+
+/** Units in which the same number would stay within the travel: people mix up cm and mm, and turns of the motor and millimetres. */
+function meantOtherwise({ unit, travel }: Axis, typed: string, way: Rational, end: Rational): string {
+  const number = parseRational(typed.replace(/[^\d.,]*$/, ''));
+  if (!travel || !number.ok) return '';
+  const from = subtract(end, way);
+  const all = [...new Set([unit, ...MIXED_UP])].filter((other) => {
+    const factor = unitFactor(other, unit);
+    const there = factor && add(from, multiply(number.value, factor));
+    return there !== null && compare(there, travel.from) >= 0 && compare(there, travel.to) <= 0;
+  });
+  return all.length === 0
+    ? ''
+    : `. Was it meant as ${all.map((other) => `${show(number.value)} ${other}`).join(', or ')}?`;
+}
+
+const show = (value: Rational): string => decimalText(value, 3, false);
+
+const MIXED_UP = ['mm', 'cm', 'in'] as const;
+
+interface Limits {
+  readonly speed: Rational;
+  readonly acceleration: Rational;
+  readonly deceleration: Rational;
+}
+
+/** What the move runs at, typed or the drive's own, or a sentence why that is not known. What does not fit is added to the faults. */
+function paceOf(axis: Axis, wish: MoveWish, known: AxisKnown, faults: MoveFault[]): Limits | string {
+  const one = (field: PaceField, per: string): Rational | string => {
+    const place = axisPlace(axis.index, PACE_ROLES[field]);
+    if (!place) return `the sheet lists no ${field} of a move: its time and its highest speed are not known`;
+    const unit = chainOf(axis.index.sheet, place)?.unit ?? place.unit ?? '';
+    if (unit !== `${axis.unit}/${per}`)
+      return `the sheet counts the ${field} in ${unit || 'counts'}, not in ${axis.unit}/${per}: the move’s time is not known`;
+    if (wish[field].trim() === '') {
+      const own = known(place.role ?? PACE_ROLES[field]);
+      return own ?? `the drive’s ${field} was not read: the move’s time is not known`;
+    }
+    const read = parseQuantity(wish[field], unit);
+    if (!read.ok) {
+      faults.push(fault(field, read.error.text));
+      return `the ${field} that is typed cannot be read`;
+    }
+    const counts = countsOf(axis, place, read.value);
+    if (!counts.ok) faults.push(fault(field, counts.error));
+    return read.value;
+  };
+  const speed = one('speed', 's');
+  const acceleration = one('acceleration', 's²');
+  const isOne = !axisPlace(axis.index, 'move-deceleration');
+  if (isOne && wish.deceleration.trim() !== '')
+    faults.push(fault('deceleration', 'this drive has no deceleration of its own: it brakes as it accelerates'));
+  const deceleration = isOne ? acceleration : one('deceleration', 's²');
+  for (const value of [speed, acceleration, deceleration]) if (typeof value === 'string') return value;
+  const most = known('maximum-speed');
+  const place = axis.index.byRole.get('maximum-speed');
+  const limit = place && chainOf(axis.index.sheet, place)?.unit === `${axis.unit}/s` ? most : null;
+  if (limit && compare(speed as Rational, limit) > 0)
+    faults.push(fault('speed', `the drive’s own limit is ${show(limit)} ${axis.unit}/s: it would go no faster`));
+  return { speed, acceleration, deceleration } as Limits;
+}
+
+/** Seconds within which such a move must be over, with room for a drive that is slower than its profile. */
+export const withinS = ({ plan }: CheckedMove): number => (plan ? Math.ceil(plan.seconds * 1.5) + 5 : 120);
+
+/** Where the axis is over the time of the move, in load units: so many points, both ends included. */
+export function pathOf(
+  { plan, start }: CheckedMove,
+  points: number,
+): readonly { readonly x: number; readonly y: number; readonly v: number }[] {
+  if (!plan) return [];
+  const from = start ? asNumber(start) : 0;
+  return Array.from({ length: points }, (_, i) => {
+    const x = (plan.seconds * i) / (points - 1);
+    const { way, speed } = moveAt(plan, x);
+    return { x, y: from + way, v: speed };
+  });
+}
