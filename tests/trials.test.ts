@@ -170,18 +170,29 @@ describe.each<Slug>(['curlew', 'pipit'])('positioning on %s', (slug) => {
   const limits: Record<string, number> =
     slug === 'curlew' ? { '69': 0, '71': 655_360 } : { 'limit-low.0': 0, 'limit-high.0': 573_440 };
   const [least, most] = Object.values(limits) as [number, number];
-  it.each(['first-contact', 'home', 'short-move', 'there-and-back', 'limits', 'repeatability', 'sequence'])(
-    '%s runs to its end with no change, and leaves a shaft that stands',
-    async (id) => {
-      const own = await trialAt(slug, shipped(id), limits, [], { 'position-least': least, 'position-most': most });
-      own.start();
-      own.onward();
-      expect([own.compiled.why, own.last().why]).toEqual(['', '']);
-      expect(own.report().verdict).toBe('passed');
-      expect(own.stands()).toBe(true);
-      expect(own.master.snapshot().driven).toEqual([]);
-    },
-  );
+  it.each([
+    'first-contact',
+    'home',
+    'this-is-zero',
+    'short-move',
+    'there-and-back',
+    'limits',
+    'repeatability',
+    'sequence',
+  ])('%s runs to its end with no change, and leaves a shaft that stands', async (id) => {
+    const own = await trialAt(slug, shipped(id), limits, [], {
+      'position-least': least,
+      'position-most': most,
+      'homing-method': 17,
+      'home-offset': 0,
+    });
+    own.start();
+    own.onward();
+    expect([own.compiled.why, own.last().why]).toEqual(['', '']);
+    expect(own.report().verdict).toBe('passed');
+    expect(own.stands()).toBe(true);
+    expect(own.master.snapshot().driven).toEqual([]);
+  });
 });
 
 it('a drive that knows no positions says so before anything is sent', async () => {

@@ -13,6 +13,7 @@ const MOVES: ReadonlySet<CommandRole | undefined> = new Set<CommandRole>([
   'move-relative',
   'jog-forward',
   'jog-backward',
+  'go-home',
 ]);
 /** An act that sets in motion counts as this control word, since such a drive has none. */
 const MOVE_WORD = 1;

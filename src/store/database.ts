@@ -5,6 +5,7 @@ import type { RunState } from '../core/procedure/run';
 import type { Plan } from '../core/sets/plan';
 import type { SetReading } from '../core/sets/set-reading';
 import type { SetWriting } from '../core/sets/set-writing';
+import type { AxisStart } from '../core/trial/expect-position';
 import type { CompiledTrial } from '../core/trial/compile';
 import type { Sample } from '../core/trial/expect';
 import type { TraceBlock } from '../core/trace/block';
@@ -97,8 +98,10 @@ export interface TrialRunRow {
   readonly compiled: CompiledTrial;
   /** The ramp by which the expected speed was drawn, in seconds; null where it was not known. */
   readonly rampS: number | null;
+  /** The axis as it was then, where the trial moves one; absent in rows from before that was kept. */
+  readonly axis?: AxisStart | null;
   readonly run: RunState | null;
-  /** The actual speed as it was seen, in seconds of the line clock and in its unit. */
+  /** The actual speed, or the position where an axis is moved, as it was seen: in seconds of the line clock and in its unit. */
   readonly samples: readonly Sample[];
   readonly remark: string;
 }

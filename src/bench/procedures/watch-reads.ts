@@ -21,6 +21,13 @@ export const LIVE: readonly ParameterRole[] = [
 const SETTINGS: readonly ParameterRole[] = [
   'mode',
   'target-position',
+  'move-speed',
+  'move-acceleration',
+  'move-deceleration',
+  'position-least',
+  'position-most',
+  'homing-method',
+  'home-offset',
   'ramp-time',
   'speed-reference',
   'minimum-speed',

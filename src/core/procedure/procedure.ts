@@ -39,6 +39,8 @@ export interface RequestStep extends Asked {
   readonly needs: 'answer' | 'end';
   /** What the answer tells is kept under this name. */
   readonly keeps?: string;
+  /** The axis begins a move by it. */
+  readonly begins?: true;
 }
 
 /** Asks again and again until a word looks as it should. */

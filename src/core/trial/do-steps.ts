@@ -5,7 +5,7 @@ import { done, failed, type Result } from '../result';
 import { patternOfSaid } from '../sets/said';
 import { readTyped } from '../sets/typed-value';
 import { numberOfPattern } from '../values/pattern';
-import { homeSteps } from './home-steps';
+import { homeSteps, zeroSteps } from './home-steps';
 import { moveSteps } from './move-steps';
 import { numberFor, parameterOf, patternFor, whatText } from './place-value';
 import {
@@ -70,6 +70,7 @@ export const DO: Doing = {
   },
   move: (step, way, at) => moveSteps(step, way, at),
   home: (step, way, at) => homeSteps(step, way, at),
+  zero: (_, way, at) => zeroSteps(way, at),
   write: ({ what, to }, way, at) => {
     const place = parameterOf(way.index, what);
     if (!place) return missing(way, what);

@@ -47,6 +47,7 @@ it('after the link is lost anything down to standstill is expected, and nothing 
 
 it('says where the line left the band: by two samples in a row, not by one', () => {
   const band: Band = {
+    of: 'speed',
     unit: 'Hz',
     begins: [0],
     points: [0, 1, 2, 3].map((x) => ({ x, low: 10 * x, high: 10 * x + 5 })),

@@ -10,10 +10,10 @@ import type { TrialStep } from './trial';
 /** The band is so wide to either side, as a share of full scale. */
 const WIDTH = 0.05;
 /** A drive may begin a ramp, and the bench may hear of it, this much earlier or later. */
-const SLACK_S = 0.4;
+export const SLACK_S = 0.4;
 /** A step that sends something takes about so long, a person thinks about so long; only the drawing before the run rests on it. */
-const USUAL_S = 0.15;
-const PERSON_S = 4;
+export const USUAL_S = 0.15;
+export const PERSON_S = 4;
 const DRAWN_EVERY_S = 0.1;
 /** A band of a long wait is drawn with so many points at most. */
 const MOST_POINTS = 400;
@@ -26,6 +26,7 @@ export interface BandPoint {
 }
 
 export interface Band {
+  readonly of: 'speed' | 'position';
   readonly unit: string;
   readonly points: readonly BandPoint[];
   /** When each step begins, by the band's own time. */
@@ -42,14 +43,12 @@ interface Course {
 /**
  * The speed that a trial expects over time, as a band: by the references that it asks for and by the ramp from standstill to full scale. Steps of a
  * run that are done begin and end when they did; what was not reached yet is drawn as it is usual. Null where the sheet has no speed with a full scale, or where
- * the trial moves to positions.
+ * the trial moves to positions: of those `positionBandOf` knows.
  */
 export function bandOf(index: SheetIndex, { steps }: CompiledTrial, rampS: number, run: RunState | null): Band | null {
   const scale = referenceScale(index);
   const reference = index.byRole.get('speed-reference');
-  // How fast a drive moves to a position is its own matter.
-  const isMove = steps.some(({ step }) => step.kind === 'move');
-  if (!scale || !reference || !(rampS > 0) || isMove) return null;
+  if (!scale || !reference || !(rampS > 0) || movesAxis(steps)) return null;
   const full = asNumber(scale.fullValue);
   const slope = full / rampS;
   const course: Course = { speed: 0, target: 0, free: false };
@@ -88,11 +87,15 @@ export function bandOf(index: SheetIndex, { steps }: CompiledTrial, rampS: numbe
     }
     if (step.kind === 'stands') Object.assign(course, { speed: 0, free: false });
   }
-  return { unit: scale.chain.unit, points, begins };
+  return { of: 'speed', unit: scale.chain.unit, points, begins };
 }
 
+/** Whether a trial sends the axis to positions, so that its line is the position and not the speed. */
+export const movesAxis = (steps: CompiledTrial['steps']): boolean =>
+  steps.some(({ step }) => step.kind === 'move' || step.kind === 'home');
+
 /** How long a step of the run took; null where it is not over. */
-function takenS(run: RunState | null, records: readonly StepRecord[], to: number): number | null {
+export function takenS(run: RunState | null, records: readonly StepRecord[], to: number): number | null {
   // Nothing was to be done where nothing is noted: it was there already.
   const isOver = run !== null && (run.at >= to || run.end === 'done');
   const [first, last] = [records[0], records[records.length - 1]];

@@ -4,8 +4,9 @@ import { levelOfRole } from '../procedure/route-procedure';
 import type { ProcedureStep } from '../procedure/procedure';
 import type { Pattern, Profile } from '../profile/profile';
 import { done, failed, type Result } from '../result';
+import type { PlacedParameter } from '../sheet/index-sheet';
 import { modeThatTakes, walkIn, walkToHeld } from './in-mode';
-import { gathered, give, watchOf, type At, type Made, type TrialWay } from './requests';
+import { acted, begins, gathered, give, knownOf, watchOf, type At, type Made, type TrialWay } from './requests';
 import type { TrialStep } from './trial';
 
 type HomeStep = Extract<TrialStep, { kind: 'home' }>;
@@ -46,7 +47,7 @@ function byMode({ withinS }: HomeStep, way: TrialWay, at: At): Made {
   const lower = start & ~(1 << (profile.runs.rise ?? 0));
   return gathered([
     ...ready,
-    give(inMode, at, 'control-word', start, `${hexNumber(start, 4)}: homing starts`),
+    begins(give(inMode, at, 'control-word', start, `${hexNumber(start, 4)}: homing starts`)),
     untilHome(inMode, profile, levelOfRole(profile, 'at-speed', true), withinS),
     give(inMode, at, 'control-word', lower, `${hexNumber(lower, 4)}: its start is taken back`),
   ]);
@@ -58,13 +59,43 @@ function byCommand({ withinS }: HomeStep, way: TrialWay, at: At): Made {
   if (!profile || !go) return failed('its commands do not say how home is looked for');
   return gathered([
     ...walkToHeld(way, profile, at),
-    done<ProcedureStep>({
-      kind: 'request',
-      text: `${go.verb}: it looks for home`,
-      station: way.station,
-      bytes: go.bytes,
-      needs: 'answer',
-    }),
+    begins(acted(way, go, 'it looks for home')),
     untilHome(way, profile, levelOfRole(profile, 'turning', false), withinS),
   ]);
 }
+
+/**
+ * The position becomes 0 where the axis stands: by the drive's own act, or by homing on the spot with no offset, after which method and offset are put
+ * back as they were.
+ */
+export function zeroSteps(way: TrialWay, at: At): Made {
+  if (at.isUnderWay) return failed('a move is under way: let it end first');
+  const act = actOf(way.index, way.station, 'set-zero');
+  if (act) return gathered([acted(way, act, 'this is zero')]);
+  const [method, offset] = (['homing-method', 'home-offset'] as const).map((role) => way.index.byRole.get(role));
+  const here = HERE.find((number) => method?.choices?.some(({ value }) => value === number));
+  if (!method || here === undefined) return failed('this drive has no homing on the spot');
+  const [was, moved] = [way.known('homing-method'), offset ? way.known('home-offset') : 0];
+  if (was === undefined || moved === undefined)
+    return failed('homing method and offset were not read, so that they could not be put back: press Read once');
+  const put = (place: PlacedParameter, value: number, text: string) => {
+    const bytes = way.places.write(way.station, place, value, knownOf(way, at));
+    return bytes
+      ? done<ProcedureStep>({ kind: 'request', text, station: way.station, bytes, needs: 'answer' })
+      : failed<string>(`this link cannot write ${place.number}`);
+  };
+  const homed = homeSteps({ id: 'zero', kind: 'home', withinS: ON_THE_SPOT_S }, way, at);
+  if (!homed.ok) return homed;
+  at.turns = false;
+  return gathered([
+    put(method, here, `${method.number} ← ${here}, on the spot`),
+    ...(offset && moved !== 0 ? [put(offset, 0, `${offset.number} ← 0`)] : []),
+    ...homed.value.map((step) => done(step)),
+    ...(was === here ? [] : [put(method, was, `${method.number} ← ${was}, as it was`)]),
+    ...(offset && moved !== 0 ? [put(offset, moved, `${offset.number} as it was`)] : []),
+  ]);
+}
+
+/** Homing on the spot by IEC 61800-7-201: 37, and 35 in its earlier edition (from memory). */
+const HERE = [37, 35] as const;
+const ON_THE_SPOT_S = 10;

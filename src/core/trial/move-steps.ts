@@ -9,7 +9,7 @@ import type { PlacedParameter } from '../sheet/index-sheet';
 import type { ParameterRole } from '../sheet/parameter-section';
 import { modeThatTakes, walkIn, walkToHeld } from './in-mode';
 import { patternFor } from './place-value';
-import { gathered, give, knownOf, watchOf, type At, type Made, type TrialWay } from './requests';
+import { acted, begins, gathered, give, knownOf, watchOf, type At, type Made, type TrialWay } from './requests';
 import type { TrialStep } from './trial';
 
 type MoveStep = Extract<TrialStep, { kind: 'move' }>;
@@ -81,7 +81,7 @@ function bySetPoint({ to, relative, withinS, blended }: MoveStep, way: TrialWay,
   return gathered([
     ...ready,
     written(way, at, target, pattern.value, `target ← ${to}`),
-    give(inMode, at, 'control-word', start, `${hexNumber(start, 4)}: the set-point rises`),
+    begins(give(inMode, at, 'control-word', start, `${hexNumber(start, 4)}: the set-point rises`)),
     until(taken, 'the set-point is acknowledged', HANDSHAKE_US),
     give(inMode, at, 'control-word', lower, `${hexNumber(lower, 4)}: it is taken back`),
     until({ ...taken, value: 0 }, 'another set-point may come', HANDSHAKE_US),
@@ -104,13 +104,7 @@ function byCommands({ to, relative, withinS, blended }: MoveStep, way: TrialWay,
   return gathered([
     ...walkToHeld(way, profile, at),
     written(way, at, place, pattern.value, `${place.number} ← ${to}`),
-    done<ProcedureStep>({
-      kind: 'request',
-      text: `${go.verb}: it moves`,
-      station: way.station,
-      bytes: go.bytes,
-      needs: 'answer',
-    }),
+    begins(acted(way, go, 'it moves')),
     watchOf(way, { place: status, any: [stands] }, { text: 'it stands within its window', withinUs: withinS * 1e6 }),
   ]);
 }

@@ -42,6 +42,28 @@ export const POSITIONING_TRIALS: readonly Trial[] = [
   },
   {
     format: 1,
+    id: 'this-is-zero',
+    name: 'This is zero',
+    proves: 'The place where the axis stands becomes its zero, with no motion.',
+    leaves: 'Whether it is still zero after power off and on: that is in the manual, and can be tried.',
+    steps: [
+      STOP_FIRST,
+      read('before'),
+      {
+        id: 'right-place',
+        kind: 'ask',
+        question:
+          'Does the axis stand where its zero shall be? Every target, limit and stored place counts from there.',
+        good: ['it stands there'],
+        bad: ['it does not'],
+      },
+      { id: 'zero', kind: 'zero' },
+      { id: 'shows', kind: 'wait', what: POSITION, from: '0', to: '0', withinS: 5 },
+      STOP,
+    ],
+  },
+  {
+    format: 1,
     id: 'short-move',
     name: 'A short move',
     proves: 'One turn of the motor moves the load the way and the distance that the sheet says, and back again.',

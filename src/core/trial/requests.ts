@@ -1,4 +1,5 @@
 import { hexNumber } from '../bytes/hex';
+import type { DialectAct } from '../places/dialect-act';
 import type { PlaceLink } from '../places/place-link';
 import { levelOfRole, routeProcedure } from '../procedure/route-procedure';
 import type { ProcedureStep, WatchStep, WordCondition } from '../procedure/procedure';
@@ -100,6 +101,18 @@ export function give(
   }
   return done({ kind: 'request', text, station, bytes, needs: 'answer' });
 }
+
+/** An act of a dialect. */
+export const acted = (
+  { station }: TrialWay,
+  { verb, bytes }: DialectAct,
+  what: string,
+): Result<ProcedureStep, string> =>
+  done({ kind: 'request', text: `${verb}: ${what}`, station, bytes, needs: 'answer' });
+
+/** The axis begins to move by this request. */
+export const begins = (step: Result<ProcedureStep, string>): Result<ProcedureStep, string> =>
+  step.ok && step.value.kind === 'request' ? done({ ...step.value, begins: true }) : step;
 
 /** The way to a state, word by word, each seen before the next. */
 export function walk(way: TrialWay, profile: Profile, at: At, target: string): Made {

@@ -59,6 +59,7 @@ export const STEP_FORMS: Readonly<Record<Kind, StepForm>> = {
     begin: (id) => ({ id, kind: 'move', to: '1 turn', relative: true, withinS: 30 }),
   },
   home: { name: 'look for home', fields: [within], begin: (id) => ({ id, kind: 'home', withinS: 120 }) },
+  zero: { name: 'this is zero', fields: [], begin: (id) => ({ id, kind: 'zero' }) },
   stop: { name: 'stop', fields: [], begin: (id) => ({ id, kind: 'stop' }) },
   wait: {
     name: 'wait for a value',

@@ -1,6 +1,7 @@
 import { axisOf } from '../motion/axis';
 import { stateOf } from '../profile/profile';
 import type { SheetIndex } from '../sheet/index-sheet';
+import { wayText } from './move-trial';
 import { whatText } from './place-value';
 import { targetOf } from './states';
 import type { TrialStep, What } from './trial';
@@ -25,6 +26,8 @@ export function stepText(step: TrialStep, index: SheetIndex): string {
       return `move ${step.relative ? 'by' : 'to'} ${moveText(index, step.to)} within ${step.withinS} s${step.blended ? ', the next takes over on the way' : ''}`;
     case 'home':
       return `look for home within ${step.withinS} s`;
+    case 'zero':
+      return 'the position becomes 0 where it stands';
     case 'reference':
       return `speed reference ${step.to}`;
     case 'write':
@@ -53,11 +56,10 @@ export function stepText(step: TrialStep, index: SheetIndex): string {
   }
 }
 
-/** A way with its unit, where a plain number was typed. */
-function moveText(index: SheetIndex, to: string): string {
+const moveText = (index: SheetIndex, to: string): string => {
   const axis = axisOf(index);
-  return axis && /\d\s*$/.test(to) ? `${to} ${axis.unit}` : to;
-}
+  return axis ? wayText(axis, to) : to;
+};
 
 const nameOfTarget = ({ profile }: SheetIndex, id: string): string => {
   if (!profile) return id;

@@ -47,6 +47,8 @@ export const TrialStepSchema = v.variant('kind', [
   }),
   /** Looks for home by the method that the drive holds, until home is known. */
   v.strictObject({ ...every, kind: v.literal('home'), withinS: Seconds }),
+  /** The position becomes 0 where the axis stands. */
+  v.strictObject({ ...every, kind: v.literal('zero') }),
   v.strictObject({ ...every, kind: v.literal('write'), what: What, to: Text }),
   v.strictObject({ ...every, kind: v.literal('read'), what: What }),
   /** Until a value lies between two; one of them may be open. A share of full scale where it is a speed. */

@@ -34,7 +34,7 @@ interface BandChartProps {
   readonly said: string;
 }
 
-/** The expected speed as a band over time, drawn before the run; the run is laid into it. */
+/** The expected speed or position as a band over time, drawn before the run; the run is laid into it. */
 export function BandChart({ name, band, samples, other, said }: BandChartProps) {
   const chart = useRef<Chart<'line', { x: number; y: number }[]>>(null);
   const edge = { order: 2, borderColor: token('rule'), borderWidth: 1, pointRadius: 0, tension: 0 };
@@ -58,7 +58,11 @@ export function BandChart({ name, band, samples, other, said }: BandChartProps) 
         ticks: { color: soft },
         title: { display: true, text: 'seconds from its begin', color: soft },
       },
-      y: { type: 'linear', ticks: { color: soft }, title: { display: true, text: `speed, ${band.unit}`, color: soft } },
+      y: {
+        type: 'linear',
+        ticks: { color: soft },
+        title: { display: true, text: `${band.of}, ${band.unit}`, color: soft },
+      },
     },
   };
   const save = (): void => chart.current?.canvas.toBlob((image) => image && saveFile(image, fileName(name, 'png')));
@@ -76,7 +80,7 @@ export function BandChart({ name, band, samples, other, said }: BandChartProps) 
         <Line
           ref={chart}
           role="img"
-          aria-label={`The band in which the speed of ${name} is expected, and the line that came: ${said}`}
+          aria-label={`The band in which the ${band.of} of ${name} is expected, and the line that came: ${said}`}
           options={options}
           data={{
             datasets: [

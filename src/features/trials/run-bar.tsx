@@ -1,124 +1,81 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import { useBench, useBenchState } from '../../bench/bench-context';
+import { useBench } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
-import { useNoStop } from '../../bench/hooks/use-no-stop';
-import { useWatch } from '../../bench/hooks/use-watch';
 import { useWhyNot } from '../../bench/hooks/use-why-not';
-import { turningOf } from '../../bench/state/known-state';
-import { isUnderWay, type RunView } from '../../bench/state/runs';
+import type { RunView } from '../../bench/state/runs';
 import type { BlockKind } from '../../core/run-conditions/condition';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { CompiledTrial } from '../../core/trial/compile';
-import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
+import { ActButton } from '../../ui/act-button';
 import { Warning } from '../../ui/panel';
-import { trialsStore } from './trials-store';
 import styles from './trials.module.css';
+import { useRunTrial, type RunDrawing } from './use-run-trial';
 
 interface BarProps {
   readonly compiled: CompiledTrial;
   readonly index: SheetIndex;
   readonly running: RunView | null;
-  readonly isFault: boolean;
-  readonly rampS: number | null;
-  /** A field of a step shows something else than what would be done; empty where none does. */
-  readonly unread: string;
+  readonly drawing: RunDrawing;
+  /** Why it is not begun, whatever else: a field shows what would not be done; empty where nothing is against it. */
+  readonly off: string;
 }
 
 /** Begins, pauses and ends a run. */
-export function RunBar({ compiled, index, running, isFault, rampS, unread }: BarProps) {
-  const bench = useBench();
-  const { drive, line, station, isOpen, name, view } = useCurrent();
-  const job = useBenchState((state) => state.job?.id ?? '');
-  const turning = useBenchState((state) => turningOf(index, view, state.nowUs));
-  // Beginning ends what runs there: a change of both ends must not be cut in the middle.
-  const isBusy = useBenchState((state) => state.runs.some((view) => view.line === state.lineId && isUnderWay(view)));
-  const noStop = useNoStop(index);
-  const watch = useWatch('Trials');
-  const { procedure, trial, steps } = compiled;
-  const moves = steps.some(({ turns }) => turns);
-  if (running) {
-    const { run, about } = running;
-    const row = about.kind === 'trial' ? about.row : null;
-    const steps = row?.compiled.steps ?? [];
-    const isPaused = run?.phase === 'paused';
-    const underWay = Math.max(
-      0,
-      steps.findIndex(({ to }) => to > (run?.at ?? 0)),
-    );
-    return (
-      <div className={styles.row}>
-        <p role="status">
-          {running.procedure.title} on {row?.name} {isPaused ? 'is paused' : 'is under way'}, step {underWay + 1} of{' '}
-          {steps.length}: {steps[underWay]?.text}
-        </p>
-        {isPaused && run.asks === '' && (
-          <Button variant="contained" onClick={() => bench.tell(running.id, { kind: 'resume' })}>
-            Go on
-          </Button>
-        )}
-        {!isPaused && (
-          <Button variant="outlined" color="inherit" onClick={() => bench.tell(running.id, { kind: 'pause' })}>
-            Pause after this request
-          </Button>
-        )}
-        <Button variant="outlined" color="inherit" onClick={() => bench.tell(running.id, { kind: 'end' })}>
-          End it, and stop the shaft
-        </Button>
-      </div>
-    );
-  }
-  const begin = (): void => {
-    if (!drive || !line || !station?.sheet || !procedure) return;
-    // The line of the run comes of what is read beside it.
-    if (!watch.watching) watch.toggle();
-    const id = bench.start(drive.line, procedure, {
-      kind: 'trial',
-      row: {
-        job,
-        line: drive.line,
-        station: drive.station,
-        name,
-        sheet: station.sheet,
-        startedMs: Date.now(),
-        compiled,
-        rampS,
-        run: null,
-        samples: [],
-        remark: '',
-      },
-    });
-    trialsStore.setState({ shown: id });
-  };
+export function RunBar({ compiled, index, running, drawing, off }: BarProps) {
+  const { name } = useCurrent();
+  const run = useRunTrial(index, drawing);
+  if (running) return <UnderWay running={running} />;
+  const { trial, steps } = compiled;
+  const first = steps.findIndex(({ turns }) => turns);
   return (
     <>
-      {moves && <InTheWay index={index} />}
-      {moves && (
+      {first >= 0 && <InTheWay index={index} />}
+      {first >= 0 && (
         <Warning>
-          From step {steps.findIndex(({ turns }) => turns) + 1} on the shaft of {name} may turn. Stop ends the trial at
-          any step; whatever it comes to, the shaft is stopped at its end.
+          From step {first + 1} on the shaft of {name} may turn. Stop ends the trial at any step; whatever it comes to,
+          the shaft is stopped at its end.
         </Warning>
       )}
       <div className={styles.row}>
-        <ActButton
-          variant="contained"
-          off={whyOff(
-            [unread !== '', unread],
-            [procedure === null, compiled.why],
-            [!isOpen, LINE_CLOSED],
-            [isBusy, 'another procedure runs on this line'],
-            [moves && noStop.off !== '', noStop.off],
-            [moves && turning === null, 'whether it stands was not read just now: press Read once, or Watch'],
-            [moves && isFault, 'it reports a fault: reset it in Words first'],
-            [moves && turning === true, 'the shaft turns'],
-          )}
-          onClick={begin}
-        >
+        <ActButton variant="contained" off={off || run.whyNot(compiled)} onClick={() => run.begin(compiled)}>
           Run “{trial.name}” on {name}
         </ActButton>
       </div>
     </>
+  );
+}
+
+function UnderWay({ running: { id, procedure, run, about } }: { readonly running: RunView }) {
+  const bench = useBench();
+  const row = about.kind === 'trial' ? about.row : null;
+  const steps = row?.compiled.steps ?? [];
+  const isPaused = run?.phase === 'paused';
+  const at = Math.max(
+    0,
+    steps.findIndex(({ to }) => to > (run?.at ?? 0)),
+  );
+  return (
+    <div className={styles.row}>
+      <p role="status">
+        {procedure.title} on {row?.name} {isPaused ? 'is paused' : 'is under way'}, step {at + 1} of {steps.length}:{' '}
+        {steps[at]?.text}
+      </p>
+      {isPaused && run.asks === '' && (
+        <Button variant="contained" onClick={() => bench.tell(id, { kind: 'resume' })}>
+          Go on
+        </Button>
+      )}
+      {!isPaused && (
+        <Button variant="outlined" color="inherit" onClick={() => bench.tell(id, { kind: 'pause' })}>
+          Pause after this request
+        </Button>
+      )}
+      <Button variant="outlined" color="inherit" onClick={() => bench.tell(id, { kind: 'end' })}>
+        End it, and stop the shaft
+      </Button>
+    </div>
   );
 }
 

@@ -6,7 +6,8 @@ import { useBench } from '../../bench/bench-context';
 import { fileName, saveFile } from '../../bench/workers/ask-file-worker';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { CompiledTrial } from '../../core/trial/compile';
-import { bandOf, leftBand, type Sample } from '../../core/trial/expect';
+import { bandOf, leftBand, movesAxis, type Sample } from '../../core/trial/expect';
+import { positionBandOf } from '../../core/trial/expect-position';
 import type { Measured } from '../../core/trial/measure';
 import { reportOf } from '../../core/trial/report';
 import { csvOfReport } from '../../core/trial/trial-csv';
@@ -16,6 +17,7 @@ import { dateText } from '../../ui/format';
 import { Panel } from '../../ui/panel';
 import { StepsTable } from './steps-table';
 import { putRun, useTrials } from './trials-store';
+import type { RunDrawing } from './use-run-trial';
 import styles from './trials.module.css';
 import { VerdictMark, verdictText } from './verdict-mark';
 
@@ -26,18 +28,19 @@ interface ResultProps {
   readonly index: SheetIndex;
   readonly compiled: CompiledTrial;
   readonly row: TrialRunRow | null;
-  readonly rampS: number | null;
+  /** By what its expectation is drawn. */
+  readonly drawing: RunDrawing;
 }
 
 /** What is expected, and what came. */
-export function RunResult({ index, compiled, row, rampS }: ResultProps) {
+export function RunResult({ index, compiled, row, drawing: { rampS, axis } }: ResultProps) {
   const runs = useTrials((state) => state.runs);
   const run = row?.run ?? null;
   const report = useMemo(() => reportOf(index, compiled, run), [index, compiled, run]);
-  const band = useMemo(
-    () => (rampS !== null && compiled.steps.some(({ turns }) => turns) ? bandOf(index, compiled, rampS, run) : null),
-    [index, compiled, rampS, run],
-  );
+  const band = useMemo(() => {
+    if (axis && movesAxis(compiled.steps)) return positionBandOf(index, compiled, axis, run);
+    return rampS !== null && compiled.steps.some(({ turns }) => turns) ? bandOf(index, compiled, rampS, run) : null;
+  }, [index, compiled, rampS, axis, run]);
   const samples = useMemo(() => (row ? sinceBegin(row) : []), [row]);
   const before = useMemo(() => {
     const earlier = [...runs.values()].filter(
@@ -55,7 +58,7 @@ export function RunResult({ index, compiled, row, rampS }: ResultProps) {
     ? `it left the band at ${left.x.toFixed(1)} s: ${left.y.toFixed(1)} ${band?.unit ?? ''}, expected ${left.low.toFixed(1)} to ${left.high.toFixed(1)}`
     : samples.length > 0
       ? 'the line stayed within the band'
-      : 'the band is where the speed is expected';
+      : `the band is where the ${band?.of ?? 'speed'} is expected`;
   return (
     <>
       {row && (

@@ -5,13 +5,17 @@ import { useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { useOpenLine } from '../../bench/hooks/use-open-line';
 import { useWatch } from '../../bench/hooks/use-watch';
+import { axisOf } from '../../core/motion/axis';
 import { pinnedIn } from '../../core/sheet/shelf';
+import { MOVE_ID } from '../../core/trial/move-trial';
+import { POSITIONING_TRIALS } from '../../core/trial/positioning-trials';
 import { SHIPPED_TRIALS } from '../../core/trial/shipped-trials';
 import type { Trial } from '../../core/trial/trial';
 import type { TrialRunRow } from '../../store/database';
 import { ActButton } from '../../ui/act-button';
 import { WatchButtons } from '../../ui/watch-buttons';
 import { Panel, StageHead } from '../../ui/panel';
+import { MovePanel } from './move-panel';
 import { OwnTrials } from './own-trials';
 import { RunResult } from './run-result';
 import { RunsPanel } from './runs-panel';
@@ -29,8 +33,11 @@ export function TrialsStage() {
   const own = useBenchState((state) => state.job?.trials ?? NONE);
   useKeptTrials();
   const row = useTrials(({ runs, shown }) => runs.get(shown) ?? null);
-  const trials = [...SHIPPED_TRIALS, ...own];
-  const trial = trials.find(({ id }) => id === chosen) ?? trials[0];
+  const isAxis = index !== null && axisOf(index) !== null;
+  const shipped = SHIPPED_TRIALS.filter((one) => isAxis || !POSITIONING_TRIALS.includes(one));
+  const trials = [...shipped, ...own];
+  const isMove = isAxis && chosen === MOVE_ID;
+  const trial = isMove ? undefined : (trials.find(({ id }) => id === chosen) ?? trials[0]);
   const why = !station
     ? 'Choose a station in Job first: a trial is run on one drive.'
     : !index
@@ -45,7 +52,8 @@ export function TrialsStage() {
       </StageHead>
       <div className={styles.stage}>
         <Panel title="Which" aside={`${trials.length} trials`}>
-          <TrialList trials={SHIPPED_TRIALS} chosen={trial?.id ?? ''} label="Trials that ship" />
+          {isAxis && <TrialList trials={[{ id: MOVE_ID, name: 'A move' }]} chosen={chosen} label="By hand" />}
+          <TrialList trials={shipped} chosen={trial?.id ?? ''} label="Trials that ship" />
           {own.length > 0 && (
             <>
               <h3 className={styles.part}>Your own</h3>
@@ -56,9 +64,11 @@ export function TrialsStage() {
           <OwnTrials trial={trial} />
         </Panel>
         <div className={styles.stack}>
-          {why !== '' || !index || !places || !trial ? (
+          {why !== '' || !index || !places ? (
             <Panel title={trial?.name ?? 'No trial'}>{why}</Panel>
-          ) : (
+          ) : isMove ? (
+            <MovePanel isRunShown={row !== null} index={index} places={places} />
+          ) : trial === undefined ? null : (
             <TrialPanel
               key={trial.id}
               isRunShown={row !== null}
@@ -80,7 +90,7 @@ export function TrialsStage() {
 function KeptRun({ row }: { readonly row: TrialRunRow }) {
   const index = useBenchState((state) => pinnedIn(state.sheets, row.sheet));
   return index ? (
-    <RunResult index={index} compiled={row.compiled} row={row} rampS={row.rampS} />
+    <RunResult index={index} compiled={row.compiled} row={row} drawing={{ rampS: row.rampS, axis: row.axis ?? null }} />
   ) : (
     <Panel title={row.compiled.trial.name}>The sheet by which it was run is not here any more.</Panel>
   );
@@ -101,7 +111,7 @@ function ReadTools() {
 }
 
 interface ListProps {
-  readonly trials: readonly Trial[];
+  readonly trials: readonly Pick<Trial, 'id' | 'name'>[];
   readonly chosen: string;
   readonly label: string;
 }

@@ -9,7 +9,7 @@ import { UNKNOWN_STATION } from '../../bench/state/live-values';
 import { messageOf } from '../../core/message-of';
 import { valueIn } from '../../core/sheet/describe';
 import { pinnedIn } from '../../core/sheet/shelf';
-import type { Sample } from '../../core/trial/expect';
+import { movesAxis, type Sample } from '../../core/trial/expect';
 import type { TrialRunRow } from '../../store/database';
 import { putRun, trialsStore } from './trials-store';
 
@@ -73,11 +73,12 @@ function takeNews(bench: Bench, state: BenchState): void {
   }
 }
 
-/** With the actual speed, where one was seen that is newer than the last. */
-function sampled(state: BenchState, { line, station, sheet, samples }: TrialRunRow): readonly Sample[] {
+/** With the actual speed, or the position of an axis that is moved, where one was seen that is newer than the last. */
+function sampled(state: BenchState, { line, station, sheet, samples, compiled }: TrialRunRow): readonly Sample[] {
   const index = pinnedIn(state.sheets, sheet);
-  const place = index?.byRole.get('actual-speed');
-  const live = liveOf(index ?? null, state.views.get(stationKey(line, station)) ?? UNKNOWN_STATION, 'actual-speed');
+  const role = movesAxis(compiled.steps) ? 'actual-position' : 'actual-speed';
+  const place = index?.byRole.get(role);
+  const live = liveOf(index ?? null, state.views.get(stationKey(line, station)) ?? UNKNOWN_STATION, role);
   const last = samples[samples.length - 1];
   if (!index || !place || !live || samples.length >= MOST_SAMPLES || live.atUs / 1e6 <= (last?.x ?? -1)) return samples;
   const value = valueIn(index.sheet, place, live.word);

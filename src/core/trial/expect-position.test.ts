@@ -1,0 +1,79 @@
+import { shippedIndex } from '../../../tests/harness/standin-line';
+import { framingOf } from '../modbus/framing';
+import { registerLink } from '../places/register-link';
+import { compileTrial } from './compile';
+import { positionBandOf, type AxisStart } from './expect-position';
+import type { Trial, TrialStep } from './trial';
+
+const LIFT = shippedIndex('curlew');
+const START: AxisStart = {
+  position: '100',
+  speed: '500',
+  acceleration: '1000',
+  deceleration: '500',
+  least: '0',
+  most: '2400',
+  atHome: '-10',
+};
+const trialOf = (...steps: readonly TrialStep[]): Trial => ({
+  format: 1,
+  id: 'own',
+  name: 'own',
+  proves: '',
+  leaves: '',
+  steps: [...steps],
+});
+const bandOf = (trial: Trial, start = START) =>
+  positionBandOf(
+    LIFT,
+    compileTrial(trial, {
+      index: LIFT,
+      places: registerLink(LIFT, framingOf('modbus-rtu')),
+      station: 1,
+      name: 'lift',
+      here: ['switch-on-disabled'],
+      known: () => undefined,
+    }),
+    start,
+    null,
+  );
+const move = (id: string, to: string, relative = false): TrialStep => ({ id, kind: 'move', to, relative, withinS: 60 });
+const hold = (s: number): TrialStep => ({ id: `hold-${s}`, kind: 'hold', s });
+
+it('goes along the path of a move: a trapezoid of 1000 mm at 500 mm/s takes 2.75 s', () => {
+  const band = bandOf(trialOf(hold(2), move('there', '1100'), hold(3)))!;
+  expect([band.of, band.unit]).toEqual(['position', 'mm']);
+  const middle = (x: number): number => {
+    const point = band.points.findLast((one) => one.x <= x)!;
+    return (point.low + point.high) / 2;
+  };
+  expect(middle(1)).toBe(100);
+  // It starts after two seconds and what a request takes: 125 mm in the first half second, and 250 mm more in the next.
+  for (const [seconds, at] of [
+    [0.5, 225],
+    [1, 475],
+  ] as const) {
+    const { low, high } = band.points.findLast(({ x }) => x <= 2.15 + seconds)!;
+    expect(low).toBeLessThan(at);
+    expect(high).toBeGreaterThan(at);
+    expect(high - low).toBeLessThan(500);
+  }
+  expect(middle(band.points.at(-1)!.x)).toBe(1100);
+  for (const { low, high } of band.points) expect(high - low).toBeGreaterThanOrEqual(2 * 20);
+});
+
+it('goes on from move to move, to limits by name, and is open while home is looked for', () => {
+  const end = (...steps: readonly TrialStep[]) => bandOf(trialOf(...steps))!.points.at(-1)!;
+  const middle = ({ low, high }: { low: number; high: number }): number => (low + high) / 2;
+  expect(middle(end(move('a', '50 mm', true), move('b', '1 turn', true)))).toBe(190);
+  expect(middle(end(move('a', 'highest')))).toBe(2400);
+  expect(middle(end({ id: 'home', kind: 'home', withinS: 60 }))).toBe(-10);
+  expect(middle(end({ id: 'zero', kind: 'zero' }, move('a', '30')))).toBe(30);
+  const homing = bandOf(trialOf({ id: 'home', kind: 'home', withinS: 60 }))!;
+  expect(Math.max(...homing.points.map(({ high }) => high))).toBeGreaterThan(2430);
+});
+
+it('is none where it was not read where the axis stands, or where nothing is moved', () => {
+  expect(bandOf(trialOf(move('a', '10')), { ...START, position: null })).toBeNull();
+  expect(bandOf(trialOf(hold(1)))).toBeNull();
+});

@@ -1,0 +1,180 @@
+import { asNumber } from '../as-number';
+import { axisOf, type Axis } from '../motion/axis';
+import { lengthOf } from '../motion/check-move';
+import { moveAt, planMove, type MovePlan } from '../motion/move-plan';
+import type { RunState, StepRecord } from '../procedure/run';
+import { parseRational, type Rational } from '../scaling/rational';
+import type { SheetIndex } from '../sheet/index-sheet';
+import type { CompiledStep, CompiledTrial } from './compile';
+import { movesAxis, PERSON_S, SLACK_S, takenS, USUAL_S, type Band, type BandPoint } from './expect';
+import { recordsByStep } from './records';
+
+/** What was known of the axis as a trial began, as texts of fractions in load units and seconds; null where it was not. */
+export interface AxisStart {
+  readonly position: string | null;
+  readonly speed: string | null;
+  readonly acceleration: string | null;
+  readonly deceleration: string | null;
+  readonly least: string | null;
+  readonly most: string | null;
+  /** What the position shows at home. */
+  readonly atHome: string | null;
+}
+
+/** The band is so wide to either side, as a share of the longest move. */
+const WIDTH = 0.02;
+/** Points of a move's band. */
+const POINTS = 60;
+/** Before a run nobody knows how long homing takes. */
+const HOMING_S = 10;
+
+const numberIn = (text: string | null): number | null => {
+  const read = text === null ? null : parseRational(text);
+  return read?.ok ? asNumber(read.value) : null;
+};
+const exactIn = (text: string | null): Rational | null => {
+  const read = text === null ? null : parseRational(text);
+  return read?.ok ? read.value : null;
+};
+
+/**
+ * The position that a trial of moves expects over time, as a band. Each move of a run begins when its start went out; what was not reached yet is drawn as it
+ * is usual. Null where the sheet describes no axis, where the trial moves none, or where it was not known where the axis stood and how fast it goes.
+ */
+export function positionBandOf(
+  index: SheetIndex,
+  { steps, procedure }: CompiledTrial,
+  start: AxisStart,
+  run: RunState | null,
+): Band | null {
+  const axis = axisOf(index);
+  const from = numberIn(start.position);
+  if (!axis || from === null || !movesAxis(steps)) return null;
+  const way: Drawing = { axis, start, wide: widest(axis, steps, start, from), points: [] };
+  const begins: number[] = [];
+  const records = recordsByStep(steps, run);
+  let [x, at]: [number, number | null] = [0, from];
+  for (const [i, { step, to }] of steps.entries()) {
+    begins.push(x);
+    const own = records[i] ?? [];
+    const plan = step.kind === 'move' && at !== null ? planOf(axis, step, start, at) : null;
+    const ends = x + (takenS(run, own, to) ?? usualS(step, plan));
+    put(way, x, at);
+    if (step.kind === 'move' && step.blended !== true && plan && at !== null)
+      putMove(way, plan, at, { startX: x + (startOf(procedure, own) ?? USUAL_S), from: x, to: ends });
+    if (step.kind === 'home') put(way, ends, null);
+    at = after(way, step, plan, at);
+    x = ends;
+    put(way, x, at);
+  }
+  return { of: 'position', unit: axis.unit, points: way.points, begins };
+}
+
+interface Drawing {
+  readonly axis: Axis;
+  readonly start: AxisStart;
+  readonly wide: number;
+  readonly points: BandPoint[];
+}
+
+/** A place at a time; null: somewhere on the travel, nobody says where. */
+function put({ axis, wide, points, start }: Drawing, x: number, at: number | null, other = at): void {
+  const [low, high] =
+    at === null || other === null
+      ? [numberOf(axis.travel?.from) ?? numberIn(start.position) ?? 0, numberOf(axis.travel?.to) ?? 0]
+      : [Math.min(at, other), Math.max(at, other)];
+  points.push({ x, low: low - wide, high: high + wide });
+}
+
+/** A move's path, a little earlier or later, as far as its step goes. */
+function putMove(
+  way: Drawing,
+  plan: MovePlan,
+  at: number,
+  { startX, from, to }: { readonly startX: number; readonly from: number; readonly to: number },
+): void {
+  const place = (x: number): number => at + moveAt(plan, x - startX).way;
+  for (let n = 0; n <= POINTS; n++) {
+    const x = startX - SLACK_S + (n / POINTS) * (plan.seconds + 2 * SLACK_S);
+    if (x > from && x < to) put(way, x, place(x - SLACK_S), place(x + SLACK_S));
+  }
+}
+
+/** Where the axis is after a step; null where nobody says. */
+function after(
+  { axis, start }: Drawing,
+  step: CompiledStep['step'],
+  plan: MovePlan | null,
+  at: number | null,
+): number | null {
+  switch (step.kind) {
+    case 'home':
+      return numberIn(start.atHome);
+    case 'zero':
+      return 0;
+    case 'move':
+      // A move over which the next one takes is left somewhere on its way; an absolute one ends where it was sent, whatever was before.
+      if (step.blended === true) return null;
+      return plan && at !== null
+        ? at + moveAt(plan, plan.seconds).way
+        : step.relative
+          ? null
+          : targetOf(axis, step, start);
+    default:
+      return at;
+  }
+}
+
+const numberOf = (value: Rational | undefined): number | null => (value ? asNumber(value) : null);
+
+type MoveStep = Extract<CompiledStep['step'], { kind: 'move' }>;
+
+function targetOf(axis: Axis, { to }: MoveStep, { least, most }: AxisStart): number | null {
+  if (to === 'lowest' || to === 'highest') return numberIn(to === 'lowest' ? least : most);
+  const way = lengthOf(axis, to);
+  return way.ok ? asNumber(way.value) : null;
+}
+
+function planOf(axis: Axis, step: MoveStep, start: AxisStart, at: number): MovePlan | null {
+  const target = targetOf(axis, step, start);
+  const [speed, acceleration, deceleration] = [start.speed, start.acceleration, start.deceleration].map(exactIn);
+  if (target === null || !speed || !acceleration || !deceleration) return null;
+  const distance = parseRational((step.relative ? target : target - at).toFixed(9));
+  const plan = distance.ok ? planMove({ distance: distance.value, speed, acceleration, deceleration }) : null;
+  return plan?.ok ? plan.value : null;
+}
+
+/** When the move of a step was started, in seconds after the step began; null where that is not known. */
+function startOf(procedure: CompiledTrial['procedure'], records: readonly StepRecord[]): number | null {
+  const [first] = records;
+  const start = records.find(({ step }) => {
+    const own = procedure?.steps[step];
+    return own?.kind === 'request' && own.begins === true;
+  });
+  return first && start ? (start.toUs - first.fromUs) / 1e6 : null;
+}
+
+function usualS(step: CompiledStep['step'], plan: MovePlan | null): number {
+  switch (step.kind) {
+    case 'hold':
+      return step.s;
+    case 'ask':
+    case 'ask-number':
+      return PERSON_S;
+    case 'home':
+      return HOMING_S;
+    case 'move':
+      return (plan?.seconds ?? 1) + 2 * USUAL_S;
+    default:
+      return USUAL_S;
+  }
+}
+
+/** Half the width of the band: a share of the longest way from where it stands, and not less than a hundredth of a turn. */
+function widest(axis: Axis, steps: readonly CompiledStep[], start: AxisStart, from: number): number {
+  const ways = steps.flatMap(({ step }) => {
+    const target = step.kind === 'move' ? targetOf(axis, step, start) : null;
+    return target === null || step.kind !== 'move' ? [] : [Math.abs(step.relative ? target : target - from)];
+  });
+  return Math.max(WIDTH * Math.max(0, ...ways), axis.perTurn ? asNumber(axis.perTurn) / 100 : 0);
+}

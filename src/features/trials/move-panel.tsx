@@ -1,0 +1,257 @@
+'use client';
+
+import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
+import { useCurrent } from '../../bench/hooks/use-current';
+import { liveOf } from '../../bench/state/known-state';
+import { isUnderWay, lastRun } from '../../bench/state/runs';
+import { asNumber } from '../../core/as-number';
+import { wayName, type Axis } from '../../core/motion/axis';
+import { checkMove, PACE_ROLES, type AxisKnown, type CheckedMove, type MoveWish } from '../../core/motion/check-move';
+import type { PlaceLink } from '../../core/places/place-link';
+import { decimalText, type Rational } from '../../core/scaling/rational';
+import type { SheetIndex } from '../../core/sheet/index-sheet';
+import { trialOfMove, type Rounds } from '../../core/trial/move-trial';
+import { roleActive } from '../../core/words/read';
+import { ActButton, whyOff } from '../../ui/act-button';
+import { AxisPicture, type AxisMark } from '../../ui/axis-picture';
+import { ChoiceField, TypedField } from '../../ui/fields';
+import { Facts, Panel } from '../../ui/panel';
+import { UnreadForm, useUnread } from '../../ui/unread';
+import { RunBar } from './run-bar';
+import { RunResult } from './run-result';
+import { Asking } from './trial-panel';
+import styles from './trials.module.css';
+import { useAxis } from './use-axis';
+import { useCompiled } from './use-compiled';
+import { useDrawing } from './use-drawing';
+import { useRunTrial } from './use-run-trial';
+import { useSame } from './use-same';
+
+interface MoveProps {
+  /** A run stands below it: what would be done now is not drawn then. */
+  readonly isRunShown: boolean;
+  readonly index: SheetIndex;
+  readonly places: PlaceLink;
+}
+
+/** A move by hand: worked out and drawn before it is fired, run and judged as a trial. */
+export function MovePanel(props: MoveProps) {
+  const own = useAxis(props.index);
+  return own ? <Move {...props} {...own} /> : null;
+}
+
+const MOST_TIMES = 1000;
+const LONGEST_DWELL_S = 3600;
+
+function useTypedMove() {
+  const bench = useBench();
+  const { key } = useCurrent();
+  const typed = useDrafts((drafts) => drafts.typed);
+  return {
+    text: (field: string, absent = ''): string => typed.get(`move ${key} ${field}`) ?? absent,
+    put: (field: string, value: string): void => bench.drafts.getState().setTyped(`move ${key} ${field}`, value),
+  };
+}
+
+function Move({ isRunShown, index, places, axis, known }: MoveProps & { axis: Axis; known: AxisKnown }) {
+  const unread = useUnread();
+  const { name, view } = useCurrent();
+  const { text, put } = useTypedMove();
+  const wish: MoveWish = {
+    to: text('to'),
+    relative: text('kind', 'by') === 'by',
+    speed: text('speed'),
+    acceleration: text('acceleration'),
+    deceleration: text('deceleration'),
+  };
+  const checked = checkMove(axis, wish, known);
+  const rounds = roundsOf(text('times'), text('dwell', '1'));
+  const trials = useSame([trialOfMove(axis, wish, checked, 'rounds' in rounds ? rounds.rounds : null)]);
+  const [compiled] = useCompiled(trials, index, places);
+  const drawing = useDrawing(index);
+  const live = useBenchState((state) => lastRun(state, state.lineId, 'trial'));
+  const running = live !== null && isUnderWay(live) ? live : null;
+  const status = liveOf(index, view, 'status-word')?.word;
+  const isLost =
+    status !== undefined && index.words !== undefined && roleActive(index.words.status, 'homed', status) === false;
+  const fault = (field: string): string =>
+    wish.to.trim() === '' && field === 'to' ? '' : (checked.faults.find((one) => one.field === field)?.text ?? '');
+  const off = whyOff(
+    [wish.to.trim() === '', 'where to is not said yet'],
+    [unread.why !== '', unread.why],
+    [checked.start === null, 'where it stands was not read just now: press Read once, or Watch'],
+    [!wish.relative && isLost, 'home is not known since power came: look for home first, or move by a distance'],
+    [checked.distance?.num === 0n, 'it stands there already'],
+  );
+  return (
+    <UnreadForm unread={unread}>
+      <Panel
+        title="A move"
+        aside={`of ${name}, in ${axis.unit}; another unit of length, or “2 turns” of the motor, is taken too`}
+      >
+        <div className={styles.row}>
+          <ChoiceField
+            label="Move"
+            width={150}
+            value={wish.relative ? 'by' : 'to'}
+            onChange={(value) => put('kind', value)}
+            options={[
+              ['by', 'by a distance'],
+              ['to', 'to a position'],
+            ]}
+          />
+          <TypedField
+            label={wish.relative ? `by, ${axis.unit}` : `to, ${axis.unit}`}
+            width={150}
+            value={wish.to}
+            error={fault('to')}
+            onChange={(value) => put('to', value)}
+          />
+          {(['speed', 'acceleration', 'deceleration'] as const).map((field) => (
+            <TypedField
+              key={field}
+              label={`${field}, ${axis.unit}/${field === 'speed' ? 's' : 's²'}`}
+              width={150}
+              value={wish[field]}
+              error={fault(field)}
+              placeholder={ownText(known, PACE_ROLES[field])}
+              onChange={(value) => put(field, value)}
+            />
+          ))}
+          <TypedField
+            label="there and back, times"
+            width={150}
+            value={text('times')}
+            error={'times' in rounds ? rounds.times : ''}
+            placeholder="only there"
+            onChange={(value) => put('times', value)}
+          />
+          <TypedField
+            label="rest at each end, s"
+            width={130}
+            value={text('dwell', '1')}
+            error={'dwell' in rounds ? rounds.dwell : ''}
+            onChange={(value) => put('dwell', value)}
+          />
+        </div>
+        <Before axis={axis} checked={checked} known={known} />
+        {checked.doubts.map((doubt) => (
+          <p key={doubt} className={styles.soft}>
+            {doubt}.
+          </p>
+        ))}
+        {compiled && <RunBar compiled={compiled} index={index} running={running} drawing={drawing} off={off} />}
+        {running && <Asking view={running} />}
+        <Steps index={index} places={places} axis={axis} known={known} />
+      </Panel>
+      {!isRunShown && compiled && off === '' && (
+        <RunResult index={index} compiled={compiled} row={null} drawing={drawing} />
+      )}
+    </UnreadForm>
+  );
+}
+
+const ownText = (known: AxisKnown, role: Parameters<AxisKnown>[0]): string => {
+  const value = known(role);
+  return value ? `its own, ${decimalText(value, 3, false)}` : 'its own';
+};
+
+/** How often there and back, or what is wrong with that. */
+function roundsOf(
+  times: string,
+  dwell: string,
+): { readonly rounds: Rounds | null } | { readonly times: string } | { readonly dwell: string } {
+  const [count, seconds] = [times, dwell].map((text) => (text.trim() === '' ? 0 : Number(text.replace(',', '.'))));
+  if (count === undefined || !Number.isInteger(count) || count < 0 || count > MOST_TIMES)
+    return { times: `a number from 1 to ${MOST_TIMES}` };
+  if (seconds === undefined || !(seconds >= 0 && seconds <= LONGEST_DWELL_S))
+    return { dwell: `0 to ${LONGEST_DWELL_S} s` };
+  return { rounds: count === 0 ? null : { times: count, dwellS: seconds } };
+}
+
+/** The move in load units, turns and seconds, and drawn on its axis, before it is fired. */
+function Before({ axis, checked, known }: { axis: Axis; checked: CheckedMove; known: AxisKnown }) {
+  const { start, end, distance, turns, counts, plan } = checked;
+  const show = (value: Rational): string => `${decimalText(value, 3, false)} ${axis.unit}`;
+  const rows = [
+    ['goes', start && end && distance ? `from ${show(start)} to ${show(end)}: ${wayText(axis, distance, show)}` : ''],
+    ['motor turns', turns ? decimalText(turns, 3, false) : ''],
+    ['in the drive’s target', counts === null ? '' : `${counts} counts`],
+    [
+      'shape',
+      plan && plan.phases.length > 0
+        ? `${plan.shape}, highest speed ${plan.peak.toPrecision(4)} ${axis.unit}/s, ${plan.seconds.toFixed(2)} s`
+        : '',
+    ],
+  ].filter((row): row is [string, string] => row[1] !== '');
+  return (
+    <>
+      <AxisPicture
+        label={`The axis of the drive${rows[0] ? `: it ${rows[0].join(' ')}` : ''}`}
+        marks={marksOf(axis, checked, known)}
+        arrow={start && end ? { from: asNumber(start), to: asNumber(end) } : null}
+      />
+      {rows.length > 0 && <Facts rows={rows} />}
+    </>
+  );
+}
+
+const wayText = (axis: Axis, distance: Rational, show: (value: Rational) => string): string =>
+  distance.num === 0n
+    ? 'no way'
+    : `${show({ ...distance, num: distance.num < 0n ? -distance.num : distance.num })} ${wayName(axis, distance)}`;
+
+function marksOf({ travel, unit }: Axis, { start, end }: CheckedMove, known: AxisKnown): readonly AxisMark[] {
+  const mark = (kind: AxisMark['kind'], value: Rational | null, text: string): readonly AxisMark[] =>
+    value ? [{ kind, at: asNumber(value), text: `${text} ${decimalText(value, 2, false)} ${unit}` }] : [];
+  const [least, most] = [known('position-least'), known('position-most')];
+  const isLimited = least !== null && most !== null && asNumber(least) < asNumber(most);
+  return [
+    ...mark('end', travel?.from ?? null, 'end'),
+    ...mark('end', travel?.to ?? null, 'end'),
+    ...mark('limit', isLimited ? least : null, 'lowest'),
+    ...mark('limit', isLimited ? most : null, 'highest'),
+    ...mark('here', start, 'stands at'),
+    ...mark('target', end, 'goes to'),
+  ];
+}
+
+/** Moves by one distance either way, a press each. */
+function Steps({ index, places, axis, known }: { index: SheetIndex; places: PlaceLink; axis: Axis; known: AxisKnown }) {
+  const { text, put } = useTypedMove();
+  const drawing = useDrawing(index);
+  const run = useRunTrial(index, drawing);
+  const size = text('step', '1 mm');
+  const ways = [`-${size}`, size].map((to) => {
+    const wish: MoveWish = { to, relative: true, speed: '', acceleration: '', deceleration: '' };
+    const checked = checkMove(axis, wish, known);
+    return { checked, trial: trialOfMove(axis, wish, checked, null) };
+  });
+  const trials = useSame(ways.map(({ trial }) => trial));
+  const compiled = useCompiled(trials, index, places);
+  const bad = ways[1]?.checked.faults[0]?.text ?? '';
+  return (
+    <div className={styles.row}>
+      <TypedField label="a step of" width={150} value={size} error={bad} onChange={(value) => put('step', value)} />
+      {ways.map(({ checked }, i) => {
+        const own = compiled[i];
+        const way = i === 0 ? axis.backward : axis.forward;
+        const off = whyOff(
+          [!own, 'it cannot be worked out'],
+          [checked.faults.length > 0, checked.faults[0]?.text ?? ''],
+          [checked.start === null, 'where it stands was not read just now'],
+        );
+        return (
+          <ActButton
+            key={way}
+            variant="outlined"
+            off={off || (own ? run.whyNot(own) : '')}
+            onClick={() => own && run.begin(own)}
+          >
+            {size} {way}
+          </ActButton>
+        );
+      })}
+    </div>
+  );
+}

@@ -1,0 +1,48 @@
+import { useMemo } from 'react';
+import { useBenchState } from '../../bench/bench-context';
+import { useCurrent } from '../../bench/hooks/use-current';
+import { liveOf } from '../../bench/state/known-state';
+import { axisOf, axisPlace, type Axis } from '../../core/motion/axis';
+import type { AxisKnown } from '../../core/motion/check-move';
+import { fractionText, multiply, ratio } from '../../core/scaling/rational';
+import { valueIn } from '../../core/sheet/describe';
+import type { SheetIndex } from '../../core/sheet/index-sheet';
+import type { AxisStart } from '../../core/trial/expect-position';
+
+/** Where it stands is believed for so long. */
+const FRESH_US = 10_000_000;
+
+/** The axis of the drive that is looked at, and what was read of it; null where its sheet describes none. */
+export function useAxis(index: SheetIndex | null): { readonly axis: Axis; readonly known: AxisKnown } | null {
+  const { view } = useCurrent();
+  const atUs = index ? liveOf(index, view, 'actual-position')?.atUs : undefined;
+  const isFresh = useBenchState((state) => atUs !== undefined && state.nowUs - atUs <= FRESH_US);
+  const axis = useMemo(() => index && axisOf(index), [index]);
+  if (!index || !axis) return null;
+  return {
+    axis,
+    known: (role) => {
+      if (role === 'actual-position' && !isFresh) return null;
+      const place = axisPlace(index, role);
+      const live = place?.role && liveOf(index, view, place.role);
+      return place && live ? valueIn(index.sheet, place, live.word) : null;
+    },
+  };
+}
+
+/** What is known of the axis now, to be kept with a run. */
+export function axisStart({ index }: Axis, known: AxisKnown): AxisStart {
+  const text = (value: ReturnType<AxisKnown>): string | null => value && fractionText(value);
+  const offset = known('home-offset');
+  const sign = ratio(index.sheet.axis?.homeShows === 'minus-offset' ? -1n : 1n);
+  const acceleration = known('move-acceleration');
+  return {
+    position: text(known('actual-position')),
+    speed: text(known('move-speed')),
+    acceleration: text(acceleration),
+    deceleration: text(axisPlace(index, 'move-deceleration') ? known('move-deceleration') : acceleration),
+    least: text(known('position-least')),
+    most: text(known('position-most')),
+    atHome: text(offset && multiply(sign, offset)),
+  };
+}

@@ -1,0 +1,49 @@
+import { useMemo } from 'react';
+import { useCurrent } from '../../bench/hooks/use-current';
+import { liveOf } from '../../bench/state/known-state';
+import type { PlaceLink } from '../../core/places/place-link';
+import { statesOf } from '../../core/profile/profile';
+import type { SheetIndex } from '../../core/sheet/index-sheet';
+import type { ParameterRole } from '../../core/sheet/parameter-section';
+import { compileTrial, type CompiledTrial } from '../../core/trial/compile';
+import { restOf } from '../../core/trial/states';
+import type { Trial } from '../../core/trial/trial';
+
+/** What a trial's requests rest on beside the state: the mode, and settings that a step speaks of by name. */
+const KNOWN: readonly ParameterRole[] = [
+  'mode-display',
+  'position-least',
+  'position-most',
+  'homing-method',
+  'home-offset',
+];
+
+/** Trials as the drive that is looked at would do them now; worked out anew only where they, its state or a setting that they speak of change. */
+export function useCompiled(trials: readonly Trial[], index: SheetIndex, places: PlaceLink): readonly CompiledTrial[] {
+  const { station, name, view } = useCurrent();
+  const at = station?.station ?? 0;
+  const status = liveOf(index, view, 'status-word')?.word ?? null;
+  const here = statesNow(index, status).join(' ');
+  const known = JSON.stringify(KNOWN.map((role) => [role, liveOf(index, view, role)?.word ?? null]));
+  return useMemo(() => {
+    const words = new Map(JSON.parse(known) as readonly (readonly [ParameterRole, number | null])[]);
+    return trials.map((trial) =>
+      compileTrial(trial, {
+        index,
+        places,
+        station: at,
+        name,
+        here: here === '' ? [] : here.split(' '),
+        known: (role) => words.get(role) ?? undefined,
+      }),
+    );
+  }, [trials, index, places, at, name, here, known]);
+}
+
+/** The states that the status allows now; before it was read, the one at rest. */
+function statesNow({ profile }: SheetIndex, status: number | null): readonly string[] {
+  if (!profile) return [];
+  if (status !== null) return statesOf(profile, status).map(({ id }) => id);
+  const rest = restOf(profile);
+  return rest === undefined ? [] : [rest];
+}
