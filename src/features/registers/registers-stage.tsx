@@ -14,6 +14,7 @@ import { Tabs } from '../../ui/tabs';
 import { OneAddress } from './one-address';
 import { PlanPart } from './plan-part';
 import { PlatePart } from './plate-part';
+import { PositionPart } from './position-part';
 import { progressText } from './progress-text';
 import { registersStore, useRegisters } from './registers-store';
 import styles from './registers.module.css';
@@ -28,6 +29,7 @@ const PARTS = [
   { id: 'plan', name: 'Plan and write', Body: PlanPart },
   { id: 'visits', name: 'Visits and files', Body: VisitsPart },
   { id: 'plate', name: 'From the plate', Body: PlatePart },
+  { id: 'position', name: 'Position and limits', Body: PositionPart },
 ] as const;
 type PartId = (typeof PARTS)[number]['id'] | 'address';
 

@@ -13,6 +13,7 @@ import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { trialOfMove, type Rounds } from '../../core/trial/move-trial';
 import { roleActive } from '../../core/words/read';
 import { ActButton, whyOff } from '../../ui/act-button';
+import { axisMark, endMarks } from '../../ui/axis-marks';
 import { AxisPicture, type AxisMark } from '../../ui/axis-picture';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Facts, Panel } from '../../ui/panel';
@@ -201,20 +202,11 @@ const wayText = (axis: Axis, distance: Rational, show: (value: Rational) => stri
     ? 'no way'
     : `${show({ ...distance, num: distance.num < 0n ? -distance.num : distance.num })} ${wayName(axis, distance)}`;
 
-function marksOf({ travel, unit }: Axis, { start, end }: CheckedMove, known: AxisKnown): readonly AxisMark[] {
-  const mark = (kind: AxisMark['kind'], value: Rational | null, text: string): readonly AxisMark[] =>
-    value ? [{ kind, at: asNumber(value), text: `${text} ${decimalText(value, 2, false)} ${unit}` }] : [];
-  const [least, most] = [known('position-least'), known('position-most')];
-  const isLimited = least !== null && most !== null && asNumber(least) < asNumber(most);
-  return [
-    ...mark('end', travel?.from ?? null, 'end'),
-    ...mark('end', travel?.to ?? null, 'end'),
-    ...mark('limit', isLimited ? least : null, 'lowest'),
-    ...mark('limit', isLimited ? most : null, 'highest'),
-    ...mark('here', start, 'stands at'),
-    ...mark('target', end, 'goes to'),
-  ];
-}
+const marksOf = (axis: Axis, { start, end }: CheckedMove, known: AxisKnown): readonly AxisMark[] => [
+  ...endMarks(axis, known('position-least'), known('position-most')),
+  ...axisMark(axis, 'here', start, 'stands at'),
+  ...axisMark(axis, 'target', end, 'goes to'),
+];
 
 /** Moves by one distance either way, a press each. */
 function Steps({ index, places, axis, known }: { index: SheetIndex; places: PlaceLink; axis: Axis; known: AxisKnown }) {

@@ -1,0 +1,25 @@
+import { asNumber } from '../core/as-number';
+import type { Axis } from '../core/motion/axis';
+import { decimalText, type Rational } from '../core/scaling/rational';
+import type { AxisMark } from './axis-picture';
+
+/** A place on an axis with its words; nothing where it is not known. */
+export const axisMark = (
+  { unit }: Axis,
+  kind: AxisMark['kind'],
+  at: Rational | null,
+  text: string,
+): readonly AxisMark[] =>
+  at ? [{ kind, at: asNumber(at), text: `${text} ${decimalText(at, 2, false)} ${unit}` }] : [];
+
+/** The machine's own ends, and the software limits where they act. */
+export function endMarks(axis: Axis, least: Rational | null, most: Rational | null): readonly AxisMark[] {
+  const { travel } = axis;
+  const acts = least !== null && most !== null && asNumber(least) < asNumber(most);
+  return [
+    ...axisMark(axis, 'end', travel?.from ?? null, 'end'),
+    ...axisMark(axis, 'end', travel?.to ?? null, 'end'),
+    ...axisMark(axis, 'limit', acts ? least : null, 'lowest'),
+    ...axisMark(axis, 'limit', acts ? most : null, 'highest'),
+  ];
+}
