@@ -57,3 +57,39 @@ test('loss of link on the fan: expected as a band, run on the line, measured; a 
   await runs.getByRole('button', { name: 'Loss of link' }).click();
   await expect(came).toBeVisible();
 });
+
+test('the fence is sent to its home, then by millimetres to a place; a number that was meant in another unit is caught', async ({
+  bench,
+  page,
+}) => {
+  await page.getByRole('button', { name: /fence axis/ }).first().click();
+  await bench.hurry();
+  await bench.stage('Registers');
+  await page.getByRole('tab', { name: 'Position and limits' }).click();
+  await expect(page.getByText('None of it was read yet')).toBeVisible();
+  await expect(page.getByRole('img', { name: /^Homing method 20: It looks for a home switch/ })).toBeVisible();
+  await bench.stage('Trials');
+  await bench.press('Open S1 saw');
+  await bench.press('A move');
+  await bench.press('Watch');
+  await page.getByLabel('Move', { exact: true }).selectOption('to');
+  await page.getByLabel('to, mm').fill('320');
+  await expect(page.getByText('from 0 mm to 320 mm: 320 mm away from the blade')).toBeVisible();
+  await expect(page.getByText(/^home is not known since power came/)).toBeVisible();
+  await bench.press('Home');
+  await bench.press('Run “Home” on 5 · fence axis');
+  await bench.press('it does');
+  await expect(page.getByRole('heading', { name: /^What came: ✓ passed Home/ })).toBeVisible();
+  await bench.press('A move');
+  await expect(page.getByText('from 307 mm to 320 mm: 13 mm away from the blade')).toBeVisible();
+  await page.getByLabel('to, mm').fill('320 cm');
+  await expect(page.getByText(/Was it meant as 320 mm\?/)).toBeVisible();
+  await page.getByLabel('to, mm').fill('320');
+  await bench.press('Run “Move to 320 mm” on 5 · fence axis');
+  await expect(page.getByRole('heading', { name: /^What came: ✓ passed Move to 320 mm/ })).toBeVisible({
+    timeout: 20_000,
+  });
+  await expect(
+    page.getByRole('row', { name: /^where it stood, less where it was sent 0 mm off should be within/ }),
+  ).toBeVisible();
+});

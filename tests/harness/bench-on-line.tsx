@@ -1,30 +1,34 @@
+import type { SerialSettings } from '../../src/core/line/settings';
 import { benchAt } from './bench';
 import { standinLine } from './standin-line';
 
+const N81 = { rate: 9600, dataBits: 8, parity: 'N', stopBits: 1 } as const;
 const E81 = { rate: 19200, dataBits: 8, parity: 'E', stopBits: 1 } as const;
 const E81_FAST = { ...E81, rate: 38400 } as const;
 /** What the stand-in of the fan does not have. */
 export const ABSENT = ['22.13', '22.14', '22.15', '23.09'];
 
 export interface LinePlace {
-  readonly line: 'K1' | 'K2';
-  readonly slug: 'tern' | 'dunlin';
-  readonly protocol: 'modbus-rtu' | 'uss';
+  readonly line: 'K1' | 'K2' | 'S1';
+  readonly slug: 'tern' | 'dunlin' | 'pipit';
+  readonly protocol: 'modbus-rtu' | 'uss' | 'ascii';
   readonly station: number;
+  readonly settings: SerialSettings;
 }
-export const FAN: LinePlace = { line: 'K1', slug: 'tern', protocol: 'modbus-rtu', station: 3 };
-export const HOIST: LinePlace = { line: 'K2', slug: 'dunlin', protocol: 'uss', station: 4 };
+export const FAN: LinePlace = { line: 'K1', slug: 'tern', protocol: 'modbus-rtu', station: 3, settings: E81 };
+export const HOIST: LinePlace = { line: 'K2', slug: 'dunlin', protocol: 'uss', station: 4, settings: E81_FAST };
+export const FENCE: LinePlace = { line: 'S1', slug: 'pipit', protocol: 'ascii', station: 5, settings: N81 };
 
 /** A bench whose requests go over the real master to a stand-in, and whose results come back from it, on a virtual clock. */
 export async function benchOnLine(
-  { line, slug, protocol, station }: LinePlace,
+  { line, slug, protocol, station, settings }: LinePlace,
   factory: Readonly<Record<string, number>> = {},
 ) {
   const own = await standinLine(
     slug,
     protocol,
     [station],
-    protocol === 'uss' ? E81_FAST : E81,
+    settings,
     1,
     undefined,
     { '5.01': station, ...factory },

@@ -3,7 +3,7 @@ import { CableSchema } from '../cable/cable';
 import { IpPlanSchema } from '../line/ip-plan';
 import { TrialSchema } from '../trial/trial';
 import { SerialSettingsSchema } from '../sheet/link-section';
-import { Register, Slug, Text, whole } from '../schema/primitives';
+import { Slug, Text, whole } from '../schema/primitives';
 
 export const JOB_FORMAT = 1;
 
@@ -27,7 +27,7 @@ const StationSchema = v.strictObject({
   /** How its stand-in leaves the factory where that differs from the sheet's defaults: parameter number to raw number. */
   standin: v.optional(
     v.strictObject({
-      parameters: v.record(v.string(), Register),
+      parameters: v.record(v.string(), whole(-(2 ** 31), 2 ** 32 - 1)),
       /** Numbers of what it does not have, such as an option that is not fitted. */
       absent: v.optional(v.pipe(v.array(Text), v.maxLength(1000))),
       /** The stand-in runs from this sheet, which the bench does not show: a drive that nobody has a sheet of. */

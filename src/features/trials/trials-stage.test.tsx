@@ -1,84 +1,17 @@
 import { act, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { benchOnLine, FAN } from '../../../tests/harness/bench-on-line';
+import { FAN } from '../../../tests/harness/bench-on-line';
+import { trialsAt } from '../../../tests/harness/trials-at';
 import { demoJob } from '../../../tests/harness/shipped';
-import { runsAfter, type RunAbout } from '../../bench/state/runs';
-import type { Job } from '../../core/job/job';
 import type { Procedure } from '../../core/procedure/procedure';
+import type { Job } from '../../core/job/job';
 import { endRun } from '../../core/procedure/run';
-import type { ProcedureTold } from '../../link/line-owner';
 import type { TrialRunRow } from '../../store/database';
 import { trialsStore } from './trials-store';
-import { TrialsStage } from './trials-stage';
 
 jest.mock('./band-chart', () => ({ BandChart: ({ said }: { readonly said: string }) => <p>{said}</p> }));
 
-const EMPTY = trialsStore.getState();
-/** Runs have ids of their own over all tests, as they do over all reloads. */
-let begun = 0;
-
-/** The stage at the fan, whose trials run over the real master to the stand-in. */
-async function stage(kept: readonly TrialRunRow[] = [], factory: Record<string, number> = { '2.01': 2, '2.02': 2 }) {
-  const line = await benchOnLine(FAN, factory);
-  const { bench, own } = line;
-  const rows: TrialRunRow[] = [];
-  const dropped: string[] = [];
-  let seen = 0;
-  /** What the line told since then, as the worker's messages bring it. */
-  const news = (): void => {
-    const fresh = own.runs.slice(seen).map((run) => ({ line: line.drive.line, run }));
-    seen = own.runs.length;
-    bench.state.setState(({ runs }) => ({ runs: runsAfter(runs, fresh.slice(-1)) }));
-  };
-  Object.assign(bench, {
-    trials: {
-      of: () => Promise.resolve(kept),
-      keep: (row: TrialRunRow) => Promise.resolve(void rows.push(row)),
-      drop: (id: string) => Promise.resolve(void dropped.push(id)),
-    },
-    start: (of: string, procedure: Procedure, about: RunAbout) => {
-      const id = `run ${++begun}`;
-      bench.state.setState(({ runs }) => ({ runs: [...runs, { id, line: of, procedure, about, run: null }] }));
-      own.master.startProcedure(procedure, id);
-      news();
-      return id;
-    },
-    tell: (id: string, told: ProcedureTold) => {
-      own.master.tellProcedure(id, told);
-      news();
-    },
-    changeJob: (change: (job: Job) => Job) => {
-      bench.state.setState(({ job }) => ({ job: job && change(job) }));
-      return true;
-    },
-  });
-  // The demo's own are left out.
-  bench.state.setState(({ job }) => ({ job: job && { ...job, trials: [] } }));
-  trialsStore.setState(EMPTY, true);
-  const { unmount } = line.show(<TrialsStage />);
-  await act(() => Promise.resolve());
-  const onward = (seconds: number): void =>
-    act(() => {
-      for (let i = 0; i < seconds * 10; i++) own.clock.advanceBy(100_000);
-      news();
-    });
-  const readStatus = (): void => {
-    act(() => {
-      const [request] = own.protocol.placesOf(line.index).read(3, [line.index.byRole.get('status-word')!]);
-      const result = own.ask(request!);
-      const told = own.protocol.placesOf(line.index).learned(request!, result.reply!);
-      bench.state.setState(({ views }) => ({
-        views: new Map(
-          [...views].map(([key, view]) => [
-            key,
-            { ...view, values: new Map(told.map(([cell, word]) => [cell, { word, atUs: 0 }])) },
-          ]),
-        ),
-      }));
-    });
-  };
-  return { ...line, rows, dropped, onward, readStatus, unmount };
-}
+const stage = (kept?: readonly TrialRunRow[], factory?: Record<string, number>) => trialsAt(FAN, kept, factory);
 const choose = (name: string): Promise<void> => userEvent.click(screen.getByRole('button', { name }));
 const steps = () => within(screen.getByRole('table', { name: 'Steps of the trial' }));
 
