@@ -62,7 +62,8 @@ export function positionBandOf(
     put(way, x, at);
     if (step.kind === 'move' && step.blended !== true && plan && at !== null)
       putMove(way, plan, at, { startX: x + (startOf(procedure, own) ?? USUAL_S), from: x, to: ends });
-    if (step.kind === 'home') put(way, ends, null);
+    // It may be anywhere at once, and is home at once.
+    if (step.kind === 'home') for (const when of [x, ends]) put(way, when, null);
     at = after(way, step, plan, at);
     x = ends;
     put(way, x, at);
