@@ -1,6 +1,7 @@
 import { ADDRESS_VERBS } from './address-verbs';
 import { CHECKSUM_VERB } from './checksum-verb';
 import { FRAME_VERBS } from './frame-verbs';
+import { IMAGE_VERB } from './image-verb';
 import { MOVE_VERB } from './move-verb';
 import { NUMBER_VERB } from './number-verb';
 import { BadLine, type Verb } from './protocol';
@@ -22,6 +23,7 @@ export const VERBS: Readonly<Record<string, Verb>> = {
   table: TABLE_VERB,
   describe: DESCRIBE_VERB,
   move: MOVE_VERB,
+  image: IMAGE_VERB,
 };
 
 const parse = (line: string): unknown => {
