@@ -32,6 +32,27 @@ const INDEX: SheetIndex = indexSheet({
         { value: 2, name: 'network' },
       ],
     }),
+    plain('ends', 17, {
+      choices: [
+        { value: 0, name: 'not looked at', disables: 'no end switch stops the axis' },
+        { value: 1, name: 'stop the axis' },
+      ],
+    }),
+    plain('wires', 18, {
+      max: 0xff,
+      fields: [
+        { name: 'wire one', bit: 4, bits: 4, choices: [{ value: 1, name: 'run' }] },
+        {
+          name: 'wire two',
+          bit: 0,
+          bits: 4,
+          choices: [
+            { value: 0, name: 'free', disables: 'the gate does not stop it any more' },
+            { value: 6, name: 'gate closed' },
+          ],
+        },
+      ],
+    }),
     plain('rate', 7, { role: 'bit-rate' }),
     plain('soft', 8, { outside: 'limited', step: 5 }),
     plain('word', 9, { role: 'control-word' }),
@@ -91,6 +112,11 @@ it.each<[Record<string, number>, Record<string, number>, readonly string[]]>([
   [{ locked: 1, key: 77 }, { key: 5 }, []],
   [{ low: 50 }, { high: 40 }, ['low ok low value low would lie above high value high']],
   [{ low: 50, high: 60 }, { high: 40 }, []],
+  [{ ends: 0 }, {}, ['ends ok value ends not looked at: no end switch stops the axis']],
+  [{ ends: 1 }, {}, []],
+  // One selector is changed, the other stays: what is taken away thereby is said.
+  [{ wires: 0x10 }, {}, ['wires ok wire two free: the gate does not stop it any more']],
+  [{ wires: 0x16 }, {}, []],
 ])('a plan of %j beside %j: %j', (plan, beside, faults) => {
   expect(
     planFaults(INDEX, planned(plan), saying(beside)).map(

@@ -5,6 +5,7 @@ import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import { rangeText } from '../sheet/limits';
 import type { ParameterRole } from '../sheet/parameter-section';
 import { wordMayTurn } from '../sheet/turning';
+import { disabledBy } from '../values/word-field';
 import { isNumeric } from './typed-value';
 import { knownOf, patternOfSaid, type Said, type SaidOf } from './said';
 
@@ -85,7 +86,11 @@ export function planFaults(
       if (!parameter) return [{ number, text: `the sheet has no ${number}`, isBad: true }];
       const never = whyNotPlanned(parameter);
       if (never !== '') return [{ number, text: never, isBad: true }];
-      return [...limitFaults(index, parameter, words, after), ...lockFaults(index, parameter, plan, locks)];
+      return [
+        ...limitFaults(index, parameter, words, after),
+        ...lockFaults(index, parameter, plan, locks),
+        ...disabledFaults(parameter, words),
+      ];
     }),
     ...pairFaults(index, plan, after),
   ];
@@ -115,6 +120,16 @@ function limitFaults(
   return step !== undefined && isNumeric(parameter) && value % step !== 0
     ? [{ number, text: `the drive rounds ${name} to multiples of ${step} counts`, isBad: false }]
     : [];
+}
+
+/** What is not there any more once it is written: a guard that is masked, a switch that is not looked at. */
+function disabledFaults(parameter: PlacedParameter, words: readonly number[]): readonly PlanFault[] {
+  const { number, name, choices = [], fields = [] } = parameter;
+  const word = patternOfSaid(parameter, words);
+  if (word === null) return [];
+  const chosen = choices.find(({ value }) => value === word);
+  const whole = chosen?.disables === undefined ? [] : [`${name} ${chosen.name}: ${chosen.disables}`];
+  return [...whole, ...disabledBy(word, fields)].map((text) => ({ number, text, isBad: false }));
 }
 
 function lockFaults(

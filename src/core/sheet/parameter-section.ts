@@ -1,7 +1,7 @@
 import * as v from 'valibot';
 import { Exact, Slug, Text, whole } from '../schema/primitives';
 import { PARAMETER_TYPES } from '../values/type';
-import { WordFieldSchema } from '../values/word-field';
+import { NamedValueSchema, WordFieldSchema } from '../values/word-field';
 import { PlaceSchema } from './place';
 import { ProofSchema, SourceSchema } from './source';
 
@@ -105,7 +105,7 @@ export const ParameterSchema = v.strictObject({
   /** How the raw number is read; absent: as it is. */
   scale: v.optional(ScaleSchema),
   /** Raw numbers with names. */
-  choices: v.optional(v.pipe(v.array(v.strictObject({ value: whole(0, 0xffffffff), name: Text })), v.maxLength(400))),
+  choices: v.optional(v.pipe(v.array(NamedValueSchema), v.maxLength(400))),
   /** Names of single bits. */
   bitNames: v.optional(v.pipe(v.array(v.strictObject({ bit: whole(0, 63), name: Text })), v.maxLength(64))),
   /** Several values in one word, such as four hex digits that are a selector each. */

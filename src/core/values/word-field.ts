@@ -1,12 +1,20 @@
 import * as v from 'valibot';
 import { Text, whole } from '../schema/primitives';
 
+/** A number with a name. `disables`: what is not there any more while it is chosen, such as a guard that is masked. */
+export const NamedValueSchema = v.strictObject({
+  value: whole(0, 0xffffffff),
+  name: Text,
+  disables: v.optional(Text),
+});
+export type NamedValue = v.InferOutput<typeof NamedValueSchema>;
+
 /** Several values in one word: a hex digit that is a selector of its own is a field of four bits. Bits count from the lowest, 0. */
 export const WordFieldSchema = v.strictObject({
   name: Text,
   bit: whole(0, 31),
   bits: whole(1, 32),
-  choices: v.optional(v.pipe(v.array(v.strictObject({ value: whole(0, 0xffffffff), name: Text })), v.maxLength(400))),
+  choices: v.optional(v.pipe(v.array(NamedValueSchema), v.maxLength(400))),
 });
 export type WordField = v.InferOutput<typeof WordFieldSchema>;
 
@@ -30,6 +38,13 @@ export const fieldText = (word: number, field: WordField): string => {
 /** `input one run, input two free`: what each field of a word holds. */
 export const fieldsText = (word: number, fields: readonly WordField[]): string =>
   fields.map((field) => `${field.name} ${fieldText(word, field)}`).join(', ');
+
+/** What a word takes away by the names that it holds, field by field: `wire four free: no outside fault stops it`. */
+export const disabledBy = (word: number, fields: readonly WordField[]): readonly string[] =>
+  fields.flatMap((field) => {
+    const chosen = field.choices?.find(({ value }) => value === fieldIn(word, field));
+    return chosen?.disables === undefined ? [] : [`${field.name} ${chosen.name}: ${chosen.disables}`];
+  });
 
 /** What is wrong with fields in a word of so many bits: outside, over each other, a choice that does not fit. */
 export function wordFieldFaults(

@@ -6,7 +6,7 @@ import { readAddress, readingText, TABLE_NAMES, type ModbusTable } from '../../c
 import { parseRational, fractionText } from '../../core/scaling/rational';
 import { PARAMETER_ROLES, type Parameter } from '../../core/sheet/parameter-section';
 import type { Place } from '../../core/sheet/place';
-import type { WordField } from '../../core/values/word-field';
+import type { NamedValue, WordField } from '../../core/values/word-field';
 import type { Sheet } from '../../core/sheet/sheet';
 import { sourceText } from '../../core/sheet/source';
 import { bitNamesIn, choicesIn } from '../../core/tables/cells';
@@ -180,11 +180,24 @@ export function EntryForm({ sheet, parameter, at, onRemove }: EntryFormProps) {
           note="such as 0: off, 1: on"
           read={(text) => {
             if (text.trim() === '') return { choices: undefined };
-            const found = choicesIn(text, 1).map(({ value, text: name }) => ({ value, name }));
+            const found = namedIn(text, parameter.choices);
             return found.length > 0 ? { choices: found } : 'such as 0: off, 1: on';
           }}
           onValue={put}
         />
+        {parameter.choices && (
+          <PartField
+            label="What a value takes away"
+            width={360}
+            value={disablesText(parameter.choices)}
+            note="of a guard that is masked: 0: no end switch stops it"
+            read={(text) => {
+              const choices = withDisables(parameter.choices ?? [], text);
+              return typeof choices === 'string' ? choices : { choices: [...choices] };
+            }}
+            onValue={put}
+          />
+        )}
         <PartField
           label="Names of bits"
           width={360}
@@ -352,6 +365,29 @@ const wholeField =
     return number !== null && number >= low && number <= high ? { ...field, [key]: number } : `${low} to ${high}`;
   };
 
+/** Names of values as they are typed; what a value takes away stays with it. */
+const namedIn = (text: string, before: readonly NamedValue[] = []): NamedValue[] =>
+  choicesIn(text, 1).map(({ value, text: name }) => ({
+    ...before.find((choice) => choice.value === value),
+    value,
+    name,
+  }));
+
+const disablesText = (choices: readonly NamedValue[]): string =>
+  choices.flatMap(({ value, disables }) => (disables === undefined ? [] : [`${value}: ${disables}`])).join(', ');
+
+/** The choices with what each takes away as it is typed, or why it is not taken. */
+function withDisables(choices: readonly NamedValue[], text: string): readonly NamedValue[] | string {
+  const found = text.trim() === '' ? [] : choicesIn(text, 1);
+  const unknown = found.find(({ value }) => !choices.some((choice) => choice.value === value));
+  if (unknown) return `${unknown.value} has no name above`;
+  if (text.trim() !== '' && found.length === 0) return 'such as 0: no end switch stops it';
+  return choices.map(({ value, name }) => {
+    const disables = found.find((one) => one.value === value)?.text;
+    return disables === undefined ? { value, name } : { value, name, disables };
+  });
+}
+
 /** Several values in one word: a hex digit is a field of four bits. */
 const FIELD_COLUMNS: readonly RowColumn<WordField>[] = [
   { label: 'lowest bit', width: 90, show: ({ bit }) => `${bit}`, take: wholeField('bit', 0, 31) },
@@ -366,10 +402,19 @@ const FIELD_COLUMNS: readonly RowColumn<WordField>[] = [
     label: 'names of its values',
     width: 260,
     show: ({ choices = [] }) => choices.map(({ value, name }) => `${value}: ${name}`).join(', '),
-    take: ({ choices: _, ...field }, text) => {
+    take: ({ choices, ...field }, text) => {
       if (text.trim() === '') return field;
-      const found = choicesIn(text, 1).map(({ value, text: name }) => ({ value, name }));
+      const found = namedIn(text, choices);
       return found.length > 0 ? { ...field, choices: found } : 'such as 0: free, 1: run';
+    },
+  },
+  {
+    label: 'what a value takes away',
+    width: 220,
+    show: ({ choices = [] }) => disablesText(choices),
+    take: (field, text) => {
+      const choices = withDisables(field.choices ?? [], text);
+      return typeof choices === 'string' ? choices : { ...field, ...(field.choices ? { choices: [...choices] } : {}) };
     },
   },
 ];
