@@ -7,6 +7,7 @@ import { ROUNDINGS, ROUNDING_TEXT } from '../../core/scaling/rounding';
 import { parseRational } from '../../core/scaling/rational';
 import { Panel } from '../../ui/panel';
 import { NumberField } from './about-part';
+import { AxisPanel } from './axis-panel';
 import { PartField } from './part-field';
 import { choiceColumn, numberColumn, RowsEditor, textColumn, type RowColumn } from './rows-editor';
 import { editSheet, merged } from './sheet-drafts';
@@ -20,11 +21,12 @@ type Step = NonNullable<Sheet['keypad']>['steps'][number];
 const put = (change: Partial<Record<keyof Sheet, unknown>>): void => editSheet((sheet) => merged(sheet, change));
 const orNone = <Row,>(rows: readonly Row[]): readonly Row[] | undefined => (rows.length === 0 ? undefined : rows);
 
-/** The other lists of a sheet: scalings, faults, refusals, what must be so, and what is set at the keypad. */
+/** The other lists of a sheet: scalings, the axis, faults, refusals, what must be so, and what is set at the keypad. */
 export function ListsPart({ sheet }: { readonly sheet: Sheet }) {
   return (
     <div className={styles.stack}>
       <ScalingsPanel sheet={sheet} />
+      <AxisPanel sheet={sheet} />
       <FaultsPanel sheet={sheet} />
       <ConditionsPanel sheet={sheet} />
       <KeypadPanel sheet={sheet} />
@@ -167,6 +169,7 @@ function FaultsPanel({ sheet }: { readonly sheet: Sheet }) {
             [
               ['', 'a fault'],
               ['watchdog', 'the lost link'],
+              ['following-error', 'a shaft that does not follow'],
             ],
             ({ role }) => role ?? '',
             (row, role) => merged(row, { role: role === '' ? undefined : role }),

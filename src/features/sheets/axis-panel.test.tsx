@@ -1,0 +1,56 @@
+import { screen } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { benchAt } from '../../../tests/harness/bench';
+import { shippedIndex } from '../../../tests/harness/sheets';
+import { checkSheet } from '../../core/sheet/check-sheet';
+import { emptySheet } from '../../core/sheet/empty-sheet';
+import type { Sheet } from '../../core/sheet/sheet';
+import { AxisPanel } from './axis-panel';
+import { openDraft, sheetDrafts, useDraftSheet } from './sheet-drafts';
+
+function Shown() {
+  const sheet = useDraftSheet();
+  return sheet && <AxisPanel sheet={sheet} />;
+}
+
+/** The panel over a sheet that is edited; what the sheet holds of its axis then. */
+function edit(sheet: Sheet) {
+  sheetDrafts.setState({ drafts: new Map() });
+  openDraft(sheet, null);
+  benchAt('K1', 3).show(<Shown />);
+  return (): Sheet => sheetDrafts.getState().drafts.get(sheet.slug)!.history.present;
+}
+const type = async (label: string | RegExp, text: string): Promise<void> => {
+  await userEvent.clear(screen.getByLabelText(label));
+  await userEvent.type(screen.getByLabelText(label), text);
+};
+
+it('a drive without a scaling has no axis yet, and says what is missing', () => {
+  edit(emptySheet('own', 'Own'));
+  expect(screen.getByRole('button', { name: 'It moves an axis to positions' })).toHaveAccessibleDescription(
+    'add the scaling of its position first, above',
+  );
+});
+
+it('what is typed of an axis is in the sheet, and what cannot be read stays in its field', async () => {
+  const sheet = edit({ ...shippedIndex('curlew').sheet, axis: undefined });
+  await userEvent.click(screen.getByRole('button', { name: 'It moves an axis to positions' }));
+  await userEvent.selectOptions(screen.getByLabelText('Its position is scaled by'), 'position');
+  await type(/^The machine goes from … to, mm/, '-20 to 2430');
+  await type('The way in which it rises', 'up');
+  await userEvent.selectOptions(screen.getByLabelText('At home the position shows'), 'offset');
+  expect(sheet().axis).toEqual({
+    chain: 'position',
+    travel: { from: '-20', to: '2430' },
+    forward: 'up',
+    homeShows: 'offset',
+  });
+  expect(checkSheet(sheet())).toEqual([]);
+  await type(/^The machine goes from … to, mm/, 'far');
+  expect(screen.getByLabelText(/^The machine goes from … to, mm/)).toHaveAccessibleDescription(/^two numbers/);
+  expect(sheet().axis?.travel).toBeUndefined();
+  await type(/^The machine goes from … to, mm/, '30 to 10');
+  expect(checkSheet(sheet()).map(({ text }) => text)).toEqual(['the travel begins at 30, which is not below its end']);
+  await userEvent.click(screen.getByRole('button', { name: 'It moves none' }));
+  expect(sheet().axis).toBeUndefined();
+});
