@@ -6,7 +6,7 @@ import { restOf } from '../src/core/trial/states';
 import { timeBetween } from '../src/core/trial/measure';
 import { reportOf } from '../src/core/trial/report';
 import { SHIPPED_TRIALS } from '../src/core/trial/shipped-trials';
-import { TrialSchema, type Trial } from '../src/core/trial/trial';
+import { TrialSchema, type Trial, type TrialStep } from '../src/core/trial/trial';
 import { CALM } from '../src/messages/line';
 import { K1 } from './harness/line';
 import { demoJob } from './harness/shipped';
@@ -51,6 +51,7 @@ async function trialAt(
     name: slug,
     here: [(profile && restOf(profile)) ?? ''],
     known: (role) => known[role],
+    protocol: line.protocol,
   });
   const drive = line.yard.drives.get(station);
   if (!drive) throw new Error('no drive');
@@ -227,6 +228,88 @@ it('the demo’s trials do what they say: the fan fails by half a second for the
   rounds.onward();
   expect([rounds.compiled.why, rounds.report().verdict]).toEqual(['', 'passed']);
   expect(rounds.report().steps.filter(({ compiled }) => compiled.step.id === 'saw')).toHaveLength(5);
+});
+
+const ownTrial = (...steps: readonly TrialStep[]): Trial => ({
+  format: 1,
+  id: 'own',
+  name: 'own',
+  proves: 'x',
+  leaves: 'x',
+  steps: [...steps],
+});
+
+it('the demo’s script of the fence: its own lines, asked again and compared, round after round', async () => {
+  const script = demoJob().trials?.find(({ id }) => id === 'fence-answers');
+  const own = await trialAt('pipit', script!);
+  own.start();
+  own.onward();
+  expect([own.compiled.why, own.last().why, own.report().verdict]).toEqual(['', '', 'passed']);
+  const sent = own.entries
+    .filter(({ direction }) => direction === 'sent')
+    .map(({ bytes }) => String.fromCharCode(...bytes));
+  expect(sent.filter((line) => line.startsWith('05.spd=15~'))).toHaveLength(2);
+});
+
+it.each<[Slug, string, RegExp]>([
+  ['tern', '03 03 01 82', /^step 1: these bytes are no request of this line/],
+  ['tern', '07 03 01 82 00 01', /^step 1: it is for station 7: a trial speaks to its own drive, 3$/],
+  ['tern', '03 zz', /^step 1: /],
+  ['pipit', '06.pos?', /^step 1: it is for station 6/],
+])('on %s “%s” is not sent as it stands', async (slug, bytes, why) => {
+  const own = await trialAt(slug, ownTrial({ id: 'one', kind: 'send', bytes, expects: 'answer' }));
+  expect(own.compiled.why).toMatch(why);
+});
+
+it('a request as it stands gets its check, and one that writes counts as one that may turn the shaft', async () => {
+  const own = await trialAt(
+    'tern',
+    ownTrial(
+      { id: 'reads', kind: 'send', bytes: '03 03 01 82 00 01', expects: 'answer' },
+      { id: 'refused', kind: 'send', bytes: '03 03 00 00 00 01', expects: 'refusal' },
+      { id: 'writes', kind: 'send', bytes: '03 06 01 C1 00 00', expects: 'any' },
+    ),
+  );
+  expect(own.compiled.steps.map(({ turns }) => turns)).toEqual([false, false, true]);
+  own.start();
+  own.onward();
+  expect([own.last().end, own.report().verdict]).toEqual(['done', 'passed']);
+  const taken = await trialAt(
+    'tern',
+    ownTrial({ id: 'a', kind: 'send', bytes: '03 03 01 82 00 01', expects: 'refusal' }),
+  );
+  taken.start();
+  taken.onward();
+  expect(taken.last().why).toBe('send 03 03 01 82 00 01: it was answered, and should have been refused');
+  const needy = await trialAt(
+    'tern',
+    ownTrial({ id: 'a', kind: 'send', bytes: '03 03 00 00 00 01', expects: 'answer' }),
+  );
+  needy.start();
+  needy.onward();
+  expect(needy.report().verdict).toBe('failed');
+});
+
+it('an input is waited for by its bit: the home switch comes on the way up', async () => {
+  const inputs = { role: 'axis-inputs' } as const;
+  const own = await trialAt(
+    'curlew',
+    ownTrial(
+      { id: 'free', kind: 'wait-flag', what: inputs, bit: 2, is: false, withinS: 1 },
+      { id: 'up', kind: 'move', to: '900', relative: false, blended: true, withinS: 30 },
+      { id: 'met', kind: 'wait-flag', what: inputs, bit: 2, is: true, withinS: 30 },
+      { id: 'on', kind: 'move', to: '1000', relative: false, withinS: 30 },
+    ),
+  );
+  expect(own.compiled.steps[2]?.text).toBe('home switch, bit 2 of 49 inputs of the axis, is 1 within 30 s');
+  own.start();
+  own.onward();
+  expect([own.last().why, own.report().verdict]).toEqual(['', 'passed']);
+  const never = await trialAt(
+    'tern',
+    ownTrial({ id: 'a', kind: 'wait-flag', what: { number: '2.01' }, bit: 20, is: true, withinS: 1 }),
+  );
+  expect(never.compiled.why).toMatch(/^step 1: 2\.01 .* has no bit 20$/);
 });
 
 it.each(['direction', 'loss-of-link'])(

@@ -33,10 +33,13 @@ interface Asked extends Worded {
   readonly bytes: Uint8Array;
 }
 
-/** Sends one request. `answer` takes nothing but a good answer; `end` goes on whatever came of it. */
+/**
+ * Sends one request. `answer` takes nothing but a good answer, `refusal` nothing but a refusal, `any` whatever comes; `end` goes on whatever came of it, and
+ * tells what was no good answer as such.
+ */
 export interface RequestStep extends Asked {
   readonly kind: 'request';
-  readonly needs: 'answer' | 'end';
+  readonly needs: 'answer' | 'refusal' | 'any' | 'end';
   /** What the answer tells is kept under this name. */
   readonly keeps?: string;
   /** The axis begins a move by it. */

@@ -4,7 +4,7 @@ import { patternIn } from '../sheet/seen';
 import { fitsPattern } from '../profile/profile';
 import { hexNumber } from '../bytes/hex';
 import type { SerialSettings } from '../line/settings';
-import type { PersonStep, Procedure, ProcedureStep, WatchStep, WordCondition } from './procedure';
+import type { PersonStep, Procedure, ProcedureStep, RequestStep, WatchStep, WordCondition } from './procedure';
 
 /** How a run ended. Only `done` means that all its steps were done. */
 export const RUN_ENDS = [
@@ -215,12 +215,17 @@ export function afterReport(procedure: Procedure, before: RunState, report: Exch
   };
   switch (step.kind) {
     case 'request': {
-      const good = report.outcome === 'answered' || report.outcome === 'sent';
+      const good = isGood(step, report);
       const record = { ...failedAt(run, report.endedUs, troubleOf(report)), good, exchange: report.exchange };
       const kept = step.keeps === undefined ? run : withKept(run, step.keeps, report);
       return good || step.needs === 'end'
         ? advanced(procedure, kept, record)
-        : unmet(procedure, kept, record, `${step.text}: ${troubleOf(report)}`);
+        : unmet(
+            procedure,
+            kept,
+            record,
+            `${step.text}: ${troubleOf(report) || 'it was answered, and should have been refused'}`,
+          );
     }
     case 'watch':
       return afterWatch(procedure, run, step, report);
@@ -243,6 +248,10 @@ export function afterReport(procedure: Procedure, before: RunState, report: Exch
       return run;
   }
 }
+
+/** Whether what came is what the request needs. */
+const isGood = ({ needs }: RequestStep, { outcome }: ExchangeReport): boolean =>
+  needs === 'any' || (needs === 'refusal' ? outcome === 'refused' : outcome === 'answered' || outcome === 'sent');
 
 const troubleOf = ({ outcome, refusal }: ExchangeReport): string =>
   outcome === 'refused' ? `the drive refused it: ${refusal}` : outcome === 'silent' ? 'no sure answer came' : '';

@@ -7,6 +7,7 @@ import { readTyped } from '../sets/typed-value';
 import { numberOfPattern } from '../values/pattern';
 import { homeSteps, zeroSteps } from './home-steps';
 import { moveSteps } from './move-steps';
+import { sendSteps } from './send-steps';
 import { numberFor, parameterOf, patternFor, whatText } from './place-value';
 import {
   gathered,
@@ -23,7 +24,7 @@ import {
   type TrialWay,
 } from './requests';
 import { targetOf } from './states';
-import { rangeText } from './step-text';
+import { flagText, rangeText } from './step-text';
 import type { TrialStep } from './trial';
 
 const RETURN_EVERY_US = 400_000;
@@ -124,6 +125,18 @@ export const DO: Doing = {
       watchOf(way, { place, any: [level] }, { text: `${role} is ${is ? 'there' : 'gone'}`, withinUs: withinS * 1e6 }),
     ]);
   },
+  'wait-flag': ({ what, bit, is, withinS }, way) => {
+    const place = parameterOf(way.index, what);
+    if (!place) return missing(way, what);
+    const mask = (1 << bit) >>> 0;
+    if (place.cells.length * 16 <= bit && place.place.kind !== 'command')
+      return failed(`${place.number} ${place.name} has no bit ${bit}`);
+    const text = flagText(way.index, what, bit, is);
+    return gathered([
+      watchOf(way, { place, any: [{ mask, value: is ? mask : 0 }] }, { text, withinUs: withinS * 1e6 }),
+    ]);
+  },
+  send: (step, way, at) => sendSteps(step, way, at),
   'wait-state': ({ states, withinS }, way, at) => {
     const { profile } = way.index;
     const place = way.index.byRole.get('status-word');

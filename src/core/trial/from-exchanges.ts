@@ -1,4 +1,4 @@
-import { hexNumber } from '../bytes/hex';
+import { bytesToHex, hexNumber } from '../bytes/hex';
 import type { PlaceLink } from '../places/place-link';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import { patternIn } from '../sheet/seen';
@@ -40,11 +40,18 @@ export function stepsOfExchanges(
     const reply = replies.get(entry.exchange);
     const step =
       writeStep(index, places, entry.bytes, id) ??
-      (reply ? readStep(index, places, entry.bytes, reply.bytes, id) : null);
+      (reply ? readStep(index, places, entry.bytes, reply.bytes, id) : null) ??
+      asItStood(index, entry.bytes, reply !== undefined, id);
     if (step) steps.push(step);
   }
   return steps.reverse();
 }
+
+/** A request that the sheet knows nothing of, as it stood. A line of a dialect is framed anew when it is sent, so that it is left out here. */
+const asItStood = (index: SheetIndex, bytes: Uint8Array, isAnswered: boolean, id: string): TrialStep | null =>
+  index.sheet.dialect
+    ? null
+    : { id, kind: 'send', bytes: bytesToHex(bytes, ' '), expects: isAnswered ? 'answer' : 'any' };
 
 function writeStep(index: SheetIndex, places: PlaceLink, bytes: Uint8Array, id: string): TrialStep | null {
   const written = places.written(bytes);

@@ -102,7 +102,9 @@ function seenText(
   run: RunState | null,
 ): string {
   if (done?.kind === 'person') return `${record.said}${done.number?.unit ? ` ${done.number.unit}` : ''}`;
-  if (done?.kind === 'request') return done.keeps === undefined ? '' : readText(index, step, run?.kept[done.keeps]);
+  // What was to be refused says by what it was.
+  if (done?.kind === 'request')
+    return done.keeps === undefined ? (record.good ? record.said : '') : readText(index, step, run?.kept[done.keeps]);
   if (done?.kind !== 'watch' || record.seen === null) return '';
   const cell = done.until.place.cells[0];
   const place = cell === undefined ? undefined : index.byCell.get(cell);

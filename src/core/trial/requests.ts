@@ -16,6 +16,15 @@ import type { What } from './trial';
 /** What is waited for is asked for this often at most; the line may be slower. */
 const EVERY_US = 20_000;
 
+/** What of a line's protocol makes a whole request of bytes that a person wrote; `LineProtocol` is one. */
+export interface RequestReader {
+  /** Bytes of the longest frame. */
+  readonly longest: number;
+  readonly read: (bytes: Uint8Array, direction: 'request') => { readonly whole: boolean };
+  readonly completed: (bytes: Uint8Array) => Uint8Array | null;
+  readonly stationOf: (bytes: Uint8Array) => number | null;
+}
+
 /** The drive on which a trial runs, and what is known of it before. */
 export interface TrialWay {
   readonly index: SheetIndex;
@@ -25,6 +34,8 @@ export interface TrialWay {
   /** States in which it may be now; empty: not known. */
   readonly here: readonly string[];
   readonly known: (role: ParameterRole) => number | undefined;
+  /** How its line speaks; without it no request can be sent as it stands. */
+  readonly protocol?: RequestReader | null;
 }
 
 /** What is known of the drive between two steps, if all came as it should. */

@@ -1,7 +1,7 @@
 import * as v from 'valibot';
 import { STATUS_ROLES } from '../words/spec';
 import { PARAMETER_ROLES } from '../sheet/parameter-section';
-import { What, type TrialStep } from './trial';
+import { SEND_EXPECTS, What, type TrialStep } from './trial';
 
 type Kind = TrialStep['kind'];
 
@@ -20,6 +20,7 @@ export interface StepField {
     | 'level'
     | 'origin'
     | 'blend'
+    | 'expects'
     | 'status-role';
   readonly width: number;
 }
@@ -38,6 +39,8 @@ const SPEED: What = { role: 'actual-speed' };
 
 /** From where a way is counted, and what happens at a move's end. */
 export const ORIGINS = ['its last target', 'its zero'] as const;
+/** What must come of a request that is sent as it stands, in the order of `SEND_EXPECTS`. */
+export const EXPECTS: readonly string[] = ['a good answer', 'a refusal', 'anything'];
 export const BLENDS = ['it stands there', 'the next takes over'] as const;
 
 /** What can be done in a trial, and what must be said for it. */
@@ -80,6 +83,16 @@ export const STEP_FORMS: Readonly<Record<Kind, StepForm>> = {
     ],
     begin: (id) => ({ id, kind: 'wait-bit', role: 'fault', is: false, withinS: 10 }),
   },
+  'wait-flag': {
+    name: 'wait for a bit of a value',
+    fields: [
+      what,
+      { key: 'bit', label: 'bit', as: 'number', width: 70 },
+      { key: 'is', label: 'is', as: 'level', width: 90 },
+      within,
+    ],
+    begin: (id) => ({ id, kind: 'wait-flag', what: { role: 'axis-inputs' }, bit: 0, is: true, withinS: 10 }),
+  },
   'wait-state': {
     name: 'wait for a state',
     fields: [{ key: 'states', label: 'states, by their names in the sheet', as: 'states', width: 260 }, within],
@@ -92,6 +105,14 @@ export const STEP_FORMS: Readonly<Record<Kind, StepForm>> = {
     begin: (id) => ({ id, kind: 'hold', s: 2 }),
   },
   read: { name: 'read a value', fields: [what], begin: (id) => ({ id, kind: 'read', what: SPEED }) },
+  send: {
+    name: 'send a request as it stands',
+    fields: [
+      { key: 'bytes', label: 'in hex, or as a line', as: 'text', width: 260 },
+      { key: 'expects', label: 'must come of it', as: 'expects', width: 170 },
+    ],
+    begin: (id) => ({ id, kind: 'send', bytes: '01 03 00 00 00 01', expects: 'answer' }),
+  },
   write: {
     name: 'write a value',
     fields: [what, to],
@@ -173,6 +194,8 @@ export function fieldValue(as: StepField['as'], text: string): unknown {
       return text === 'there';
     case 'origin':
       return text === ORIGINS[0];
+    case 'expects':
+      return SEND_EXPECTS[EXPECTS.indexOf(text)] ?? '';
     case 'blend':
       return text === BLENDS[1] ? true : undefined;
     case 'status-role':
@@ -185,6 +208,7 @@ export function fieldText(as: StepField['as'], value: unknown): string {
   if (Array.isArray(value)) return value.join(as === 'answers' ? ' | ' : ', ');
   if (as === 'level') return value === true ? 'there' : 'gone';
   if (as === 'origin') return ORIGINS[value === true ? 0 : 1];
+  if (as === 'expects') return EXPECTS[SEND_EXPECTS.findIndex((one) => one === value)] ?? '';
   if (as === 'blend') return BLENDS[value === true ? 1 : 0];
   const what = v.safeParse(What, value);
   if (what.success) return 'role' in what.output ? what.output.role : what.output.number;

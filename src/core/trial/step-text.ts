@@ -2,7 +2,7 @@ import { axisOf } from '../motion/axis';
 import { stateOf } from '../profile/profile';
 import type { SheetIndex } from '../sheet/index-sheet';
 import { wayText } from './move-trial';
-import { whatText } from './place-value';
+import { parameterOf, whatText } from './place-value';
 import { targetOf } from './states';
 import type { TrialStep, What } from './trial';
 
@@ -12,6 +12,12 @@ export const rangeText = (index: SheetIndex, what: What, from: string | null, to
   if (from === null) return `${name} is at most ${to ?? 'anything'}`;
   return to === null ? `${name} is at least ${from}` : `${name} lies between ${from} and ${to}`;
 };
+
+/** A bit of a value by its name where it has one: `lower end switch, bit 0 of 49 inputs of the axis, is 1`. */
+export function flagText(index: SheetIndex, what: What, bit: number, is: boolean): string {
+  const name = parameterOf(index, what)?.bitNames?.find((one) => one.bit === bit)?.name;
+  return `${name === undefined ? '' : `${name}, `}bit ${bit} of ${whatText(index, what)}${name === undefined ? '' : ','} is ${is ? 1 : 0}`;
+}
 
 /** A step in words, for one drive. */
 export function stepText(step: TrialStep, index: SheetIndex): string {
@@ -38,6 +44,10 @@ export function stepText(step: TrialStep, index: SheetIndex): string {
       return `${rangeText(index, step.what, step.from, step.to)} within ${step.withinS} s`;
     case 'wait-bit':
       return `${step.role} is ${step.is ? 'there' : 'gone'} within ${step.withinS} s`;
+    case 'wait-flag':
+      return `${flagText(index, step.what, step.bit, step.is)} within ${step.withinS} s`;
+    case 'send':
+      return `send ${step.bytes}${{ answer: '', refusal: ', which must be refused', any: ', whatever comes of it' }[step.expects]}`;
     case 'wait-state':
       return `${step.states.map((id) => nameOfTarget(index, id)).join(' or ')} within ${step.withinS} s`;
     case 'hold':

@@ -4,6 +4,9 @@ import { Exact, Slug, Text, whole } from '../schema/primitives';
 import { PARAMETER_ROLES } from '../sheet/parameter-section';
 import { STATUS_ROLES } from '../words/spec';
 
+/** What must come of a request that is sent as it stands. */
+export const SEND_EXPECTS = ['answer', 'refusal', 'any'] as const;
+
 /** Longest that one step waits, in seconds. */
 const LONGEST_S = 3600;
 const Seconds = v.pipe(v.number(), v.minValue(0), v.maxValue(LONGEST_S));
@@ -51,6 +54,11 @@ export const TrialStepSchema = v.variant('kind', [
   v.strictObject({ ...every, kind: v.literal('zero') }),
   v.strictObject({ ...every, kind: v.literal('write'), what: What, to: Text }),
   v.strictObject({ ...every, kind: v.literal('read'), what: What }),
+  /**
+   * A request as it stands, in hex, or as a line of the drive’s own language; its check is made where it is left out. What the sheet says of it does not
+   * matter.
+   */
+  v.strictObject({ ...every, kind: v.literal('send'), bytes: Text, expects: v.picklist(SEND_EXPECTS) }),
   /** Until a value lies between two; one of them may be open. A share of full scale where it is a speed. */
   v.strictObject({
     ...every,
@@ -64,6 +72,15 @@ export const TrialStepSchema = v.variant('kind', [
     ...every,
     kind: v.literal('wait-bit'),
     role: v.picklist(STATUS_ROLES),
+    is: v.boolean(),
+    withinS: Seconds,
+  }),
+  /** Until one bit of any value is 1, or 0: an input, an output, a flag of the drive's own program. */
+  v.strictObject({
+    ...every,
+    kind: v.literal('wait-flag'),
+    what: What,
+    bit: whole(0, 31),
     is: v.boolean(),
     withinS: Seconds,
   }),

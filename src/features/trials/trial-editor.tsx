@@ -6,7 +6,15 @@ import { useBench } from '../../bench/bench-context';
 import { begin, change, redo, undo, type Undoable } from '../../bench/state/undo';
 import { IF_NOT } from '../../core/procedure/procedure';
 import { withoutStep, withStepAdded, withStepField, withStepMoved } from '../../core/trial/edit-trial';
-import { fieldText, fieldValue, STEP_FORMS, type StepField, BLENDS, ORIGINS } from '../../core/trial/step-forms';
+import {
+  fieldText,
+  fieldValue,
+  STEP_FORMS,
+  type StepField,
+  BLENDS,
+  EXPECTS,
+  ORIGINS,
+} from '../../core/trial/step-forms';
 import { STATUS_ROLES } from '../../core/words/spec';
 import type { Trial, TrialStep } from '../../core/trial/trial';
 import { ChoiceField, TypedField } from '../../ui/fields';
@@ -219,6 +227,7 @@ const CHOICES: Readonly<Partial<Record<StepField['as'], readonly string[]>>> = {
   level: ['there', 'gone'],
   origin: ORIGINS,
   blend: BLENDS,
+  expects: EXPECTS,
   'status-role': STATUS_ROLES,
 };
 

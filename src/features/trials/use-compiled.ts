@@ -20,7 +20,7 @@ const KNOWN: readonly ParameterRole[] = [
 
 /** Trials as the drive that is looked at would do them now; worked out anew only where they, its state or a setting that they speak of change. */
 export function useCompiled(trials: readonly Trial[], index: SheetIndex, places: PlaceLink): readonly CompiledTrial[] {
-  const { station, name, view } = useCurrent();
+  const { station, name, view, protocol } = useCurrent();
   const at = station?.station ?? 0;
   const status = liveOf(index, view, 'status-word')?.word ?? null;
   const here = statesNow(index, status).join(' ');
@@ -35,9 +35,10 @@ export function useCompiled(trials: readonly Trial[], index: SheetIndex, places:
         name,
         here: here === '' ? [] : here.split(' '),
         known: (role) => words.get(role) ?? undefined,
+        protocol,
       }),
     );
-  }, [trials, index, places, at, name, here, known]);
+  }, [trials, index, places, protocol, at, name, here, known]);
 }
 
 /** The states that the status allows now; before it was read, the one at rest. */
