@@ -29,9 +29,6 @@ test('pictures of the main views', async ({ bench, page }) => {
   await bench.press(/^Send 0x0F45/);
   await expect(page.getByTestId('status-sentence')).toContainText('at speed');
   await page.screenshot(picture('words'));
-  await page.getByRole('tab', { name: 'Trend' }).click();
-  await expect(page.getByRole('img', { name: /^Reference, actual/ })).toBeVisible();
-  await page.screenshot(picture('trend'));
   await bench.stage('Scaling');
   await expect(page.getByRole('slider')).toBeVisible();
   await page.screenshot(picture('scaling'));
@@ -63,17 +60,13 @@ test('picture of a sheet that is made from its manual’s table', async ({ bench
   await page.screenshot(picture('sheets'));
 });
 
-test('pictures of the Line stage', async ({ bench, page }) => {
-  const part = (name: string) => page.getByRole('tab', { name, exact: true }).click();
+test('picture of the Line stage', async ({ bench, page }) => {
   await bench.openK1();
   await bench.stage('Line');
   await bench.press(/^Ask 3/);
   await bench.press('Read its link settings and identity');
   await expect(page.getByTestId('drive-bit-rate')).toContainText('19200');
   await page.screenshot(picture('line'));
-  await part('Time');
-  await expect(page.getByRole('img', { name: /^One exchange/ })).toBeVisible();
-  await page.screenshot(picture('time'));
 });
 
 test('pictures of Registers', async ({ bench, page }) => {
@@ -106,6 +99,23 @@ test('picture of a manual’s page with its table framed', async ({ bench, page,
   await page.getByLabel('Frame in mm').fill('16 38 194 279');
   await expect(page.getByRole('button', { name: /^Take \d+ entries/ })).toBeVisible();
   await page.screenshot(picture('manual'));
+});
+
+test('pictures of an axis: its settings, and a move', async ({ bench, page }) => {
+  await page.getByRole('button', { name: /fence axis/ }).click();
+  await bench.hurry();
+  await bench.stage('Registers');
+  await page.getByRole('tab', { name: 'Position and limits' }).click();
+  await bench.press('Open S1 saw');
+  await bench.press('Read all values of 5 · fence axis');
+  await expect(page.getByRole('status').filter({ hasText: '23 of 23 values' })).toBeVisible({ timeout: 20_000 });
+  await page.screenshot(picture('position'));
+  await bench.stage('Trials');
+  await bench.press('A move');
+  await bench.press('Read once');
+  await page.getByLabel('by, mm').fill('320');
+  await expect(page.getByText('from 0 mm to 320 mm: 320 mm away from the blade')).toBeVisible();
+  await page.screenshot(picture('move'));
 });
 
 test('picture of a trial', async ({ bench, page }) => {
