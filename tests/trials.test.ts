@@ -290,6 +290,68 @@ it('a request as it stands gets its check, and one that writes counts as one tha
   expect(needy.report().verdict).toBe('failed');
 });
 
+it('a way is counted from where the axis stands, not from a last target that a stop left far away', async () => {
+  const own = await trialAt(
+    'curlew',
+    ownTrial({ id: 'by', kind: 'move', to: '10', relative: true, withinS: 30 }),
+    {},
+    [],
+    {
+      'actual-position': 142_572,
+    },
+  );
+  const places = own.protocol.placesOf(own.index);
+  const write = (role: ParameterRole, raw: number): void =>
+    void own.ask(places.write(1, own.index.byRole.get(role)!, raw, () => undefined)!);
+  // The drive was on its way to 2000 mm, and stopped soon: its last target is there still.
+  write('mode', 1);
+  for (const word of [0x06, 0x07, 0x0f]) write('control-word', word);
+  write('target-position', 3_276_800);
+  write('control-word', 0x1f);
+  write('control-word', 0x02);
+  own.clock.advanceBy(3_000_000);
+  const at = (): number =>
+    own.protocol
+      .placesOf(own.index)
+      .learned(
+        places.read(1, [own.index.byRole.get('actual-position')!])[0]!,
+        own.ask(places.read(1, [own.index.byRole.get('actual-position')!])[0]!).reply!,
+      )
+      .reduce((sum, [, word]) => sum * 65_536 + word, 0);
+  const stood = at();
+  expect(stood).toBeLessThan(1_500_000);
+  const again = compileTrial(own.compiled.trial, {
+    index: own.index,
+    places,
+    station: 1,
+    name: 'lift',
+    here: ['quick-stop-active'],
+    known: (role) => ({ 'actual-position': stood, 'mode-display': 1, 'control-word': 2 })[role as string],
+  });
+  expect(again.why).toBe('');
+  own.master.startProcedure(again.procedure!, 'run');
+  own.onward();
+  expect(own.last().why).toBe('');
+  expect(at()).toBe(stood + 16_384);
+});
+
+it.each<[string, boolean, RegExp]>([
+  ['3000', false, /^step 1: it would end at 3000 mm; the machine goes from −20 mm to 2430 mm$/],
+  ['-200', true, /^step 1: it would end at −112\.981 mm; the machine goes/],
+  ['2410', false, /^step 1: it would end at 2410 mm, outside the drive’s own limits, 0 mm to 2400 mm$/],
+  ['900', true, /^$/],
+])(
+  'a step of a trial that moves to %s (from where it stands: %s) is judged before anything runs',
+  async (to, relative, why) => {
+    const own = await trialAt('curlew', ownTrial({ id: 'a', kind: 'move', to, relative, withinS: 9 }), {}, [], {
+      'actual-position': 142_572,
+      'position-least': 0,
+      'position-most': 3_932_160,
+    });
+    expect(own.compiled.why).toMatch(why);
+  },
+);
+
 it('an input is waited for by its bit: the home switch comes on the way up', async () => {
   const inputs = { role: 'axis-inputs' } as const;
   const own = await trialAt(

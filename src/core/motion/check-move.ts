@@ -80,7 +80,8 @@ export function checkMove(axis: Axis, wish: MoveWish, known: AxisKnown): Checked
   if (counts && !counts.ok) faults.push(fault('to', counts.error));
   if (start === null) doubts.push('where it stands was not read: start, travel and direction are not known');
   else if (way && distance?.num === 0n) doubts.push('it goes nowhere: it stands there already');
-  if (end && way) faults.push(...reachFaults(axis, wish.to, way, end, known).map((text) => fault('to', text)));
+  const far = end && way ? whyOutOfReach(axis, wish.to, way, end, known) : '';
+  if (far !== '') faults.push(fault('to', far));
   const pace = paceOf(axis, wish, known, faults);
   const plan = distance && typeof pace !== 'string' ? planMove({ ...pace, distance }) : null;
   if (typeof pace === 'string') doubts.push(pace);
@@ -127,18 +128,19 @@ function countsOf({ index }: Axis, place: PlacedParameter, value: Rational): Res
 
 const exactly = (number: number): Rational => ratio(BigInt(Math.trunc(number)));
 
-/** What the software limits of the drive, or the travel of the machine, have against an end. */
-function reachFaults(axis: Axis, typed: string, way: Rational, end: Rational, known: AxisKnown): readonly string[] {
+/**
+ * What the machine's travel, or the software limits of the drive, have against an end; empty where it can be reached. `typed` and `way` are what was asked
+ * for, from which another meaning is proposed.
+ */
+export function whyOutOfReach(axis: Axis, typed: string, way: Rational, end: Rational, known: AxisKnown): string {
   const text = (value: Rational): string => `${show(value)} ${axis.unit}`;
   const [least, most] = [known('position-least'), known('position-most')];
   const { travel } = axis;
   if (travel && (compare(end, travel.from) < 0 || compare(end, travel.to) > 0))
-    return [
-      `it would end at ${text(end)}; the machine goes from ${text(travel.from)} to ${text(travel.to)}${meantOtherwise(axis, typed, way, end)}`,
-    ];
+    return `it would end at ${text(end)}; the machine goes from ${text(travel.from)} to ${text(travel.to)}${meantOtherwise(axis, typed, way, end)}`;
   if (least && most && compare(least, most) < 0 && (compare(end, least) < 0 || compare(end, most) > 0))
-    return [`it would end at ${text(end)}, outside the drive’s own limits, ${text(least)} to ${text(most)}`];
-  return [];
+    return `it would end at ${text(end)}, outside the drive’s own limits, ${text(least)} to ${text(most)}`;
+  return '';
 }
 
 /** Units in which the same number would stay within the travel: people mix up cm and mm, and turns of the motor and millimetres. */

@@ -1,6 +1,7 @@
 import type { Procedure, ProcedureStep } from '../procedure/procedure';
 import { failed } from '../result';
 import { DO } from './do-steps';
+import { positionNow } from './goal';
 import type { At, TrialWay } from './requests';
 import { stepText } from './step-text';
 import { MOST_STEPS, type Trial, type TrialStep } from './trial';
@@ -37,6 +38,7 @@ export function compileTrial(trial: Trial, way: TrialWay): CompiledTrial {
     word: way.known('control-word') ?? null,
     reference: way.known('speed-reference'),
     mode: way.known('mode-display') ?? way.known('mode'),
+    position: positionNow(way),
     isUnderWay: false,
     turns: false,
   };

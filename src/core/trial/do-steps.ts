@@ -40,6 +40,7 @@ export const DO: Doing = {
     const inMode = at.mode === undefined ? profile : (way.index.modes.get(at.mode)?.profile ?? profile);
     if (to === RUNNING && (inMode.takes ?? 'speed') !== 'speed')
       return failed('in this mode the word that runs starts a move to the target that the drive holds: use a move');
+    if (to === RUNNING) at.position = undefined;
     return walk(way, profile, at, targetOf(profile, to));
   },
   stop: (_, way, at) => {
@@ -52,6 +53,8 @@ export const DO: Doing = {
       text: 'the shaft stands',
       withinUs: 1000 * (way.index.sheet.commands?.stop.standstillWithinMs ?? 0),
     });
+    // A move that a stop cuts off ends somewhere.
+    if (at.isUnderWay) at.position = undefined;
     at.turns = at.isUnderWay = false;
     return gathered([...writes, watch]);
   },

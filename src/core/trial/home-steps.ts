@@ -4,6 +4,7 @@ import { levelOfRole } from '../procedure/route-procedure';
 import type { ProcedureStep } from '../procedure/procedure';
 import type { Pattern, Profile } from '../profile/profile';
 import { done, failed, type Result } from '../result';
+import { numberOf } from '../sheet/describe';
 import type { PlacedParameter } from '../sheet/index-sheet';
 import { modeThatTakes, walkIn, walkToHeld } from './in-mode';
 import { acted, begins, gathered, give, knownOf, watchOf, type At, type Made, type TrialWay } from './requests';
@@ -16,7 +17,15 @@ export function homeSteps(step: HomeStep, way: TrialWay, at: At): Made {
   if (at.isUnderWay) return failed('a move is under way: let it end first');
   const made = way.index.sheet.dialect ? byCommand(step, way, at) : byMode(step, way, at);
   at.turns = true;
+  at.position = atHome(way);
   return made;
+}
+
+/** What the position shows at home, in its counts; undefined where the offset was not read. */
+function atHome({ index, known }: TrialWay): number | undefined {
+  const [place, pattern] = [index.byRole.get('home-offset'), known('home-offset')];
+  if (!place || pattern === undefined) return undefined;
+  return numberOf(place, pattern) * (index.sheet.axis?.homeShows === 'minus-offset' ? -1 : 1);
 }
 
 /** Until all of `good` shows; what shows `bad` first has failed. */
@@ -71,7 +80,10 @@ function byCommand({ withinS }: HomeStep, way: TrialWay, at: At): Made {
 export function zeroSteps(way: TrialWay, at: At): Made {
   if (at.isUnderWay) return failed('a move is under way: let it end first');
   const act = actOf(way.index, way.station, 'set-zero');
-  if (act) return gathered([acted(way, act, 'this is zero')]);
+  if (act) {
+    at.position = 0;
+    return gathered([acted(way, act, 'this is zero')]);
+  }
   const [method, offset] = (['homing-method', 'home-offset'] as const).map((role) => way.index.byRole.get(role));
   const here = HERE.find((number) => method?.choices?.some(({ value }) => value === number));
   if (!method || here === undefined) return failed('this drive has no homing on the spot');
@@ -87,6 +99,7 @@ export function zeroSteps(way: TrialWay, at: At): Made {
   const homed = homeSteps({ id: 'zero', kind: 'home', withinS: ON_THE_SPOT_S }, way, at);
   if (!homed.ok) return homed;
   at.turns = false;
+  at.position = 0;
   return gathered([
     put(method, here, `${method.number} ← ${here}, on the spot`),
     ...(offset && moved !== 0 ? [put(offset, 0, `${offset.number} ← 0`)] : []),

@@ -1,6 +1,7 @@
+import { asNumber } from '../as-number';
 import { axisPlace, type Axis } from '../motion/axis';
 import { PACE_FIELDS, PACE_ROLES, withinS, type CheckedMove, type MoveWish } from '../motion/check-move';
-import { fractionText } from '../scaling/rational';
+import { decimalText } from '../scaling/rational';
 import type { Measure, Trial, TrialStep } from './trial';
 
 /** The id of a move that is typed and not kept. */
@@ -71,9 +72,15 @@ export function trialOfMove(axis: Axis, wish: MoveWish, checked: CheckedMove, ro
   };
 }
 
+/** Digits behind the point that tell one count from the next. */
+const digitsOf = ({ one }: Axis): number => Math.max(0, Math.ceil(-Math.log10(Math.abs(asNumber(one))))) + 2;
+
 /** The way back: for an absolute move the place where it began, not minus the stroke. */
 function backTo(axis: Axis, { relative, to }: MoveWish, { start }: CheckedMove): string {
-  if (!relative) return start ? `${fractionText(start)} ${axis.unit === 'counts' ? '' : axis.unit}`.trim() : to;
+  if (!relative)
+    return start
+      ? `${decimalText(start, digitsOf(axis), false)} ${axis.unit === 'counts' ? '' : axis.unit}`.trim()
+      : to;
   const plain = to.trim();
   return /^[-−]/.test(plain) ? plain.slice(1) : `-${plain.replace(/^\+/, '')}`;
 }

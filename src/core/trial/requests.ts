@@ -45,6 +45,8 @@ export interface At {
   reference: number | undefined;
   /** The mode of operation, where the drive has several; undefined where nobody knows. */
   mode: number | undefined;
+  /** Where the axis stands, in its counts; undefined where nobody knows. */
+  position: number | undefined;
   /** A move is under way whose end nobody waited for. */
   isUnderWay: boolean;
   turns: boolean;

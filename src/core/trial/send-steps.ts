@@ -15,6 +15,7 @@ export function sendSteps({ bytes: text, expects }: Extract<TrialStep, { kind: '
   if (way.places.writes(bytes.value)) {
     at.here = [];
     at.word = null;
+    at.position = undefined;
     at.turns = true;
   }
   return done([

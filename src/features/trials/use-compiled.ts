@@ -24,7 +24,10 @@ export function useCompiled(trials: readonly Trial[], index: SheetIndex, places:
   const at = station?.station ?? 0;
   const status = liveOf(index, view, 'status-word')?.word ?? null;
   const here = statesNow(index, status).join(' ');
-  const known = JSON.stringify(KNOWN.map((role) => [role, liveOf(index, view, role)?.word ?? null]));
+  // Where it stands changes all the time; only what moves an axis rests on it.
+  const moves = trials.some(({ steps }) => steps.some(({ kind }) => kind === 'move'));
+  const roles: readonly ParameterRole[] = moves ? [...KNOWN, 'actual-position'] : KNOWN;
+  const known = JSON.stringify(roles.map((role) => [role, liveOf(index, view, role)?.word ?? null]));
   return useMemo(() => {
     const words = new Map(JSON.parse(known) as readonly (readonly [ParameterRole, number | null])[]);
     return trials.map((trial) =>

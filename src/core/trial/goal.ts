@@ -1,0 +1,81 @@
+import { axisOf, withoutTurns } from '../motion/axis';
+import { lengthOf, whyOutOfReach, type AxisKnown } from '../motion/check-move';
+import { done, failed, type Result } from '../result';
+import { meaningOf, numberOf, valueIn } from '../sheet/describe';
+import type { PlacedParameter } from '../sheet/index-sheet';
+import type { ParameterRole } from '../sheet/parameter-section';
+import { numberOfPattern, patternOfNumber } from '../values/pattern';
+import { patternFor } from './place-value';
+import type { At, TrialWay } from './requests';
+import type { TrialStep } from './trial';
+
+type MoveStep = Extract<TrialStep, { kind: 'move' }>;
+
+/** Where a move goes, in the drive's counts. */
+export interface Goal {
+  /** The way that was asked for, or the target. */
+  readonly counts: number;
+  /** Where it ends; undefined where it is not known where it begins. */
+  readonly end: number | undefined;
+}
+
+/** The ends of the software limits by name. */
+const ENDS: Readonly<Record<string, ParameterRole>> = { lowest: 'position-least', highest: 'position-most' };
+
+/** What a step asks for, as its place counts it; refused where the machine or the drive's limits do not let it get there. */
+export function goalOf(
+  { to, relative }: MoveStep,
+  way: TrialWay,
+  at: At,
+  place: PlacedParameter,
+): Result<Goal, string> {
+  const pattern = wayFor(way, place, to);
+  if (!pattern.ok) return pattern;
+  const counts = numberOfPattern(place.type, pattern.value);
+  const end = relative ? (at.position === undefined ? undefined : at.position + counts) : counts;
+  const why = end === undefined ? '' : whyNot(way, to, counts, end);
+  return why === '' ? done({ counts, end }) : failed(why);
+}
+
+/** What is typed as the pattern of a place, turns of the motor and names of its limits written out. */
+function wayFor(way: TrialWay, place: PlacedParameter, text: string): Result<number, string> {
+  const end = ENDS[text.trim().toLowerCase()];
+  if (end) return limitOf(way, end);
+  const axis = axisOf(way.index);
+  const plain = axis ? withoutTurns(axis, text) : text;
+  return plain === null
+    ? failed('the sheet does not say how far one turn of the motor moves the load')
+    : patternFor(way.index, place, plain);
+}
+
+function limitOf({ known, index }: TrialWay, end: ParameterRole): Result<number, string> {
+  if (!index.byRole.has(end)) return failed(`the sheet has no ${end.replace('-', ' ')}`);
+  const [least, most, own] = [known('position-least'), known('position-most'), known(end)];
+  if (least === undefined || most === undefined || own === undefined)
+    return failed('the software limits of the drive were not read: press Read once');
+  return least === most ? failed('the drive has no software limits: its lowest is its highest') : done(own);
+}
+
+function whyNot({ index, known }: TrialWay, typed: string, counts: number, end: number): string {
+  const axis = axisOf(index);
+  const { target } = axis ?? {};
+  if (!axis || !target) return '';
+  if (end < target.min || end > target.max) return `it would end at ${end} counts, which ${target.name} does not hold`;
+  const values: AxisKnown = (role) => {
+    const [place, pattern] = [index.byRole.get(role), known(role)];
+    return place && pattern !== undefined ? valueIn(index.sheet, place, pattern) : null;
+  };
+  const [way, place] = [counts, end].map((raw) => valueIn(index.sheet, target, patternOfNumber(target.type, raw)));
+  // The name of a limit is where the axis may be.
+  return way && place && lengthOf(axis, typed).ok ? whyOutOfReach(axis, typed, way, place, values) : '';
+}
+
+/** Where the axis stands before the first step, in its counts; undefined where that was not read. */
+export function positionNow({ index, known }: TrialWay): number | undefined {
+  const [place, pattern] = [index.byRole.get('actual-position'), known('actual-position')];
+  return place && pattern !== undefined ? numberOf(place, pattern) : undefined;
+}
+
+/** A place of the axis in words. */
+export const goalText = ({ index }: TrialWay, target: PlacedParameter, counts: number): string =>
+  meaningOf(index, target, patternOfNumber(target.type, counts));
