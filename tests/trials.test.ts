@@ -352,6 +352,14 @@ it.each<[string, boolean, RegExp]>([
   },
 );
 
+it('a password that is read is in no report', async () => {
+  const secret = shippedIndex('tern').parameters.find((one) => one.secret === true)!;
+  const own = await trialAt('tern', ownTrial({ id: 'a', kind: 'read', what: { number: secret.number } }));
+  own.start();
+  own.onward();
+  expect(own.report().steps[0]).toMatchObject({ verdict: 'passed', seen: '••••' });
+});
+
 it('an input is waited for by its bit: the home switch comes on the way up', async () => {
   const inputs = { role: 'axis-inputs' } as const;
   const own = await trialAt(

@@ -2,7 +2,7 @@ import type { Told } from '../places/place-link';
 import type { ProcedureStep } from '../procedure/procedure';
 import type { RunState, StepRecord } from '../procedure/run';
 import { meaningOf } from '../sheet/describe';
-import type { SheetIndex } from '../sheet/index-sheet';
+import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import { patternIn } from '../sheet/seen';
 import type { CompiledStep, CompiledTrial } from './compile';
 import { measured, type Measured } from './measure';
@@ -112,12 +112,16 @@ function seenText(
   const { profile } = index;
   if (place.role === 'status-word' && profile && step.kind !== 'wait-bit')
     return profile.states.find(({ mask, value }) => ((record.seen ?? 0) & mask) === value)?.name ?? '';
-  return meaningOf(index, place, record.seen);
+  return shownValue(index, place, record.seen);
 }
 
 function readText(index: SheetIndex, step: TrialStep, kept: Told = []): string {
   const place = step.kind === 'read' ? parameterOf(index, step.what) : undefined;
   const told = new Map(kept);
   const pattern = place && patternIn(place, (cell) => told.get(cell));
-  return place && pattern !== undefined ? meaningOf(index, place, pattern) : '';
+  return place && pattern !== undefined ? shownValue(index, place, pattern) : '';
 }
+
+/** A password or a key to a lock is in no report. */
+const shownValue = (index: SheetIndex, place: PlacedParameter, pattern: number): string =>
+  place.secret === true ? '••••' : meaningOf(index, place, pattern);

@@ -173,6 +173,22 @@ const listIn = (text: string, mark: RegExp): readonly string[] =>
     .map((one) => one.trim())
     .filter((one) => one !== '');
 
+/** What a field takes, for people; it is said where what is typed is none of it. */
+export const FIELD_TAKES: Readonly<Record<StepField['as'], string>> = {
+  text: 'some text, of at most 200 letters',
+  'open-text': 'a value, or nothing',
+  number: 'a number that is not too large here',
+  'open-number': 'a number, or nothing',
+  what: 'a role, or the number of an entry of the sheet',
+  answers: 'one answer at least, at most six, parted by |',
+  states: 'one state at least, at most sixteen, parted by commas',
+  level: 'there, or gone',
+  origin: 'one of the list',
+  blend: 'one of the list',
+  expects: 'one of the list',
+  'status-role': 'one of the list',
+};
+
 /** What is typed into a field as the step has it; the schema judges it afterwards. */
 export function fieldValue(as: StepField['as'], text: string): unknown {
   switch (as) {

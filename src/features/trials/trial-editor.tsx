@@ -14,6 +14,7 @@ import {
   BLENDS,
   EXPECTS,
   ORIGINS,
+  FIELD_TAKES,
 } from '../../core/trial/step-forms';
 import { STATUS_ROLES } from '../../core/words/spec';
 import type { Trial, TrialStep } from '../../core/trial/trial';
@@ -259,7 +260,7 @@ function FieldOfStep({ trial, step, at, field, onTrial }: RowProps & { readonly 
       width={field.width}
       value={text}
       onChange={take}
-      error={made.ok ? '' : made.error}
+      error={made.ok ? '' : `${field.label} takes ${FIELD_TAKES[field.as]}`}
     />
   );
 }
