@@ -35,18 +35,21 @@ export function AxisPicture({ label, marks, arrow }: AxisPictureProps) {
   const anchor = (at: number): 'start' | 'middle' | 'end' =>
     x(at) < NEAR_SIDE ? 'start' : x(at) > WIDTH - NEAR_SIDE ? 'end' : 'middle';
   return (
-    <svg className={styles.picture} viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={label}>
-      <line className={styles.line} x1={SIDE - 20} x2={WIDTH - SIDE + 20} y1={LINE} y2={LINE} />
-      {marks.map((mark) => (
-        <g key={`${mark.kind} ${mark.text}`} className={styles[mark.kind]}>
-          <Shape mark={mark} x={x(mark.at)} />
-          <text x={x(mark.at)} y={WORDS[mark.kind]} textAnchor={anchor(mark.at)}>
-            {mark.text}
-          </text>
-        </g>
-      ))}
-      {arrow && arrow.from !== arrow.to && <Arrow from={x(arrow.from)} to={x(arrow.to)} />}
-    </svg>
+    // On a narrow screen it is drawn as large, and scrolled by hand or by keys.
+    <div className={styles.scroll} role="group" aria-label="The axis from end to end" tabIndex={0}>
+      <svg className={styles.picture} viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={label}>
+        <line className={styles.line} x1={SIDE - 20} x2={WIDTH - SIDE + 20} y1={LINE} y2={LINE} />
+        {marks.map((mark) => (
+          <g key={`${mark.kind} ${mark.text}`} className={styles[mark.kind]}>
+            <Shape mark={mark} x={x(mark.at)} />
+            <text x={x(mark.at)} y={WORDS[mark.kind]} textAnchor={anchor(mark.at)}>
+              {mark.text}
+            </text>
+          </g>
+        ))}
+        {arrow && arrow.from !== arrow.to && <Arrow from={x(arrow.from)} to={x(arrow.to)} />}
+      </svg>
+    </div>
   );
 }
 

@@ -73,6 +73,23 @@ for (const colorScheme of ['light', 'dark'] as const)
       await bench.stage(stage);
       expect([stage, await seriousFaults(page)]).toEqual([stage, []]);
     }
+    // A positioning drive, also on a narrow screen.
+    await bench.stage('Job');
+    await page.getByRole('button', { name: /fence axis/ }).click();
+    const isNarrow = async (): Promise<boolean> => {
+      await page.setViewportSize({ width: 390, height: 844 });
+      const width = await page.evaluate(() => document.querySelector('#stage')?.scrollWidth ?? 0);
+      await page.setViewportSize({ width: 1280, height: 800 });
+      return width <= 390;
+    };
+    await bench.stage('Registers');
+    await page.getByRole('tab', { name: 'Position and limits' }).click();
+    await page.getByRole('button', { name: /^hom homing method/ }).click();
+    expect(['position', await seriousFaults(page), await isNarrow()]).toEqual(['position', [], true]);
+    await bench.stage('Trials');
+    await bench.press('A move');
+    await page.getByLabel('by, mm').fill('20');
+    expect(['move', await seriousFaults(page), await isNarrow()]).toEqual(['move', [], true]);
   });
 
 test('any command by its name, and the map of keys', async ({ bench, page }) => {

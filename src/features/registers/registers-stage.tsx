@@ -11,6 +11,7 @@ import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { ActButton, LINE_CLOSED } from '../../ui/act-button';
 import { Panel, StageHead } from '../../ui/panel';
 import { Tabs } from '../../ui/tabs';
+import { BlockPart } from './block-part';
 import { OneAddress } from './one-address';
 import { PlanPart } from './plan-part';
 import { PlatePart } from './plate-part';
@@ -31,7 +32,13 @@ const PARTS = [
   { id: 'plate', name: 'From the plate', Body: PlatePart },
   { id: 'position', name: 'Position and limits', Body: PositionPart },
 ] as const;
-type PartId = (typeof PARTS)[number]['id'] | 'address';
+type PartId = (typeof PARTS)[number]['id'] | (typeof ANYWHERE)[number]['id'];
+
+/** Parts that need no station. */
+const ANYWHERE = [
+  { id: 'address', name: 'One address', Body: OneAddress },
+  { id: 'block', name: 'Cyclic block', Body: BlockPart },
+] as const;
 
 /** Registers: every value of a drive, who says what of it, and what is to be written. */
 export function RegistersStage() {
@@ -48,7 +55,8 @@ export function RegistersStage() {
       : !places
         ? 'This line speaks no language in which these values can be asked for.'
         : '';
-  const chosen = part === 'address' ? 'address' : id;
+  const anywhere = ANYWHERE.find((candidate) => candidate.id === part);
+  const chosen = anywhere?.id ?? id;
   return (
     <>
       <StageHead title="Registers" aside={index ? `${name}, ${counted(index.parameters.length, 'value')}` : name}>
@@ -57,12 +65,12 @@ export function RegistersStage() {
       {why === '' && <Progress />}
       <Tabs<PartId>
         label="What is done with the values"
-        tabs={[...PARTS, { id: 'address', name: 'One address' }]}
+        tabs={[...PARTS, ...ANYWHERE]}
         chosen={chosen}
         onChoose={(next) => registersStore.setState({ part: next })}
       >
-        {chosen === 'address' ? (
-          <OneAddress />
+        {anywhere ? (
+          <anywhere.Body />
         ) : why === '' && index ? (
           <Body index={index} />
         ) : (

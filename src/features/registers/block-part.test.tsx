@@ -1,0 +1,60 @@
+import { screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { benchAt } from '../../../tests/harness/bench';
+import { saveFile } from '../../bench/workers/ask-file-worker';
+import { BlockPart } from './block-part';
+
+jest.mock('../../bench/workers/ask-file-worker', () => ({
+  ...jest.requireActual<object>('../../bench/workers/ask-file-worker'),
+  saveFile: jest.fn(),
+}));
+
+const type = async (label: string | RegExp, text: string): Promise<void> => {
+  await userEvent.clear(screen.getByLabelText(label));
+  if (text !== '') await userEvent.type(screen.getByLabelText(label), text);
+};
+const row = (name: RegExp): HTMLElement =>
+  within(screen.getByRole('table', { name: 'Items of the block' })).getByRole('row', { name });
+
+it('a block that was copied is read by items, each at the controller’s address', async () => {
+  benchAt('K1', 3).show(<BlockPart />);
+  await userEvent.selectOptions(screen.getByLabelText('Block'), 'telegram-1-in');
+  await type(/^A block that was copied/, '0x02 0x37 0xE0 0x00');
+  // PROFIdrive N2: 0x4000 is 100 %, so 0xE000 is minus half of it (from memory).
+  expect(row(/^ZSW1 status word 1 0 to 1 %IW256 WORD 567 = 0x0237/)).toBeInTheDocument();
+  expect(row(/^NIST_A .* 2 to 3 %IW258 INT -8192 = 0xE000 -50\.00 %/)).toBeInTheDocument();
+  await userEvent.selectOptions(screen.getByLabelText('Its addresses count'), 'own-width');
+  expect(row(/^NIST_A .* %IW129 /)).toBeInTheDocument();
+  await userEvent.selectOptions(screen.getByLabelText('Its bytes come'), 'little');
+  expect(row(/^ZSW1 .* 14082 = 0x3702/)).toBeInTheDocument();
+});
+
+it('a block of another length, bytes that are none and a start that is none are said', async () => {
+  benchAt('K1', 3).show(<BlockPart />);
+  await userEvent.selectOptions(screen.getByLabelText('Block'), 'telegram-3-in');
+  await type(/^A block that was copied/, '02 37');
+  expect(screen.getByText('2 bytes came, the image has 18.')).toBeInTheDocument();
+  await type(/^A block that was copied/, 'far');
+  expect(screen.getByLabelText(/^A block that was copied/)).toBeInvalid();
+  await type('Begins at the controller’s byte', '70000');
+  expect(screen.getByLabelText('Begins at the controller’s byte')).toBeInvalid();
+  // A wide value at an odd place has no address of its own width; its declarations are not exported then.
+  await type('Begins at the controller’s byte', '258');
+  await userEvent.selectOptions(screen.getByLabelText('Its addresses count'), 'own-width');
+  expect(row(/^NIST_B .* %ID65 DINT/)).toBeInTheDocument();
+  await type('Begins at the controller’s byte', '256');
+  expect(screen.getByRole('button', { name: 'Export declarations' })).toBeDisabled();
+  expect(screen.getByRole('button', { name: 'Export declarations' })).toHaveAccessibleDescription(
+    /^NIST_B: byte 258 is no multiple of 4 bytes/,
+  );
+});
+
+it('what goes to the drive is an output, and its declarations go out as a file', async () => {
+  benchAt('K2', 4).show(<BlockPart />);
+  expect(screen.getByLabelText('Block')).toHaveValue('sheet-out');
+  expect(screen.getByText(/^What goes to the drive is the controller’s output/)).toBeInTheDocument();
+  await userEvent.click(screen.getByRole('button', { name: 'Export declarations' }));
+  const [blob, name] = jest.mocked(saveFile).mock.calls[0]!;
+  expect(name).toMatch(/\.st$/);
+  expect(blob.size).toBeGreaterThan(60);
+});
