@@ -62,7 +62,10 @@ test('the fence is sent to its home, then by millimetres to a place; a number th
   bench,
   page,
 }) => {
-  await page.getByRole('button', { name: /fence axis/ }).first().click();
+  await page
+    .getByRole('button', { name: /fence axis/ })
+    .first()
+    .click();
   await bench.hurry();
   await bench.stage('Registers');
   await page.getByRole('tab', { name: 'Position and limits' }).click();

@@ -5,8 +5,15 @@ import { useCurrent } from '../../bench/hooks/use-current';
 import { liveOf } from '../../bench/state/known-state';
 import { isUnderWay, lastRun } from '../../bench/state/runs';
 import { asNumber } from '../../core/as-number';
-import { wayName, type Axis } from '../../core/motion/axis';
-import { checkMove, PACE_ROLES, type AxisKnown, type CheckedMove, type MoveWish } from '../../core/motion/check-move';
+import { axisPlace, wayName, type Axis } from '../../core/motion/axis';
+import {
+  checkMove,
+  PACE_FIELDS,
+  PACE_ROLES,
+  type AxisKnown,
+  type CheckedMove,
+  type MoveWish,
+} from '../../core/motion/check-move';
 import type { PlaceLink } from '../../core/places/place-link';
 import { decimalText, type Rational } from '../../core/scaling/rational';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
@@ -108,7 +115,7 @@ function Move({ isRunShown, index, places, axis, known }: MoveProps & { axis: Ax
             error={fault('to')}
             onChange={(value) => put('to', value)}
           />
-          {(['speed', 'acceleration', 'deceleration'] as const).map((field) => (
+          {PACE_FIELDS.filter((field) => axisPlace(index, PACE_ROLES[field])).map((field) => (
             <TypedField
               key={field}
               label={`${field}, ${axis.unit}/${field === 'speed' ? 's' : 's²'}`}
