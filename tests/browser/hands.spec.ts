@@ -86,6 +86,9 @@ for (const colorScheme of ['light', 'dark'] as const)
     await page.getByRole('tab', { name: 'Position and limits' }).click();
     await page.getByRole('button', { name: /^hom homing method/ }).click();
     expect(['position', await seriousFaults(page), await isNarrow()]).toEqual(['position', [], true]);
+    await page.getByRole('tab', { name: 'Cyclic block' }).click();
+    await page.getByLabel(/^A block that was copied/).fill('0237 2000');
+    expect(['block', await seriousFaults(page), await isNarrow()]).toEqual(['block', [], true]);
     await bench.stage('Trials');
     await bench.press('A move');
     await page.getByLabel('by, mm').fill('20');

@@ -8,7 +8,7 @@ import { printManual } from './printed-manual';
 /** Remakes the pictures of docs/screenshots (`npm run pictures`); they show the demo job only. */
 test.skip(process.env.BUJO_PICTURES !== '1', 'pictures are made on request');
 
-const picture = (name: string) => ({ path: `docs/screenshots/${name}.png` });
+const picture = (name: string) => ({ path: `docs/screenshots/${name}.png`, animations: 'disabled' as const });
 
 test('pictures of the main views', async ({ bench, page }) => {
   await page.screenshot(picture('job'));
@@ -115,6 +115,7 @@ test('pictures of an axis: its settings, and a move', async ({ bench, page }) =>
   await bench.press('Read once');
   await page.getByLabel('by, mm').fill('320');
   await expect(page.getByText('from 0 mm to 320 mm: 320 mm away from the blade')).toBeVisible();
+  await expect(page.getByText('the band is where the position is expected')).toBeVisible();
   await page.screenshot(picture('move'));
 });
 

@@ -21,7 +21,7 @@ it('a block that was copied is read by items, each at the controller’s address
   await userEvent.selectOptions(screen.getByLabelText('Block'), 'telegram-1-in');
   await type(/^A block that was copied/, '0x02 0x37 0xE0 0x00');
   // PROFIdrive N2: 0x4000 is 100 %, so 0xE000 is minus half of it (from memory).
-  expect(row(/^ZSW1 status word 1 0 to 1 %IW256 WORD 567 = 0x0237/)).toBeInTheDocument();
+  expect(row(/^ZSW1 status word 1 0 to 1 %IW256 WORD 567 = 0x0237 \S/)).toBeInTheDocument();
   expect(row(/^NIST_A .* 2 to 3 %IW258 INT -8192 = 0xE000 -50\.00 %/)).toBeInTheDocument();
   await userEvent.selectOptions(screen.getByLabelText('Its addresses count'), 'own-width');
   expect(row(/^NIST_A .* %IW129 /)).toBeInTheDocument();

@@ -15,7 +15,9 @@ import {
   type NamedItem,
 } from '../../core/process-image/controller';
 import { ITEM_TYPES, readImage, type ImageOrder } from '../../core/process-image/image';
-import { meaningOf } from '../../core/sheet/describe';
+import { statesOf } from '../../core/profile/profile';
+import { PROFIDRIVE } from '../../core/profile/profidrive';
+import { wordText } from '../../core/sheet/describe';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { ActButton } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
@@ -85,8 +87,6 @@ export function BlockPart() {
                 ['own-width', 'values of their own width'],
               ]}
             />
-          </div>
-          <div className={registers.row}>
             <TypedField
               label="A block that was copied, in any notation"
               width={420}
@@ -231,9 +231,13 @@ function hexAndValue({ type }: NamedItem, value: string): string {
     .padStart(ITEM_TYPES[type] / 4, '0')}`;
 }
 
-/** What the sheet says of it, or its share of 100 %. */
+/** What the sheet or the standard says of it, or its share of 100 %. */
 function meaning(index: SheetIndex | null, { name, full }: NamedItem, value: string): string {
   if (full !== undefined) return `${((100 * Number(value)) / full).toFixed(2)} %`;
+  if (name === 'ZSW1')
+    return statesOf(PROFIDRIVE, Number(value))
+      .map((state) => state.name)
+      .join(' or ');
   const parameter = index?.byNumber.get(name);
-  return index && parameter ? meaningOf(index, parameter, Number(BigInt.asUintN(32, BigInt(value)))) : '';
+  return index && parameter ? wordText(index, parameter, Number(BigInt.asUintN(32, BigInt(value)))) : '';
 }
