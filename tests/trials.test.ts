@@ -352,6 +352,25 @@ it.each<[string, boolean, RegExp]>([
   },
 );
 
+it('a drive that trips on its way ends the move at once, and says by what', async () => {
+  // A window of 1 count is less than what the shaft is behind at speed: the drive's own watch trips.
+  const own = await trialAt(
+    'curlew',
+    ownTrial({ id: 'far', kind: 'move', to: '2000', relative: false, withinS: 600 }),
+    { '76': 1 },
+  );
+  own.start();
+  own.onward(undefined, 20);
+  expect(own.last().why).toMatch(/^a fault came on the way/);
+  expect(own.stands()).toBe(true);
+  const saw = await trialAt('pipit', ownTrial({ id: 'far', kind: 'move', to: '500', relative: false, withinS: 600 }), {
+    'following-limit.0': 1,
+  });
+  saw.start();
+  saw.onward(undefined, 20);
+  expect(saw.last().why).toMatch(/^a fault came on the way/);
+});
+
 it('a password that is read is in no report', async () => {
   const secret = shippedIndex('tern').parameters.find((one) => one.secret === true)!;
   const own = await trialAt('tern', ownTrial({ id: 'a', kind: 'read', what: { number: secret.number } }));

@@ -12,13 +12,13 @@ import { numberFor, parameterOf, patternFor, whatText } from './place-value';
 import {
   gathered,
   give,
-  knownOf,
   missing,
   narrow,
   stands,
   walk,
   watchOf,
   wordText,
+  written,
   type At,
   type Made,
   type TrialWay,
@@ -86,10 +86,8 @@ export const DO: Doing = {
     // What the way of the states rests on is remembered, however it was written.
     if (place.role === 'control-word' || place.role === 'speed-reference')
       return gathered([give(way, at, place.role, pattern, text)]);
-    const bytes = way.places.write(way.station, place, pattern, knownOf(way, at));
-    if (!bytes) return failed(`this link cannot write ${place.number}`);
     if (place.role === 'mode') at.mode = numberOfPattern(place.type, pattern);
-    return done([{ kind: 'request', text, station: way.station, bytes, needs: 'answer' }]);
+    return gathered([written(way, at, place, pattern, text)]);
   },
   read: ({ id, what }, way) => {
     const place = parameterOf(way.index, what);

@@ -7,7 +7,7 @@ import { done, failed, type Result } from '../result';
 import { numberOf } from '../sheet/describe';
 import type { PlacedParameter } from '../sheet/index-sheet';
 import { modeThatTakes, walkIn, walkToHeld } from './in-mode';
-import { acted, begins, gathered, give, knownOf, watchOf, type At, type Made, type TrialWay } from './requests';
+import { acted, begins, gathered, give, unless, watchOf, written, type At, type Made, type TrialWay } from './requests';
 import type { TrialStep } from './trial';
 
 type HomeStep = Extract<TrialStep, { kind: 'home' }>;
@@ -28,7 +28,7 @@ function atHome({ index, known }: TrialWay): number | undefined {
   return numberOf(place, pattern) * (index.sheet.axis?.homeShows === 'minus-offset' ? -1 : 1);
 }
 
-/** Until all of `good` shows; what shows `bad` first has failed. */
+/** Until home is known, and what `also` says; a fault, or what says that homing failed, ends it. */
 function untilHome(
   way: TrialWay,
   profile: Profile,
@@ -40,9 +40,8 @@ function untilHome(
   if (!place || !homed || !also) return failed('its status word does not say that home was found');
   const good = { mask: homed.mask | also.mask, value: homed.value | also.value };
   const watch = watchOf(way, { place, any: [good] }, { text: 'home is known', withinUs: withinS * 1e6 });
-  if (!watch.ok || watch.value.kind !== 'watch' || !bad) return watch;
-  const { cells, order } = place;
-  return done({ ...watch.value, never: { when: { place: { cells, order }, any: [bad] }, why: 'homing failed' } });
+  const failing = [bad, levelOfRole(profile, 'fault', true)];
+  return unless(watch, place, failing, 'homing failed');
 }
 
 /** Homing mode of CiA 402 (IEC 61800-7-201): the rise of bit 4 starts it, attained and target reached end it. */
@@ -90,12 +89,7 @@ export function zeroSteps(way: TrialWay, at: At): Made {
   const [was, moved] = [way.known('homing-method'), offset ? way.known('home-offset') : 0];
   if (was === undefined || moved === undefined)
     return failed('homing method and offset were not read, so that they could not be put back: press Read once');
-  const put = (place: PlacedParameter, value: number, text: string) => {
-    const bytes = way.places.write(way.station, place, value, knownOf(way, at));
-    return bytes
-      ? done<ProcedureStep>({ kind: 'request', text, station: way.station, bytes, needs: 'answer' })
-      : failed<string>(`this link cannot write ${place.number}`);
-  };
+  const put = (place: PlacedParameter, value: number, text: string) => written(way, at, place, value, text);
   const homed = homeSteps({ id: 'zero', kind: 'home', withinS: ON_THE_SPOT_S }, way, at);
   if (!homed.ok) return homed;
   at.turns = false;

@@ -2,7 +2,7 @@ import type { ProcedureStep } from '../procedure/procedure';
 import { RUNNING, stateOf, type Profile } from '../profile/profile';
 import { done, failed, type Result } from '../result';
 import type { SheetIndex } from '../sheet/index-sheet';
-import { knownOf, walk, type At, type TrialWay } from './requests';
+import { walk, written, type At, type TrialWay } from './requests';
 
 type Steps = readonly Result<ProcedureStep, string>[];
 
@@ -21,10 +21,9 @@ export function walkIn(way: TrialWay, profile: Profile, at: At, number: number |
   const steps: Result<ProcedureStep, string>[] = [];
   if (number !== null && at.mode !== number) {
     const mode = way.index.byRole.get('mode');
-    const bytes = mode && way.places.write(way.station, mode, number, knownOf(way, at));
-    if (!bytes) return [failed('this link cannot write the mode of operation')];
+    if (!mode) return [failed('the sheet does not say where the mode of operation is')];
     const name = mode.choices?.find(({ value }) => value === number)?.name ?? `${number}`;
-    steps.push(done({ kind: 'request', text: `mode ← ${name}`, station: way.station, bytes, needs: 'answer' }));
+    steps.push(written(way, at, mode, number, `mode ← ${name}`));
     at.mode = number;
   }
   const made = walk(way, profile, at, profile.runs?.state ?? RUNNING);

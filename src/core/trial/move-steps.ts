@@ -1,14 +1,13 @@
 import { hexNumber } from '../bytes/hex';
 import { actOf } from '../places/dialect-act';
 import { levelOfRole } from '../procedure/route-procedure';
-import type { ProcedureStep } from '../procedure/procedure';
 import type { Pattern } from '../profile/profile';
-import { done, failed } from '../result';
+import { failed } from '../result';
 import type { PlacedParameter } from '../sheet/index-sheet';
 import { patternOfNumber } from '../values/pattern';
 import { goalOf, goalText, type Goal } from './goal';
 import { modeThatTakes, walkIn, walkToHeld } from './in-mode';
-import { acted, begins, gathered, give, knownOf, watchOf, type At, type Made, type TrialWay } from './requests';
+import { acted, begins, gathered, give, unless, watchOf, written, type At, type Made, type TrialWay } from './requests';
 import type { TrialStep } from './trial';
 
 type MoveStep = Extract<TrialStep, { kind: 'move' }>;
@@ -19,6 +18,7 @@ const AT_ONCE = 0x20;
 const RELATIVE = 0x40;
 /** The set-point is taken, or given back, within this. */
 const HANDSHAKE_US = 2_000_000;
+const FAULT = 'a fault came on the way';
 
 /** Sends the drive to a target, in the way that it takes one, and waits until it is there, or not where the next move takes over. */
 export function moveSteps(step: MoveStep, way: TrialWay, at: At): Made {
@@ -36,13 +36,6 @@ export function moveSteps(step: MoveStep, way: TrialWay, at: At): Made {
 /** What the number of a move is written to: a dialect has a place of its own for a distance. */
 const placeOf = ({ relative }: MoveStep, { index: { sheet, byRole } }: TrialWay): PlacedParameter | undefined =>
   byRole.get(relative && sheet.dialect ? 'move-distance' : 'target-position');
-
-const written = (way: TrialWay, at: At, place: PlacedParameter, pattern: number, text: string) => {
-  const bytes = way.places.write(way.station, place, pattern, knownOf(way, at));
-  return bytes
-    ? done<ProcedureStep>({ kind: 'request', text, station: way.station, bytes, needs: 'answer' })
-    : failed<string>(`this link cannot write ${place.number}`);
-};
 
 /**
  * A way is counted from where the axis stands, as far as that is known: by the standard a relative set-point goes on from the last target, which a stop may
@@ -62,8 +55,9 @@ function bySetPoint(step: MoveStep, way: TrialWay, at: At, target: PlacedParamet
   const ready = at.isUnderWay ? [] : walkIn(inMode, profile, at, own.mode);
   const start = profile.runs.value | (end === undefined ? RELATIVE : 0) | (at.isUnderWay ? AT_ONCE : 0);
   const lower = start & ~SET_POINT;
+  const fault = levelOfRole(profile, 'fault', true);
   const until = (level: Pattern, text: string, withinUs: number) =>
-    watchOf(inMode, { place: status, any: [level] }, { text, withinUs });
+    unless(watchOf(inMode, { place: status, any: [level] }, { text, withinUs }), status, [fault], FAULT);
   return gathered([
     ...ready,
     written(
@@ -101,6 +95,11 @@ function byCommands(
     ...walkToHeld(way, profile, at),
     written(way, at, place, patternOfNumber(place.type, counts), `${place.number} ← ${goalText(way, place, counts)}`),
     begins(acted(way, go, 'it moves')),
-    watchOf(way, { place: status, any: [stands] }, { text: 'it stands within its window', withinUs: withinS * 1e6 }),
+    unless(
+      watchOf(way, { place: status, any: [stands] }, { text: 'it stands within its window', withinUs: withinS * 1e6 }),
+      status,
+      [levelOfRole(profile, 'fault', true)],
+      FAULT,
+    ),
   ]);
 }

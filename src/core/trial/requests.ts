@@ -3,7 +3,7 @@ import type { DialectAct } from '../places/dialect-act';
 import type { PlaceLink } from '../places/place-link';
 import { levelOfRole, routeProcedure } from '../procedure/route-procedure';
 import type { ProcedureStep, WatchStep, WordCondition } from '../procedure/procedure';
-import { stateAfter, type Profile, type ProfileState } from '../profile/profile';
+import { stateAfter, type Pattern, type Profile, type ProfileState } from '../profile/profile';
 import { routeTo } from '../profile/route';
 import { done, failed, type Result } from '../result';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
@@ -114,6 +114,33 @@ export function give(
   }
   return done({ kind: 'request', text, station, bytes, needs: 'answer' });
 }
+
+/** Writes one value of the drive. */
+export function written(
+  way: TrialWay,
+  at: At,
+  place: PlacedParameter,
+  pattern: number,
+  text: string,
+): Result<ProcedureStep, string> {
+  const bytes = way.places.write(way.station, place, pattern, knownOf(way, at));
+  return bytes
+    ? done({ kind: 'request', text, station: way.station, bytes, needs: 'answer' })
+    : failed(`this link cannot write ${place.number}`);
+}
+
+/** What is waited for ends at once where one of these shows meanwhile: nobody waits on for a move of a drive that has tripped. */
+export const unless = (
+  step: Result<ProcedureStep, string>,
+  { cells, order }: PlacedParameter,
+  levels: readonly (Pattern | null)[],
+  why: string,
+): Result<ProcedureStep, string> => {
+  const any = levels.filter((level) => level !== null);
+  return step.ok && step.value.kind === 'watch' && any.length > 0
+    ? done({ ...step.value, never: { when: { place: { cells, order }, any }, why } })
+    : step;
+};
 
 /** An act of a dialect. */
 export const acted = (
