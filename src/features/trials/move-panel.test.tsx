@@ -111,3 +111,20 @@ it('a step goes by its distance, a press each, either way', async () => {
   await type('a step of', '9 kg');
   expect(button(/^9 kg toward the blade/)).toBeDisabled();
 });
+
+it('a step that a limit bars is off by itself, and no other act; a step with a sign is refused, since its button says which way', async () => {
+  // It stands at 0 mm, which is its lowest place.
+  const { read } = await atFence({ 'limit-low.0': 0, 'limit-high.0': 57_344_000 });
+  read(AXIS);
+  await type('by, mm', '5');
+  expect(button('1 mm toward the blade')).toHaveAccessibleDescription(
+    /outside the drive’s own limits, 0 mm to 1000 mm/,
+  );
+  expect(button('1 mm away from the blade')).toBeEnabled();
+  expect(button(/^Run “Move by 5 mm”/)).toBeEnabled();
+  await type('a step of', '-2');
+  expect(screen.getByLabelText('a step of')).toHaveAccessibleDescription(/^more than 0/);
+  expect(button('-2 away from the blade')).toBeDisabled();
+  expect(button('-2 toward the blade')).toBeDisabled();
+  expect(button(/^Run “Move by 5 mm”/)).toBeEnabled();
+});

@@ -8,6 +8,7 @@ import { asNumber } from '../../core/as-number';
 import { axisPlace, wayName, type Axis } from '../../core/motion/axis';
 import {
   checkMove,
+  lengthOf,
   PACE_FIELDS,
   PACE_ROLES,
   type AxisKnown,
@@ -45,7 +46,12 @@ interface MoveProps {
 /** A move by hand: worked out and drawn before it is fired, run and judged as a trial. */
 export function MovePanel(props: MoveProps) {
   const own = useAxis(props.index);
-  return own ? <Move {...props} {...own} /> : null;
+  return own ? (
+    <>
+      <Move {...props} {...own} />
+      <Steps index={props.index} places={props.places} {...own} />
+    </>
+  ) : null;
 }
 
 const MOST_TIMES = 1000;
@@ -150,7 +156,6 @@ function Move({ isRunShown, index, places, axis, known }: MoveProps & { axis: Ax
         ))}
         {compiled && <RunBar compiled={compiled} index={index} running={running} drawing={drawing} off={off} />}
         {running && <Asking view={running} />}
-        <Steps index={index} places={places} axis={axis} known={known} />
       </Panel>
       {!isRunShown && compiled && off === '' && (
         <RunResult index={index} compiled={compiled} row={null} drawing={drawing} />
@@ -215,42 +220,61 @@ const marksOf = (axis: Axis, { start, end }: CheckedMove, known: AxisKnown): rea
   ...axisMark(axis, 'target', end, 'goes to'),
 ];
 
+/** Why a step cannot be made of what is typed, whatever stands in its way; empty where it can. Its direction is the button's. */
+function stepTrouble(axis: Axis, size: string): string {
+  const way = lengthOf(axis, size);
+  if (!way.ok) return way.error;
+  return way.value.num > 0n ? '' : 'more than 0: the button says which way';
+}
+
 /** Moves by one distance either way, a press each. */
 function Steps({ index, places, axis, known }: { index: SheetIndex; places: PlaceLink; axis: Axis; known: AxisKnown }) {
+  const unread = useUnread();
   const { text, put } = useTypedMove();
   const drawing = useDrawing(index);
   const run = useRunTrial(index, drawing);
-  const size = text('step', '1 mm');
-  const ways = [`-${size}`, size].map((to) => {
+  const size = text('step', axis.unit === 'counts' ? '100' : `1 ${axis.unit}`);
+  const trouble = stepTrouble(axis, size);
+  const ways = ([`-${size}`, size] as const).map((to) => {
     const wish: MoveWish = { to, relative: true, speed: '', acceleration: '', deceleration: '' };
     const checked = checkMove(axis, wish, known);
     return { checked, trial: trialOfMove(axis, wish, checked, null) };
   });
   const trials = useSame(ways.map(({ trial }) => trial));
   const compiled = useCompiled(trials, index, places);
-  const bad = ways[1]?.checked.faults[0]?.text ?? '';
   return (
-    <div className={styles.row}>
-      <TypedField label="a step of" width={150} value={size} error={bad} onChange={(value) => put('step', value)} />
-      {ways.map(({ checked }, i) => {
-        const own = compiled[i];
-        const way = i === 0 ? axis.backward : axis.forward;
-        const off = whyOff(
-          [!own, 'it cannot be worked out'],
-          [checked.faults.length > 0, checked.faults[0]?.text ?? ''],
-          [checked.start === null, 'where it stands was not read just now'],
-        );
-        return (
-          <ActButton
-            key={way}
-            variant="outlined"
-            off={off || (own ? run.whyNot(own) : '')}
-            onClick={() => own && run.begin(own)}
-          >
-            {size} {way}
-          </ActButton>
-        );
-      })}
-    </div>
+    <UnreadForm unread={unread}>
+      <Panel title="A step" aside="by one distance either way, a press each">
+        <div className={styles.row}>
+          <TypedField
+            label="a step of"
+            width={150}
+            value={size}
+            error={trouble}
+            onChange={(value) => put('step', value)}
+          />
+          {ways.map(({ checked }, i) => {
+            const own = compiled[i];
+            const way = i === 0 ? axis.backward : axis.forward;
+            const off = whyOff(
+              [trouble !== '', trouble],
+              [!own, 'it cannot be worked out'],
+              [checked.faults.length > 0, checked.faults[0]?.text ?? ''],
+              [checked.start === null, 'where it stands was not read just now'],
+            );
+            return (
+              <ActButton
+                key={way}
+                variant="outlined"
+                off={off || (own ? run.whyNot(own) : '')}
+                onClick={() => own && run.begin(own)}
+              >
+                {size} {way}
+              </ActButton>
+            );
+          })}
+        </div>
+      </Panel>
+    </UnreadForm>
   );
 }
