@@ -62,14 +62,17 @@ function countsPerTurn({ sheet }: SheetIndex, target: PlacedParameter): Rational
 }
 
 /** The way in which a position changes, as people on the machine call it; empty where it does not. */
-export const wayName = ({ forward, backward, one }: Axis, distance: Rational): string =>
-  distance.num === 0n ? '' : distance.num > 0n === one.num > 0n ? forward : backward;
+export const wayName = ({ forward, backward }: Axis, distance: Rational): string =>
+  distance.num === 0n ? '' : distance.num > 0n ? forward : backward;
 
+/** Characters of a way with its unit. */
+const MOST = 100;
 const TURNS = /^(.*?)\s*(?:turns?|revs?|revolutions?)\s*$/i;
 
 /** A way as it is typed, with turns of the motor written out: `2 turns` is text of the load unit; null where a turn is not known. */
 export function withoutTurns({ perTurn }: Pick<Axis, 'perTurn'>, text: string): string | null {
-  const number = TURNS.exec(text)?.[1];
+  // Nobody types so much; what is pasted must not be searched for a unit.
+  const number = text.length > MOST ? undefined : TURNS.exec(text)?.[1];
   if (number === undefined) return text;
   const turns = parseRational(number);
   if (!turns.ok) return number;

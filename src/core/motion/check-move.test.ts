@@ -2,7 +2,7 @@ import { shippedIndex } from '../../../tests/harness/sheets';
 import { decimalText, ratio, type Rational } from '../scaling/rational';
 import type { ParameterRole } from '../sheet/parameter-section';
 import { axisOf, wayName } from './axis';
-import { checkMove, pathOf, type MoveWish } from './check-move';
+import { checkMove, type MoveWish } from './check-move';
 
 const lift = axisOf(shippedIndex('curlew'))!;
 const fence = axisOf(shippedIndex('pipit'))!;
@@ -111,11 +111,7 @@ it('what was not read is said, and nothing is made up for it', () => {
   expect(doubts[0]).toMatch(/^where it stands was not read/);
 });
 
-it('the path goes from the start to the end, and its speed is its slope', () => {
-  const path = pathOf(checkMove(lift, wish('1100'), AT), 501);
-  expect([path[0]?.y, path.at(-1)?.y]).toEqual([100, expect.closeTo(1100, 6)]);
-  for (let i = 1; i + 1 < path.length; i++) {
-    const [a, b, c] = [path[i - 1]!, path[i]!, path[i + 1]!];
-    expect(Math.abs((c.y - a.y) / (c.x - a.x) - b.v)).toBeLessThan(3);
-  }
+it('a page of blanks that is pasted into a way is refused without being searched', () => {
+  const { faults } = checkMove(lift, wish(`1${' '.repeat(200_000)}x`), AT);
+  expect(faults.map(({ field }) => field)).toEqual(['to']);
 });

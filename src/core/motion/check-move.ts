@@ -1,4 +1,3 @@
-import { asNumber } from '../as-number';
 import { done, failed, type Result } from '../result';
 import { parseQuantity, unitFactor } from '../scaling/quantity';
 import {
@@ -18,7 +17,7 @@ import type { PlacedParameter } from '../sheet/index-sheet';
 import { rangeText } from '../sheet/limits';
 import type { ParameterRole } from '../sheet/parameter-section';
 import { axisPlace, withoutTurns, type Axis } from './axis';
-import { moveAt, planMove, type MovePlan } from './move-plan';
+import { planMove, type MovePlan } from './move-plan';
 
 /** A move as people say it; a speed or an acceleration that is left empty is the drive's own. */
 export interface MoveWish {
@@ -206,17 +205,3 @@ function paceOf(axis: Axis, wish: MoveWish, known: AxisKnown, faults: MoveFault[
 
 /** Seconds within which such a move must be over, with room for a drive that is slower than its profile. */
 export const withinS = ({ plan }: CheckedMove): number => (plan ? Math.ceil(plan.seconds * 1.5) + 5 : 120);
-
-/** Where the axis is over the time of the move, in load units: so many points, both ends included. */
-export function pathOf(
-  { plan, start }: CheckedMove,
-  points: number,
-): readonly { readonly x: number; readonly y: number; readonly v: number }[] {
-  if (!plan) return [];
-  const from = start ? asNumber(start) : 0;
-  return Array.from({ length: points }, (_, i) => {
-    const x = (plan.seconds * i) / (points - 1);
-    const { way, speed } = moveAt(plan, x);
-    return { x, y: from + way, v: speed };
-  });
-}

@@ -12,6 +12,9 @@ import styles from './sheets.module.css';
 
 type Axis = NonNullable<Sheet['axis']>;
 
+/** Longest text of one of its fields. */
+const LONGEST = 80;
+
 const putAxis = (axis: Axis | undefined): void => editSheet((sheet) => merged(sheet, { axis }));
 
 /** The axis of a drive that is sent to positions: what its counts are on the machine, and what the manual leaves open. */
@@ -56,7 +59,9 @@ export function AxisPanel({ sheet: { axis, scalings = [] } }: { readonly sheet: 
             width={180}
             value={axis[way] ?? ''}
             note={way === 'forward' ? 'such as up' : 'such as down'}
-            read={(text) => (text.length > 80 ? 'at most 80 characters' : { [way]: text.trim() || undefined })}
+            read={(text) =>
+              text.length > LONGEST ? `at most ${LONGEST} characters` : { [way]: text.trim() || undefined }
+            }
             onValue={put}
           />
         ))}
@@ -81,6 +86,7 @@ export function AxisPanel({ sheet: { axis, scalings = [] } }: { readonly sheet: 
 /** Where the travel begins and ends, as it is typed. */
 function travelIn(text: string): { readonly travel: Axis['travel'] } | string {
   if (text.trim() === '') return { travel: undefined };
+  if (text.length > LONGEST) return `at most ${LONGEST} characters`;
   const [from, to] = text
     .replaceAll('−', '-')
     .split(/\s*(?:to|\.\.|…|;)\s*/i)
