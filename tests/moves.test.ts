@@ -83,8 +83,8 @@ it('the lift arrives where and when the bench says, to the count: its motion is 
         'move-acceleration': acceleration,
         'move-deceleration': deceleration,
       };
-      const { plan, counts } = workedOut('curlew', held, target);
-      expect(counts).toBe(BigInt(target));
+      const { plan, written } = workedOut('curlew', held, target);
+      expect(written?.counts).toBe(BigInt(target));
       write('control-word', 0x1f);
       const tookUs = standsAfterUs(clock, () => drive.isTurning(), plan!.seconds * 1e6 + LAG_US);
       expect(Math.abs(tookUs - LAG_US - plan!.seconds * 1e6)).toBeLessThanOrEqual(SLACK_US);

@@ -1,6 +1,11 @@
 import * as v from 'valibot';
 import type { ProcedureTold } from '../src/link/line-owner';
 import { pick, seededRandom } from '../src/core/random/random';
+import { bytesToHex } from '../src/core/bytes/hex';
+import { axisOf } from '../src/core/motion/axis';
+import { checkMove } from '../src/core/motion/check-move';
+import { valueIn } from '../src/core/sheet/describe';
+import { patternOfNumber } from '../src/core/values/pattern';
 import { compileTrial } from '../src/core/trial/compile';
 import { restOf } from '../src/core/trial/states';
 import { timeBetween } from '../src/core/trial/measure';
@@ -334,6 +339,43 @@ it('a way is counted from where the axis stands, not from a last target that a s
   expect(own.last().why).toBe('');
   expect(at()).toBe(stood + 16_384);
 });
+
+it.each<[Slug, string, boolean, number]>([
+  ['curlew', '50', true, 142_572],
+  ['curlew', '300', false, 142_572],
+  ['pipit', '12', true, 0],
+  ['pipit', '30 mm', false, 0],
+])('on %s what a move of %s (a way: %s) says that it writes is what goes out', async (slug, to, relative, position) => {
+  const own = await trialAt(slug, ownTrial({ id: 'a', kind: 'move', to, relative, withinS: 30 }), {}, [], {
+    'actual-position': position,
+  });
+  const wish = { to, relative, speed: '', acceleration: '', deceleration: '' };
+  const { written } = checkMove(axisOf(own.index)!, wish, (role) =>
+    role === 'actual-position' ? valueIn(own.index.sheet, own.index.byRole.get(role)!, position) : null,
+  );
+  const bytes = own.protocol
+    .placesOf(own.index)
+    .write(own.station, written!.place, patternOfNumber('int32', Number(written!.counts)), () => undefined)!;
+  const sent = own.compiled.procedure!.steps.flatMap((step) =>
+    step.kind === 'request' ? [bytesToHex(step.bytes)] : [],
+  );
+  expect(sent).toContain(bytesToHex(bytes));
+});
+
+it.each<Slug>(['curlew', 'pipit'])(
+  'an axis of %s that was moved since it was looked at is not sent anywhere',
+  async (slug) => {
+    const position = slug === 'curlew' ? 1_000_000 : 5_000_000;
+    const own = await trialAt(slug, ownTrial({ id: 'a', kind: 'move', to: '1', relative: true, withinS: 30 }), {}, [], {
+      'actual-position': position,
+    });
+    own.start();
+    own.onward();
+    expect(own.last().why).toMatch(/as it was read” was expected/);
+    expect(own.entries.some(({ cause }) => /target|dst|it moves|rises/.test(cause))).toBe(false);
+    expect(own.drive.isTurning()).toBe(false);
+  },
+);
 
 it.each<[string, boolean, RegExp]>([
   ['3000', false, /^step 1: it would end at 3000 mm; the machine goes from −20 mm to 2430 mm$/],

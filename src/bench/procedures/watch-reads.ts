@@ -26,6 +26,7 @@ const SETTINGS: readonly ParameterRole[] = [
   'move-deceleration',
   'position-least',
   'position-most',
+  'position-window',
   'homing-method',
   'home-offset',
   'ramp-time',

@@ -54,8 +54,8 @@ export interface CheckedMove {
   readonly distance: Rational | null;
   /** Turns of the motor, without sign; null where the sheet knows no turn. */
   readonly turns: Rational | null;
-  /** What goes into the drive's target. */
-  readonly counts: bigint | null;
+  /** What is written to the drive, and where: a way only where it has a place for one, else the target. Null while that is not known. */
+  readonly written: { readonly place: PlacedParameter; readonly counts: bigint } | null;
   /** Null where the drive's speeds are not known in load units. */
   readonly plan: MovePlan | null;
   readonly faults: readonly MoveFault[];
@@ -75,7 +75,8 @@ export function checkMove(axis: Axis, wish: MoveWish, known: AxisKnown): Checked
   const way = said.ok ? said.value : null;
   const end = way && (wish.relative ? start && add(start, way) : way);
   const distance = way && (wish.relative ? way : start && subtract(way, start));
-  const counts = way && countsOf(axis, axis.target, way);
+  const distancePlace = wish.relative && axis.index.sheet.dialect ? axis.index.byRole.get('move-distance') : undefined;
+  const counts = way && countsOf(axis, distancePlace ?? axis.target, way);
   if (counts && !counts.ok) faults.push(fault('to', counts.error));
   if (start === null) doubts.push('where it stands was not read: start, travel and direction are not known');
   else if (way && distance?.num === 0n) doubts.push('it goes nowhere: it stands there already');
@@ -94,11 +95,25 @@ export function checkMove(axis: Axis, wish: MoveWish, known: AxisKnown): Checked
     end,
     distance,
     turns: distance && axis.perTurn ? magnitude(divide(distance, axis.perTurn)) : null,
-    counts: counts?.ok ? counts.value : null,
+    written: counts?.ok ? writtenAs(axis, wish, start, counts.value, distancePlace) : null,
     plan: made,
     faults,
     doubts,
   };
+}
+
+/** A way goes out as the target at its end, but for a drive that takes ways: what a stop left in its target does not matter then. */
+function writtenAs(
+  { one, target }: Axis,
+  { relative }: MoveWish,
+  start: Rational | null,
+  counts: bigint,
+  distancePlace: PlacedParameter | undefined,
+): CheckedMove['written'] {
+  if (!relative || distancePlace) return { place: distancePlace ?? target, counts };
+  if (!start) return null;
+  const { num, den } = divide(start, one);
+  return { place: target, counts: num / den + counts };
 }
 
 const magnitude = (value: Rational): Rational => (value.num < 0n ? subtract(ratio(0n), value) : value);

@@ -6,6 +6,18 @@ import type { At, TrialWay } from './requests';
 import { stepText } from './step-text';
 import { MOST_STEPS, type Trial, type TrialStep } from './trial';
 
+/** Steps after which the axis is where it was sent, and those in which a drive that holds it goes on holding it. */
+const MOVES: ReadonlySet<TrialStep['kind']> = new Set(['move', 'home', 'zero']);
+const KEEPS_ITS_PLACE: ReadonlySet<TrialStep['kind']> = new Set([
+  'read',
+  'wait',
+  'wait-bit',
+  'wait-flag',
+  'hold',
+  'ask',
+  'ask-number',
+]);
+
 /** One step of a trial as the line will do it. */
 export interface CompiledStep {
   readonly step: TrialStep;
@@ -39,6 +51,7 @@ export function compileTrial(trial: Trial, way: TrialWay): CompiledTrial {
     reference: way.known('speed-reference'),
     mode: way.known('mode-display') ?? way.known('mode'),
     position: positionNow(way),
+    isThere: false,
     isUnderWay: false,
     turns: false,
   };
@@ -47,6 +60,7 @@ export function compileTrial(trial: Trial, way: TrialWay): CompiledTrial {
     const from = all.length;
     const before = at.turns;
     const made = fault === '' ? DO[step.kind](step as never, way, at) : failed(fault);
+    at.isThere = MOVES.has(step.kind) ? !at.isUnderWay : at.isThere && KEEPS_ITS_PLACE.has(step.kind);
     if (made.ok) all.push(...asOneAct(made.value, step, time, from));
     return {
       step,

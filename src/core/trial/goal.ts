@@ -1,12 +1,15 @@
+import { asNumber } from '../as-number';
 import { axisOf, withoutTurns } from '../motion/axis';
 import { lengthOf, whyOutOfReach, type AxisKnown } from '../motion/check-move';
+import type { ProcedureStep } from '../procedure/procedure';
 import { done, failed, type Result } from '../result';
+import { divide } from '../scaling/rational';
 import { meaningOf, numberOf, valueIn } from '../sheet/describe';
 import type { PlacedParameter } from '../sheet/index-sheet';
 import type { ParameterRole } from '../sheet/parameter-section';
 import { numberOfPattern, patternOfNumber } from '../values/pattern';
 import { patternFor } from './place-value';
-import type { At, TrialWay } from './requests';
+import { watchOf, type At, type TrialWay } from './requests';
 import type { TrialStep } from './trial';
 
 type MoveStep = Extract<TrialStep, { kind: 'move' }>;
@@ -75,6 +78,30 @@ export function positionNow({ index, known }: TrialWay): number | undefined {
   const [place, pattern] = [index.byRole.get('actual-position'), known('actual-position')];
   return place && pattern !== undefined ? numberOf(place, pattern) : undefined;
 }
+
+/** It may have been moved by so much since its position was read: two windows, or a hundredth of a turn. */
+function drift({ index, known }: TrialWay): number {
+  const [window, axis] = [index.byRole.get('position-window'), axisOf(index)];
+  const pattern = known('position-window') ?? window?.default;
+  const counts = axis?.perTurn ? Math.abs(asNumber(divide(axis.perTurn, axis.one))) / 100 : 0;
+  return Math.ceil(Math.max(1, counts, window && pattern !== undefined ? 2 * numberOf(window, pattern) : 0));
+}
+
+/**
+ * Before a move whose end, direction and drawing rest on a position that was read: it must stand there still. Nothing where no such thing is known, or where
+ * the trial itself has just sent it there.
+ */
+export function stillThere(way: TrialWay, at: At): readonly Result<ProcedureStep, string>[] {
+  const place = way.index.byRole.get('actual-position');
+  if (!place || at.position === undefined || at.isThere || at.isUnderWay) return [];
+  const by = drift(way);
+  const range = { type: place.type, least: at.position - by, most: at.position + by };
+  const text = `it stands at ${goalText(way, place, at.position)}, as it was read`;
+  return [watchOf(way, { place, any: [], range }, { text, withinUs: LOOK_US })];
+}
+
+/** One look is enough: an axis that stands elsewhere does not come back. */
+const LOOK_US = 500_000;
 
 /** A place of the axis in words. */
 export const goalText = ({ index }: TrialWay, target: PlacedParameter, counts: number): string =>

@@ -5,7 +5,7 @@ import type { Pattern } from '../profile/profile';
 import { failed } from '../result';
 import type { PlacedParameter } from '../sheet/index-sheet';
 import { patternOfNumber } from '../values/pattern';
-import { goalOf, goalText, type Goal } from './goal';
+import { goalOf, goalText, stillThere, type Goal } from './goal';
 import { modeThatTakes, walkIn, walkToHeld } from './in-mode';
 import { acted, begins, gathered, give, unless, watchOf, written, type At, type Made, type TrialWay } from './requests';
 import type { TrialStep } from './trial';
@@ -59,6 +59,7 @@ function bySetPoint(step: MoveStep, way: TrialWay, at: At, target: PlacedParamet
   const until = (level: Pattern, text: string, withinUs: number) =>
     unless(watchOf(inMode, { place: status, any: [level] }, { text, withinUs }), status, [fault], FAULT);
   return gathered([
+    ...stillThere(way, at),
     ...ready,
     written(
       way,
@@ -92,6 +93,7 @@ function byCommands(
   if (at.isUnderWay || blended) return failed('this drive takes no other target while it moves');
   const stands = { mask: turning.mask | there.mask, value: turning.value | there.value };
   return gathered([
+    ...stillThere(way, at),
     ...walkToHeld(way, profile, at),
     written(way, at, place, patternOfNumber(place.type, counts), `${place.number} ← ${goalText(way, place, counts)}`),
     begins(acted(way, go, 'it moves')),

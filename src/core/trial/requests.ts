@@ -47,6 +47,8 @@ export interface At {
   mode: number | undefined;
   /** Where the axis stands, in its counts; undefined where nobody knows. */
   position: number | undefined;
+  /** It was sent there by the step before; else it may have been moved since that was read, and is looked at again before a move. */
+  isThere: boolean;
   /** A move is under way whose end nobody waited for. */
   isUnderWay: boolean;
   turns: boolean;

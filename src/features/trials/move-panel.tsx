@@ -184,12 +184,12 @@ function roundsOf(
 
 /** The move in load units, turns and seconds, and drawn on its axis, before it is fired. */
 function Before({ axis, checked, known }: { axis: Axis; checked: CheckedMove; known: AxisKnown }) {
-  const { start, end, distance, turns, counts, plan } = checked;
+  const { start, end, distance, turns, written, plan } = checked;
   const show = (value: Rational): string => `${decimalText(value, 3, false)} ${axis.unit}`;
   const rows = [
     ['goes', start && end && distance ? `from ${show(start)} to ${show(end)}: ${wayText(axis, distance, show)}` : ''],
     ['motor turns', turns ? decimalText(turns, 3, false) : ''],
-    ['in the drive’s target', counts === null ? '' : `${counts} counts`],
+    ['goes out as', written ? `${written.place.number} ${written.place.name} ← ${written.counts} counts` : ''],
     [
       'shape',
       plan && plan.phases.length > 0

@@ -1,6 +1,8 @@
 import { useMemo } from 'react';
+import { useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { liveOf } from '../../bench/state/known-state';
+import { isUnderWay } from '../../bench/state/runs';
 import type { PlaceLink } from '../../core/places/place-link';
 import { statesOf } from '../../core/profile/profile';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
@@ -16,6 +18,7 @@ const KNOWN: readonly ParameterRole[] = [
   'position-most',
   'homing-method',
   'home-offset',
+  'position-window',
 ];
 
 /** Trials as the drive that is looked at would do them now; worked out anew only where they, its state or a setting that they speak of change. */
@@ -24,8 +27,9 @@ export function useCompiled(trials: readonly Trial[], index: SheetIndex, places:
   const at = station?.station ?? 0;
   const status = liveOf(index, view, 'status-word')?.word ?? null;
   const here = statesNow(index, status).join(' ');
-  // Where it stands changes all the time; only what moves an axis rests on it.
-  const moves = trials.some(({ steps }) => steps.some(({ kind }) => kind === 'move'));
+  // Where it stands changes all the time; only what moves an axis rests on it, and nothing is begun while a procedure runs.
+  const isBusy = useBenchState((state) => state.runs.some((run) => run.line === state.lineId && isUnderWay(run)));
+  const moves = !isBusy && trials.some(({ steps }) => steps.some(({ kind }) => kind === 'move'));
   const roles: readonly ParameterRole[] = moves ? [...KNOWN, 'actual-position'] : KNOWN;
   const known = JSON.stringify(roles.map((role) => [role, liveOf(index, view, role)?.word ?? null]));
   return useMemo(() => {
