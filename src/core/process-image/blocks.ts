@@ -59,7 +59,7 @@ export function blocksOfSheet({ sheet, parameters }: SheetIndex): readonly Block
     );
     const words = Math.max(
       sheet.uss?.pzdWords ?? 0,
-      ...items.map(({ byte, type }) => (8 * byte + ITEM_TYPES[type]) / 16),
+      ...items.map(({ byte, type }) => Math.ceil((8 * byte + ITEM_TYPES[type]) / 16)),
     );
     return items.length === 0
       ? []

@@ -2,6 +2,8 @@ import { screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { benchAt } from '../../../tests/harness/bench';
 import { saveFile } from '../../bench/workers/ask-file-worker';
+import type { Parameter } from '../../core/sheet/parameter-section';
+import { shelfOf } from '../../core/sheet/shelf';
 import { BlockPart } from './block-part';
 
 jest.mock('../../bench/workers/ask-file-worker', () => ({
@@ -57,4 +59,23 @@ it('what goes to the drive is an output, and its declarations go out as a file',
   const [blob, name] = jest.mocked(saveFile).mock.calls[0]!;
   expect(name).toMatch(/\.st$/);
   expect(blob.size).toBeGreaterThan(60);
+});
+
+it('process data of any type are read: floats, single bytes', async () => {
+  const { bench, show } = benchAt('K2', 4);
+  const dunlin = bench.state.getState().sheets.get('dunlin')!.sheet;
+  const types = ['float32', 'int8'] as const;
+  const parameters = types.map((type, i): Parameter => ({
+    number: `IN ${i + 1}`,
+    name: `value ${i + 1}`,
+    type,
+    unit: 'Hz',
+    at: [{ kind: 'process', direction: 'in', word: 2 * i }],
+  }));
+  const sheet = { ...dunlin, commands: undefined, profile: undefined, words: undefined, parameters };
+  bench.state.setState(({ sheets }) => ({ sheets: shelfOf([sheet], sheets) }));
+  show(<BlockPart />);
+  await type(/^A block that was copied/, '41 8C 00 00 FF 00');
+  expect(row(/^IN 1 value 1 0 to 3 %ID256 REAL 17\.5 Hz/)).toBeInTheDocument();
+  expect(row(/^IN 2 value 2 4 %IB260 SINT -1 = 0xFF/)).toBeInTheDocument();
 });

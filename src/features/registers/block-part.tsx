@@ -232,12 +232,14 @@ function hexAndValue({ type }: NamedItem, value: string): string {
 }
 
 /** What the sheet or the standard says of it, or its share of 100 %. */
-function meaning(index: SheetIndex | null, { name, full }: NamedItem, value: string): string {
+function meaning(index: SheetIndex | null, { name, full, type }: NamedItem, value: string): string {
   if (full !== undefined) return `${((100 * Number(value)) / full).toFixed(2)} %`;
   if (name === 'ZSW1')
     return statesOf(PROFIDRIVE, Number(value))
       .map((state) => state.name)
       .join(' or ');
   const parameter = index?.byNumber.get(name);
+  // A float is in its unit already.
+  if (type.startsWith('float')) return parameter?.unit ?? '';
   return index && parameter ? wordText(index, parameter, Number(BigInt.asUintN(32, BigInt(value)))) : '';
 }
