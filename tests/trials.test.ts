@@ -413,6 +413,20 @@ it('a drive that trips on its way ends the move at once, and says by what', asyn
   expect(saw.last().why).toMatch(/^a fault came on the way/);
 });
 
+it.each([
+  ['100 mm', 'passed'],
+  ['2 turns', 'failed'],
+])('two positions are the same within what is said: within %s, 87 mm apart: %s', async (within, verdict) => {
+  const trial = ownTrial(
+    { id: 'a', kind: 'read', what: { role: 'actual-position' } },
+    { id: 'b', kind: 'read', what: { role: 'position-most' } },
+  );
+  const own = await trialAt('curlew', { ...trial, measures: [{ kind: 'same', name: 'both', a: 'a', b: 'b', within }] });
+  own.start();
+  own.onward();
+  expect(own.report().measures[0]?.verdict).toBe(verdict);
+});
+
 it('a password that is read is in no report', async () => {
   const secret = shippedIndex('tern').parameters.find((one) => one.secret === true)!;
   const own = await trialAt('tern', ownTrial({ id: 'a', kind: 'read', what: { number: secret.number } }));
@@ -566,6 +580,40 @@ describe('a line that is not well', () => {
       own.clock.advanceBy(90_000_000);
       expect(own.last().phase).toBe('over');
       expect([own.drive.isTurning(), own.last().end === 'done' || own.last().why !== '']).toEqual([false, true]);
+    },
+  );
+
+  it.each(Array.from({ length: 16 }, (_, i) => i))(
+    'whatever gets lost on the way to a place, it ends, and the axis stands (seed %i)',
+    async (seed) => {
+      const random = seededRandom(900 + seed);
+      const slug = (['curlew', 'pipit'] as const)[seed % 2]!;
+      const own = await trialAt(slug, shipped(['home', 'there-and-back', 'sequence'][pick(random, 3)]!));
+      lose(own, 0.02 + random() * 0.2);
+      own.start();
+      own.onward();
+      lose(own, 0);
+      own.clock.advanceBy(90_000_000);
+      expect(own.last().phase).toBe('over');
+      expect([own.drive.isTurning(), own.last().end === 'done' || own.last().why !== '']).toEqual([false, true]);
+    },
+  );
+
+  it.each<Slug>(['curlew', 'pipit'])(
+    'a line that dies under a move and comes back resumes nothing, on %s',
+    async (slug) => {
+      const own = await trialAt(slug, shipped('there-and-back'));
+      own.start();
+      for (let i = 0; i < 100 && !own.drive.isTurning(); i++) own.onward(undefined, 0.1);
+      expect(own.drive.isTurning()).toBe(true);
+      await own.master.close();
+      own.clock.advanceBy(60_000_000);
+      expect(own.last()).toMatchObject({ phase: 'over' });
+      const before = own.entries.length;
+      await own.master.open();
+      own.clock.advanceBy(60_000_000);
+      expect(own.entries.slice(before).filter(({ direction }) => direction === 'sent')).toEqual([]);
+      expect(own.drive.isTurning()).toBe(false);
     },
   );
 });

@@ -1,5 +1,5 @@
 import { asNumber } from '../as-number';
-import { axisOf, withoutTurns } from '../motion/axis';
+import { axisOf } from '../motion/axis';
 import { lengthOf, whyOutOfReach, type AxisKnown } from '../motion/check-move';
 import type { ProcedureStep } from '../procedure/procedure';
 import { done, failed, type Result } from '../result';
@@ -40,15 +40,10 @@ export function goalOf(
   return why === '' ? done({ counts, end }) : failed(why);
 }
 
-/** What is typed as the pattern of a place, turns of the motor and names of its limits written out. */
+/** What is typed as the pattern of a place; names of the limits as what the drive holds. */
 function wayFor(way: TrialWay, place: PlacedParameter, text: string): Result<number, string> {
   const end = ENDS[text.trim().toLowerCase()];
-  if (end) return limitOf(way, end);
-  const axis = axisOf(way.index);
-  const plain = axis ? withoutTurns(axis, text) : text;
-  return plain === null
-    ? failed('the sheet does not say how far one turn of the motor moves the load')
-    : patternFor(way.index, place, plain);
+  return end ? limitOf(way, end) : patternFor(way.index, place, text);
 }
 
 function limitOf({ known, index }: TrialWay, end: ParameterRole): Result<number, string> {

@@ -156,11 +156,24 @@ function readAt(way: Way, own: CompiledStep): Value | null {
 function sameOf(way: Way, measure: Of<'same'>): Measured {
   const [a, b] = [readOf(way, measure.a), readOf(way, measure.b)];
   if (!a || !b) return notDone(measure, 'one of the two was not read');
+  const most = withinOf(way, measure.within);
   const isSame = a.number === b.number;
   const text = (
     isSame ? `${plain(a.number)} ${a.unit}` : `${plain(a.number)} before, ${plain(b.number)} ${b.unit}`
   ).trim();
-  return { name: measure.name, text, should: 'the same', verdict: isSame ? 'passed' : 'failed' };
+  return {
+    name: measure.name,
+    text,
+    should: most === null ? 'the same' : `the same within ${plain(most)} ${a.unit}`.trim(),
+    verdict: Math.abs(a.number - b.number) <= (most ?? 0) ? 'passed' : 'failed',
+  };
+}
+
+/** How far two positions may lie apart; null where nothing is said, or where nobody knows what it is. */
+function withinOf({ index }: Way, within: string | undefined): number | null {
+  const axis = within === undefined ? null : axisOf(index);
+  const limit = axis && within !== undefined ? lengthOf(axis, within) : null;
+  return limit?.ok ? asNumber(limit.value) : null;
 }
 
 /** Mean and spread of what was read, or of what a person said, over all times. */
@@ -201,9 +214,8 @@ function arrivalOf(way: Way, measure: Of<'arrival'>): Measured {
   const [one] = off;
   const text =
     off.length === 1 && one !== undefined ? `${plain(one)} ${axis.unit} off` : `off by ${meanText(off, axis.unit)}`;
-  const limit = measure.within === undefined ? null : lengthOf(axis, measure.within);
-  if (!limit?.ok) return { name: measure.name, text, should: '', verdict: 'passed' };
-  const most = asNumber(limit.value);
+  const most = withinOf(way, measure.within);
+  if (most === null) return { name: measure.name, text, should: '', verdict: 'passed' };
   return {
     name: measure.name,
     text,

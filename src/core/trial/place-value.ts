@@ -1,3 +1,4 @@
+import { axisOf, withoutTurns } from '../motion/axis';
 import { done, failed, type Result } from '../result';
 import { parseQuantity } from '../scaling/quantity';
 import { divide, multiply, ratio, type Rational } from '../scaling/rational';
@@ -6,6 +7,7 @@ import { patternOfSaid } from '../sets/said';
 import { chainOf } from '../sheet/describe';
 import { referenceScale } from '../sheet/reference-scale';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
+import type { ParameterRole } from '../sheet/parameter-section';
 import { numberOfPattern } from '../values/pattern';
 import type { What } from './trial';
 
@@ -27,8 +29,10 @@ const PERCENT = /^(.*)%\s*$/;
 /** What is said of a parameter, in its unit: a value, or a share of the reference's full scale where it is a speed. */
 export function valueOf(index: SheetIndex, parameter: PlacedParameter, text: string): Result<Rational, string> {
   const unit = unitOfPlace(index, parameter);
-  const share = unit === '%' ? null : PERCENT.exec(text)?.[1];
-  const typed = parseQuantity(share ?? text, share === undefined || share === null ? unit : '');
+  const plain = withoutTurnsAt(index, parameter, text);
+  if (plain === null) return failed('the sheet does not say how far one turn of the motor moves the load');
+  const share = unit === '%' ? null : PERCENT.exec(plain)?.[1];
+  const typed = parseQuantity(share ?? plain, share === undefined || share === null ? unit : '');
   if (!typed.ok) return failed(typed.error.text);
   if (share === undefined || share === null) return done(typed.value);
   const scale = referenceScale(index);
@@ -39,6 +43,23 @@ export function valueOf(index: SheetIndex, parameter: PlacedParameter, text: str
     ? done(multiply(full, scale.other.factor))
     : failed(`${parameter.name} is in ${unit || 'counts'}, the reference in ${scale.chain.unit}`);
 }
+
+/** Turns of the motor written out, for a value in the unit of the axis. */
+function withoutTurnsAt(index: SheetIndex, parameter: PlacedParameter, text: string): string | null {
+  const axis = parameter.role !== undefined && ALONG_THE_AXIS.has(parameter.role) ? axisOf(index) : null;
+  return axis ? withoutTurns(axis, text) : text;
+}
+
+const ALONG_THE_AXIS: ReadonlySet<ParameterRole> = new Set([
+  'actual-position',
+  'target-position',
+  'move-distance',
+  'home-offset',
+  'position-least',
+  'position-most',
+  'position-window',
+  'following-limit',
+]);
 
 /** A value as the pattern that the wire carries. */
 export function patternFor(index: SheetIndex, parameter: PlacedParameter, text: string): Result<number, string> {

@@ -146,8 +146,8 @@ export const MeasureSchema = v.variant('kind', [
     /** How far off it may be, in the unit of the position. */
     within: v.optional(Text),
   }),
-  /** Two steps read the same. */
-  v.strictObject({ kind: v.literal('same'), name: Text, a: Slug, b: Slug }),
+  /** Two steps read the same, or nearly: `within` so much, in the unit of what was read. */
+  v.strictObject({ kind: v.literal('same'), name: Text, a: Slug, b: Slug, within: v.optional(Text) }),
   /** The line through what was asked for and what was seen. */
   v.strictObject({
     kind: v.literal('line'),
