@@ -248,7 +248,7 @@ export class DialectDrive implements YardDrive {
   #axisSettings(): AxisSettings {
     return {
       window: this.#number('window', 0),
-      windowS: this.#number('window-time', 0) / 1000,
+      windowS: this.#number('position-window-time', 0) / 1000,
       followingLimit: this.#number('following-limit', 0),
       followingS: this.#number('following-time', 0) / 1000,
       least: this.#number('position-least', 0),

@@ -28,6 +28,22 @@ export const DialectField = v.strictObject({
 });
 export type DialectField = v.InferOutput<typeof DialectField>;
 
+/** Settings and values of an axis that a command and a parameter call by the same name. */
+export const AXIS_ROLES = [
+  'position-least',
+  'position-most',
+  'position-window-time',
+  'following-limit',
+  'following-time',
+  'following-error',
+  'axis-inputs',
+  'axis-inputs-use',
+  'homing-method',
+  'homing-speed',
+  'homing-creep',
+  'home-offset',
+] as const;
+
 /** What the bench and the stand-in must find in any dialect, whatever its verb. */
 export const COMMAND_ROLES = [
   'position',
@@ -51,18 +67,7 @@ export const COMMAND_ROLES = [
   'keep-all',
   'restart',
   'identity',
-  'position-least',
-  'position-most',
-  'window-time',
-  'following-limit',
-  'following-time',
-  'following-error',
-  'axis-inputs',
-  'axis-inputs-use',
-  'homing-method',
-  'homing-speed',
-  'homing-creep',
-  'home-offset',
+  ...AXIS_ROLES,
   'go-home',
   'set-zero',
 ] as const;

@@ -1,4 +1,4 @@
-import type { CommandRole } from '../dialect/dialect';
+import { AXIS_ROLES, type CommandRole } from '../dialect/dialect';
 import { addressOf } from '../registers/address';
 import { TABLE_NAMES, type ModbusTable } from '../registers/notation';
 import { rangeOfType, wordsOfType, type ParameterType } from '../values/type';
@@ -158,26 +158,17 @@ const ROLE_OF_COMMAND: Readonly<Partial<Record<CommandRole, ParameterRole>>> = {
   target: 'target-position',
   distance: 'move-distance',
   acceleration: 'move-acceleration',
-  'position-least': 'position-least',
-  'position-most': 'position-most',
   window: 'position-window',
-  'window-time': 'position-window-time',
-  'following-limit': 'following-limit',
-  'following-time': 'following-time',
-  'following-error': 'following-error',
-  'axis-inputs': 'axis-inputs',
-  'axis-inputs-use': 'axis-inputs-use',
-  'homing-method': 'homing-method',
-  'homing-speed': 'homing-speed',
-  'homing-creep': 'homing-creep',
-  'home-offset': 'home-offset',
 };
+
+const isAxisRole = (role: CommandRole | undefined): role is (typeof AXIS_ROLES)[number] =>
+  AXIS_ROLES.some((one) => one === role);
 
 const WIDEST = { min: -(2 ** 31), max: 2 ** 32 - 1 };
 
 const commandsOf = ({ dialect }: Sheet): readonly PlacedParameter[] =>
   (dialect?.commands ?? []).flatMap((command) => {
-    const role = command.role && ROLE_OF_COMMAND[command.role];
+    const role = isAxisRole(command.role) ? command.role : command.role && ROLE_OF_COMMAND[command.role];
     const [field] = command.fields;
     if (!role || !field || field.base === 'text') return [];
     const [value] = command.default ?? [];

@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { AXIS_ROLES } from '../dialect/dialect';
 import { Exact, Slug, Text, whole } from '../schema/primitives';
 import { PARAMETER_TYPES } from '../values/type';
 import { NamedValueSchema, WordFieldSchema } from '../values/word-field';
@@ -42,20 +43,9 @@ export const PARAMETER_ROLES = [
   'move-speed',
   'move-acceleration',
   'move-deceleration',
-  'position-least',
-  'position-most',
   'position-window',
-  'position-window-time',
-  'following-limit',
-  'following-time',
-  'following-error',
-  'axis-inputs',
-  'axis-inputs-use',
-  'homing-method',
-  'homing-speed',
-  'homing-creep',
   'homing-acceleration',
-  'home-offset',
+  ...AXIS_ROLES,
   'keep',
   'restart',
   'show-itself',
