@@ -1,5 +1,6 @@
 'use client';
 
+import type { ReactNode } from 'react';
 import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { liveOf } from '../../bench/state/known-state';
@@ -47,10 +48,9 @@ interface MoveProps {
 export function MovePanel(props: MoveProps) {
   const own = useAxis(props.index);
   return own ? (
-    <>
-      <Move {...props} {...own} />
+    <Move {...props} {...own}>
       <Steps index={props.index} places={props.places} {...own} />
-    </>
+    </Move>
   ) : null;
 }
 
@@ -67,7 +67,14 @@ function useTypedMove() {
   };
 }
 
-function Move({ isRunShown, index, places, axis, known }: MoveProps & { axis: Axis; known: AxisKnown }) {
+function Move({
+  isRunShown,
+  index,
+  places,
+  axis,
+  known,
+  children,
+}: MoveProps & { axis: Axis; known: AxisKnown; children: ReactNode }) {
   const unread = useUnread();
   const { name, view } = useCurrent();
   const { text, put } = useTypedMove();
@@ -157,6 +164,7 @@ function Move({ isRunShown, index, places, axis, known }: MoveProps & { axis: Ax
         {compiled && <RunBar compiled={compiled} index={index} running={running} drawing={drawing} off={off} />}
         {running && <Asking view={running} />}
       </Panel>
+      {children}
       {!isRunShown && compiled && off === '' && (
         <RunResult index={index} compiled={compiled} row={null} drawing={drawing} />
       )}
