@@ -122,15 +122,18 @@ function limitFaults(
     : [];
 }
 
-/** What is not there any more once it is written: a guard that is masked, a switch that is not looked at. */
-function disabledFaults(parameter: PlacedParameter, words: readonly number[]): readonly PlanFault[] {
-  const { number, name, choices = [], fields = [] } = parameter;
+/** What is not there any more while a parameter holds these words: a guard that is masked, a switch that is not looked at. */
+export function disabledTexts(parameter: PlacedParameter, words: readonly number[]): readonly string[] {
+  const { name, choices = [], fields = [] } = parameter;
   const word = patternOfSaid(parameter, words);
   if (word === null) return [];
   const chosen = choices.find(({ value }) => value === word);
   const whole = chosen?.disables === undefined ? [] : [`${name} ${chosen.name}: ${chosen.disables}`];
-  return [...whole, ...disabledBy(word, fields)].map((text) => ({ number, text, isBad: false }));
+  return [...whole, ...disabledBy(word, fields)];
 }
+
+const disabledFaults = (parameter: PlacedParameter, words: readonly number[]): readonly PlanFault[] =>
+  disabledTexts(parameter, words).map((text) => ({ number: parameter.number, text, isBad: false }));
 
 function lockFaults(
   index: SheetIndex,

@@ -1,0 +1,281 @@
+import { hexNumber } from '../bytes/hex';
+import { disabledTexts, whyNotPlanned } from '../sets/plan';
+import { wordsOfSaid } from '../sets/said';
+import { canStop } from '../sheet/can-stop';
+import { numberOf } from '../sheet/describe';
+import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
+import { wordMayTurn } from '../sheet/turning';
+import { roleActive } from '../words/read';
+import type { Mark, Source } from './document';
+import {
+  driveKey,
+  fromExchange,
+  fromSheet,
+  knownOfRole,
+  knownValue,
+  timeText,
+  valueText,
+  type HandoverDrive,
+} from './drive';
+import type { Written } from './trace-facts';
+
+/** One thing to see to before leaving a drive, and what the bench knows of it. */
+export interface Check {
+  readonly key: string;
+  readonly what: string;
+  readonly found: string;
+  readonly mark: Mark;
+  readonly from: Source;
+}
+
+type Found = Omit<Check, 'key'>;
+const BENCH: Source = { of: 'bench' };
+
+/** What the bench can look at by itself, in the order in which one leaves: the shaft first. Each says nothing where it does not apply. */
+const CHECKS: Readonly<
+  Record<string, (drive: HandoverDrive, index: SheetIndex, zoneMinutes: number) => readonly Found[]>
+> = {
+  'run word': (drive, index) => {
+    const place = index.byRole.get('control-word');
+    if (!place || !index.words) return [];
+    const what = 'no word that asks it to run is left in it';
+    const known = knownValue(drive, place);
+    if (!known)
+      return [{ what, found: 'its control word was neither written nor read', mark: 'open', from: fromSheet(index) }];
+    const asks = wordMayTurn(index, known.pattern);
+    return [
+      {
+        what,
+        found: `control word ${hexNumber(known.pattern)}${asks ? ' asks it to run' : ''}`,
+        mark: asks ? 'bad' : 'good',
+        from: known.from,
+      },
+    ];
+  },
+  reference: (drive, index) => {
+    const place = index.byRole.get('speed-reference');
+    const known = place && knownValue(drive, place);
+    if (!place || !known) return [];
+    const isZero = numberOf(place, known.pattern) === 0;
+    return [
+      {
+        what: 'its speed reference is 0',
+        found: valueText(index, place, known.pattern),
+        mark: isZero ? 'good' : 'open',
+        from: known.from,
+      },
+    ];
+  },
+  stop: ({ facts: { stop } }, index, zoneMinutes) => {
+    const what = 'Stop was tried, and it found out that the shaft stands';
+    if (!canStop(index))
+      return [{ what, found: 'its sheet says no way to stop it', mark: 'bad', from: fromSheet(index) }];
+    if (!stop) return [{ what, found: 'Stop was not pressed', mark: 'open', from: BENCH }];
+    const isSeen = stop.outcome === 'stopped';
+    const isSaid = stop.outcome.startsWith('a person');
+    return [
+      {
+        what,
+        found: `${stop.outcome.replace(/-/g, ' ')}, ${timeText(stop.atMs, zoneMinutes)}`,
+        mark: isSeen ? 'good' : isSaid ? 'person' : 'bad',
+        from: fromExchange(stop),
+      },
+    ];
+  },
+  fault: (drive, index) => {
+    const what = 'it has no fault';
+    const place = index.byRole.get('fault-code');
+    const known = place && knownValue(drive, place);
+    if (place && known)
+      return [
+        {
+          what,
+          found: valueText(index, place, known.pattern),
+          mark: known.pattern === 0 ? 'good' : 'bad',
+          from: known.from,
+        },
+      ];
+    const status = knownOfRole(drive, 'status-word');
+    const isFault = status && index.words ? roleActive(index.words.status, 'fault', status.pattern) : null;
+    return isFault === null || !status
+      ? [{ what, found: 'neither fault nor status was read', mark: 'open', from: BENCH }]
+      : [
+          {
+            what,
+            found: `by status word ${hexNumber(status.pattern)}`,
+            mark: isFault ? 'bad' : 'good',
+            from: status.from,
+          },
+        ];
+  },
+  watch: (drive, index) => {
+    const place = index.byRole.get('watchdog-time');
+    if (!place) return [];
+    const what = 'it watches its link';
+    const known = knownValue(drive, place);
+    if (!known) return [{ what, found: `${place.number} ${place.name} was not read`, mark: 'open', from: BENCH }];
+    return [
+      {
+        what,
+        found: `${place.number} ${place.name}: ${known.pattern === 0 ? 'off' : valueText(index, place, known.pattern)}`,
+        mark: known.pattern === 0 ? 'bad' : 'good',
+        from: known.from,
+      },
+    ];
+  },
+  sources: (drive, index) =>
+    (['command-source', 'reference-source', 'selector'] as const).flatMap((role): readonly Found[] => {
+      const place = index.byRole.get(role);
+      if (!place) return [];
+      const known = knownOfRole(drive, role);
+      return [
+        {
+          what: `${place.name} is where the plant wants it`,
+          found: known ? valueText(index, place, known.pattern) : 'not read',
+          mark: 'open',
+          from: known?.from ?? BENCH,
+        },
+      ];
+    }),
+  masks: (drive, index) => {
+    const masking = index.parameters.flatMap((parameter) => {
+      if (parameter.choices === undefined && parameter.fields === undefined) return [];
+      const known = knownValue(drive, parameter);
+      const texts = known ? disabledTexts(parameter, wordsOfSaid(parameter, known.pattern)) : [];
+      return known && texts.length > 0 ? [{ number: parameter.number, texts, from: known.from }] : [];
+    });
+    return masking.map(({ number, texts, from }) => ({
+      what: 'nothing that guards is masked',
+      found: `${number}: ${texts.join('; ')}`,
+      mark: 'bad',
+      from,
+    }));
+  },
+  kept: (drive, index, zoneMinutes) => {
+    const written = settingsWritten(drive, index);
+    const order = index.byRole.get('keep');
+    const { kept, restarted } = drive.facts;
+    return written.flatMap(({ parameter, last }): readonly Found[] => {
+      const name = `${parameter.number} ${parameter.name}`;
+      if (parameter.kept === undefined || (restarted && restarted.atMs > last.atMs)) return [];
+      const what = 'what was written is kept when power goes';
+      const from = fromExchange(last);
+      if (!parameter.kept) return [{ what, found: `${name} is in working memory only`, mark: 'bad', from }];
+      if (!order) return [];
+      return kept && kept.atMs >= last.atMs
+        ? [{ what, found: `${name}: kept ${timeText(kept.atMs, zoneMinutes)}`, mark: 'good', from: fromExchange(kept) }]
+        : [{ what, found: `${name}: ${order.number} ${order.name} was not given after it`, mark: 'bad', from }];
+    });
+  },
+  restart: (drive, index) =>
+    settingsWritten(drive, index).flatMap(({ parameter, last }): readonly Found[] => {
+      if (parameter.effect !== 'restart') return [];
+      const { restarted } = drive.facts;
+      const isDone = restarted !== null && restarted.atMs > last.atMs;
+      return [
+        {
+          what: 'what waits for a restart had one',
+          found: `${parameter.number} ${parameter.name}${isDone ? '' : ': no restart was seen after it'}`,
+          mark: isDone ? 'good' : 'bad',
+          from: fromExchange(isDone ? restarted : last),
+        },
+      ];
+    }),
+  'put back': (drive, index) =>
+    settingsWritten(drive, index).flatMap(({ parameter, last }): readonly Found[] => {
+      const known = knownValue(drive, parameter);
+      const before = last.before;
+      const why = reasonOf(drive, parameter);
+      const text = (word: number): string => valueText(index, parameter, word);
+      const isBack = known !== null && before === known.pattern;
+      if (parameter.cells.length > 1 || isBack) return [];
+      const now = known ? text(known.pattern) : 'not read again';
+      return [
+        {
+          what: 'what was changed is meant to stay',
+          found: `${parameter.number} ${parameter.name}: ${before === undefined ? 'what it was is not known' : `was ${text(before)}`}, now ${now}${why === '' ? '; nobody said why' : `; ${why}`}`,
+          mark: why === '' ? 'open' : 'good',
+          from: fromExchange(last),
+        },
+      ];
+    }),
+  'read again': (drive, index) => {
+    const what = 'what was written was read again, and is equal';
+    return settingsWritten(drive, index).flatMap(({ parameter, last }): readonly Found[] => {
+      const known = knownValue(drive, parameter);
+      const isLater = known?.atMs !== null && known !== null && known.atMs > last.atMs;
+      if (isLater && (parameter.cells.length > 1 || known.pattern === last.word)) return [];
+      const found = isLater
+        ? `${parameter.number} ${parameter.name} holds ${valueText(index, parameter, known.pattern)}`
+        : `${parameter.number} ${parameter.name} was not read after it was written`;
+      return [{ what, found, mark: isLater ? 'bad' : 'open', from: isLater ? known.from : fromExchange(last) }];
+    });
+  },
+};
+
+interface SettingWritten {
+  readonly parameter: PlacedParameter;
+  readonly last: Written;
+}
+
+/** Settings that were written and confirmed; orders and words that live are none. */
+function settingsWritten({ facts }: HandoverDrive, index: SheetIndex): readonly SettingWritten[] {
+  const found = new Map<string, SettingWritten>();
+  for (const [cell, last] of facts.written) {
+    const parameter = index.byCell.get(cell);
+    if (parameter && whyNotPlanned(parameter) === '') found.set(parameter.number, { parameter, last });
+  }
+  return [...found.values()];
+}
+
+/** Why a value was written, by the plan that it was in; empty where it was in none. */
+const reasonOf = ({ writings }: HandoverDrive, { number }: PlacedParameter): string =>
+  writings
+    .flatMap(({ items }) => items)
+    .findLast((item) => item.number === number && (item.result.kind === 'equal' || item.result.kind === 'confirmed'))
+    ?.reason ?? '';
+
+/** All that the bench can say of a drive before it is left. */
+export function checksOf(drive: HandoverDrive, zoneMinutes: number): readonly Check[] {
+  const { index, facts, line } = drive;
+  const key = driveKey(drive);
+  const answer: Check = {
+    key: `${key} answers`,
+    what: 'it answers',
+    found: facts.last
+      ? `last ${timeText(facts.last.atMs, zoneMinutes)}`
+      : line.far === 'not-built'
+        ? 'nobody is at the other end of this line yet'
+        : 'no answer of it is in the trace',
+    mark: facts.last ? 'good' : 'open',
+    from: facts.last ? fromExchange(facts.last) : BENCH,
+  };
+  if (!index)
+    return [
+      answer,
+      {
+        key: `${key} sheet`,
+        what: 'its words are known',
+        found: 'no sheet says what its values mean, nor how it is stopped',
+        mark: 'open',
+        from: { of: 'job' },
+      },
+    ];
+  // A drive that nobody spoke to has no words to be seen to.
+  if (!facts.last) return [answer];
+  return [
+    answer,
+    ...Object.entries(CHECKS).flatMap(([id, look]) =>
+      look(drive, index, zoneMinutes).map((found, i) => ({ ...found, key: `${key} ${id}${i === 0 ? '' : ` ${i}`}` })),
+    ),
+  ];
+}
+
+/** What only a person can see to. Common practice, no source. */
+export const PERSON_CHECKS: Readonly<Record<string, string>> = {
+  controller: 'the controller has its line back, and it runs the plant',
+  cables: 'the laptop’s cable is out, ends and terminators are as they were',
+  selectors: 'selectors and keys at the drives stand as the plant wants them',
+  covers: 'covers are closed, nothing is bridged',
+  people: 'those who run the plant know what is different from before',
+};

@@ -1,0 +1,143 @@
+import type { Job, JobLine, JobStation } from '../job/job';
+import type { RunState } from '../procedure/run';
+import type { LineProtocol } from '../protocol/line-protocol';
+import { meaningOf } from '../sheet/describe';
+import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
+import type { ParameterRole } from '../sheet/parameter-section';
+import type { Cell } from '../sheet/place';
+import { patternIn, type SeenWord } from '../sheet/seen';
+import type { SaidOf } from '../sets/said';
+import type { WriteItem } from '../sets/set-writing';
+import type { CompiledTrial } from '../trial/compile';
+import type { Sample } from '../trial/expect';
+import type { AxisStart } from '../trial/expect-position';
+import type { Source, Visit } from './document';
+import type { DriveFacts, Seen } from './trace-facts';
+
+/** Values of a drive as they were read, by the sheet of then. */
+export interface KeptSet {
+  readonly id: string;
+  readonly name: string;
+  readonly startedMs: number;
+  readonly index: SheetIndex;
+  readonly said: SaidOf;
+}
+
+export interface KeptWriting {
+  readonly id: string;
+  readonly startedMs: number;
+  readonly items: readonly WriteItem[];
+}
+
+export interface KeptRun {
+  readonly id: string;
+  readonly startedMs: number;
+  readonly index: SheetIndex;
+  readonly compiled: CompiledTrial;
+  readonly run: RunState | null;
+  readonly rampS: number | null;
+  readonly axis: AxisStart | null;
+  readonly samples: readonly Sample[];
+  readonly remark: string;
+}
+
+/** A station with all that is known of its drive. */
+export interface HandoverDrive {
+  readonly line: JobLine;
+  readonly station: JobStation;
+  readonly index: SheetIndex | null;
+  readonly protocol: LineProtocol | null;
+  readonly facts: DriveFacts;
+  /** The last reading of its values; null where there was none. */
+  readonly now: KeptSet | null;
+  /** Readings of other visits, the oldest first. */
+  readonly visits: readonly KeptSet[];
+  readonly writings: readonly KeptWriting[];
+  readonly runs: readonly KeptRun[];
+}
+
+/** All that a record is made of. */
+export interface HandoverInput {
+  readonly job: Job;
+  readonly drives: readonly HandoverDrive[];
+  readonly visit: Visit;
+  readonly madeMs: number;
+  /** Minutes from the computer's time to UTC, as `Date.getTimezoneOffset` has them. */
+  readonly zoneMinutes: number;
+}
+
+/** `2026-11-20 09:14:03` in the computer's zone. */
+export const timeText = (atMs: number, zoneMinutes: number): string =>
+  new Date(Math.round(atMs) - zoneMinutes * 60_000).toISOString().slice(0, 19).replace('T', ' ');
+
+export const driveName = ({ line, station }: Pick<HandoverDrive, 'line' | 'station'>): string =>
+  `${line.name}, ${station.station} · ${station.name}`;
+
+/** A drive in keys of rows: the same at every visit, whatever it is called. */
+export const driveKey = ({ line, station }: Pick<HandoverDrive, 'line' | 'station'>): string =>
+  `${line.id} ${station.id}`;
+
+export const fromExchange = ({ session, line, sequence, exchange }: Seen): Source => ({
+  of: 'exchange',
+  session,
+  line,
+  sequence,
+  exchange,
+});
+
+export const fromSheet = ({ sheet: { slug, revision } }: SheetIndex): Source => ({ of: 'sheet', slug, revision });
+
+/** What a drive holds, as far as anybody saw it: a pattern, where that was seen, and when (null: not said). */
+export interface KnownValue {
+  readonly pattern: number;
+  readonly from: Source;
+  readonly atMs: number | null;
+}
+
+const cellsOf = new WeakMap<HandoverDrive, ReadonlyMap<Cell, KnownValue>>();
+
+/** What each cell of a drive holds: as an exchange showed it, or as it was read into the set, whichever is newer. */
+export function knownCells(drive: HandoverDrive): ReadonlyMap<Cell, KnownValue> {
+  const made = cellsOf.get(drive);
+  if (made) return made;
+  const { facts, now } = drive;
+  const cells = new Map<Cell, KnownValue>();
+  for (const [number, said] of now?.said ?? []) {
+    const own = now?.index.byNumber.get(number);
+    if (said.kind !== 'value' || !now || own?.cells.length !== said.words.length) continue;
+    own.cells.forEach((cell, i) =>
+      cells.set(cell, { pattern: said.words[i] ?? 0, from: { of: 'set', id: now.id }, atMs: said.atMs }),
+    );
+  }
+  for (const [cell, seen] of facts.words)
+    if (seen.atMs >= (cells.get(cell)?.atMs ?? -Infinity))
+      cells.set(cell, { pattern: seen.word, from: fromExchange(seen), atMs: seen.atMs });
+  cellsOf.set(drive, cells);
+  return cells;
+}
+
+/** What a drive holds in one place; as old as its oldest part. */
+export function knownValue(drive: HandoverDrive, parameter: PlacedParameter): KnownValue | null {
+  const cells = knownCells(drive);
+  const pattern = patternIn(parameter, (cell) => cells.get(cell)?.pattern);
+  const parts = parameter.cells.flatMap((cell) => cells.get(cell) ?? []);
+  const [oldest] = [...parts].sort((a, b) => (a.atMs ?? 0) - (b.atMs ?? 0));
+  return pattern === undefined || !oldest ? null : { ...oldest, pattern };
+}
+
+/** The cells of a drive in the form in which sheets look at them. */
+export const seenOf =
+  (drive: HandoverDrive) =>
+  (cell: Cell): SeenWord | undefined => {
+    const known = knownCells(drive).get(cell);
+    return known && { word: known.pattern, atUs: (known.atMs ?? 0) * 1000 };
+  };
+
+export function knownOfRole(drive: HandoverDrive, role: ParameterRole): KnownValue | null {
+  const parameter = drive.index?.byRole.get(role);
+  return parameter ? knownValue(drive, parameter) : null;
+}
+
+/** The same in words; secrets stay out. */
+export const valueText = (index: SheetIndex, parameter: PlacedParameter, pattern: number): string =>
+  parameter.secret === true ? '••••' : meaningOf(index, parameter, pattern);

@@ -1,0 +1,142 @@
+import { axisOf } from '../../motion/axis';
+import { bandOf, movesAxis } from '../../trial/expect';
+import { positionBandOf } from '../../trial/expect-position';
+import { POSITIONING_TRIALS } from '../../trial/positioning-trials';
+import { reportOf, type Verdict } from '../../trial/report';
+import { SHIPPED_TRIALS } from '../../trial/shipped-trials';
+import type { Block, Mark, Row } from '../document';
+import { driveKey, driveName, timeText, type HandoverDrive, type HandoverInput, type KeptRun } from '../drive';
+import { table } from './lines';
+
+const MARK_OF: Readonly<Record<Verdict, Mark>> = {
+  passed: 'good',
+  failed: 'bad',
+  open: 'open',
+  'under-way': 'open',
+  'not-done': 'open',
+};
+
+const POSITIONING: ReadonlySet<string> = new Set(POSITIONING_TRIALS.map(({ id }) => id));
+
+/** Points of a curve on paper. */
+const MOST_POINTS = 400;
+
+/** The last run of each trial of a drive. */
+export const lastRuns = ({ runs }: HandoverDrive): readonly KeptRun[] => {
+  const last = new Map<string, KeptRun>();
+  for (const run of [...runs].sort((a, b) => a.startedMs - b.startedMs)) last.set(run.compiled.trial.id, run);
+  return [...last.values()];
+};
+
+export const trialBlocks = (input: HandoverInput): readonly Block[] =>
+  input.drives.flatMap((drive) => lastRuns(drive).flatMap((run) => runBlocks(drive, run, input)));
+
+function runBlocks(drive: HandoverDrive, kept: KeptRun, { zoneMinutes }: HandoverInput): readonly Block[] {
+  const { id, index, compiled, run, startedMs, remark } = kept;
+  const { trial } = compiled;
+  const report = reportOf(index, compiled, run);
+  const from = { of: 'run', id } as const;
+  const key = `trial ${driveKey(drive)} ${trial.id}`;
+  const name = `${driveName(drive)}: ${trial.name}`;
+  const head: readonly Row[] = [
+    {
+      key: `${key} verdict`,
+      cells: [
+        `${report.verdict.replace('-', ' ')}${run?.why ? `: ${run.why}` : ''}`,
+        timeText(startedMs, zoneMinutes),
+        trial.proves,
+        trial.leaves,
+      ],
+      mark: MARK_OF[report.verdict],
+      from,
+    },
+  ];
+  const steps = report.steps.map(({ compiled: step, verdict, seen, why, fromUs, toUs }, i): Row => ({
+    key: `${key} step ${i}`,
+    cells: [
+      `${i + 1}`,
+      step.text,
+      [seen, why].filter((part) => part !== '').join('; '),
+      fromUs === null || toUs === null || toUs <= fromUs ? '' : `${((toUs - fromUs) / 1e6).toFixed(2)} s`,
+    ],
+    mark: MARK_OF[verdict],
+    from,
+  }));
+  const measures = report.measures.map(({ name: called, text, should, verdict }): Row => ({
+    key: `${key} measure ${called}`,
+    cells: [called, text, should],
+    mark: MARK_OF[verdict],
+    from,
+  }));
+  const said: readonly Row[] =
+    remark === '' ? [] : [{ key: `${key} remark`, cells: [remark], mark: 'person', from: { of: 'person' } }];
+  return [
+    ...table(name, ['verdict', 'when', 'what it proves', 'what it does not'], head),
+    ...curveOf(kept, name),
+    ...table(`${trial.name}: measured`, ['what', 'came to', 'should be'], measures),
+    ...table(`${trial.name}: steps`, ['', 'done and expected', 'seen', 'took'], steps),
+    ...table(`${trial.name}: what a person saw`, ['remark'], said),
+  ];
+}
+
+function curveOf({ id, index, compiled, run, rampS, axis, samples }: KeptRun, title: string): readonly Block[] {
+  const [first] = run?.records ?? [];
+  if (!first || samples.length < 2) return [];
+  const band =
+    axis && movesAxis(compiled.steps)
+      ? positionBandOf(index, compiled, axis, run)
+      : rampS === null
+        ? null
+        : bandOf(index, compiled, rampS, run);
+  if (!band) return [];
+  const [from, to] = [first.fromUs / 1e6, (run?.records.at(-1)?.toUs ?? Infinity) / 1e6];
+  const seen = samples.filter(({ x }) => x >= from && x <= to).map(({ x, y }) => ({ x: x - from, y }));
+  return [
+    {
+      kind: 'curve',
+      title,
+      unit: band.unit,
+      low: thinned(band.points.map(({ x, low }) => ({ x, y: low }))),
+      high: thinned(band.points.map(({ x, high }) => ({ x, y: high }))),
+      seen: thinned(seen),
+      from: { of: 'run', id },
+    },
+  ];
+}
+
+const thinned = <Point>(points: readonly Point[]): Point[] => {
+  const every = Math.max(1, Math.ceil(points.length / MOST_POINTS));
+  return points.filter((_, i) => i % every === 0 || i === points.length - 1);
+};
+
+/** Trials that ship and were not run here, or did not pass: what is not proved. */
+export function unproved(drive: HandoverDrive): readonly Row[] {
+  const { index } = drive;
+  if (!index || !drive.facts.last) return [];
+  const runs = new Map(lastRuns(drive).map((run) => [run.compiled.trial.id, run]));
+  return SHIPPED_TRIALS.flatMap(({ id, name, proves }): readonly Row[] => {
+    const run = runs.get(id);
+    const verdict = run && reportOf(run.index, run.compiled, run.run).verdict;
+    if (verdict === 'passed' || (!run && POSITIONING.has(id) && !axisOf(index))) return [];
+    return [
+      {
+        key: `unproved ${driveKey(drive)} ${id}`,
+        cells: [
+          driveName(drive),
+          `not proved: ${name}`,
+          verdict ? `it ${VERDICT_SAID[verdict]}` : `not run; ${proves}`,
+        ],
+        mark: verdict === 'failed' ? 'bad' : 'open',
+        from: run ? { of: 'run', id: run.id } : { of: 'bench' },
+      },
+    ];
+  });
+}
+
+const VERDICT_SAID: Readonly<Record<Verdict, string>> = {
+  passed: 'passed',
+  failed: 'failed',
+  open: 'was done, and what it came to cannot be told',
+  'under-way': 'is under way',
+  'not-done': 'did not come to its end',
+};

@@ -1,0 +1,242 @@
+/** @jest-environment jsdom */
+import * as v from 'valibot';
+import { checksOf } from '../src/core/handover/checks';
+import { RecordSchema, SECTIONS, type VisitRecord } from '../src/core/handover/document';
+import { pageOf, recordText } from '../src/core/handover/html';
+import { makeRecord } from '../src/core/handover/make-record';
+import { readRecord } from '../src/core/handover/read-record';
+import { bytesToHex } from '../src/core/bytes/hex';
+import { knownValue, type HandoverDrive } from '../src/core/handover/drive';
+import { checkIpPlan } from '../src/core/line/check-ip-plan';
+import { wordCard } from '../src/core/places/word-card';
+import { wordText } from '../src/core/sheet/describe';
+import type { PlacedParameter } from '../src/core/sheet/index-sheet';
+import { reportOf } from '../src/core/trial/report';
+import { pick, seededRandom } from '../src/core/random/random';
+import { recordDifferences } from '../src/core/handover/differences';
+import { visitedFan } from './harness/visited';
+
+const rowsIn = ({ sections }: VisitRecord) =>
+  sections.flatMap(({ blocks }) => blocks.flatMap((block) => (block.kind === 'table' ? block.rows : [])));
+
+const knownWords = (drive: HandoverDrive, parameter: PlacedParameter): readonly number[] => {
+  const known = knownValue(drive, parameter);
+  return [...(known ? [known.pattern] : []), ...(parameter.default === undefined ? [] : [parameter.default])];
+};
+
+/** Numbers as they stand in a text. */
+const numbersIn = (text: string): readonly string[] => text.match(/\d+(?:\.\d+)?/g) ?? [];
+
+const found = (checks: ReturnType<typeof checksOf>, what: string) =>
+  checks.filter(({ key }) => key.endsWith(` ${what}`)).map(({ found: text, mark }) => `${mark}: ${text}`);
+
+it('a drive that nobody spoke to is said to be that, and nothing else is claimed of it', async () => {
+  const fan = await visitedFan();
+  const [drive] = fan.input().drives;
+  expect(checksOf(drive!, 0).map(({ mark, found: text }) => [mark, text])).toEqual([
+    ['open', 'no answer of it is in the trace'],
+  ]);
+});
+
+it('a run word that is left in it is named, until Stop was pressed and the shaft was seen to stand', async () => {
+  const fan = await visitedFan();
+  const run = fan.index.commands.find(({ name }) => /forward/i.test(name));
+  fan.write('11.02', 400);
+  fan.write('11.01', run!.word);
+  const before = checksOf(fan.input().drives[0]!, 0);
+  expect(found(before, 'run word')).toEqual([expect.stringMatching(/^bad: control word .* asks it to run$/)]);
+  expect(found(before, 'stop')).toEqual(['open: Stop was not pressed']);
+  fan.master.stop(3);
+  fan.clock.advanceBy(60_000_000);
+  const after = checksOf(fan.input().drives[0]!, 0);
+  expect(found(after, 'run word')).toEqual([expect.stringMatching(/^good: control word /)]);
+  expect(found(after, 'stop')).toEqual([expect.stringMatching(/^good: stopped, 2026-11-20 /)]);
+});
+
+it('what was written is followed: kept or not, restarted or not, read again or not, put back or not', async () => {
+  const fan = await visitedFan();
+  const of = (what: string) => found(checksOf(fan.input().drives[0]!, 0), what);
+  fan.read('22.02');
+  fan.write('22.02', 150);
+  expect(of('kept')).toEqual([expect.stringMatching(/^bad: 22\.02 .*11\.60 keep settings was not given after it/)]);
+  expect(of('read again')).toEqual([expect.stringMatching(/^open: 22\.02 .* was not read after it was written/)]);
+  expect(of('put back')).toEqual([expect.stringMatching(/^open: 22\.02 .*: was 0 %, now 15 %; nobody said why/)]);
+  fan.clock.advanceBy(1_000_000);
+  fan.read('22.02');
+  expect(of('read again')).toEqual([]);
+  fan.write('11.60', fan.place('11.60').max);
+  expect(of('kept')).toEqual([expect.stringMatching(/^good: 22\.02 .*: kept 2026-11-20/)]);
+  fan.writings.push({
+    id: 'plan',
+    startedMs: 0,
+    items: [
+      {
+        number: '22.02',
+        name: 'signal 1 low end',
+        phase: 'values',
+        words: [150],
+        reason: 'the sensor begins at 3 mA',
+        result: { kind: 'equal' },
+        writes: 1,
+        silences: 0,
+      },
+    ],
+  });
+  expect(of('put back')).toEqual([expect.stringMatching(/^good: 22\.02 .*; the sensor begins at 3 mA$/)]);
+  fan.write('22.02', 0);
+  expect(of('put back')).toEqual([]);
+  fan.write('5.02', 3);
+  expect(of('restart')).toEqual([expect.stringMatching(/^bad: 5\.02 .*: no restart was seen after it/)]);
+});
+
+it('a fault is told from its first sight to its end, with what was written before it was gone', async () => {
+  const fan = await visitedFan();
+  fan.run('loss-of-link');
+  const [met, ...others] = fan.facts().faults;
+  expect(others).toEqual([]);
+  // Common practice, no source: the reset word is what ends a latched fault.
+  const reset = fan.index.commands.find(({ name }) => /reset/.test(name))!;
+  expect(met).toMatchObject({ to: expect.objectContaining({ session: 'evening' }) as object });
+  expect(fan.protocol.placesOf(fan.index).written(met!.cure!)).toEqual([
+    [fan.index.byRole.get('control-word')!.cells[0], reset.word],
+  ]);
+  expect(met!.to!.atMs).toBeGreaterThan(met!.from.atMs);
+  expect(found(checksOf(fan.input().drives[0]!, 0), 'fault')).toEqual([expect.stringMatching(/^good: by status word/)]);
+});
+
+describe('a whole record', () => {
+  const whole = async () => {
+    const fan = await visitedFan();
+    for (const number of ['1.01', '1.03', '22.02', '5.01', '6.01']) fan.read(number);
+    fan.write('22.02', 150);
+    fan.run('loss-of-link');
+    fan.run('stops');
+    const said = new Map(
+      fan.index.parameters
+        .filter(({ cells, role }) => cells.length === 1 && role !== 'control-word')
+        .map(({ number, default: raw = 0 }, i) => [
+          number,
+          { kind: 'value' as const, words: [(i % 7 === 3 ? raw + 1 : raw) & 0xffff], atMs: 0 },
+        ]),
+    );
+    const now = { id: 'now', name: 'now', startedMs: Date.UTC(2026, 10, 20, 8, 30), index: fan.index, said };
+    const before = { ...now, id: 'spring', name: 'spring', said: new Map([...said].slice(20)) };
+    const visit = {
+      by: 'E. Moss',
+      remarks: { values: 'The motor is a spare <b>one</b>.' },
+      ticks: { covers: { by: 'E. Moss', atMs: 0 } },
+    };
+    return { fan, input: fan.input(visit, now, [before]) };
+  };
+
+  it('is what its schema says, has every section, and is the same to the last byte when it is made again', async () => {
+    const { input } = await whole();
+    const record = makeRecord(input);
+    expect(v.safeParse(RecordSchema, record).issues ?? []).toEqual([]);
+    expect(record.sections.map(({ id }) => id)).toEqual([...SECTIONS]);
+    const again = makeRecord((await whole()).input);
+    expect(recordText(again)).toBe(recordText(record));
+  });
+
+  it('has no line twice under one key, so that two records can be compared', async () => {
+    const keys = rowsIn(makeRecord((await whole()).input)).map(({ key }) => key);
+    expect(keys.filter((key, i) => keys.indexOf(key) !== i)).toEqual([]);
+  });
+
+  it('shows no number that its source does not say', async () => {
+    const { fan, input } = await whole();
+    const [drive] = input.drives;
+    // What each source says, in all the words that the bench has for it.
+    const card = JSON.stringify(wordCard(fan.index, 3, '', fan.places));
+    const meanings = fan.index.parameters.flatMap((parameter) =>
+      [...(drive!.now?.said.get(parameter.number)?.kind === 'value' ? knownWords(drive!, parameter) : [])].map((word) =>
+        wordText(fan.index, parameter, word),
+      ),
+    );
+    const job = `${JSON.stringify(input.job)} ${JSON.stringify(checkIpPlan(input.job.ipPlan ?? []))}`;
+    const sheet = `${JSON.stringify(fan.index.sheet)} ${JSON.stringify(fan.index.profile)} ${card} ${meanings.join(' ')}`;
+    const trace = fan.entries.map(({ bytes, cause }) => `${bytesToHex(bytes)} ${cause}`).join(' ');
+    const runs = input.drives[0]!.runs.map(
+      ({ index, compiled, run, remark }) => `${JSON.stringify(reportOf(index, compiled, run))} ${remark}`,
+    );
+    const all = `${job} ${sheet} ${trace} ${runs.join(' ')} ${JSON.stringify(input.visit)}`;
+    const known = new Set(numbersIn(all));
+    const rows = makeRecord(input)
+      .sections.filter(({ id }) => id !== 'scaling')
+      .flatMap(({ blocks }) => blocks);
+    const strange = rows
+      .flatMap((block) => (block.kind === 'table' ? block.rows : []))
+      .flatMap(({ key, cells }) =>
+        numbersIn(
+          cells
+            .join(' ')
+            .replace(/0x[0-9A-F]+|[01]{4}( [01]{4})+|\b\d{4}-\d\d-\d\d \d\d:\d\d:\d\d|\d+\.\d\d s|[\d.]+ times/g, ''),
+        )
+          .filter((number) => !known.has(number))
+          .map((number) => `${key}: ${number}`),
+      );
+    expect(strange).toEqual([]);
+  });
+
+  it('is not stale: whatever changes in a source changes the lines that are from it, and no others', async () => {
+    const { fan, input } = await whole();
+    const before = makeRecord(input);
+    const [drive] = input.drives;
+    const said = new Map([...drive!.now!.said, ['24.08', { kind: 'value' as const, words: [9], atMs: 0 }]]);
+    const after = makeRecord({ ...input, drives: [{ ...drive!, now: { ...drive!.now!, said } }] });
+    const place = fan.place('24.08');
+    expect(recordDifferences(before, after)).toEqual([
+      {
+        section: 'Settings',
+        table: expect.stringMatching(/not as it left the factory$/) as string,
+        before: expect.arrayContaining([expect.stringContaining('24.08')]) as string[],
+        after: expect.arrayContaining([wordText(fan.index, place, 9)]) as string[],
+      },
+      expect.objectContaining({
+        section: 'Settings',
+        after: expect.arrayContaining([wordText(fan.index, place, 9)]) as string[],
+      }),
+    ]);
+    expect(recordDifferences(before, makeRecord({ ...input, madeMs: input.madeMs + 86_400_000 }))).toEqual([]);
+  });
+
+  it('has points of each scale that hold by hand: counts of full scale times the share, rounded as the sheet says', async () => {
+    const { input } = await whole();
+    const rows = rowsIn(makeRecord(input)).filter(({ key }) => key.includes('speed-reference'));
+    // Tern: 12287 counts are 55 Hz, cut to whole counts; its highest speed is 50 Hz.
+    expect(rows.map(({ cells: [, value = '', raw = ''] }) => [parseFloat(value), raw])).toEqual(
+      [5, 25, 50].map((hz) => [hz, `${Math.floor((hz / 55) * 12287)}`]),
+    );
+  });
+
+  it('is a page that needs nothing, runs nothing, and is opened again as the same record', async () => {
+    const record = makeRecord((await whole()).input);
+    const page = pageOf(record, 'f'.repeat(64), 'A4', { text: 'data:font/woff2;base64,AAAA', mono: '' });
+    const made = new DOMParser().parseFromString(page, 'text/html');
+    expect([...made.querySelectorAll('[src], link, iframe, object, embed, form')]).toEqual([]);
+    expect([...made.querySelectorAll('script')].map(({ type }) => type)).toEqual(['application/json']);
+    expect([...made.querySelectorAll('a')].every((link) => link.getAttribute('href')?.startsWith('#'))).toBe(true);
+    expect(made.querySelector('.remark')?.textContent).toBe('The motor is a spare <b>one</b>.');
+    for (const { id, title } of record.sections) expect(made.querySelector(`#${id} h2`)?.textContent).toBe(title);
+    const rows = [...made.querySelectorAll('main table:not(.parts) tbody tr')].map((row) => row.textContent);
+    expect(rows).toHaveLength(rowsIn(record).length);
+    expect(readRecord(page)).toEqual({ ok: true, value: record });
+    expect(readRecord(recordText(record))).toEqual({ ok: true, value: record });
+  });
+
+  it('what is damaged in a file of it is refused with a sentence, five hundred times', async () => {
+    const text = recordText(makeRecord((await whole()).input));
+    const random = seededRandom(5);
+    for (let i = 0; i < 500; i++) {
+      const at = pick(random, text.length);
+      const bad =
+        i % 2 === 0
+          ? text.slice(0, at)
+          : `${text.slice(0, at)}${['"', '{', ',"x":', '\u0000'][pick(random, 4)] ?? ''}${text.slice(at + 1)}`;
+      const read = readRecord(bad);
+      // A letter of a text may be another one; then it is a record with that text.
+      if (read.ok) expect(v.safeParse(RecordSchema, read.value).success).toBe(true);
+      else expect(read.error).toMatch(/^it (?:holds|is) no record: /);
+    }
+  });
+});
