@@ -8,7 +8,7 @@ const READS: ReadonlySet<string> = new Set(['GET', 'HEAD']);
 
 /**
  * Before any page or route: only this machine's own names are answered, pages are only read, doors that nobody uses are shut, and a page may run
- * only the scripts that carry its own number. Styles may be inline: the theme puts them there.
+ * only the scripts that carry its own number. Styles may be inline: the theme puts them there. The fonts of a record that is printed are in its page.
  */
 export function proxy(request: NextRequest): Response {
   const { pathname } = request.nextUrl;
@@ -24,7 +24,7 @@ export function proxy(request: NextRequest): Response {
     `script-src 'self' 'nonce-${nonce}'${process.env.NODE_ENV === 'development' ? " 'unsafe-eval'" : ''}`,
     "style-src 'self' 'unsafe-inline'",
     "img-src 'self' data: blob:",
-    "font-src 'self'",
+    "font-src 'self' data:",
     "connect-src 'self'",
     "worker-src 'self' blob:",
     "object-src 'none'",

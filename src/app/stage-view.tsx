@@ -20,7 +20,7 @@ const LOADERS: Readonly<Record<StagePath, () => Promise<ComponentType>>> = {
   '/registers': () => import('../features/registers/registers-stage').then(({ RegistersStage }) => RegistersStage),
   '/trials': () => import('../features/trials/trials-stage').then(({ TrialsStage }) => TrialsStage),
   '/sheets': () => import('../features/sheets/sheets-stage').then(({ SheetsStage }) => SheetsStage),
-  '/handover': () => import('../features/planned/handover-stage').then(({ HandoverStage }) => HandoverStage),
+  '/handover': () => import('../features/handover/handover-stage').then(({ HandoverStage }) => HandoverStage),
 };
 
 const loaded = new Map<StagePath, ComponentType>();

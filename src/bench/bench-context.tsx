@@ -6,6 +6,7 @@ import { createBench, type Bench } from './bench';
 import { FIRST_STATE, type BenchState } from './state/bench-state';
 import { createDrafts, type DraftActions, type Drafts } from './state/drafts';
 import type { JobShelf } from './jobs/job-shelf';
+import { NO_VISIT } from '../core/handover/document';
 import { createStore } from 'zustand/vanilla';
 
 const BenchContext = createContext<Bench | null>(null);
@@ -67,6 +68,12 @@ const serverBench = (): Bench => ({
     keepPlan: () => Promise.resolve(),
   },
   trials: { of: () => Promise.resolve([]), keep: () => Promise.resolve(), drop: () => Promise.resolve() },
+  records: {
+    of: () => Promise.resolve({ visit: NO_VISIT, records: [] }),
+    keepVisit: () => Promise.resolve(),
+    keep: () => Promise.resolve(),
+    drop: () => Promise.resolve(),
+  },
   post: nothing,
 });
 

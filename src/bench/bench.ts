@@ -20,6 +20,7 @@ import { setShelf, type SetShelf } from '../store/set-shelf';
 import { dropSheet, keepSheet, readSheets, RevisionTaken } from '../store/sheets';
 import { heldSessions, holdSession } from '../store/session-locks';
 import { takeCutRuns } from '../store/runs';
+import { recordShelf, type RecordShelf } from '../store/record-shelf';
 import { trialShelf, type TrialShelf } from '../store/trial-shelf';
 import { readTrace } from '../store/trace-reader';
 import {
@@ -87,6 +88,7 @@ export interface Bench {
   /** Values of drives and plans that were written, as this browser keeps them with the jobs. */
   readonly sets: SetShelf;
   readonly trials: TrialShelf;
+  readonly records: RecordShelf;
   readonly post: WorkerLink['post'];
 }
 
@@ -362,6 +364,7 @@ export function createBench(): Bench {
     },
     paper: (digest) => database.papers.get(digest),
     trials: trialShelf(database),
+    records: recordShelf(database),
     sets: setShelf(database, async (id) => {
       const { demo, sheets } = await asked;
       // It is needed where values are looked at, not for the first view.

@@ -1,4 +1,5 @@
 import Dexie, { type EntityTable, type Table } from 'dexie';
+import type { Visit, VisitRecord } from '../core/handover/document';
 import type { Job, JobLine } from '../core/job/job';
 import type { Procedure } from '../core/procedure/procedure';
 import type { RunState } from '../core/procedure/run';
@@ -106,6 +107,21 @@ export interface TrialRunRow {
   readonly remark: string;
 }
 
+/** What a person put to the record of a job that is being made. */
+export interface VisitRow {
+  readonly job: string;
+  readonly visit: Visit;
+}
+
+/** A record that was closed, or came in a file: it is never changed. */
+export interface RecordRow {
+  /** SHA-256 of its JSON, in hex. */
+  readonly digest: string;
+  readonly job: string;
+  readonly record: VisitRecord;
+  readonly keptMs: number;
+}
+
 /** The number of a sheet that was stored before revisions had rows of their own. */
 const revisionIn = (sheet: unknown): number =>
   typeof sheet === 'object' && sheet !== null && 'revision' in sheet && Number.isInteger(sheet.revision)
@@ -133,6 +149,8 @@ export class BujoDatabase extends Dexie {
   readonly writings!: EntityTable<WritingRow, 'id'>;
   readonly plans!: EntityTable<PlanRow, 'drive'>;
   readonly trialRuns!: EntityTable<TrialRunRow, 'id'>;
+  readonly visits!: EntityTable<VisitRow, 'job'>;
+  readonly records!: EntityTable<RecordRow, 'digest'>;
   readonly runs!: EntityTable<RunRow, 'id'>;
   readonly nonvolatile!: Table<NonvolatileRow, [string, number]>;
 
@@ -168,5 +186,7 @@ export class BujoDatabase extends Dexie {
     this.version(9).stores({ plans: 'drive, job' });
     // Trials as they were run. Nothing of version 9 changes.
     this.version(10).stores({ trialRuns: 'id, job' });
+    // Records of visits. Nothing of version 10 changes.
+    this.version(11).stores({ visits: 'job', records: 'digest, job' });
   }
 }

@@ -1,12 +1,11 @@
 import { pinnedIn } from '../core/sheet/shelf';
-import Dexie from 'dexie';
 import Papa from 'papaparse';
 import type { Job } from '../core/job/job';
 import { protocolOfLine } from '../core/protocol/choose';
 import type { Sheet } from '../core/sheet/sheet';
-import { unpackBlock } from '../core/trace/block';
 import { EXPORT_COLUMNS, exporter, type ExportRow } from '../core/trace/export';
-import type { BujoDatabase } from './database';
+import type { BujoDatabase, SessionRow } from './database';
+import { eachEntry } from './each-entry';
 import { readSheets } from './sheets';
 
 const FORMS: Readonly<
@@ -44,25 +43,20 @@ export async function exportTrace(
   const protocols = new Map([...lines.values()].map((line) => [line.id, protocolOfLine(line, sheets)]));
   const parts: BlobPart[] = [head];
   let entries = 0;
-  for (const session of sessions) {
-    const row = exporter({
-      startedAtMs: session.startedAtMs,
+  const rowsOf = new Map<string, ReturnType<typeof exporter>>();
+  const makeRow = ({ startedAtMs }: SessionRow): ReturnType<typeof exporter> =>
+    exporter({
+      startedAtMs,
       lineName: (line) => lines.get(line)?.name ?? line,
-      indexOf: (line, number) => {
-        return pinnedIn(sheets, lines.get(line)?.stations.find(({ station }) => station === number)?.sheet);
-      },
+      indexOf: (line, number) =>
+        pinnedIn(sheets, lines.get(line)?.stations.find(({ station }) => station === number)?.sheet),
       protocolOf: (line) => protocols.get(line) ?? null,
     });
-    const keys = await database.traceBlocks
-      .where('[session+first]')
-      .between([session.id, Dexie.minKey], [session.id, Dexie.maxKey])
-      .primaryKeys();
-    for (const key of keys) {
-      const block = await database.traceBlocks.get(key);
-      if (!block) continue;
-      parts.push(text(unpackBlock(block).map(row)));
-      entries += block.count;
-    }
+  for await (const { session, entries: own } of eachEntry(database, job.id)) {
+    const row = rowsOf.get(session.id) ?? makeRow(session);
+    rowsOf.set(session.id, row);
+    parts.push(text(own.map(row)));
+    entries += own.length;
   }
   return { blob: new Blob(parts, { type }), entries };
 }

@@ -1,4 +1,4 @@
-import { HandoverStage } from '../../features/planned/handover-stage';
+import { HandoverStage } from '../../features/handover/handover-stage';
 
 export default function Page() {
   return <HandoverStage />;

@@ -1,4 +1,4 @@
-/** The stages in working order. A stage that is not built yet opens on a page that says so. */
+/** The stages in working order. */
 export const STAGES = [
   { path: '/', name: 'Job' },
   { path: '/line', name: 'Line' },

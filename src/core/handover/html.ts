@@ -1,5 +1,6 @@
 import type { Block, Row, Section, VisitRecord } from './document';
 import { MARK_TEXT } from './document';
+import { drawCurve, PICTURE } from './curve';
 import { timeText } from './drive';
 import { PAGE_STYLE } from './page-style';
 import { sourceText } from './source-text';
@@ -140,30 +141,20 @@ ${rows
 </table>`;
 }
 
-/** Width and height of a curve's picture, and the room for its numbers. */
-const PICTURE = { width: 640, height: 200, left: 48, bottom: 24, top: 10 } as const;
-
-function curveHtml({ title, unit, low, high, seen }: Extract<Block, { kind: 'curve' }>): string {
+function curveHtml(block: Extract<Block, { kind: 'curve' }>): string {
   const { width, height, left, bottom, top } = PICTURE;
-  const all = [...low, ...high, ...seen];
-  const mostX = Math.max(...all.map(({ x }) => x), 1e-9);
-  const [leastY, mostY] = [Math.min(...all.map(({ y }) => y), 0), Math.max(...all.map(({ y }) => y), 1e-9)];
-  const span = mostY - leastY || 1;
-  const at = ({ x, y }: { readonly x: number; readonly y: number }): string =>
-    `${(left + ((width - left) * x) / mostX).toFixed(1)},${(height - bottom - ((height - bottom - top) * (y - leastY)) / span).toFixed(1)}`;
-  const band = [...low, ...[...high].reverse()].map(at).join(' ');
+  const { band, line, least, most, longest } = drawCurve(block);
+  const title = esc(block.title);
   return `<figure>
-<figcaption>${esc(title)}: what was expected (the band) and what came (the line)</figcaption>
-<svg viewBox="0 0 ${width} ${height}" role="img" aria-label="${esc(title)}: expected and seen over time">
+<figcaption>${title}: what was expected (the band) and what came (the line)</figcaption>
+<svg viewBox="0 0 ${width} ${height}" role="img" aria-label="${title}: expected and seen over time">
 <polygon class="band" points="${band}"/>
-<polyline class="line" points="${seen.map(at).join(' ')}"/>
+<polyline class="line" points="${line}"/>
 <path class="axis" d="M${left},${top} V${height - bottom} H${width}"/>
-<text x="${left - 4}" y="${top + 8}" text-anchor="end">${shortNumber(mostY)}</text>
-<text x="${left - 4}" y="${height - bottom}" text-anchor="end">${shortNumber(leastY)}</text>
-<text x="2" y="${(height - bottom) / 2}">${esc(unit)}</text>
-<text x="${width}" y="${height - 6}" text-anchor="end">${shortNumber(mostX)} s</text>
+<text x="${left - 4}" y="${top + 8}" text-anchor="end">${most}</text>
+<text x="${left - 4}" y="${height - bottom}" text-anchor="end">${least}</text>
+<text x="2" y="${(height - bottom) / 2}">${esc(block.unit)}</text>
+<text x="${width}" y="${height - 6}" text-anchor="end">${longest} s</text>
 </svg>
 </figure>`;
 }
-
-const shortNumber = (value: number): string => `${Number(value.toPrecision(4))}`.replace('-', '−');

@@ -14,7 +14,7 @@ const MADE: Readonly<
     { readonly title: string; readonly blocks: (input: HandoverInput) => readonly Block[]; readonly none: string }
   >
 > = {
-  open: { title: 'Open', blocks: openBlocks, none: '' },
+  open: { title: 'What is open', blocks: openBlocks, none: '' },
   lines: { title: 'Lines and drives', blocks: lineBlocks, none: 'The job has no line.' },
   identity: {
     title: 'Who the drives are',

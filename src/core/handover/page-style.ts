@@ -15,6 +15,7 @@ a { color: #111; }
 table { border-collapse: collapse; width: 100%; margin: 0 0 18px; font-size: 13px; }
 caption { text-align: left; font-weight: 600; padding: 6px 0; break-after: avoid; }
 th, td { text-align: left; vertical-align: top; padding: 3px 8px 3px 0; border-bottom: 1px solid #bbb; overflow-wrap: anywhere; }
+thead th { overflow-wrap: normal; }
 thead th, thead td { border-bottom: 1px solid #111; font-weight: 600; }
 thead { display: table-header-group; }
 tr, figure { break-inside: avoid; }

@@ -159,7 +159,7 @@ export class TraceFacts {
       const before = earlier ? earlier.before : words.get(cell)?.word;
       drive.written.set(cell, { ...seen, word, before, cause: request.cause });
       const role = index.byCell.get(cell)?.role;
-      if (role === 'keep') facts.kept = seen;
+      if (role === 'keep' && word !== 0) facts.kept = seen;
       if (role === 'restart') facts.restarted = seen;
       if (role === 'control-word')
         keep(drive, request.cause === 'Stop' ? 'a stop word' : `control word ${hexNumber(word)}`, request, reply, seen);

@@ -106,6 +106,19 @@ export function rangeOf(record: TraceRecord, session: string): { readonly from: 
   return { from, until: first < 0 ? from : (starts[last] as number) + (blocks[last]?.count ?? 0) };
 }
 
+/** The entry of a session with a number, and where it stands; null where it is not in the record. Sessions are numbered without gaps. */
+export function entryNumbered(
+  record: TraceRecord,
+  session: string,
+  sequence: number,
+): { readonly place: number; readonly entry: TraceEntry } | null {
+  const { from, until } = rangeOf(record, session);
+  const first = entryOf(record, from);
+  const place = from + sequence - (first?.sequence ?? 0);
+  const entry = place >= from && place < until ? entryOf(record, place) : null;
+  return entry?.session === session && entry.sequence === sequence ? { place, entry } : null;
+}
+
 /** The entries of one station between two places; what is not its own is passed over in the columns. */
 export function entriesOf(
   record: TraceRecord,

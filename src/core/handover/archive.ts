@@ -1,0 +1,118 @@
+import Papa from 'papaparse';
+import { wireListCsv } from '../cable/check-cable';
+import { sheetsOfJob, jobFileText } from '../job/job-file';
+import { settingsText } from '../line/settings';
+import { cardRows, wordCard } from '../places/word-card';
+import { blocksOfSheet } from '../process-image/blocks';
+import { declarationsOf } from '../process-image/controller';
+import { csvOfSet, harmless } from '../sets/set-csv';
+import { setFileOf } from '../sets/set-file';
+import { sheetFile } from '../sheet/sheet-file';
+import { reportOf } from '../trial/report';
+import { csvOfReport } from '../trial/trial-csv';
+import type { VisitRecord } from './document';
+import type { HandoverDrive, HandoverInput } from './drive';
+import { recordText } from './html';
+
+/** A file of an archive: its path with `/`, and what is in it. */
+export interface ArchiveFile {
+  readonly path: string;
+  readonly text: string;
+}
+
+/** `K1 kiln, 3` as a name that every file system takes. */
+const plain = (text: string): string =>
+  text
+    .normalize('NFD')
+    .replace(/[^A-Za-z0-9]+/g, '-')
+    .replace(/^-|-$/g, '')
+    .toLowerCase()
+    .slice(0, 60) || 'one';
+
+const driveFile = ({ line, station }: HandoverDrive): string =>
+  `${plain(line.name)}-${station.station}-${plain(station.name)}`;
+
+/** What a controller's programmer needs of each drive: its words and places, and its cyclic blocks as declarations. */
+export const controllerFiles = ({ drives }: HandoverInput): readonly ArchiveFile[] =>
+  unique(
+    drives.flatMap((drive) => {
+      const { line, station, index, protocol } = drive;
+      if (!index) return [];
+      const link = [line.name, line.serial ? settingsText(line.serial) : ''].filter((part) => part !== '').join(', ');
+      const card = wordCard(index, station.station, link, protocol?.placesOf(index) ?? null);
+      const rows = cardRows(card).map((row) => row.map(harmless));
+      return [
+        { path: `controller/${driveFile(drive)}-words.csv`, text: `${Papa.unparse(rows, { newline: '\r\n' })}\r\n` },
+        ...blocksOfSheet(index).flatMap(({ id, items, direction }): readonly ArchiveFile[] => {
+          const area = direction === 'to-drive' ? 'Q' : 'I';
+          const made = declarationsOf(items, { area, start: 0, counts: 'bytes' });
+          return made.ok ? [{ path: `controller/${driveFile(drive)}-${id}.st`, text: made.value }] : [];
+        }),
+      ];
+    }),
+  );
+
+/** Everything that the bench knows of a visit as open files, but the trace: that is read where it is kept. */
+export function archiveFiles(input: HandoverInput, record: VisitRecord): readonly ArchiveFile[] {
+  const { job, drives, madeMs } = input;
+  const sheets = new Map(
+    drives.flatMap(({ index, station: { sheet } }) =>
+      index && sheet ? [[`${sheet.slug} ${sheet.revision}`, index.sheet] as const] : [],
+    ),
+  );
+  return unique([
+    // Not a byte more than its digest is made of.
+    { path: 'record.json', text: recordText(record) },
+    {
+      path: 'job.json',
+      text: jobFileText({ job, sheets: sheetsOfJob(job, (slug, revision) => sheets.get(`${slug} ${revision}`)) }),
+    },
+    ...[...sheets.values()].map((sheet) => ({
+      path: `sheets/${sheet.slug}-${sheet.revision}.json`,
+      text: `${JSON.stringify(sheetFile(sheet), null, 2)}\n`,
+    })),
+    ...controllerFiles(input),
+    ...job.lines.flatMap(({ name, cable }) =>
+      cable ? [{ path: `cables/${plain(name)}.csv`, text: wireListCsv(cable) }] : [],
+    ),
+    ...drives.flatMap((drive): readonly ArchiveFile[] => {
+      const { now, runs, station, line } = drive;
+      const at = new Date(now?.startedMs ?? madeMs).toISOString();
+      const about = {
+        name: station.name,
+        at,
+        job: job.id,
+        line: line.id,
+        station: station.station,
+        stationName: station.name,
+      };
+      return [
+        ...(now
+          ? [
+              {
+                path: `values/${driveFile(drive)}.json`,
+                text: `${JSON.stringify(setFileOf(now.index, now.said, about), null, 2)}\n`,
+              },
+              { path: `values/${driveFile(drive)}.csv`, text: csvOfSet(now.index, now.said, 'point') },
+            ]
+          : []),
+        ...runs.map(({ index, compiled, run, startedMs }) => ({
+          path: `trials/${driveFile(drive)}-${plain(compiled.trial.name)}-${new Date(startedMs).toISOString().slice(0, 16).replace(/[:T-]/g, '')}.csv`,
+          text: csvOfReport(reportOf(index, compiled, run)),
+        })),
+      ];
+    }),
+  ]);
+}
+
+/** Two drives may have one name: the later one's file gets a number, and none is lost. */
+function unique(files: readonly ArchiveFile[]): readonly ArchiveFile[] {
+  const taken = new Set<string>();
+  return files.map(({ path, text }) => {
+    const dot = path.lastIndexOf('.');
+    let own = path;
+    for (let i = 2; taken.has(own); i++) own = `${path.slice(0, dot)}-${i}${path.slice(dot)}`;
+    taken.add(own);
+    return { path: own, text };
+  });
+}

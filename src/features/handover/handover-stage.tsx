@@ -1,0 +1,99 @@
+'use client';
+
+import { useEffect, useMemo } from 'react';
+import { useBench, useBenchState } from '../../bench/bench-context';
+import { recordDifferences } from '../../core/handover/differences';
+import type { VisitRecord } from '../../core/handover/document';
+import { counted } from '../../core/counted';
+import { ActButton } from '../../ui/act-button';
+import { Panel, StageHead } from '../../ui/panel';
+import { DifferencesPanel } from './differences-panel';
+import { OutPanel } from './out-panel';
+import { handoverStore, shownRecord, useHandover } from './handover-store';
+import styles from './handover.module.css';
+import { makeNow, readVisits } from './record-acts';
+import { RecordsPanel } from './records-panel';
+import { SectionList } from './section-list';
+import { SectionView } from './section-view';
+import { VisitPanel } from './visit-panel';
+
+/** Texts are put into the record when nobody has typed for so long. */
+const MADE_AFTER_MS = 400;
+
+/** Handover: the record of the visit, which writes itself out of what was seen, sent, answered and typed. */
+export function HandoverStage() {
+  const bench = useBench();
+  const job = useBenchState((state) => state.job);
+  const visit = useHandover((state) => state.visit);
+  const isMaking = useHandover((state) => state.isMaking);
+  const shown = useHandover(shownRecord);
+  const isClosed = useHandover((state) => state.shown !== '');
+  const section = useHandover((state) => state.section);
+  const news = useHandover((state) => state.news);
+  const beside = useHandover(({ records, beside: digest }) => records.find((row) => row.digest === digest) ?? null);
+  useEffect(() => {
+    if (!job) return undefined;
+    const timer = setTimeout(() => void readVisits(bench).then(() => makeNow(bench)), MADE_AFTER_MS);
+    return () => clearTimeout(timer);
+  }, [bench, job, visit]);
+  const differences = useMemo(
+    () => (beside && shown ? recordDifferences(beside.record, shown.record) : null),
+    [beside, shown],
+  );
+  const own = shown?.record.sections.find(({ id }) => id === section) ?? null;
+  return (
+    <>
+      <StageHead title="Handover" aside={shown ? openText(shown.record) : ''}>
+        <ActButton
+          variant="outlined"
+          color="inherit"
+          off={isMaking ? 'it is being made' : ''}
+          onClick={() => {
+            handoverStore.setState({ shown: '' });
+            void makeNow(bench);
+          }}
+        >
+          As of now
+        </ActButton>
+      </StageHead>
+      <div className={styles.stage}>
+        <div className={styles.stack}>
+          <VisitPanel />
+          <SectionList record={shown?.record ?? null} />
+          <RecordsPanel />
+        </div>
+        <div className={styles.stack}>
+          <OutPanel />
+          {news.length > 0 && (
+            <Panel title="What came of it">
+              {news.map((text) => (
+                <p key={text} role="status" className={styles.news}>
+                  {text}
+                </p>
+              ))}
+            </Panel>
+          )}
+          {differences && beside && <DifferencesPanel differences={differences} before={beside.record} />}
+          {shown === null ? (
+            <Panel title="The record">It is being made …</Panel>
+          ) : own === null ? (
+            <Panel title="Left out">This section is not in the record.</Panel>
+          ) : (
+            <SectionView section={own} zoneMinutes={shown.record.zoneMinutes} isClosed={isClosed} />
+          )}
+        </div>
+      </div>
+    </>
+  );
+}
+
+/** How many points are open, by the record's first section. */
+function openText({ sections }: VisitRecord): string {
+  const rows =
+    sections.find(({ id }) => id === 'open')?.blocks.flatMap((block) => (block.kind === 'table' ? block.rows : [])) ??
+    [];
+  const bad = rows.filter(({ mark }) => mark === 'bad').length;
+  return rows.length === 0
+    ? 'nothing is open'
+    : `${counted(rows.length, 'point')} open${bad > 0 ? `, ${bad} of them not as they should be` : ''}`;
+}

@@ -1,0 +1,87 @@
+'use client';
+
+import { useState } from 'react';
+import { useBench } from '../../bench/bench-context';
+import { messageOf } from '../../core/message-of';
+import { ActButton } from '../../ui/act-button';
+import { ChoiceField } from '../../ui/fields';
+import { FileButton } from '../../ui/file-button';
+import { Panel } from '../../ui/panel';
+import { handoverStore, shownRecord, useHandover, type DigestedRecord } from './handover-store';
+import styles from './handover.module.css';
+import { closeRecord, openRecord, printRecord, saveArchive, savePage } from './record-acts';
+
+/** The ways out of the bench, and the way in. */
+export function OutPanel() {
+  const bench = useBench();
+  const shown = useHandover(shownRecord);
+  const isClosed = useHandover((state) => state.shown !== '');
+  const paper = useHandover((state) => state.paper);
+  const [busy, setBusy] = useState('');
+  const off = busy !== '' ? `${busy} is being made` : shown ? '' : 'the record is being made';
+  const act = (what: string, does: (own: DigestedRecord) => Promise<void>) => () => {
+    if (!shown) return;
+    setBusy(what);
+    does(shown)
+      .catch((error: unknown) => handoverStore.setState({ news: [`${what} was not made: ${messageOf(error)}`] }))
+      .finally(() => setBusy(''));
+  };
+  return (
+    <Panel
+      title={isClosed ? 'The record, closed' : 'The record'}
+      aside={shown ? `SHA-256 ${shown.digest.slice(0, 12)}…` : ''}
+    >
+      <div className={styles.row}>
+        <ChoiceField
+          label="Paper"
+          value={paper}
+          width={100}
+          options={[
+            ['A4', 'A4'],
+            ['letter', 'letter'],
+          ]}
+          onChange={(value) => handoverStore.setState({ paper: value === 'letter' ? 'letter' : 'A4' })}
+        />
+        <ActButton variant="outlined" color="inherit" off={off} onClick={act('the print', printRecord)}>
+          Print, or PDF
+        </ActButton>
+        <ActButton variant="outlined" color="inherit" off={off} onClick={act('the page', savePage)}>
+          Save as one page
+        </ActButton>
+        <ActButton
+          variant="outlined"
+          color="inherit"
+          off={off}
+          onClick={act('the archive', (own) => saveArchive(bench, own, 'whole'))}
+        >
+          Save as archive
+        </ActButton>
+        <ActButton
+          variant="outlined"
+          color="inherit"
+          off={off}
+          onClick={act('the archive', (own) => saveArchive(bench, own, 'controller'))}
+        >
+          For the controller’s programmer
+        </ActButton>
+        {!isClosed && (
+          <ActButton variant="outlined" color="inherit" off={off} onClick={act('the record', () => closeRecord(bench))}>
+            Close the record
+          </ActButton>
+        )}
+        <FileButton
+          label="A record: page, JSON or archive"
+          accept=".html,.json,.zip"
+          variant="outlined"
+          onFile={(file) =>
+            void openRecord(bench, file).catch((error: unknown) =>
+              handoverStore.setState({ news: [`${file.name}: ${messageOf(error)}`] }),
+            )
+          }
+        >
+          Open a record …
+        </FileButton>
+      </div>
+    </Panel>
+  );
+}

@@ -1,0 +1,27 @@
+import { NO_VISIT, type Visit } from '../core/handover/document';
+import type { BujoDatabase, RecordRow } from './database';
+
+/** What a job keeps of its visits: what was put to the record that is being made, and the records that are closed. */
+export interface RecordShelf {
+  readonly of: (job: string) => Promise<{ readonly visit: Visit; readonly records: readonly RecordRow[] }>;
+  readonly keepVisit: (job: string, visit: Visit) => Promise<void>;
+  /** A record is kept once; the same one again changes nothing. */
+  readonly keep: (row: RecordRow) => Promise<void>;
+  readonly drop: (digest: string) => Promise<void>;
+}
+
+export const recordShelf = (database: BujoDatabase): RecordShelf => ({
+  of: (job) =>
+    database.transaction('r', database.visits, database.records, async () => ({
+      visit: (await database.visits.get(job))?.visit ?? NO_VISIT,
+      records: await database.records.where('job').equals(job).sortBy('keptMs'),
+    })),
+  keepVisit: async (job, visit) => {
+    await database.visits.put({ job, visit });
+  },
+  keep: (row) =>
+    database.transaction('rw', database.records, async () => {
+      if ((await database.records.get(row.digest)) === undefined) await database.records.add(row);
+    }),
+  drop: (digest) => database.records.delete(digest),
+});

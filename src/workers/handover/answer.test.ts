@@ -1,0 +1,182 @@
+import 'fake-indexeddb/auto';
+import { execFileSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { unzipSync, zipSync } from 'fflate';
+import { demoJob, shippedSheets } from '../../../tests/harness/shipped';
+import { visitedFan } from '../../../tests/harness/visited';
+import { NO_VISIT } from '../../core/handover/document';
+import { recordText } from '../../core/handover/html';
+import { readJobText } from '../../core/job/load-job';
+import { packBlock } from '../../core/trace/block';
+import type { TraceEntry } from '../../core/trace/entry';
+import type { HandoverAnswer, RecordSources } from '../../messages/handover';
+import { BujoDatabase } from '../../store/database';
+import { answerHandover } from './answer';
+import { DIGEST_LIST } from './zip';
+
+let count = 0;
+
+/** A browser in which the demo's fan was worked on, and what the page knows of it. */
+async function worked() {
+  const database = new BujoDatabase(`handover ${count++}`);
+  const fan = await visitedFan();
+  fan.read('22.02');
+  fan.write('22.02', 150);
+  fan.run('stops');
+  const job = demoJob();
+  const line = job.lines[0]!.id;
+  const entries = fan.entries.map((entry, sequence): TraceEntry => ({ ...entry, session: 's', line, sequence }));
+  await database.sessions.put({ id: 's', startedAtMs: Date.UTC(2026, 10, 20, 8), job: job.id });
+  for (let from = 0; from < entries.length; from += 100)
+    await database.traceBlocks.put(packBlock(entries.slice(from, from + 100)));
+  const [run] = fan.input().drives[0]!.runs;
+  const sources: RecordSources = {
+    job,
+    sheets: shippedSheets(),
+    sets: [],
+    writings: [],
+    runs: [
+      {
+        ...run!,
+        job: job.id,
+        line,
+        station: 3,
+        name: '3 · kiln fan',
+        sheet: { slug: 'tern', revision: 1 },
+      },
+    ],
+    visit: { ...NO_VISIT, by: 'E. Moss' },
+    madeMs: Date.UTC(2026, 10, 20, 18),
+    zoneMinutes: 0,
+  };
+  const ask = (question: Parameters<typeof answerHandover>[1]): Promise<HandoverAnswer> =>
+    answerHandover({ database, fonts: () => Promise.resolve({ text: '', mono: '' }) }, question);
+  const record = async () => {
+    const answer = await ask({ kind: 'record', sources });
+    if (answer.kind !== 'record') throw new Error('no record');
+    return answer;
+  };
+  const archive = async (part: 'whole' | 'controller' = 'whole') => {
+    const answer = await ask({ kind: 'archive', record: (await record()).record, sources, paper: 'A4', part });
+    if (answer.kind !== 'file') throw new Error('no file');
+    return new Uint8Array(await answer.blob.arrayBuffer());
+  };
+  const open = (bytes: Uint8Array | string, name = 'record.zip') =>
+    ask({ kind: 'open', file: new File([typeof bytes === 'string' ? bytes : Uint8Array.from(bytes)], name) });
+  return { ask, sources, record, archive, open, entries };
+}
+
+it('the worker makes the record out of the trace that is kept, and its digest is that of its JSON', async () => {
+  const { record, entries } = await worked();
+  const { record: made, digest } = await record();
+  expect(digest).toBe(createHash('sha256').update(recordText(made)).digest('hex'));
+  const drives = made.sections.find(({ id }) => id === 'lines')!.blocks[1]!;
+  const rows = drives.kind === 'table' ? drives.rows : [];
+  const answers = entries.filter(({ outcome }) => outcome === 'answered').length;
+  expect(rows[0]!.cells[4]).toMatch(new RegExp(`^answered ${answers} times, 2026-11-20 08:00:00 to `));
+  expect(rows.slice(1).map(({ cells }) => cells[4])).toEqual(rows.slice(1).map(() => 'not asked'));
+});
+
+it('an archive is the same to the last byte when it is made again, and the bench opens it, its page and its JSON', async () => {
+  const { archive, record, open } = await worked();
+  const zip = await archive();
+  expect(await archive()).toEqual(zip);
+  const { record: made, digest } = await record();
+  const files = unzipSync(zip);
+  for (const bytes of [zip, files['record.html']!, files['record.json']!])
+    expect(await open(bytes)).toEqual({ kind: 'record', record: made, digest, notes: [] });
+});
+
+it('common tools check an archive: unzip its structure, sha256sum every file', async () => {
+  const { archive } = await worked();
+  const folder = mkdtempSync(path.join(tmpdir(), 'bujo-'));
+  try {
+    writeFileSync(path.join(folder, 'a.zip'), await archive());
+    // An independent reader of ZIP: Python's own module.
+    execFileSync('python3', ['-m', 'zipfile', '-e', 'a.zip', 'out'], { cwd: folder });
+    const checked = execFileSync('sha256sum', ['--strict', '-c', DIGEST_LIST], {
+      cwd: path.join(folder, 'out'),
+    }).toString();
+    const lines = checked.trim().split('\n');
+    expect(lines.length).toBeGreaterThan(10);
+    expect(lines.every((line) => line.endsWith(': OK'))).toBe(true);
+  } finally {
+    rmSync(folder, { recursive: true });
+  }
+});
+
+it('it holds the job with its sheets, the words, the trials and the trace, and the programmer’s part alone without them', async () => {
+  const { archive, entries } = await worked();
+  const files = unzipSync(await archive());
+  const text = (name: string): string => new TextDecoder().decode(files[name]);
+  const job = readJobText(text('job.json'));
+  expect(job.ok && job.value.sheets.map(({ slug }) => slug)).toEqual(
+    expect.arrayContaining(['tern', 'wren', 'dunlin']),
+  );
+  expect(text('trace.csv').trim().split('\r\n')).toHaveLength(entries.length + 1);
+  expect(Object.keys(files)).toEqual(
+    expect.arrayContaining([
+      'record.html',
+      'record.json',
+      'trace.pcapng',
+      'cables/k1-kiln.csv',
+      'controller/k1-kiln-3-kiln-fan-words.csv',
+      'sheets/tern-1.json',
+      expect.stringMatching(/^trials\/k1-kiln-3-kiln-fan-how-it-stops-\d+\.csv$/) as string,
+    ]),
+  );
+  const part = Object.keys(unzipSync(await archive('controller')));
+  expect(part).toContain('words.html');
+  expect(part.filter((name) => !/^(?:words\.html|SHA256SUMS|controller\/.*)$/.test(name))).toEqual([]);
+});
+
+describe('a hostile archive', () => {
+  it('that leads out of its folder, or grows too large, is read without that, and says so', async () => {
+    const { open, record } = await worked();
+    const { record: made } = await record();
+    const json = new TextEncoder().encode(recordText(made));
+    const bomb = zipSync({ 'big.bin': [new Uint8Array(70_000_000), { level: 9 }], 'record.json': json });
+    expect(bomb.length).toBeLessThan(400_000);
+    expect(await open(bomb)).toMatchObject({
+      kind: 'record',
+      notes: ['big.bin is left: it is too large unpacked', expect.stringMatching(/no list of digests/)],
+    });
+    for (const bad of ['../record.json', '/record.json', 'a/../../record.json', 'C:/record.json', 'a\\record.json'])
+      expect(await open(zipSync({ [bad]: json }))).toEqual({
+        kind: 'failed',
+        why: expect.stringMatching(/^no record is in this archive; .*leads out of the archive/) as string,
+      });
+  });
+
+  it('whose files are not as they were says which, and gives what is whole', async () => {
+    const { open, archive } = await worked();
+    const files = unzipSync(await archive());
+    files['trace.csv'] = new TextEncoder().encode('nothing');
+    delete files['job.json'];
+    files['extra.txt'] = new Uint8Array(1);
+    const opened = await open(zipSync(files));
+    expect(opened).toMatchObject({ kind: 'record' });
+    expect(opened.kind === 'record' && [...opened.notes].sort()).toEqual([
+      'extra.txt is not in the list of digests',
+      'job.json is in the list of digests and not here',
+      'trace.csv is not as it was when the archive was made',
+    ]);
+  });
+
+  it('that is cut anywhere is refused or read, with a sentence, and never throws', async () => {
+    const { open, archive } = await worked();
+    const zip = await archive('controller');
+    for (let i = 1; i < 40; i++) {
+      const cut = zip.slice(0, Math.floor((zip.length * i) / 40));
+      expect(await open(cut)).toEqual({ kind: 'failed', why: expect.stringMatching(/ZIP|record/) as string });
+    }
+    expect(await open('PK but no archive')).toEqual({
+      kind: 'failed',
+      why: 'it is no ZIP archive, or it is damaged',
+    });
+    expect(await open('<html>a page</html>', 'x.html')).toMatchObject({ kind: 'failed' });
+  });
+});

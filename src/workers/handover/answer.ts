@@ -1,0 +1,100 @@
+import type { VisitRecord } from '../../core/handover/document';
+import { archiveFiles, controllerFiles } from '../../core/handover/archive';
+import { pageOf, recordText, type PageFonts, type Paper } from '../../core/handover/html';
+import { makeRecord } from '../../core/handover/make-record';
+import { LARGEST_RECORD, readRecord } from '../../core/handover/read-record';
+import type { HandoverAnswer, HandoverQuestion } from '../../messages/handover';
+import type { BujoDatabase } from '../../store/database';
+import { exportTrace } from '../../store/trace-export';
+import { gather } from './gather';
+import { tracePackets } from './trace-packets';
+import { DIGEST_LIST, packed, sha256, unpacked, type PackedFile } from './zip';
+
+/** What the worker needs from outside: where the job's trace is kept, and the fonts of the page. */
+export interface HandoverTools {
+  readonly database: BujoDatabase;
+  readonly fonts: () => Promise<PageFonts>;
+}
+
+const bytesOf = (text: string): Uint8Array => new TextEncoder().encode(text);
+const digestOf = (record: VisitRecord): Promise<string> => sha256(bytesOf(recordText(record)));
+
+/** Does what the page asks of a record; a question is answered once. */
+export async function answerHandover(tools: HandoverTools, question: HandoverQuestion): Promise<HandoverAnswer> {
+  switch (question.kind) {
+    case 'record': {
+      const record = makeRecord(await gather(tools.database, question.sources));
+      return { kind: 'record', record, digest: await digestOf(record), notes: [] };
+    }
+    case 'page': {
+      const digest = await digestOf(question.record);
+      const page = await pageText(tools, question.record, digest, question.paper);
+      return { kind: 'file', blob: new Blob([page], { type: 'text/html' }), digest };
+    }
+    case 'archive':
+      return archive(tools, question);
+    case 'open':
+      return opened(question.file);
+  }
+}
+
+const pageText = async (tools: HandoverTools, record: VisitRecord, digest: string, paper: Paper): Promise<string> =>
+  pageOf(record, digest, paper, await tools.fonts());
+
+/** Sections that a controller's programmer needs. */
+const FOR_CONTROLLER: ReadonlySet<string> = new Set(['lines', 'addresses', 'words', 'scaling', 'cyclic']);
+
+async function archive(
+  tools: HandoverTools,
+  { record, sources, paper, part }: Extract<HandoverQuestion, { kind: 'archive' }>,
+): Promise<HandoverAnswer> {
+  const { database } = tools;
+  const input = await gather(database, sources);
+  const isWhole = part === 'whole';
+  const own = isWhole ? record : { ...record, sections: record.sections.filter(({ id }) => FOR_CONTROLLER.has(id)) };
+  const digest = await digestOf(own);
+  const page = { path: isWhole ? 'record.html' : 'words.html', text: await pageText(tools, own, digest, paper) };
+  const texts = [page, ...(isWhole ? archiveFiles(input, record) : controllerFiles(input))];
+  const files: PackedFile[] = texts.map(({ path, text }) => ({ path, bytes: bytesOf(text) }));
+  if (isWhole) {
+    const { blob: csv } = await exportTrace(database, sources.job, 'csv', sources.sheets);
+    const packets = await tracePackets(database, sources.job);
+    for (const [path, blob] of [
+      ['trace.csv', csv],
+      ['trace.pcapng', packets],
+    ] as const)
+      files.push({ path, bytes: new Uint8Array(await blob.arrayBuffer()) });
+  }
+  const zip = await packed(files, Date.parse(record.made));
+  return { kind: 'file', blob: new Blob([Uint8Array.from(zip)], { type: 'application/zip' }), digest };
+}
+
+/** A record out of its page, its JSON or an archive; hostile until it was read. */
+async function opened(file: File): Promise<HandoverAnswer> {
+  const isZip = (await file.slice(0, 2).text()) === 'PK';
+  if (!isZip) {
+    if (file.size > LARGEST_RECORD) return { kind: 'failed', why: 'the file is too large for a record' };
+    return recordOf(await file.text(), []);
+  }
+  const all = await unpacked(new Uint8Array(await file.arrayBuffer()));
+  if (!all.ok) return { kind: 'failed', why: all.error };
+  const { files, notes } = all.value;
+  const found = files.find(({ path }) => path === 'record.json') ?? files.find(({ path }) => path.endsWith('.html'));
+  if (!found)
+    return {
+      kind: 'failed',
+      why: `no record is in this archive${notes.length > 0 ? `; ${notes[0] ?? ''}` : ''}; it holds ${files
+        .filter(({ path }) => path !== DIGEST_LIST)
+        .slice(0, 5)
+        .map(({ path }) => path)
+        .join(', ')}`,
+    };
+  return recordOf(new TextDecoder().decode(found.bytes), notes);
+}
+
+async function recordOf(text: string, notes: readonly string[]): Promise<HandoverAnswer> {
+  const read = readRecord(text);
+  return read.ok
+    ? { kind: 'record', record: read.value, digest: await digestOf(read.value), notes }
+    : { kind: 'failed', why: read.error };
+}

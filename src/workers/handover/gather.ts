@@ -1,0 +1,64 @@
+import type { HandoverDrive, HandoverInput, KeptSet } from '../../core/handover/drive';
+import { TraceFacts } from '../../core/handover/trace-facts';
+import { protocolOfLine } from '../../core/protocol/choose';
+import { pinnedIn, shelfOf, type Sheets } from '../../core/sheet/shelf';
+import { eachEntry } from '../../store/each-entry';
+import type { BujoDatabase, SetRow } from '../../store/database';
+import type { RecordSources } from '../../messages/handover';
+
+/** All that a record is made of, by what the page told and what the trace of the job holds. */
+export async function gather(database: BujoDatabase, sources: RecordSources): Promise<HandoverInput> {
+  const { job, sets, writings, runs, visit, madeMs, zoneMinutes } = sources;
+  const sheets = shelfOf(sources.sheets);
+  const lines = new Map(job.lines.map((line) => [line.id, { line, protocol: protocolOfLine(line, sheets) }]));
+  const sheetAt = (line: string, station: number) =>
+    pinnedIn(sheets, lines.get(line)?.line.stations.find((one) => one.station === station)?.sheet);
+  const startMs = new Map<string, number>();
+  const facts = new TraceFacts(
+    (line, station) => {
+      const protocol = lines.get(line)?.protocol;
+      return protocol ? { protocol, index: sheetAt(line, station) } : null;
+    },
+    (session) => startMs.get(session) ?? 0,
+  );
+  for await (const { session, entries } of eachEntry(database, job.id)) {
+    startMs.set(session.id, session.startedAtMs);
+    for (const entry of entries) facts.take(entry);
+  }
+  const drives = job.lines.flatMap((line) =>
+    line.stations.map((station): HandoverDrive => {
+      const isOwn = (row: { readonly line: string; readonly station: number }): boolean =>
+        row.line === line.id && row.station === station.station;
+      const own = sets.filter(isOwn).flatMap((row) => keptSet(sheets, row));
+      const now = own.findLast(({ row }) => row.kind === 'now');
+      return {
+        line,
+        station,
+        index: pinnedIn(sheets, station.sheet),
+        protocol: lines.get(line.id)?.protocol ?? null,
+        facts: facts.of(line.id, station.station),
+        now: now?.set ?? null,
+        visits: own
+          .filter(({ row }) => row.kind === 'visit')
+          .sort((a, b) => a.row.startedMs - b.row.startedMs)
+          .map(({ set }) => set),
+        writings: writings
+          .filter(isOwn)
+          .sort((a, b) => a.startedMs - b.startedMs)
+          .map(({ id, startedMs, writing }) => ({ id, startedMs, items: writing.items })),
+        runs: runs.filter(isOwn).flatMap(({ axis = null, sheet, ...row }) => {
+          const index = pinnedIn(sheets, sheet);
+          return index ? [{ ...row, axis, index }] : [];
+        }),
+      };
+    }),
+  );
+  return { job, drives, visit, madeMs, zoneMinutes };
+}
+
+/** A set with the sheet of then; none where that is not here any more. */
+function keptSet(sheets: Sheets, row: SetRow): readonly { readonly row: SetRow; readonly set: KeptSet }[] {
+  const index = pinnedIn(sheets, row.sheet);
+  const { id, name, startedMs, reading } = row;
+  return index ? [{ row, set: { id, name, startedMs, index, said: reading.said } }] : [];
+}
