@@ -1,3 +1,4 @@
+const { webcrypto } = require('node:crypto');
 const { TestEnvironment } = require('jest-environment-jsdom');
 
 /** jsdom without the globals of Node that our code uses; MessageChannel stays out, it would keep Jest from ending. */
@@ -5,5 +6,6 @@ module.exports = class extends TestEnvironment {
   constructor(config, context) {
     super(config, context);
     Object.assign(this.global, { structuredClone, TextEncoder, TextDecoder, Uint8Array });
+    Object.defineProperty(this.global.crypto, 'subtle', { value: webcrypto.subtle });
   }
 };

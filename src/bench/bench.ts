@@ -364,7 +364,10 @@ export function createBench(): Bench {
     },
     paper: (digest) => database.papers.get(digest),
     trials: trialShelf(database),
-    records: recordShelf(database),
+    records: recordShelf(database, async (id) => {
+      const { demo, sheets } = await asked;
+      return id === demo.id ? (await import('../store/record-row')).shippedRecords(demo, sheets) : [];
+    }),
     sets: setShelf(database, async (id) => {
       const { demo, sheets } = await asked;
       // It is needed where values are looked at, not for the first view.

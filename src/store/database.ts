@@ -120,6 +120,8 @@ export interface RecordRow {
   readonly job: string;
   readonly record: VisitRecord;
   readonly keptMs: number;
+  /** It comes with the demo: it is no row of the database, and cannot be deleted. */
+  readonly ships?: boolean;
 }
 
 /** The number of a sheet that was stored before revisions had rows of their own. */

@@ -10,12 +10,18 @@ export interface RecordShelf {
   readonly drop: (digest: string) => Promise<void>;
 }
 
-export const recordShelf = (database: BujoDatabase): RecordShelf => ({
-  of: (job) =>
-    database.transaction('r', database.visits, database.records, async () => ({
+/** `shipped` gives what comes with a job, such as the record of the demo's last visit: it cannot be deleted. */
+export const recordShelf = (
+  database: BujoDatabase,
+  shipped: (job: string) => Promise<readonly RecordRow[]>,
+): RecordShelf => ({
+  of: async (job) => {
+    const earlier = await shipped(job);
+    return database.transaction('r', database.visits, database.records, async () => ({
       visit: (await database.visits.get(job))?.visit ?? NO_VISIT,
-      records: await database.records.where('job').equals(job).sortBy('keptMs'),
-    })),
+      records: [...earlier, ...(await database.records.where('job').equals(job).sortBy('keptMs'))],
+    }));
+  },
   keepVisit: async (job, visit) => {
     await database.visits.put({ job, visit });
   },

@@ -25,17 +25,19 @@ export function HandoverStage() {
   const bench = useBench();
   const job = useBenchState((state) => state.job);
   const visit = useHandover((state) => state.visit);
+  const isRead = useHandover((state) => state.isRead);
   const isMaking = useHandover((state) => state.isMaking);
   const shown = useHandover(shownRecord);
   const isClosed = useHandover((state) => state.shown !== '');
   const section = useHandover((state) => state.section);
   const news = useHandover((state) => state.news);
   const beside = useHandover(({ records, beside: digest }) => records.find((row) => row.digest === digest) ?? null);
+  useEffect(() => void readVisits(bench), [bench, job?.id]);
   useEffect(() => {
-    if (!job) return undefined;
-    const timer = setTimeout(() => void readVisits(bench).then(() => makeNow(bench)), MADE_AFTER_MS);
+    if (!job || !isRead) return undefined;
+    const timer = setTimeout(() => void makeNow(bench), MADE_AFTER_MS);
     return () => clearTimeout(timer);
-  }, [bench, job, visit]);
+  }, [bench, job, visit, isRead]);
   const differences = useMemo(
     () => (beside && shown ? recordDifferences(beside.record, shown.record) : null),
     [beside, shown],
@@ -58,8 +60,8 @@ export function HandoverStage() {
       </StageHead>
       <div className={styles.stage}>
         <div className={styles.stack}>
-          <VisitPanel />
-          <SectionList record={shown?.record ?? null} />
+          {isRead && <VisitPanel />}
+          {isRead && <SectionList record={shown?.record ?? null} />}
           <RecordsPanel />
         </div>
         <div className={styles.stack}>

@@ -13,6 +13,8 @@ export interface DigestedRecord {
 interface HandoverState {
   /** The job whose visit is here; empty until it was read. */
   readonly job: string;
+  /** What was put to its record before is here: until then nothing can be typed that this would undo. */
+  readonly isRead: boolean;
   readonly visit: Visit;
   /** Records of the job that are closed, the oldest first. */
   readonly records: readonly RecordRow[];
@@ -31,6 +33,7 @@ interface HandoverState {
 
 export const FIRST: HandoverState = {
   job: '',
+  isRead: false,
   visit: NO_VISIT,
   records: [],
   made: null,

@@ -5,7 +5,7 @@ import type { Visit } from '../../core/handover/document';
 import { messageOf } from '../../core/message-of';
 import type { ArchivePart, HandoverAnswer, RecordSources } from '../../messages/handover';
 import type { RecordRow } from '../../store/database';
-import { handoverStore, type DigestedRecord } from './handover-store';
+import { FIRST, handoverStore, type DigestedRecord } from './handover-store';
 
 /** The newest entries are kept within a moment; a record waits so long for that, no longer. */
 const KEPT_WITHIN_MS = 2_000;
@@ -42,11 +42,13 @@ async function sourcesOf(bench: Bench): Promise<RecordSources | null> {
 export async function readVisits(bench: Bench): Promise<void> {
   const job = bench.state.getState().job?.id ?? '';
   if (job === '' || handoverStore.getState().job === job) return;
-  handoverStore.setState({ job, made: null, shown: '', beside: '', news: [] });
+  handoverStore.setState({ ...FIRST, job });
   try {
     const { visit, records } = await bench.records.of(job);
-    if (handoverStore.getState().job === job) handoverStore.setState({ visit, records });
+    if (handoverStore.getState().job === job) handoverStore.setState({ visit, records, isRead: true });
   } catch (error) {
+    // A browser that keeps nothing still makes a record.
+    handoverStore.setState({ isRead: true });
     say(`what is kept of this job’s visits was not read: ${messageOf(error)}`);
   }
 }

@@ -47,19 +47,21 @@ export function RecordsPanel() {
                 >
                   {beside === row.digest ? 'Do not compare' : 'Compare'}
                 </Button>
-                <Button
-                  variant="text"
-                  color="inherit"
-                  size="small"
-                  aria-label={`Delete the record of ${name}`}
-                  onClick={() =>
-                    void dropRecord(bench, row).catch((error: unknown) =>
-                      handoverStore.setState({ news: [messageOf(error)] }),
-                    )
-                  }
-                >
-                  Delete
-                </Button>
+                {row.ships !== true && (
+                  <Button
+                    variant="text"
+                    color="inherit"
+                    size="small"
+                    aria-label={`Delete the record of ${name}`}
+                    onClick={() =>
+                      void dropRecord(bench, row).catch((error: unknown) =>
+                        handoverStore.setState({ news: [messageOf(error)] }),
+                      )
+                    }
+                  >
+                    Delete
+                  </Button>
+                )}
               </span>
             </li>
           );

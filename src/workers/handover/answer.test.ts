@@ -1,5 +1,5 @@
 import 'fake-indexeddb/auto';
-import { execFileSync } from 'node:child_process';
+import { execFileSync, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -90,23 +90,28 @@ it('an archive is the same to the last byte when it is made again, and the bench
     expect(await open(bytes)).toEqual({ kind: 'record', record: made, digest, notes: [] });
 });
 
-it('common tools check an archive: unzip its structure, sha256sum every file', async () => {
-  const { archive } = await worked();
-  const folder = mkdtempSync(path.join(tmpdir(), 'bujo-'));
-  try {
-    writeFileSync(path.join(folder, 'a.zip'), await archive());
-    // An independent reader of ZIP: Python's own module.
-    execFileSync('python3', ['-m', 'zipfile', '-e', 'a.zip', 'out'], { cwd: folder });
-    const checked = execFileSync('sha256sum', ['--strict', '-c', DIGEST_LIST], {
-      cwd: path.join(folder, 'out'),
-    }).toString();
-    const lines = checked.trim().split('\n');
-    expect(lines.length).toBeGreaterThan(10);
-    expect(lines.every((line) => line.endsWith(': OK'))).toBe(true);
-  } finally {
-    rmSync(folder, { recursive: true });
-  }
-});
+/** Independent readers from Debian’s packages: `.ci/run` installs and demands them; elsewhere the test is left out where one is missing. */
+const isThere = ['unzip', 'sha256sum'].every((tool) => spawnSync(tool, ['--help']).status === 0);
+
+(isThere || process.env.BUJO_NEED_READER === '1' ? it : it.skip)(
+  'common tools take an archive apart and check every file of it',
+  async () => {
+    const { archive } = await worked();
+    const folder = mkdtempSync(path.join(tmpdir(), 'bujo-'));
+    try {
+      writeFileSync(path.join(folder, 'a.zip'), await archive());
+      execFileSync('unzip', ['-q', 'a.zip', '-d', 'out'], { cwd: folder });
+      const checked = execFileSync('sha256sum', ['--strict', '-c', DIGEST_LIST], {
+        cwd: path.join(folder, 'out'),
+      }).toString();
+      const lines = checked.trim().split('\n');
+      expect(lines.length).toBeGreaterThan(10);
+      expect(lines.every((line) => line.endsWith(': OK'))).toBe(true);
+    } finally {
+      rmSync(folder, { recursive: true });
+    }
+  },
+);
 
 it('it holds the job with its sheets, the words, the trials and the trace, and the programmer’s part alone without them', async () => {
   const { archive, entries } = await worked();

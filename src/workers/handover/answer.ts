@@ -1,6 +1,6 @@
 import type { VisitRecord } from '../../core/handover/document';
 import { archiveFiles, controllerFiles } from '../../core/handover/archive';
-import { pageOf, recordText, type PageFonts, type Paper } from '../../core/handover/html';
+import { pageOf, type PageFonts, type Paper } from '../../core/handover/html';
 import { makeRecord } from '../../core/handover/make-record';
 import { LARGEST_RECORD, readRecord } from '../../core/handover/read-record';
 import type { HandoverAnswer, HandoverQuestion } from '../../messages/handover';
@@ -8,7 +8,8 @@ import type { BujoDatabase } from '../../store/database';
 import { exportTrace } from '../../store/trace-export';
 import { gather } from './gather';
 import { tracePackets } from './trace-packets';
-import { DIGEST_LIST, packed, sha256, unpacked, type PackedFile } from './zip';
+import { digestOf } from '../../store/digest';
+import { DIGEST_LIST, packed, unpacked, type PackedFile } from './zip';
 
 /** What the worker needs from outside: where the job's trace is kept, and the fonts of the page. */
 export interface HandoverTools {
@@ -17,7 +18,6 @@ export interface HandoverTools {
 }
 
 const bytesOf = (text: string): Uint8Array => new TextEncoder().encode(text);
-const digestOf = (record: VisitRecord): Promise<string> => sha256(bytesOf(recordText(record)));
 
 /** Does what the page asks of a record; a question is answered once. */
 export async function answerHandover(tools: HandoverTools, question: HandoverQuestion): Promise<HandoverAnswer> {

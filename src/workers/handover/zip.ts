@@ -1,5 +1,6 @@
 import { unzipSync, zipSync, type Zippable } from 'fflate';
 import { failed, done, type Result } from '../../core/result';
+import { sha256 } from '../../store/digest';
 
 /** A file of an archive as bytes. */
 export interface PackedFile {
@@ -9,11 +10,6 @@ export interface PackedFile {
 
 /** Name of the list of digests, in the form that `sha256sum -c` reads. */
 export const DIGEST_LIST = 'SHA256SUMS';
-
-export async function sha256(bytes: Uint8Array): Promise<string> {
-  const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', Uint8Array.from(bytes)));
-  return [...digest].map((byte) => byte.toString(16).padStart(2, '0')).join('');
-}
 
 /** A ZIP archive with a list of the digests of its files. The same files at the same time give the same bytes. */
 export async function packed(files: readonly PackedFile[], madeMs: number): Promise<Uint8Array> {

@@ -1,0 +1,76 @@
+import { execFileSync, spawnSync } from 'node:child_process';
+import { readFile, writeFile } from 'node:fs/promises';
+import path from 'node:path';
+import { pathToFileURL } from 'node:url';
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test } from './bench';
+
+/** Poppler's tools from Debian: `.ci/run` installs and demands them; elsewhere the printed text is not looked at where they are missing. */
+const READS_PDF = spawnSync('pdftotext', ['-v']).status === 0 || process.env.BUJO_NEED_READER === '1';
+
+test('the record of a visit: written by itself, closed, saved as a page that needs nothing, printed, and opened again', async ({
+  bench,
+  page,
+  browser,
+}, info) => {
+  await bench.openK1();
+  await bench.stage('Words');
+  await bench.press('Read once');
+  await page.keyboard.press('Control+.');
+  await expect(bench.stopReport()).toContainText('✓ stopped');
+  await bench.stage('Handover');
+  await page.getByLabel('By', { exact: true }).fill('E. Moss');
+  await page.getByRole('button', { name: 'Before leaving', exact: true }).click();
+  await page.getByRole('checkbox', { name: /covers are closed/ }).click();
+  await expect(page.getByRole('row', { name: /covers are closed, nothing is bridged E\. Moss, / })).toBeVisible();
+  await expect(page.getByRole('row', { name: /it found out that the shaft stands stopped, / })).toContainText('✓ seen');
+  await bench.press('Close the record');
+  await expect(page.getByRole('heading', { name: /^The record, closed/ })).toBeVisible();
+
+  const saving = page.waitForEvent('download');
+  await bench.press('Save as one page');
+  const download = await saving;
+  expect(download.suggestedFilename()).toMatch(/^alder-ford-\d{4}-\d\d-\d\d-[0-9a-f]{12}\.html$/);
+  const file = info.outputPath('record.html');
+  await writeFile(file, await readFile(await download.path()));
+
+  // Somebody else's computer: no network, no scripts.
+  const elsewhere = await browser.newContext({ offline: true, javaScriptEnabled: false });
+  const reader = await elsewhere.newPage();
+  const asked: string[] = [];
+  reader.on('request', (request) => asked.push(request.url()));
+  const address = pathToFileURL(file).href;
+  await reader.goto(address);
+  await expect(reader.getByRole('heading', { name: 'Alder Ford', level: 1 })).toBeVisible();
+  await expect(reader.getByRole('row', { name: /covers are closed, nothing is bridged E\. Moss/ })).toBeVisible();
+  expect(asked.filter((url) => url !== address && !url.startsWith('data:'))).toEqual([]);
+  await elsewhere.close();
+
+  const looked = await browser.newContext();
+  const paper = await looked.newPage();
+  await paper.goto(address);
+  const { violations } = await new AxeBuilder({ page: paper }).analyze();
+  expect(violations.map(({ id, nodes }) => `${id} ${nodes[0]?.target.join(' ') ?? ''}`)).toEqual([]);
+  // Both fonts came with it.
+  expect(
+    await paper.evaluate(async () => (await document.fonts.ready, [...document.fonts].map(({ status }) => status))),
+  ).toEqual(expect.arrayContaining(['loaded']));
+  const pdf = info.outputPath('record.pdf');
+  await writeFile(pdf, await paper.pdf({ preferCSSPageSize: true }));
+  await looked.close();
+  if (READS_PDF) {
+    const text = execFileSync('pdftotext', ['-layout', pdf, '-']).toString();
+    expect(text).toContain('What is not proved, and what is left open');
+    expect(text).toContain('covers are closed, nothing is bridged');
+    const pages = Number(/Pages:\s+(\d+)/.exec(execFileSync('pdfinfo', [pdf]).toString())?.[1]);
+    expect(pages).toBeGreaterThan(3);
+    expect(text).toMatch(new RegExp(`\\b2 / ${pages}\\b`));
+    expect(execFileSync('pdfinfo', [pdf]).toString()).toMatch(/Page size:\s+59[45]\.\d+ x 84[12]/);
+  }
+
+  // The bench opens the page again: it is the record that is closed already.
+  await page.getByLabel('A record: page, JSON or archive').setInputFiles(file);
+  await expect(page.getByText(`${path.basename(file)}: the record of Alder Ford`)).toBeVisible();
+  await page.reload();
+  await expect(page.getByRole('button', { name: /^Look at the record of/ })).toHaveCount(2);
+});
