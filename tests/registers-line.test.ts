@@ -5,9 +5,9 @@ import { stationKey } from '../src/bench/state/bench-state';
 import { planFaults, type Plan } from '../src/core/sets/plan';
 import { patternOfSaid, wordsOfRaw, type SaidOf } from '../src/core/sets/said';
 import type { SheetIndex } from '../src/core/sheet/index-sheet';
-import { changePlan, planOf, registersStore } from '../src/features/registers/registers-store';
-import { pause } from '../src/features/registers/run-at';
-import { goOnReading, nowId, readAll, readSome } from '../src/features/registers/run-reading';
+import { changePlan, planOf, registersStore } from '../src/bench/registers/registers-store';
+import { pause } from '../src/bench/registers/run-at';
+import { goOnReading, nowId, readAll, readSome } from '../src/bench/registers/run-reading';
 import { goOnWriting, writePlan, writeToAll } from '../src/features/registers/run-writing';
 import type { SetRow, WritingRow } from '../src/store/database';
 

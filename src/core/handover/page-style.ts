@@ -29,7 +29,7 @@ svg { width: 100%; max-width: 640px; font: 11px "Record", sans-serif; }
 svg .band { fill: #ddd; stroke: #888; stroke-dasharray: 4 3; }
 svg .line { fill: none; stroke: #111; stroke-width: 1.6; }
 svg .axis { fill: none; stroke: #111; }
-@page { margin: 16mm 14mm 18mm; @bottom-right { content: counter(page) " / " counter(pages); } }
+@page { margin: 16mm 14mm 18mm; font: 8pt "Record", sans-serif; @bottom-right { content: counter(page) " / " counter(pages); } }
 @media print {
   body { max-width: none; padding: 0; font-size: 10pt; }
   table { font-size: 8pt; }

@@ -2,6 +2,7 @@
 
 import { useEffect, useMemo } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
+import { useKeptSets } from '../../bench/registers/use-kept-sets';
 import { recordDifferences } from '../../core/handover/differences';
 import type { VisitRecord } from '../../core/handover/document';
 import { counted } from '../../core/counted';
@@ -32,6 +33,7 @@ export function HandoverStage() {
   const section = useHandover((state) => state.section);
   const news = useHandover((state) => state.news);
   const beside = useHandover(({ records, beside: digest }) => records.find((row) => row.digest === digest) ?? null);
+  useKeptSets();
   useEffect(() => void readVisits(bench), [bench, job?.id]);
   useEffect(() => {
     if (!job || !isRead) return undefined;

@@ -21,6 +21,8 @@ interface HandoverState {
   /** The record as it was made last; null before. */
   readonly made: DigestedRecord | null;
   readonly isMaking: boolean;
+  /** All drives that can be reached are being read. */
+  readonly isReading: boolean;
   /** The digest of the closed record that is looked at; empty: the one that is being made. */
   readonly shown: string;
   /** The digest of the record with which it is compared; empty: none. */
@@ -38,6 +40,7 @@ export const FIRST: HandoverState = {
   records: [],
   made: null,
   isMaking: false,
+  isReading: false,
   shown: '',
   beside: '',
   section: 'open',

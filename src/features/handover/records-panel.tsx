@@ -43,7 +43,7 @@ export function RecordsPanel() {
                   size="small"
                   aria-label={`What is different since the record of ${name}`}
                   aria-pressed={beside === row.digest}
-                  onClick={() => handoverStore.setState({ beside: beside === row.digest ? '' : row.digest })}
+                  onClick={() => handoverStore.setState({ beside: beside === row.digest ? '' : row.digest, shown: '' })}
                 >
                   {beside === row.digest ? 'Do not compare' : 'Compare'}
                 </Button>

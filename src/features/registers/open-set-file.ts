@@ -8,8 +8,8 @@ import type { OpenedSet } from '../../core/sets/open-set';
 import { readingOf } from '../../core/sets/set-reading';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { SetRow } from '../../store/database';
-import { putSet, registersStore } from './registers-store';
-import { nowId } from './run-reading';
+import { putSet, registersStore } from '../../bench/registers/registers-store';
+import { nowId } from '../../bench/registers/run-reading';
 
 /** More lines or numbers than this are counted only. */
 const MOST_SAID = 8;

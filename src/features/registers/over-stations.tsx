@@ -8,9 +8,9 @@ import { saidText } from '../../core/sets/said';
 import type { PlacedParameter } from '../../core/sheet/index-sheet';
 import { pinnedIn } from '../../core/sheet/shelf';
 import { ActButton, LINE_CLOSED } from '../../ui/act-button';
-import { useRegisters } from './registers-store';
+import { useRegisters } from '../../bench/registers/registers-store';
 import styles from './registers.module.css';
-import { nowId, readSome } from './run-reading';
+import { nowId, readSome } from '../../bench/registers/run-reading';
 
 /** One value over all stations of the line that have it: by its role, since another kind of drive numbers it otherwise. */
 export function OverStations({ parameter }: { readonly parameter: PlacedParameter }) {

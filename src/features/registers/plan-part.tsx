@@ -22,10 +22,10 @@ import { Panel, Warning } from '../../ui/panel';
 import { useKeys } from '../../ui/use-keys';
 import { exchangeUs } from './exchange-time';
 import { KeepPanel } from './keep-panel';
-import { changePlan, redoPlan, undoPlan, usePlan, useRegisters } from './registers-store';
+import { changePlan, redoPlan, undoPlan, usePlan, useRegisters } from '../../bench/registers/registers-store';
 import styles from './registers.module.css';
-import { pause } from './run-at';
-import { nowId, readSome } from './run-reading';
+import { pause } from '../../bench/registers/run-at';
+import { nowId, readSome } from '../../bench/registers/run-reading';
 import { goOnWriting, writePlan, writeToAll, type PlanTarget } from './run-writing';
 import { saidFirst, useWitnesses } from './use-witnesses';
 

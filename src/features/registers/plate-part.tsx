@@ -16,7 +16,7 @@ import { HeadRow } from '../../ui/head-row';
 import { ActButton, whyOff } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Facts, Panel, Warning } from '../../ui/panel';
-import { changePlan, registersStore } from './registers-store';
+import { changePlan, registersStore } from '../../bench/registers/registers-store';
 import styles from './registers.module.css';
 import { useWitnesses } from './use-witnesses';
 

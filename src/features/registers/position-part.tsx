@@ -16,7 +16,7 @@ import { AxisPicture, type AxisMark } from '../../ui/axis-picture';
 import { HeadRow } from '../../ui/head-row';
 import { Panel, Warning } from '../../ui/panel';
 import { HomingPicture } from './homing-picture';
-import { usePlan } from './registers-store';
+import { usePlan } from '../../bench/registers/registers-store';
 import styles from './registers.module.css';
 import { saidFirst, useWitnesses } from './use-witnesses';
 import { PlanForm } from './value-plan';

@@ -1,7 +1,7 @@
 import { counted } from '../../core/counted';
 import type { SetRow } from '../../store/database';
 import { dateText } from '../../ui/format';
-import type { Running } from './registers-store';
+import type { Running } from '../../bench/registers/registers-store';
 
 /** A rate over less than this is no rate. */
 const SHORTEST_US = 500_000;

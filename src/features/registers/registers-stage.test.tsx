@@ -4,7 +4,7 @@ import { benchAt } from '../../../tests/harness/bench';
 import { benchOnLine, FAN } from '../../../tests/harness/bench-on-line';
 import { stationKey } from '../../bench/state/bench-state';
 import type { PlanRow, SetRow, WritingRow } from '../../store/database';
-import { planOf, registersStore } from './registers-store';
+import { planOf, registersStore } from '../../bench/registers/registers-store';
 import { RegistersStage } from './registers-stage';
 
 const EMPTY = registersStore.getState();

@@ -17,11 +17,11 @@ import { PlanPart } from './plan-part';
 import { PlatePart } from './plate-part';
 import { PositionPart } from './position-part';
 import { progressText } from './progress-text';
-import { registersStore, useRegisters } from './registers-store';
+import { registersStore, useRegisters } from '../../bench/registers/registers-store';
 import styles from './registers.module.css';
-import { pause } from './run-at';
-import { goOnReading, nowId, readAll } from './run-reading';
-import { useKeptSets } from './use-kept-sets';
+import { pause } from '../../bench/registers/run-at';
+import { goOnReading, nowId, readAll } from '../../bench/registers/run-reading';
+import { useKeptSets } from '../../bench/registers/use-kept-sets';
 import { ValuesPart } from './values-part';
 import { VisitsPart } from './visits-part';
 

@@ -20,10 +20,10 @@ import {
 } from '../../core/sets/set-writing';
 import { writeOrder } from '../../core/sets/write-order';
 import type { WritingRow } from '../../store/database';
-import { changePlan, putSet, putWriting, registersStore } from './registers-store';
-import { runAt, type Work } from './run-at';
+import { changePlan, putSet, putWriting, registersStore } from '../../bench/registers/registers-store';
+import { runAt, type Work } from '../../bench/registers/run-at';
 import { ask, type Asking, type Heard } from '../../bench/procedures/ask-drive';
-import { nowId } from './run-reading';
+import { nowId } from '../../bench/registers/run-reading';
 
 /** Writes a plan to a drive, value by value, each read back before the next; why it ended before its end, empty where it did not. */
 export function writePlan(

@@ -10,8 +10,8 @@ import { defaultWitness, type Witness } from '../../core/sets/witness';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { pinnedIn, type Sheets } from '../../core/sheet/shelf';
 import type { SetRow } from '../../store/database';
-import { usePlan, useRegisters } from './registers-store';
-import { nowId } from './run-reading';
+import { usePlan, useRegisters } from '../../bench/registers/registers-store';
+import { nowId } from '../../bench/registers/run-reading';
 
 /** The chosen drive as it was read last, whichever drive that is. */
 export const NOW = 'now';

@@ -26,9 +26,9 @@ import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Warning } from '../../ui/panel';
 import { saidFirst } from './use-witnesses';
-import { changePlan, registersStore, usePlan, useRegisters } from './registers-store';
+import { changePlan, registersStore, usePlan, useRegisters } from '../../bench/registers/registers-store';
 import styles from './registers.module.css';
-import { readSome } from './run-reading';
+import { readSome } from '../../bench/registers/run-reading';
 import { writePlan } from './run-writing';
 
 /** What is planned for one value, and the ways to plan it; live, each choice goes to the drive at once. */

@@ -6,7 +6,7 @@ import { useBench } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { ASIDE_TEXT, compareSets, type CompareRow } from '../../core/sets/compare-sets';
 import { findRows, groupsIn, ONLY, type Only } from '../../core/sets/find-rows';
-import { changePlan, registersStore, usePlan, useRegisters } from './registers-store';
+import { changePlan, registersStore, usePlan, useRegisters } from '../../bench/registers/registers-store';
 import type { Witness } from '../../core/sets/witness';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { counted } from '../../core/counted';
@@ -17,7 +17,7 @@ import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
 import styles from './registers.module.css';
-import { readSome } from './run-reading';
+import { readSome } from '../../bench/registers/run-reading';
 import { besideEachOther, NOW, useWitnesses } from './use-witnesses';
 import { ValueDetail } from './value-detail';
 

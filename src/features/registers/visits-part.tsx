@@ -24,9 +24,9 @@ import { ChoiceField, TypedField } from '../../ui/fields';
 import { dateText } from '../../ui/format';
 import { Panel, Warning } from '../../ui/panel';
 import { openSetFile } from './open-set-file';
-import { putSet, registersStore, useRegisters } from './registers-store';
+import { putSet, registersStore, useRegisters } from '../../bench/registers/registers-store';
 import styles from './registers.module.css';
-import { nowId } from './run-reading';
+import { nowId } from '../../bench/registers/run-reading';
 import { besideEachOther, NOW, useWitnesses } from './use-witnesses';
 
 /** What was read is kept under a name, goes out as a file and comes in from one. */

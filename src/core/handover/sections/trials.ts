@@ -124,7 +124,7 @@ export function unproved(drive: HandoverDrive): readonly Row[] {
         cells: [
           driveName(drive),
           `not proved: ${name}`,
-          verdict ? `it ${VERDICT_SAID[verdict]}` : `not run; ${proves}`,
+          verdict ? `it ${VERDICT_SAID[verdict]}` : `not run; it would prove: ${proves}`,
         ],
         mark: verdict === 'failed' ? 'bad' : 'open',
         from: run ? { of: 'run', id: run.id } : { of: 'bench' },

@@ -1,6 +1,6 @@
 import { useStore } from 'zustand';
 import { createStore } from 'zustand/vanilla';
-import { begin, change, redo, undo, type Undoable } from '../../bench/state/undo';
+import { begin, change, redo, undo, type Undoable } from '../state/undo';
 import type { Plan } from '../../core/sets/plan';
 import type { SetRow, WritingRow } from '../../store/database';
 

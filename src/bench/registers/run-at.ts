@@ -1,7 +1,7 @@
-import type { Bench } from '../../bench/bench';
-import { aloneAt } from '../../bench/procedures/alone-at';
-import { askingOf, type Asking } from '../../bench/procedures/ask-drive';
-import { stationKey, type DriveRef } from '../../bench/state/bench-state';
+import type { Bench } from '../bench';
+import { aloneAt } from '../procedures/alone-at';
+import { askingOf, type Asking } from '../procedures/ask-drive';
+import { stationKey, type DriveRef } from '../state/bench-state';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { messageOf } from '../../core/message-of';
 import { registersStore, setRunning, type Running } from './registers-store';

@@ -1,8 +1,8 @@
 import { useEffect } from 'react';
-import type { Bench } from '../../bench/bench';
-import { useBench, useBenchState } from '../../bench/bench-context';
-import { forThisBench } from '../../bench/state/for-this-bench';
-import { begin } from '../../bench/state/undo';
+import type { Bench } from '../bench';
+import { useBench, useBenchState } from '../bench-context';
+import { forThisBench } from '../state/for-this-bench';
+import { begin } from '../state/undo';
 import { messageOf } from '../../core/message-of';
 import { registersStore } from './registers-store';
 

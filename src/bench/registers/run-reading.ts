@@ -1,6 +1,6 @@
-import type { Bench } from '../../bench/bench';
-import { ask, type Asking } from '../../bench/procedures/ask-drive';
-import { stationKey, type DriveRef } from '../../bench/state/bench-state';
+import type { Bench } from '../bench';
+import { ask, type Asking } from '../procedures/ask-drive';
+import { stationKey, type DriveRef } from '../state/bench-state';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import {
   afterGroup,
