@@ -3,7 +3,7 @@ const may = {
   core: ['core'],
   standin: ['standin', 'core'],
   link: ['link', 'messages', 'standin', 'core'],
-  messages: ['messages', 'link', 'standin', 'core'],
+  messages: ['messages', 'link', 'standin', 'store', 'core'],
   yard: ['yard', 'standin', 'core'],
   bridge: ['bridge', 'link', 'messages', 'core'],
   store: ['store', 'core'],

@@ -1,19 +1,19 @@
 import 'fake-indexeddb/auto';
-import { benchOnLine, FAN } from '../../../tests/harness/bench-on-line';
-import { demoJob, shippedSheets } from '../../../tests/harness/shipped';
-import { registersStore } from '../../bench/registers/registers-store';
-import { recordDifferences } from '../../core/handover/differences';
-import { BujoDatabase, type SetRow } from '../../store/database';
-import { shippedRecords } from '../../store/record-row';
-import { recordShelf } from '../../store/record-shelf';
-import { answerHandover } from '../../workers/handover/answer';
-import { FIRST, handoverStore } from './handover-store';
-import { endReading, readable, readEverything } from './read-again';
-import { readVisits } from './record-acts';
+import { benchOnLine, FAN } from './harness/bench-on-line';
+import { demoJob, shippedSheets } from './harness/shipped';
+import { registersStore } from '../src/bench/registers/registers-store';
+import { recordDifferences } from '../src/core/handover/differences';
+import { BujoDatabase, type SetRow } from '../src/store/database';
+import { shippedRecords } from '../src/store/record-row';
+import { recordShelf } from '../src/store/record-shelf';
+import { answerHandover } from '../src/workers/handover/answer';
+import { FIRST, handoverStore } from '../src/features/handover/handover-store';
+import { endReading, readable, readEverything } from '../src/features/handover/read-again';
+import { readVisits } from '../src/features/handover/record-acts';
 
 const database = new BujoDatabase('read again');
 
-jest.mock('../../bench/workers/ask-handover', () => ({
+jest.mock('../src/bench/workers/ask-handover', () => ({
   askHandover: (question: Parameters<typeof answerHandover>[1]) =>
     answerHandover({ database, fonts: () => Promise.resolve({ text: '', mono: '' }) }, question),
 }));
@@ -77,9 +77,7 @@ it('a line that goes away in the middle ends it too, and is named', async () => 
   const { bench, control } = await atTheFan({});
   let asked = 0;
   control.before = () => {
-    if (++asked < 3) return;
-    control.isCut = true;
-    bench.state.setState({ lines: new Map() });
+    if (++asked === 3) bench.state.setState({ lines: new Map() });
   };
   await readEverything(bench);
   expect(asked).toBe(3);
