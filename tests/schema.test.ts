@@ -1,6 +1,7 @@
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { toJsonSchema } from '@valibot/to-json-schema';
+import { RecordSchema } from '../src/core/handover/document';
 import { JobSchema } from '../src/core/job/job';
 import { SetFileSchema } from '../src/core/sets/set-file';
 import { SheetSchema } from '../src/core/sheet/sheet';
@@ -13,6 +14,7 @@ const published = {
   'sheet.schema.json': () => toJsonSchema(SheetSchema, { typeMode: 'input' }),
   'set.schema.json': () => toJsonSchema(SetFileSchema, { typeMode: 'input' }),
   'trial.schema.json': () => toJsonSchema(TrialSchema, { typeMode: 'input' }),
+  'record.schema.json': () => toJsonSchema(RecordSchema, { typeMode: 'input' }),
   'job.schema.json': () => toJsonSchema(JobSchema, { typeMode: 'input' }),
 };
 

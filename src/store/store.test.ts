@@ -18,6 +18,9 @@ import { fetchShipped } from './shipped';
 import { GET as shippedRoute } from '../app/shipped/route';
 import { beginRun, endRun, type RunState } from '../core/procedure/run';
 import type { Procedure } from '../core/procedure/procedure';
+import { NO_VISIT } from '../core/handover/document';
+import { shippedRecords } from './record-row';
+import { recordShelf } from './record-shelf';
 import { RunKeeper, takeCutRuns } from './runs';
 import { readTrace } from './trace-reader';
 import { exportTrace } from './trace-export';
@@ -566,4 +569,31 @@ it('two tabs that keep the same revision: the second is told, nothing is lost, a
   await keepSheet(database, shippedSheets(), { ...second, revision: 3 });
   const { sheets } = await readSheets(database, shippedSheets());
   expect(revisionsOf(sheets, 'mine').map(({ sheet }) => sheet.name)).toEqual(['of the second tab', 'of the first tab']);
+});
+
+describe('records of visits', () => {
+  it('are kept once under their digest with what a person put to the next one, and leave what version 10 held', async () => {
+    const name = `test ${count++}`;
+    const old = new Dexie(name);
+    old.version(10).stores({ jobs: 'id', trialRuns: 'id, job' });
+    await old.table('jobs').put(demoJob());
+    await old.table('trialRuns').put({ id: 'r', job: demoJob().id });
+    old.close();
+    const database = new BujoDatabase(name);
+    expect(await database.jobs.get(demoJob().id)).toEqual(demoJob());
+    expect(await database.trialRuns.count()).toBe(1);
+    const shelf = recordShelf(database, () => shippedRecords(demoJob(), shippedSheets()));
+    const { visit, records } = await shelf.of(demoJob().id);
+    expect(visit).toEqual(NO_VISIT);
+    // What ships is the same at every start: its digest is its name.
+    expect(records).toEqual(await shippedRecords(demoJob(), shippedSheets()));
+    const [ships] = records;
+    const row = { ...ships!, digest: 'd'.repeat(64), keptMs: 7, ships: false };
+    await shelf.keep(row);
+    await shelf.keep({ ...row, keptMs: 8 });
+    await shelf.keepVisit(demoJob().id, { ...NO_VISIT, by: 'E. Moss' });
+    expect(await shelf.of(demoJob().id)).toEqual({ visit: { ...NO_VISIT, by: 'E. Moss' }, records: [ships, row] });
+    await shelf.drop(row.digest);
+    expect((await shelf.of(demoJob().id)).records).toEqual([ships]);
+  });
 });

@@ -47,19 +47,6 @@ test('pictures of the main views', async ({ bench, page }) => {
   await page.screenshot(picture('stop'));
 });
 
-test('picture of a sheet that is made from its manual’s table', async ({ bench, page }) => {
-  await bench.stage('Sheets');
-  await page.getByLabel('Name of a new sheet').fill('Air flap');
-  await bench.press('Start it');
-  await page.getByRole('tab', { name: 'From a table' }).click();
-  await page
-    .getByLabel('rows of the manual’s table, with their headings')
-    .fill(readFileSync('demo/redshank-manual.txt', 'utf8'));
-  await expect(page.getByRole('button', { name: 'Take 17 entries into Air flap' })).toBeVisible();
-  await page.getByRole('heading', { name: 'Columns' }).evaluate((head) => head.scrollIntoView());
-  await page.screenshot(picture('sheets'));
-});
-
 test('picture of the Line stage', async ({ bench, page }) => {
   await bench.openK1();
   await bench.stage('Line');
@@ -144,17 +131,7 @@ test('picture of the doctor', async ({ bench, page }) => {
   await page.screenshot(picture('doctor'));
 });
 
-test('pictures of other protocols, a capture and a dialect', async ({ bench, page }) => {
-  await page.getByRole('button', { name: /vent hoist/ }).click();
-  await bench.stage('Frames');
-  await bench.press(/^Open line/);
-  await page.getByLabel('What to do').selectOption('working');
-  await page.getByRole('combobox', { name: 'Parameter' }).fill('120');
-  await page.getByLabel('Value, s').fill('600.1');
-  await bench.press(/^Send to 4/);
-  await expect(page.getByTestId('reply-sentence')).toContainText('refused');
-  await page.screenshot(picture('uss'));
-  await bench.stage('Job');
+test('pictures of a dialect and a capture', async ({ bench, page }) => {
   await page.getByRole('button', { name: /fence axis/ }).click();
   await bench.stage('Frames');
   await page.getByRole('tab', { name: 'Dialect' }).click();
@@ -183,4 +160,32 @@ test('picture of the map of states', async ({ bench, page }) => {
   await expect(page.getByTestId('walk')).toHaveText('It is there: switched on.');
   await bench.press(/^running/);
   await page.screenshot(picture('states'));
+});
+
+test('pictures of the record of a visit, in the bench and on paper', async ({ bench, page, browser }) => {
+  await bench.openK1();
+  await bench.hurry();
+  await bench.stage('Words');
+  await bench.takeCommand();
+  await bench.stage('Trials');
+  await bench.press('Read once');
+  await bench.press('Loss of link');
+  await bench.press('Run “Loss of link” on 3 · kiln fan');
+  await expect(page.getByRole('heading', { name: /^What came: / })).toBeVisible({ timeout: 60_000 });
+  await bench.stage('Handover');
+  await page.getByLabel('Visit', { exact: true }).fill('autumn start-up of the kiln');
+  await page.getByLabel('By', { exact: true }).fill('E. Moss');
+  await page.getByRole('button', { name: 'Before leaving', exact: true }).click();
+  for (const name of [/covers are closed/, /laptop’s cable/]) await page.getByRole('checkbox', { name }).click();
+  await page.getByRole('button', { name: 'What is open', exact: true }).click();
+  await expect(page.getByRole('row', { name: /keep settings was not given/ }).first()).toBeVisible();
+  await page.screenshot(picture('handover'));
+  const saving = page.waitForEvent('download');
+  await bench.press('Save as one page');
+  const paper = await browser.newPage({ viewport: { width: 794, height: 1123 } });
+  await paper.setContent(readFileSync(await (await saving).path(), 'utf8'));
+  await paper.emulateMedia({ media: 'print' });
+  await paper.evaluate(() => document.fonts.ready);
+  await paper.evaluate(() => (document.body.style.padding = '60px 53px'));
+  await paper.screenshot(picture('record'));
 });
