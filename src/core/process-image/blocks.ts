@@ -1,3 +1,4 @@
+import { done, failed, type Result } from '../result';
 import { placed, TELEGRAMS, wordsIn, type TelegramItem } from '../profile/telegrams';
 import type { SheetIndex } from '../sheet/index-sheet';
 import { ITEM_TYPES, type ItemType } from './image';
@@ -12,15 +13,15 @@ export interface Block {
   readonly items: readonly NamedItem[];
 }
 
-const SIGNED = /SOLL|IST_[AB]$|XERR/;
+const SIGNED = /SOLL|IST_[AB](?:_|$)|IST_GLATT|XERR|TARPOS/;
 
 /** Speeds and differences have a sign; words of bits and positions that count round have none. */
 const typeOf = ({ signal, words }: TelegramItem): ItemType =>
   words === 2 ? (SIGNED.test(signal) ? 'int32' : 'uint32') : SIGNED.test(signal) ? 'int16' : 'uint16';
 
-/** N2 and N4: 0x4000 and 0x40000000 are 100 % (IEC 61800-7-203, from memory). */
+/** N2 and N4: 0x4000 and 0x40000000 are 100 % (IEC 61800-7-203, from memory); positions are counted in units of their own. */
 const fullOf = ({ signal, words }: TelegramItem): number | undefined =>
-  /SOLL|IST_[AB]$/.test(signal) ? (words === 2 ? 0x4000_0000 : 0x4000) : undefined;
+  /^N(?:SOLL|IST)|_GLATT$/.test(signal) ? (words === 2 ? 0x4000_0000 : 0x4000) : undefined;
 
 const DIRECTIONS = [
   ['to-drive', 'out', 'to the drive'],
@@ -64,5 +65,46 @@ export function blocksOfSheet({ sheet, parameters }: SheetIndex): readonly Block
     return items.length === 0
       ? []
       : [{ id: `sheet-${side}`, name: `process data of ${sheet.name}, ${way}`, direction, size: 2 * words, items }];
+  });
+}
+
+/** Most items of a list: a block of 64 words is long already. */
+const MOST_ITEMS = 64;
+
+/**
+ * A block out of a list of a drive's values, one after the other as the drive gathers them: what a scanner list says. `text` has their numbers in the sheet,
+ * between commas or blanks; `0` keeps a word free. Why there is none where a number is not in the sheet or has no width of a block.
+ */
+export function blockOfList(
+  { byNumber, sheet }: SheetIndex,
+  text: string,
+  direction: Block['direction'],
+): Result<Block, string> {
+  const numbers = text.split(/[\s,;]+/).filter((number) => number !== '');
+  if (numbers.length === 0) return failed('the numbers of the values, in their order');
+  if (numbers.length > MOST_ITEMS) return failed(`a list has ${MOST_ITEMS} values at most`);
+  const items: NamedItem[] = [];
+  let byte = 0;
+  for (const number of numbers) {
+    if (number === '0') {
+      byte += 2;
+      continue;
+    }
+    const parameter = byNumber.get(number);
+    if (!parameter) return failed(`the sheet has no ${number}`);
+    const { type, name } = parameter;
+    if (!isItemType(type) || ITEM_TYPES[type] < 16)
+      return failed(`${number} ${name} is of type ${type}: no word of a block`);
+    const twice = items.filter((item) => item.name === number).length;
+    items.push({ name: twice === 0 ? number : `${number} (${twice + 1})`, what: name, type, byte });
+    byte += ITEM_TYPES[type] / 8;
+  }
+  const way = direction === 'to-drive' ? 'to the drive' : 'from the drive';
+  return done({
+    id: `list-${direction}`,
+    name: `a list of ${sheet.name}’s values, ${way}`,
+    direction,
+    size: byte,
+    items,
   });
 }

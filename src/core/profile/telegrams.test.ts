@@ -8,6 +8,9 @@ it.each([
   [4, 6, 14],
   [5, 9, 9],
   [6, 10, 14],
+  [7, 2, 2],
+  [9, 10, 5],
+  [20, 2, 6],
 ])('telegram %i has %i words out and %i in', (number, out, back) => {
   const telegram = TELEGRAMS.find((known) => known.number === number)!;
   expect([wordsIn(telegram.out), wordsIn(telegram.in)]).toEqual([out, back]);

@@ -25,6 +25,9 @@ const ACTUAL_B = item('NIST_B', 'speed actual value, 32 bits, N4', 2);
 const DIFFERENCE = item('XERR', 'position difference', 2);
 const GAIN = item('KPC', 'gain of the position controller', 2);
 
+const CHOSEN_BLOCK = item('SATZANW', 'choice of a stored block');
+const PRESENT_BLOCK = item('AKTSATZ', 'stored block under way');
+
 const encoderOut = (number: 1 | 2): TelegramItem => item(`G${number}_STW`, `control word of encoder ${number}`);
 const encoderIn = (number: 1 | 2): readonly TelegramItem[] => [
   item(`G${number}_ZSW`, `status word of encoder ${number}`),
@@ -37,7 +40,10 @@ const HEAD_IN = [ZSW1, ACTUAL_B, ZSW2];
 const ONE_ENCODER = [...HEAD_IN, ...encoderIn(1)];
 const TWO_ENCODERS = [...ONE_ENCODER, ...encoderIn(2)];
 
-/** Standard telegrams 1 to 6 of IEC 61800-7-203 (PROFIdrive), from memory of the published tables. */
+/**
+ * Standard telegrams 1 to 7, 9 and 20 of IEC 61800-7-203 (PROFIdrive), from memory of the published tables. Number 8 is not here: its layout is not
+ * remembered for sure.
+ */
 export const TELEGRAMS: readonly Telegram[] = [
   { number: 1, what: 'speed, 16 bits', out: [STW1, SETPOINT_A], in: [ZSW1, ACTUAL_A] },
   { number: 2, what: 'speed, 32 bits', out: HEAD_OUT, in: HEAD_IN },
@@ -59,6 +65,35 @@ export const TELEGRAMS: readonly Telegram[] = [
     what: 'speed, 32 bits, two encoders, dynamic servo control',
     out: [...HEAD_OUT, encoderOut(1), encoderOut(2), DIFFERENCE, GAIN],
     in: TWO_ENCODERS,
+  },
+  { number: 7, what: 'positioning by stored blocks', out: [STW1, CHOSEN_BLOCK], in: [ZSW1, PRESENT_BLOCK] },
+  {
+    number: 9,
+    what: 'positioning by direct input',
+    out: [
+      STW1,
+      CHOSEN_BLOCK,
+      STW2,
+      item('MDI_TARPOS', 'target position', 2),
+      item('MDI_VELOCITY', 'speed of the move', 2),
+      item('MDI_ACC', 'acceleration of the move'),
+      item('MDI_DEC', 'deceleration of the move'),
+      item('MDI_MOD', 'mode of the move'),
+    ],
+    in: [ZSW1, PRESENT_BLOCK, ZSW2, item('XIST_A', 'actual position', 2)],
+  },
+  {
+    number: 20,
+    what: 'speed, 16 bits, process technology',
+    out: [STW1, SETPOINT_A],
+    in: [
+      ZSW1,
+      item('NIST_A_GLATT', 'speed actual value, smoothed, N2'),
+      item('IAIST_GLATT', 'current, smoothed, N2'),
+      item('MIST_GLATT', 'torque, smoothed, N2'),
+      item('PIST_GLATT', 'power, smoothed, N2'),
+      item('MELD_NAMUR', 'bits of faults'),
+    ],
   },
 ];
 

@@ -79,3 +79,44 @@ it('process data of any type are read: floats, single bytes', async () => {
   expect(row(/^IN 1 value 1 0 to 3 %ID256 REAL 17\.5 Hz/)).toBeInTheDocument();
   expect(row(/^IN 2 value 2 4 %IB260 SINT -1 = 0xFF/)).toBeInTheDocument();
 });
+
+it('a block that looks wrong is found out by what is known of one value, and read so by a press', async () => {
+  benchAt('K1', 3).show(<BlockPart />);
+  await userEvent.selectOptions(screen.getByLabelText('Block'), 'telegram-3-in');
+  // Two bytes of a head; ZSW1 0237, NIST_B 25 % = 1000 0000 with its words swapped, the rest 0 (IEC 61800-7-203, from memory).
+  await type(/^A block that was copied/, `AA AA 02 37 00 00 10 00 ${'00 '.repeat(12)}`);
+  await type('NIST_B is, as you know', '25 %');
+  const ways = screen.getByRole('table', { name: 'Ways to read the block' });
+  const [best] = within(ways).getAllByRole('row');
+  expect(best).toHaveTextContent('everything stands 2 bytes further on, as behind a head of a slot');
+  expect(best).toHaveTextContent('the two words of each value of 32 bits are swapped');
+  expect(best).toHaveTextContent('+ NIST_B would be 268435456, which is the 25 % that you know');
+  await userEvent.click(within(best!).getByRole('button'));
+  expect(screen.getByLabelText('Its bytes come')).toHaveValue('big-swapped-words');
+  expect(screen.getByLabelText('Bytes copied before it')).toHaveValue('2');
+  expect(row(/^NIST_B .* 268435456 = 0x10000000 25\.00 %/)).toBeInTheDocument();
+  expect(
+    within(screen.getByRole('table', { name: 'Ways to read the block' })).getAllByRole('row')[0],
+  ).toHaveTextContent('as it is read now');
+  // What is known and cannot be read is said at its field, and decides nothing.
+  await type('NIST_B is, as you know', 'quick');
+  expect(screen.getByLabelText('NIST_B is, as you know')).toBeInvalid();
+});
+
+it('a list of the drive’s values is a block: its fault is said, and its table and text go out as files', async () => {
+  jest.mocked(saveFile).mockClear();
+  benchAt('K1', 3).show(<BlockPart />);
+  await userEvent.selectOptions(screen.getByLabelText('Block'), 'list-to-drive');
+  expect(screen.queryByRole('table', { name: 'Items of the block' })).toBeNull();
+  await type('Their numbers, in the order of the list', '11.01 99.99');
+  expect(screen.getByText('the sheet has no 99.99')).toBeInTheDocument();
+  await type('Their numbers, in the order of the list', '11.01, 0, 11.03');
+  expect(row(/^11\.03 speed reference 4 to 5 %QW260 INT/)).toBeInTheDocument();
+  await userEvent.click(screen.getByRole('button', { name: 'Export as CSV' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Export declarations' }));
+  const files = jest.mocked(saveFile).mock.calls.map(([blob, name]) => [blob.type, name.replace(/^.*\./, '')]);
+  expect(files).toEqual([
+    ['text/csv', 'csv'],
+    ['text/plain', 'st'],
+  ]);
+});

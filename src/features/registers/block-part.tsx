@@ -1,20 +1,17 @@
 'use client';
 
+import { useBench, useDrafts } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { useTyped } from '../../bench/hooks/use-typed';
 import { fileName, saveFile } from '../../bench/workers/ask-file-worker';
 import { bytesToHex } from '../../core/bytes/hex';
 import { readPasted } from '../../core/bytes/pasted';
 import { wholeIn } from '../../core/bytes/whole';
-import { blocksOfSheet, TELEGRAM_BLOCKS, type Block } from '../../core/process-image/blocks';
-import {
-  addressIn,
-  declarationsOf,
-  typeName,
-  type ControllerPlace,
-  type NamedItem,
-} from '../../core/process-image/controller';
+import { blockOfList, blocksOfSheet, TELEGRAM_BLOCKS, type Block } from '../../core/process-image/blocks';
+import { addressIn, typeName, type ControllerPlace, type NamedItem } from '../../core/process-image/controller';
+import { csvOfBlock, structuredText } from '../../core/process-image/controller-text';
 import { ITEM_TYPES, readImage, type ImageOrder } from '../../core/process-image/image';
+import { knownItem, windowOf, type KnownItem } from '../../core/process-image/likely';
 import { statesOf } from '../../core/profile/profile';
 import { PROFIDRIVE } from '../../core/profile/profidrive';
 import { wordText } from '../../core/sheet/describe';
@@ -24,6 +21,7 @@ import { ChoiceField, TypedField } from '../../ui/fields';
 import { HeadRow } from '../../ui/head-row';
 import { Panel, Warning } from '../../ui/panel';
 import { UnreadForm, useUnread } from '../../ui/unread';
+import { BlockLikely } from './block-likely';
 import styles from './block-part.module.css';
 import registers from './registers.module.css';
 
@@ -34,41 +32,85 @@ const ORDERS: readonly (readonly [ImageOrder, string])[] = [
   ['little-swapped-words', 'low byte first, words of 32 bits swapped'],
 ];
 const MOST_START = 65_535;
+/** Bytes that are left before a block, or that were not copied of it. */
+const MOST_SKIP = 240;
+/** A block that is made of a list of the drive's values, one for each way. */
+const LISTS = [
+  ['list-to-drive', 'to-drive', 'a list of the drive’s values, to the drive'],
+  ['list-from-drive', 'from-drive', 'a list of the drive’s values, from the drive'],
+] as const;
+
+/** The block that is chosen, the one of the other way, and what keeps a list from being one. */
+function useBlocks(index: SheetIndex | null) {
+  const [numbers, setNumbers] = useTyped('block', 'numbers', '');
+  const known = [...(index ? blocksOfSheet(index) : []), ...TELEGRAM_BLOCKS];
+  const [chosen, setChosen] = useTyped('block', 'block', known[0]?.id ?? '');
+  const list = LISTS.find(([id]) => id === chosen);
+  const made = list && index ? blockOfList(index, numbers, list[1]) : null;
+  const block = list ? (made?.ok ? made.value : null) : (known.find(({ id }) => id === chosen) ?? known[0] ?? null);
+  const pair = (id: string): string => id.replace(/(out|in)$/, (way) => (way === 'out' ? 'in' : 'out'));
+  const options = [
+    ...known.map(({ id, name }) => [id, name] as const),
+    ...(index ? LISTS.map(([id, , name]) => [id, name] as const) : []),
+  ];
+  return {
+    block,
+    otherSide: known.find(({ id }) => block && id !== block.id && id === pair(block.id)) ?? null,
+    options,
+    chosen: list?.[0] ?? block?.id ?? '',
+    setChosen,
+    isList: list !== undefined,
+    listFault: made && !made.ok ? made.error : '',
+    numbers,
+    setNumbers,
+  };
+}
 
 /** A cyclic block: which byte of the drive's is which of the controller's, and what a block that somebody copied says. */
 export function BlockPart() {
   const unread = useUnread();
   const { index } = useCurrent();
-  const blocks = [...(index ? blocksOfSheet(index) : []), ...TELEGRAM_BLOCKS];
-  const [chosen, setChosen] = useTyped('block', 'block', blocks[0]?.id ?? '');
+  const { block, otherSide, options, chosen, setChosen, isList, listFault, numbers, setNumbers } = useBlocks(index);
   const [order, setOrder] = useTyped('block', 'order', 'big');
   const [start, setStart] = useTyped('block', 'start', '256');
   const [counts, setCounts] = useTyped('block', 'counts', 'bytes');
   const [bytes, setBytes] = useTyped('block', 'bytes', '');
-  const block = blocks.find(({ id }) => id === chosen) ?? blocks[0];
+  const [before, setBefore] = useTyped('block', 'before', '0');
   const first = wholeIn(start);
   const isStart = first !== null && first >= 0 && first <= MOST_START;
-  if (!block) return null;
+  const skip = /^[-−]?\d{1,3}$/.test(before.trim()) ? Number(before.trim().replace('−', '-')) : NaN;
+  const isSkip = Math.abs(skip) <= MOST_SKIP;
+  const known = useKnown(index, block);
   const place: ControllerPlace = {
-    area: block.direction === 'to-drive' ? 'Q' : 'I',
+    area: block?.direction === 'to-drive' ? 'Q' : 'I',
     start: isStart ? first : 0,
     counts: counts === 'own-width' ? 'own-width' : 'bytes',
   };
   const pasted = bytes.trim() === '' ? null : readPasted(bytes);
-  const read = pasted?.ok ? (pasted.value.frames[0]?.bytes ?? null) : null;
+  const copied = pasted?.ok ? (pasted.value.frames[0]?.bytes ?? null) : null;
+  const own = isSkip ? skip : 0;
+  // Too few bytes are said as what they are; of too many, those of the block are read.
+  const read =
+    copied && block && copied.length >= block.size + own
+      ? windowOf(copied, block.size, own)
+      : copied?.subarray(Math.max(0, own));
   const wire = ORDERS.find(([id]) => id === order)?.[0] ?? 'big';
   return (
     <UnreadForm unread={unread}>
       <div className={registers.stack}>
         <Panel title="Block" aside="what goes round between controller and drive; nothing is sent from here">
           <div className={registers.row}>
-            <ChoiceField
-              label="Block"
-              width={280}
-              value={block.id}
-              onChange={setChosen}
-              options={blocks.map(({ id, name }) => [id, name] as const)}
-            />
+            <ChoiceField label="Block" width={280} value={chosen} onChange={setChosen} options={options} />
+            {isList && (
+              <TypedField
+                label="Their numbers, in the order of the list"
+                width={420}
+                value={numbers}
+                error={listFault}
+                note="such as a scanner gathers them; 0 keeps a word free"
+                onChange={setNumbers}
+              />
+            )}
             <ChoiceField label="Its bytes come" width={280} value={wire} onChange={setOrder} options={ORDERS} />
             <TypedField
               label="Begins at the controller’s byte"
@@ -92,21 +134,86 @@ export function BlockPart() {
               width={420}
               value={bytes}
               error={pasted && !pasted.ok ? pasted.error.text : ''}
-              note={`${block.size} bytes, such as those of a controller’s watch table`}
+              note={block ? `${block.size} bytes, such as those of a controller’s watch table` : ''}
               onChange={setBytes}
             />
+            <TypedField
+              label="Bytes copied before it"
+              width={180}
+              value={before}
+              error={isSkip ? '' : `a number from −${MOST_SKIP} to ${MOST_SKIP}`}
+              note="a head of the slot; negative: its first bytes are missing"
+              onChange={setBefore}
+            />
           </div>
-          <FaceToFace block={block} place={place} bytes={read} />
-          <p className={registers.soft}>
-            {place.area === 'I'
-              ? 'What comes from the drive is the controller’s input.'
-              : 'What goes to the drive is the controller’s output.'}{' '}
-            The drive’s own manual may call it the other way round.
-          </p>
+          {block && (
+            <>
+              <FaceToFace block={block} place={place} bytes={read ?? null} />
+              <p className={registers.soft}>
+                {place.area === 'I'
+                  ? 'What comes from the drive is the controller’s input.'
+                  : 'What goes to the drive is the controller’s output.'}{' '}
+                The drive’s own manual may call it the other way round.
+              </p>
+            </>
+          )}
         </Panel>
-        <Items block={block} place={place} order={wire} bytes={read} index={index} />
+        {block && copied && (
+          <BlockLikely
+            index={index}
+            own={{ block, order: wire, skip: own }}
+            otherSide={otherSide}
+            bytes={copied}
+            known={known}
+            onTake={(reading) => {
+              setChosen(reading.block.id);
+              setOrder(reading.order);
+              setBefore(`${reading.skip}`);
+            }}
+          />
+        )}
+        {block && <Items block={block} place={place} order={wire} bytes={read ?? null} index={index} />}
       </div>
     </UnreadForm>
+  );
+}
+
+const knownKey = (block: Block, item: NamedItem): string => `block known ${block.id} ${item.name}`;
+
+/** What was typed as known of a block's items, as far as it can be read. */
+function useKnown(index: SheetIndex | null, block: Block | null): ReadonlyMap<string, KnownItem> {
+  const typed = useDrafts((drafts) => drafts.typed);
+  return new Map(
+    (block?.items ?? []).flatMap((item) => {
+      const text = (block && typed.get(knownKey(block, item)))?.trim() ?? '';
+      const read = text === '' ? null : knownItem(index, item, text);
+      return read?.ok ? [[item.name, read.value] as const] : [];
+    }),
+  );
+}
+
+/** What a person knows of a value, from the drive's display or from the machine. */
+function KnownField({
+  block,
+  item,
+  index,
+}: {
+  readonly block: Block;
+  readonly item: NamedItem;
+  readonly index: SheetIndex | null;
+}) {
+  const bench = useBench();
+  const key = knownKey(block, item);
+  const text = useDrafts((drafts) => drafts.typed.get(key)) ?? '';
+  const read = text.trim() === '' ? null : knownItem(index, item, text);
+  return (
+    <TypedField
+      label={`${item.name} is, as you know`}
+      width={170}
+      value={text}
+      error={read && !read.ok ? read.error : ''}
+      onChange={(next) => bench.drafts.getState().setTyped(key, next)}
+    />
   );
 }
 
@@ -174,22 +281,34 @@ function Items({
   index,
 }: SideProps & { readonly order: ImageOrder; readonly index: SheetIndex | null }) {
   const told = bytes ? readImage(block.items, block.size, order, bytes) : null;
-  const declared = declarationsOf(block.items, place);
+  const declared = structuredText(block, place, index);
   return (
     <Panel
       title="Its items"
       aside="names, types and addresses as IEC 61131-3 writes them"
       tools={
-        <ActButton
-          variant="text"
-          color="inherit"
-          off={declared.ok ? '' : declared.error}
-          onClick={() =>
-            declared.ok && saveFile(new Blob([declared.value], { type: 'text/plain' }), fileName(block.name, 'st'))
-          }
-        >
-          Export declarations
-        </ActButton>
+        <>
+          <ActButton
+            variant="text"
+            color="inherit"
+            off=""
+            onClick={() =>
+              saveFile(new Blob([csvOfBlock(block, place, index)], { type: 'text/csv' }), fileName(block.name, 'csv'))
+            }
+          >
+            Export as CSV
+          </ActButton>
+          <ActButton
+            variant="text"
+            color="inherit"
+            off={declared.ok ? '' : declared.error}
+            onClick={() =>
+              declared.ok && saveFile(new Blob([declared.value], { type: 'text/plain' }), fileName(block.name, 'st'))
+            }
+          >
+            Export declarations
+          </ActButton>
+        </>
       }
     >
       {told?.faults.map(({ text }) => (
@@ -197,7 +316,17 @@ function Items({
       ))}
       <div className={registers.scroll}>
         <table className={registers.found} aria-label="Items of the block">
-          <HeadRow names={['item', 'the drive’s bytes', 'the controller’s address', 'type', 'value', 'that is']} />
+          <HeadRow
+            names={[
+              'item',
+              'the drive’s bytes',
+              'the controller’s address',
+              'type',
+              'value',
+              'that is',
+              ...(bytes ? ['you know it'] : []),
+            ]}
+          />
           <tbody>
             {block.items.map((item) => {
               const value = told?.values.get(item.name);
@@ -211,6 +340,11 @@ function Items({
                   <td className={registers.mono}>{typeName(item.type)}</td>
                   <td className={registers.mono}>{value === undefined ? '' : hexAndValue(item, value)}</td>
                   <td>{value === undefined ? '' : meaning(index, item, value)}</td>
+                  {bytes && (
+                    <td>
+                      <KnownField block={block} item={item} index={index} />
+                    </td>
+                  )}
                 </tr>
               );
             })}
