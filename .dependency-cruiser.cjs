@@ -10,7 +10,7 @@ const may = {
   ui: ['ui', 'core'],
   bench: ['bench', 'core', 'link', 'messages', 'store'],
   workers: ['workers', 'core', 'standin', 'link', 'messages', 'store'],
-  cli: ['cli', 'core'],
+  cli: ['cli', 'core', 'link', 'standin'],
   app: ['app', 'features', 'bench', 'ui', 'store', 'link', 'messages', 'core', 'bridge', 'yard'],
 };
 const rules = Object.entries(may).map(([from, to]) => ({

@@ -14,7 +14,9 @@ const newest = (folder) =>
       0,
     );
 
-const sources = Math.max(...['src/core', 'src/cli', 'sheets'].map((folder) => newest(path.join(root, folder))));
+const sources = Math.max(
+  ...['src/core', 'src/cli', 'src/link', 'src/standin', 'sheets'].map((folder) => newest(path.join(root, folder))),
+);
 if (!existsSync(bundle) || statSync(bundle).mtimeMs < sources) {
   const { build } = await import('esbuild').catch(() => {
     console.error('The packages are not installed yet: run npm ci, npm test or npm run demo first.');

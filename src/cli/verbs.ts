@@ -7,6 +7,7 @@ import { NUMBER_VERB } from './number-verb';
 import { BadLine, type Verb } from './protocol';
 import { LINE_VERBS } from './line-verbs';
 import { SCALE_VERB } from './scale-verb';
+import { SCRIPT_EXAMPLE, SCRIPT_HELP } from './script/script-verb';
 import { STATE_VERBS } from './state-verbs';
 import { DESCRIBE_VERB } from './describe-verb';
 import { TABLE_VERB } from './table-verb';
@@ -51,8 +52,9 @@ export function answer(verb: Verb, line: string): string {
 }
 
 export function helpText(): string {
-  const verbs = Object.entries(VERBS).map(
+  const all = { ...VERBS, script: { help: SCRIPT_HELP, example: SCRIPT_EXAMPLE } };
+  const verbs = Object.entries(all).map(
     ([name, { help, example }]) => `  ${name}\n      ${help}\n      in: ${example}`,
   );
-  return `usage: npm run -s bujo -- VERB < lines.jsonl\n\nReads JSON Lines and writes one JSON line for each, in order. Verbs:\n\n${verbs.join('\n')}\n`;
+  return `usage: npm run -s bujo -- VERB < lines.jsonl\n\nReads JSON Lines and writes one JSON line for each, in order; script writes many. Verbs:\n\n${verbs.join('\n')}\n`;
 }

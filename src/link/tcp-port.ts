@@ -1,7 +1,7 @@
 import { characterUs, frameGapUs, type SerialSettings } from '../core/line/settings';
 import { trouble, type Trouble } from '../core/line/trouble';
 import { done, failed, type Result } from '../core/result';
-import type { BridgeClient } from './bridge-client';
+import type { SocketHandlers } from './bridge-client';
 import type { LinkPort, Pace, PortEvents, PresentClock } from './port';
 
 /** A frame may come in several segments; only this much silence ends an unfinished one. */
@@ -9,9 +9,17 @@ const SILENCE_US = 300_000;
 /** Page, local server, network and a device server's gathering together. */
 const ALLOWANCE_US = 500_000;
 
-/** A socket of the local server, to Modbus TCP or to a serial line behind a device server. */
+/** Who opens sockets: the local server for a page, or the process itself. */
+export interface TcpSockets {
+  /** Begins to open one; its name. */
+  open(host: string, port: number, handlers: SocketHandlers): string;
+  write(socket: string, bytes: Uint8Array): void;
+  close(socket: string): void;
+}
+
+/** A socket, to Modbus TCP or to a serial line behind a device server. */
 export class TcpPort implements LinkPort {
-  readonly #bridge: BridgeClient;
+  readonly #sockets: TcpSockets;
   readonly #clock: PresentClock;
   readonly #host: string;
   readonly #port: number;
@@ -22,8 +30,8 @@ export class TcpPort implements LinkPort {
   /** Ends an open that is under way. */
   #giveUp: (() => void) | null = null;
 
-  constructor(bridge: BridgeClient, clock: PresentClock, host: string, port: number, settings: SerialSettings | null) {
-    this.#bridge = bridge;
+  constructor(sockets: TcpSockets, clock: PresentClock, host: string, port: number, settings: SerialSettings | null) {
+    this.#sockets = sockets;
     this.#clock = clock;
     this.#host = host;
     this.#port = port;
@@ -41,7 +49,7 @@ export class TcpPort implements LinkPort {
     return new Promise((resolve) => {
       let isOpen = false;
       this.#giveUp = () => resolve(failed(trouble('closed-here', 'closed while it was being opened')));
-      this.#socket = this.#bridge.open(this.#host, this.#port, {
+      this.#socket = this.#sockets.open(this.#host, this.#port, {
         opened: () => {
           isOpen = true;
           this.#giveUp = null;
@@ -64,7 +72,7 @@ export class TcpPort implements LinkPort {
   }
 
   close(): Promise<void> {
-    if (this.#socket !== null) this.#bridge.close(this.#socket);
+    if (this.#socket !== null) this.#sockets.close(this.#socket);
     this.#socket = null;
     this.#giveUp?.();
     this.#giveUp = null;
@@ -81,7 +89,7 @@ export class TcpPort implements LinkPort {
   }
 
   write(bytes: Uint8Array): number {
-    if (this.#socket !== null) this.#bridge.write(this.#socket, bytes);
+    if (this.#socket !== null) this.#sockets.write(this.#socket, bytes);
     const startUs = Math.max(this.#clock.now(), this.#freeUs);
     this.#freeUs = startUs + (this.#settings ? bytes.length * characterUs(this.#settings) : 0);
     return this.#freeUs;

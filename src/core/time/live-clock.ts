@@ -26,6 +26,7 @@ export class LiveClock extends VirtualClock {
   #timer: number | null = null;
   #lastMs: number;
   #jump: JumpListener | null = null;
+  #isStopped = false;
 
   constructor(realMs: () => number, sleep: (action: () => void, ms: number) => number, wake: (handle: number) => void) {
     super();
@@ -62,7 +63,15 @@ export class LiveClock extends VirtualClock {
     this.#arm();
   }
 
+  /** Wakes up by itself no more. */
+  stop(): void {
+    if (this.#timer !== null) this.#wake(this.#timer);
+    this.#timer = null;
+    this.#isStopped = true;
+  }
+
   #arm(): void {
+    if (this.#isStopped) return;
     if (this.#timer !== null) this.#wake(this.#timer);
     const next = this.nextDueUs();
     const ms = next === null ? LONGEST_SLEEP_MS : (next - this.now()) / 1000 / this.#speed;

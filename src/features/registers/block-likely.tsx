@@ -55,6 +55,7 @@ export function BlockLikely({ index, own, otherSide, bytes, known, onTake }: Lik
                     <Button
                       variant="text"
                       color="inherit"
+                      sx={{ whiteSpace: 'nowrap' }}
                       aria-label={`Read it so: ${mistake}`}
                       onClick={() => onTake(reading)}
                     >

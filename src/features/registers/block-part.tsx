@@ -341,7 +341,7 @@ function Items({
                   <td className={registers.mono}>{value === undefined ? '' : hexAndValue(item, value)}</td>
                   <td>{value === undefined ? '' : meaning(index, item, value)}</td>
                   {bytes && (
-                    <td>
+                    <td className={styles.known}>
                       <KnownField block={block} item={item} index={index} />
                     </td>
                   )}
