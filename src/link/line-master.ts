@@ -103,6 +103,7 @@ export class LineMaster implements LineOwner {
       polled: this.#poll.stations(),
       keepAlives: this.#keepAlive.list(),
       ended: this.#ended,
+      cycled: this.#driven.find((station) => station === this.#procedure?.cycles()) ?? null,
       driven: this.#driven,
       stopping: this.#stopRun?.pending() ?? [],
       sweep: this.#sweep?.state() ?? null,
@@ -144,7 +145,11 @@ export class LineMaster implements LineOwner {
     if (!this.#open) return this.#tellUnsent(request, 'closed');
     this.endSweep();
     const control = this.#controls.get(station);
-    const turns = control?.mayTurn(control.effectOf(bytes)) === true;
+    const act = control?.effectOf(bytes);
+    const turns = control !== undefined && act !== undefined && control.mayTurn(act);
+    // Two who command one drive: the hand is the later one.
+    if (act?.control !== undefined && station === this.#procedure?.cycles())
+      this.#procedure.end('replaced', 'a word was sent to the drive by hand');
     if (turns && this.#stopRun && !this.#stopRun.isOver()) return this.#tellUnsent(request, 'abandoned');
     if (turns) this.#stopRun?.leave(station);
     this.#user.add(request);
@@ -449,7 +454,9 @@ export class LineMaster implements LineOwner {
         this.#driven = [...new Set([...this.#driven, control.station])];
       if (turns) this.#ended = this.#ended.filter((end) => end.station !== control.station);
       control.noteSent(act);
-      if (act.control !== undefined && !act.masked) this.#setKeepAlive(control, act.control);
+      // A cycle repeats its word itself, at its own time and no other.
+      if (control.station === this.#procedure?.cycles()) this.#keepAlive.end(control.station);
+      else if (act.control !== undefined && !act.masked) this.#setKeepAlive(control, act.control);
     }
     this.#listener.changed();
   }
@@ -504,8 +511,11 @@ export class LineMaster implements LineOwner {
     const status = patternIn(place, (cell) => told.get(cell));
     if (status === undefined) return;
     this.#keepAlive.sawStatus(station, result.endedUs);
-    if (roleActive(index.words.status, 'fault', status) === true)
-      this.#keepAlive.endFor(station, 'the drive reports a fault');
+    if (roleActive(index.words.status, 'fault', status) !== true) return;
+    this.#keepAlive.endFor(station, 'the drive reports a fault');
+    // Whoever clears it at the drive must not set it going by that.
+    if (this.#procedure?.cycles() === station && this.#driven.includes(station))
+      this.#procedure.end('surprise', 'the drive reports a fault');
   }
 
   /** The same request is sent once more, before anything else, where its task is answered but not done. */

@@ -52,6 +52,8 @@ export interface LineSnapshot {
   readonly keepAlives: readonly KeepAlive[];
   /** Run words that were kept alive and are not any more, with the reason. */
   readonly ended: readonly KeepAliveEnd[];
+  /** The drive in motion whose words a cycle repeats; null where there is none. */
+  readonly cycled: number | null;
   /** Stations that got a run word or a reference from this bench since the line opened. */
   readonly driven: readonly number[];
   readonly stopping: readonly number[];
@@ -66,6 +68,7 @@ export const QUIET: LineSnapshot = {
   polled: [],
   keepAlives: [],
   ended: [],
+  cycled: null,
   driven: [],
   stopping: [],
   sweep: null,

@@ -33,7 +33,7 @@ export interface ProcedurePorts {
   readonly stop: (station: number, cause: string) => void;
 }
 
-/** Ends after which the line is still there, and nobody has stopped what a trial set in motion. */
+/** Ends after which the line is still there, and nobody has stopped what was set in motion. */
 const LEAVES_SHAFT: ReadonlySet<RunEnd | null> = new Set<RunEnd>(['done', 'surprise', 'by-hand', 'refused']);
 
 const CAUSES: Readonly<Record<Procedure['kind'], string>> = {
@@ -43,7 +43,11 @@ const CAUSES: Readonly<Record<Procedure['kind'], string>> = {
   list: 'list',
   listing: 'Terminal',
   trial: 'trial',
+  cycle: 'cycle',
 };
+
+/** Procedures after which no shaft is left turning: a trial, and a controller that is played. */
+const STOPS_AT_END: ReadonlySet<Procedure['kind']> = new Set<Procedure['kind']>(['trial', 'cycle']);
 
 /** Runs a procedure on a line, at the line's pace. It begins with a press; Stop, closing, loss and surprise end it alike. */
 export class ProcedureRun implements Source {
@@ -77,6 +81,11 @@ export class ProcedureRun implements Source {
     const step = stepOf(this.#procedure, this.#run);
     const isSilent = this.#run.phase === 'running' && step?.kind === 'pause' && step.silent === true;
     return isSilent ? this.#procedure.station : null;
+  }
+
+  /** The station to which its words go over and over by this, so that nothing else need repeat them; null where it is no cycle. */
+  cycles(): number | null {
+    return this.#procedure.kind === 'cycle' && !this.isOver() ? this.#procedure.station : null;
   }
 
   end(end: RunEnd, why: string): void {
@@ -162,8 +171,8 @@ export class ProcedureRun implements Source {
     this.#ports.changed(run);
     const { kind, title, station } = this.#procedure;
     const leaves = run.phase === 'over' ? LEAVES_SHAFT.has(run.end) : run.asks !== '' && asks === '';
-    // Whatever a trial came to, the shaft does not turn on because nobody thought of it.
-    if (kind === 'trial' && leaves && this.#ports.driven().includes(station))
+    // Whatever it came to, the shaft does not turn on because nobody thought of it.
+    if (STOPS_AT_END.has(kind) && leaves && this.#ports.driven().includes(station))
       this.#ports.stop(station, `${title} ended`);
   }
 }

@@ -166,9 +166,10 @@ export class LineHost {
     this.#keys.expire();
     if (silentMs <= PAGE_SILENT_MS) return;
     for (const [line, { owner }] of this.#lines) {
-      const turning = owner.snapshot().keepAlives.find(({ untilUs }) => untilUs === null);
-      if (turning)
-        this.#stopFor(line, turning.station, `the page did not answer for ${(silentMs / 1000).toFixed(1)} s`);
+      const { keepAlives, cycled } = owner.snapshot();
+      const turning = keepAlives.find(({ untilUs }) => untilUs === null)?.station ?? cycled;
+      if (turning !== null)
+        this.#stopFor(line, turning, `the page did not answer for ${(silentMs / 1000).toFixed(1)} s`);
     }
   }
 

@@ -12,7 +12,8 @@ export function useWhyNot(index: SheetIndex): WhyNot {
   const entries = useBenchState((state) => state.entries);
   const nowUs = useBenchState((state) => state.nowUs);
   const keptAlive =
-    lineState?.keepAlives.some((beat) => beat.station === station?.station && beat.untilUs === null) === true;
+    lineState?.keepAlives.some((beat) => beat.station === station?.station && beat.untilUs === null) === true ||
+    (lineState !== null && lineState.cycled === station?.station);
   return whyNotRunning({
     index,
     nowUs,

@@ -76,6 +76,8 @@ export interface PauseStep extends Worded {
   readonly us: number;
   /** Nothing is sent to the procedure's station by itself meanwhile: no poll, and no word that calms its watchdog. */
   readonly silent?: true;
+  /** Until the next whole multiple of `us` on the line's clock; one that is over is left out. */
+  readonly beat?: true;
 }
 
 /** The control word of a station is not repeated any more from here on; its drive counts as set in motion all the same. */
@@ -102,7 +104,7 @@ export interface PersonStep extends Worded {
 
 export type ProcedureStep = RequestStep | WatchStep | ReturnStep | PauseStep | WithholdStep | SettingsStep | PersonStep;
 
-export const PROCEDURE_KINDS = ['route', 'both-ends', 'restart', 'list', 'listing', 'trial'] as const;
+export const PROCEDURE_KINDS = ['route', 'both-ends', 'restart', 'list', 'listing', 'trial', 'cycle'] as const;
 export type ProcedureKind = (typeof PROCEDURE_KINDS)[number];
 
 /** Something that takes several exchanges, as data: the worker of the line runs it, whoever made it. */
@@ -114,6 +116,8 @@ export interface Procedure {
   readonly steps: readonly ProcedureStep[];
   /** How often all steps are done; null = until it is ended. */
   readonly rounds: number | null;
+  /** Rounds in a row that may come without their answers; one more ends it. Absent: any number. */
+  readonly lostMost?: number;
   /** It would cut the bench off from a shaft in motion, so it is not done while one turns. */
   readonly standsStill: boolean;
 }

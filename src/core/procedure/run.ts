@@ -1,3 +1,4 @@
+import { counted } from '../counted';
 import type { Told } from '../places/place-link';
 import { numberOfPattern } from '../values/pattern';
 import { patternIn } from '../sheet/seen';
@@ -38,6 +39,37 @@ export interface StepRecord {
   readonly said: string;
 }
 
+/** How a cycle goes: times between the beginnings of two of its rounds, in microseconds of the line's clock. */
+export interface CycleTimes {
+  /** Rounds with a good answer to each request, and those without. */
+  readonly done: number;
+  readonly lost: number;
+  readonly lostInARow: number;
+  /** Beats that were left out, since the round before was not over. */
+  readonly missed: number;
+  /** When the last round began; null before the first. */
+  readonly beganUs: number | null;
+  readonly intervals: number;
+  readonly sumUs: number;
+  readonly leastUs: number;
+  readonly worstUs: number;
+  /** When the inputs were told last; null while they were not. */
+  readonly inputUs: number | null;
+}
+
+const NO_CYCLE: CycleTimes = {
+  done: 0,
+  lost: 0,
+  lostInARow: 0,
+  missed: 0,
+  beganUs: null,
+  intervals: 0,
+  sumUs: 0,
+  leastUs: Infinity,
+  worstUs: 0,
+  inputUs: null,
+};
+
 /** Where a run is. Plain data: it goes to the page and into the database as it is. */
 export interface RunState {
   readonly id: string;
@@ -62,6 +94,8 @@ export interface RunState {
   readonly end: RunEnd | null;
   /** Why it ended before its end; empty otherwise. */
   readonly why: string;
+  /** Of a cycle only: how it goes. */
+  readonly cycle?: CycleTimes;
 }
 
 /** What a run wants of its line now. */
@@ -217,7 +251,7 @@ export function afterReport(procedure: Procedure, before: RunState, report: Exch
     case 'request': {
       const good = isGood(step, report);
       const record = { ...failedAt(run, report.endedUs, troubleOf(report)), good, exchange: report.exchange };
-      const kept = step.keeps === undefined ? run : withKept(run, step.keeps, report);
+      const kept = step.keeps === undefined ? run : withKept(procedure, run, step.keeps, report);
       return good || step.needs === 'end'
         ? advanced(procedure, kept, record)
         : unmet(
@@ -256,10 +290,11 @@ const isGood = ({ needs }: RequestStep, { outcome }: ExchangeReport): boolean =>
 const troubleOf = ({ outcome, refusal }: ExchangeReport): string =>
   outcome === 'refused' ? `the drive refused it: ${refusal}` : outcome === 'silent' ? 'no sure answer came' : '';
 
-const withKept = (run: RunState, name: string, { words }: ExchangeReport): RunState => ({
-  ...run,
-  kept: { ...run.kept, [name]: [...(run.kept[name] ?? []), ...words] },
-});
+/** A trial keeps all that was told under a name; of a cycle, which has no end, the last counts, and only where it was told. */
+function withKept({ kind }: Procedure, run: RunState, name: string, { words }: ExchangeReport): RunState {
+  if (kind !== 'cycle') return { ...run, kept: { ...run.kept, [name]: [...(run.kept[name] ?? []), ...words] } };
+  return words.length === 0 ? run : { ...run, kept: { ...run.kept, [name]: words } };
+}
 
 const holds = ({ any, none = [], range }: WordCondition, word: number): boolean =>
   (any.some((pattern) => fitsPattern(pattern, word)) || isInRange(range, word)) &&
@@ -313,8 +348,16 @@ function advanced(procedure: Procedure, run: RunState, record: Noted): RunState 
   if (last && procedure.rounds !== null && round >= procedure.rounds)
     return { ...noted, round, phase: 'over', end: 'done' };
   const at = last ? 0 : next;
+  const cycle = procedure.kind === 'cycle' ? cycled(procedure, noted, record, last) : undefined;
+  if (cycle && cycle.lostInARow > (procedure.lostMost ?? Infinity))
+    return endRun(
+      { ...noted, cycle },
+      'surprise',
+      `${counted(cycle.lostInARow, 'cycle')} in a row came without an answer`,
+    );
   return {
     ...noted,
+    ...(cycle ? { cycle } : {}),
     // Only the present round is kept step by step: an endless run must not grow.
     records: last ? [] : noted.records,
     at,
@@ -326,5 +369,35 @@ function advanced(procedure: Procedure, run: RunState, record: Noted): RunState 
   };
 }
 
-const firstDueUs = (step: ProcedureStep | undefined, nowUs: number): number =>
-  nowUs + (step?.kind === 'pause' ? step.us : step?.kind === 'return' ? step.fromUs : 0);
+/** The times of a cycle after one more of its steps; `isLast`: the round is over by it. */
+function cycled(procedure: Procedure, run: RunState, record: Noted, isLast: boolean): CycleTimes {
+  const before = run.cycle ?? NO_CYCLE;
+  const step = stepOf(procedure, run);
+  const begun = step?.kind === 'pause' && step.beat ? beaten(before, step.us, record.toUs) : before;
+  const told = step?.kind === 'request' && record.good && step.keeps !== undefined;
+  const cycle = told ? { ...begun, inputUs: record.toUs } : begun;
+  if (!isLast) return cycle;
+  const isGood = run.records.every(({ good }) => good);
+  return isGood
+    ? { ...cycle, done: cycle.done + 1, lostInARow: 0 }
+    : { ...cycle, lost: cycle.lost + 1, lostInARow: cycle.lostInARow + 1 };
+}
+
+function beaten(cycle: CycleTimes, everyUs: number, nowUs: number): CycleTimes {
+  if (cycle.beganUs === null) return { ...cycle, beganUs: nowUs };
+  const us = nowUs - cycle.beganUs;
+  return {
+    ...cycle,
+    beganUs: nowUs,
+    missed: cycle.missed + Math.max(0, Math.round(us / everyUs) - 1),
+    intervals: cycle.intervals + 1,
+    sumUs: cycle.sumUs + us,
+    leastUs: Math.min(cycle.leastUs, us),
+    worstUs: Math.max(cycle.worstUs, us),
+  };
+}
+
+function firstDueUs(step: ProcedureStep | undefined, nowUs: number): number {
+  if (step?.kind === 'pause' && step.beat) return (Math.floor(nowUs / step.us) + 1) * step.us;
+  return nowUs + (step?.kind === 'pause' ? step.us : step?.kind === 'return' ? step.fromUs : 0);
+}

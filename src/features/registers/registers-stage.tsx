@@ -12,6 +12,7 @@ import { ActButton, LINE_CLOSED } from '../../ui/act-button';
 import { Panel, StageHead } from '../../ui/panel';
 import { Tabs } from '../../ui/tabs';
 import { BlockPart } from './block-part';
+import { CyclePart } from './cycle-part';
 import { OneAddress } from './one-address';
 import { PlanPart } from './plan-part';
 import { PlatePart } from './plate-part';
@@ -31,6 +32,7 @@ const PARTS = [
   { id: 'visits', name: 'Visits and files', Body: VisitsPart },
   { id: 'plate', name: 'From the plate', Body: PlatePart },
   { id: 'position', name: 'Position and limits', Body: PositionPart },
+  { id: 'cycle', name: 'Play the controller', Body: CyclePart },
 ] as const;
 type PartId = (typeof PARTS)[number]['id'] | (typeof ANYWHERE)[number]['id'];
 

@@ -1,0 +1,199 @@
+import { cycleBlocks, cycleRequests, type CycleWay } from '../src/core/process-image/cycle-blocks';
+import { cycleProcedure, INPUT } from '../src/core/procedure/cycle-procedure';
+import { RTU } from '../src/core/modbus/framing';
+import { patternIn } from '../src/core/sheet/seen';
+import { CALM } from '../src/standin/disturbance';
+import { K1 } from './harness/line';
+import { shippedIndex, standinLine } from './harness/standin-line';
+
+const PLACES = {
+  tern: { protocol: 'modbus-rtu', station: 3, factory: { '2.01': 2, '2.02': 2, '5.01': 3 }, end: K1 },
+  dunlin: { protocol: 'uss', station: 4, factory: {}, end: { rate: 38400, dataBits: 8, parity: 'E', stopBits: 1 } },
+} as const;
+type Slug = keyof typeof PLACES;
+
+/** A controller that is played at a stand-in, over the real master on a virtual clock. */
+async function played(slug: Slug, way: CycleWay = 'two', everyMs = 100, lostMost = 2) {
+  const { protocol, station, factory, end } = PLACES[slug];
+  const line = await standinLine(slug, protocol, [station], end, 1, end, factory);
+  const made = cycleBlocks(line.index);
+  if (!made.ok) throw new Error(made.error);
+  const { value: blocks } = made;
+  const drive = line.yard.drives.get(station)!;
+  /** The block with these words by role, 0 elsewhere but what the drive has. */
+  const block = (words: Readonly<Record<string, number>>): readonly number[] =>
+    blocks.out.map(({ parameter }) => (parameter?.role && words[parameter.role]) ?? parameter?.default ?? 0);
+  const begin = (words: Readonly<Record<string, number>>, id = 'cycle'): void => {
+    const requests = cycleRequests(blocks, station, block(words), way, RTU, line.index.sheet.uss?.pkwWords);
+    if (!requests.ok) throw new Error(requests.error);
+    line.master.startProcedure(cycleProcedure(station, 'the controller', requests.value, everyMs, lostMost), id);
+  };
+  const last = () => line.runs[line.runs.length - 1]!;
+  const input = (role: 'actual-speed' | 'status-word'): number | undefined => {
+    const told = new Map(last().kept[INPUT]);
+    return patternIn(line.index.byRole.get(role)!, (cell) => told.get(cell));
+  };
+  const word = (name: RegExp): number => line.index.commands.find((command) => name.test(command.name))!.word;
+  const sent = (since = 0) => line.entries.slice(since).filter(({ direction }) => direction === 'sent');
+  return { ...line, blocks, station, drive, begin, last, input, word, sent };
+}
+
+/** Words that run each drive, one after the other, as its profile wants them. */
+const WALK: Readonly<Record<Slug, readonly RegExp[]>> = {
+  tern: [/make ready/, /run forward/],
+  dunlin: [/OFF1|stand/i, /run|on$/i],
+};
+
+it('blocks are the registers around control and status word that the sheet knows, or the words of the process data', () => {
+  const tern = cycleBlocks(shippedIndex('tern'));
+  expect(tern).toMatchObject({
+    ok: true,
+    value: { kind: 'registers', outFirst: 705, inFirst: 385, inTable: 'holding-register' },
+  });
+  expect(tern.ok && tern.value.out.map(({ parameter }) => parameter?.number)).toEqual(['11.01', '11.02', '11.03']);
+  expect(tern.ok && tern.value.in.map(({ parameter }) => parameter?.number)).toEqual([
+    '6.01',
+    '6.02',
+    '6.03',
+    '6.04',
+    '6.05',
+  ]);
+  const dunlin = cycleBlocks(shippedIndex('dunlin'));
+  expect(dunlin).toMatchObject({ ok: true, value: { kind: 'process-data' } });
+  expect(cycleBlocks(shippedIndex('pipit'))).toMatchObject({ ok: false });
+});
+
+it.each<[Slug, CycleWay]>([
+  ['tern', 'two'],
+  ['tern', 'one'],
+  ['dunlin', 'two'],
+])(
+  '%s, %s: the drive follows the block, its input comes back, and the mean cycle is kept within 1 %%',
+  async (slug, way) => {
+    const own = await played(slug, way);
+    const { profile } = own.index;
+    // The words that lead to running, from the profile itself: the block is changed word by word, as a controller's program does it.
+    const words = slug === 'tern' ? WALK.tern.map((name) => own.word(name)) : [0x047e, 0x047f];
+    own.begin({ 'control-word': words[0]!, 'speed-reference': 4000 }, 'first');
+    own.clock.advanceBy(2_000_000);
+    own.begin({ 'control-word': words[1]!, 'speed-reference': 4000 }, 'second');
+    own.clock.advanceBy(20_000_000);
+    expect(profile).not.toBeNull();
+    expect(own.drive.isTurning()).toBe(true);
+    expect(own.last()).toMatchObject({ id: 'second', phase: 'running' });
+    expect(own.input('actual-speed')).toBeGreaterThan(0);
+    const { cycle } = own.last();
+    expect(cycle!.lost).toBe(0);
+    expect(cycle!.missed).toBe(0);
+    expect(Math.abs(cycle!.sumUs / cycle!.intervals / 100_000 - 1)).toBeLessThan(0.01);
+    expect(cycle!.worstUs).toBeGreaterThanOrEqual(cycle!.leastUs);
+    // The cycle alone repeats the run word: nothing else calms the drive's watch.
+    expect(own.sent().filter(({ cause }) => cause === 'keep-alive')).toEqual([]);
+    expect(own.master.snapshot()).toMatchObject({ cycled: own.station, keepAlives: [] });
+  },
+);
+
+it('a cycle that takes longer than its beat leaves beats out, and says how many and how long the worst was', async () => {
+  const own = await played('tern', 'two', 20);
+  own.begin({ 'control-word': own.word(/stop on the ramp/) });
+  own.clock.advanceBy(4_000_000);
+  const { cycle } = own.last();
+  expect(cycle!.missed).toBeGreaterThan(0);
+  // Two exchanges at 19200 bit/s take more than 20 ms: every other beat is left out.
+  expect(cycle!.leastUs).toBeGreaterThanOrEqual(20_000);
+  expect((cycle!.intervals + cycle!.missed) * 20_000).toBeGreaterThan(3_900_000);
+});
+
+describe('a run word in the block obeys the rules of motion', () => {
+  const running = async () => {
+    const own = await played('tern');
+    own.begin({ 'control-word': own.word(/make ready/), 'speed-reference': 4000 }, 'first');
+    own.clock.advanceBy(1_000_000);
+    own.begin({ 'control-word': own.word(/run forward/), 'speed-reference': 4000 }, 'run');
+    own.clock.advanceBy(3_000_000);
+    expect(own.drive.isTurning()).toBe(true);
+    return own;
+  };
+  const runWordsSince = (own: Awaited<ReturnType<typeof running>>, since: number) =>
+    own.sent(since).filter(({ bytes }) =>
+      own.protocol
+        .placesOf(own.index)
+        .written(bytes)
+        .some(
+          ([cell, word]) => cell === own.index.byRole.get('control-word')!.cells[0] && word === own.word(/run forward/),
+        ),
+    );
+
+  it('Stop ends it and the shaft stands', async () => {
+    const own = await running();
+    const since = own.entries.length;
+    own.master.stop(3);
+    own.clock.advanceBy(30_000_000);
+    expect(own.last()).toMatchObject({ phase: 'over', end: 'stop' });
+    expect(own.drive.isTurning()).toBe(false);
+    expect(runWordsSince(own, since)).toEqual([]);
+  });
+
+  it('ended by hand, as a controller that is put to stop, it stops the shaft by the sheet’s stop words', async () => {
+    const own = await running();
+    own.master.tellProcedure('run', { kind: 'end' });
+    own.clock.advanceBy(30_000_000);
+    expect(own.drive.isTurning()).toBe(false);
+    expect(own.stops.at(-1)).toMatchObject({ over: true, outcomes: [{ station: 3, outcome: 'stopped' }] });
+    expect(own.master.snapshot()).toMatchObject({ driven: [], cycled: null });
+  });
+
+  it('answers that stay away end it after as many as it may lose, and what comes of Stop is told', async () => {
+    const own = await running();
+    const since = own.entries.length;
+    own.yard.disturb({ ...CALM, open: 'everywhere' });
+    own.clock.advanceBy(5_000_000);
+    expect(own.last()).toMatchObject({
+      phase: 'over',
+      end: 'surprise',
+      why: '3 cycles in a row came without an answer',
+    });
+    expect(own.last().cycle).toMatchObject({ lost: 3, lostInARow: 3 });
+    own.yard.disturb(CALM);
+    own.clock.advanceBy(60_000_000);
+    // The line is back: nothing of the cycle comes back with it.
+    expect(runWordsSince(own, since).length).toBeLessThanOrEqual(3);
+    expect(own.drive.isTurning()).toBe(false);
+  });
+
+  it('a word that is sent by hand takes the drive over, and the cycle is over', async () => {
+    const own = await running();
+    const request = own.protocol
+      .placesOf(own.index)
+      .write(3, own.index.byRole.get('control-word')!, own.word(/stop on the ramp/), () => undefined)!;
+    own.ask(request);
+    own.clock.advanceBy(30_000_000);
+    expect(own.last()).toMatchObject({ phase: 'over', end: 'replaced', why: 'a word was sent to the drive by hand' });
+    expect(own.drive.isTurning()).toBe(false);
+  });
+
+  it('a fault of the drive ends it: who clears it at the drive does not set it going', async () => {
+    const own = await running();
+    // Nothing is heard by the drive for longer than its watch waits.
+    own.master.tellProcedure('run', { kind: 'pause' });
+    own.clock.advanceBy(8_000_000);
+    const since = own.entries.length;
+    own.master.tellProcedure('run', { kind: 'resume' });
+    own.clock.advanceBy(10_000_000);
+    expect(own.last()).toMatchObject({ phase: 'over', end: 'surprise', why: 'the drive reports a fault' });
+    expect(runWordsSince(own, since).length).toBeLessThanOrEqual(1);
+    expect(own.drive.isTurning()).toBe(false);
+  });
+
+  it('a closed line, and one that sleeps, end it, and nothing resumes', async () => {
+    const own = await running();
+    own.master.fellAsleep(5);
+    own.master.awoke();
+    const since = own.entries.length;
+    own.clock.advanceBy(10_000_000);
+    expect(own.last()).toMatchObject({ phase: 'over', end: 'asleep' });
+    expect(runWordsSince(own, since)).toEqual([]);
+    await own.master.close();
+    expect(own.master.snapshot()).toMatchObject({ open: false, cycled: null });
+  });
+});
