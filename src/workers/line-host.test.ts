@@ -3,6 +3,7 @@ import { K1, rtu } from '../../tests/harness/line';
 import { BridgeClient } from '../link/bridge-client';
 import { CALM, type LineCommand, type LinePlan, type StopReport } from '../messages/line';
 import type { TraceEntry } from '../core/trace/entry';
+import { cycleProcedure } from '../core/procedure/cycle-procedure';
 import { LineHost } from './line-host';
 import { LiveClock } from '../core/time/live-clock';
 import type { TabMessage } from './tab-channel';
@@ -279,6 +280,41 @@ describe('a page that hangs, sleeps or lets go', () => {
     });
     const after = one.kept.length;
     pass(one, 20_000, false);
+    expect(one.kept.slice(after).filter(({ direction }) => direction === 'sent')).toEqual([]);
+  });
+
+  it('a cycle that holds the run word is stopped with its page as well, and nothing of it goes out after that', async () => {
+    const one = browser().tab();
+    await one.begin();
+    await one.do(OPEN);
+    const requests = ['03 10 02C1 0003 06 0005 0014 0FA0', '03 03 0181 0005'].map((hex, i) => ({
+      text: 'a block',
+      bytes: rtu(hex),
+      isInput: i === 1,
+    }));
+    const cycle = (word: string) =>
+      cycleProcedure(
+        3,
+        'cycle',
+        requests.map((own, i) => (i === 0 ? { ...own, bytes: rtu(`03 10 02C1 0003 06 ${word} 0014 0FA0`) } : own)),
+        100,
+        2,
+      );
+    await one.do({ kind: 'procedure', line: 'K1', procedure: cycle('0005'), id: 'ready' });
+    pass(one, 1_000, true);
+    await one.do({ kind: 'procedure', line: 'K1', procedure: cycle('000D'), id: 'run' });
+    pass(one, 3_000, true);
+    expect(one.host.turning()).toEqual([{ line: 'K1', station: 3 }]);
+    expect(one.host.gather().lines[0]).toMatchObject({ cycled: 3, keepAlives: [] });
+    const before = one.kept.length;
+    pass(one, 1_500, false);
+    expect(one.kept.slice(before).find(({ outcome }) => outcome === 'stop-pressed')?.cause).toMatch(
+      /the page did not answer for 1\.\d s/,
+    );
+    pass(one, 20_000, false);
+    expect(one.host.turning()).toEqual([]);
+    const after = one.kept.length;
+    pass(one, 20_000, true);
     expect(one.kept.slice(after).filter(({ direction }) => direction === 'sent')).toEqual([]);
   });
 

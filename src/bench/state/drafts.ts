@@ -6,6 +6,9 @@ import { begin, change, redo, typedOn, undo, type Undoable } from './undo';
 /** How much of the trace is shown: its last entry, a few rows, or many. */
 export type TraceSize = 'last' | 'rows' | 'tall';
 
+/** How the keys begin under which the values of a cycle's block are typed. */
+export const CYCLE_KEY = 'cycle block ';
+
 /** What is being typed, per tab; it stays when a view is left. Words are raw numbers. */
 export interface Drafts {
   /** Bytes of the request in Frames, by station. */
@@ -38,7 +41,7 @@ export interface DraftActions {
   readonly setLeaveCheck: (leave: boolean) => void;
   readonly setAsked: (key: string, ticket: number) => void;
   readonly setWord: (key: string, word: number) => void;
-  /** After Stop no composed word waits to be sent again by a slip. */
+  /** After Stop no composed word, and no block of a cycle, waits to be sent again by a slip. */
   readonly clearWords: () => void;
   readonly setTraceSize: (size: TraceSize) => void;
   readonly setReference: (key: string, text: string) => void;
@@ -85,7 +88,11 @@ export const createDrafts = (): DraftStore =>
       setLeaveCheck: (leaveCheck) => set({ leaveCheck }),
       setAsked: (key, ticket) => set(({ asked }) => ({ asked: put(asked, key, ticket) })),
       setWord: (key, word) => set(({ words }) => ({ words: put(words, key, word) })),
-      clearWords: () => set({ words: new Map() }),
+      clearWords: () =>
+        set(({ typed }) => ({
+          words: new Map(),
+          typed: new Map([...typed].filter(([key]) => !key.startsWith(CYCLE_KEY))),
+        })),
       setTraceSize: (traceSize) => set({ traceSize }),
       setLinePart: (linePart) => set({ linePart }),
       setFramesPart: (framesPart) => set({ framesPart }),

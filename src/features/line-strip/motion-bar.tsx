@@ -34,6 +34,7 @@ function movedDrives(state: BenchState): readonly Moved[] {
       const parts = [
         `${text}${ageUs === null ? '' : `, ${ageText(ageUs)}`}`,
         beat && beatText(beat),
+        line.cycled === number && 'its block goes out at every beat of a cycle',
         end && `its run word is not repeated any more: ${end.why}`,
         !line.open && 'the line is not open',
       ].filter((part) => typeof part === 'string');

@@ -5,6 +5,7 @@ import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { useNoStop } from '../../bench/hooks/use-no-stop';
 import { useTyped } from '../../bench/hooks/use-typed';
+import { CYCLE_KEY } from '../../bench/state/drafts';
 import { liveIn } from '../../bench/state/known-state';
 import { isUnderWay, lastRun, type RunView } from '../../bench/state/runs';
 import { hexNumber } from '../../core/bytes/hex';
@@ -133,7 +134,15 @@ function Played({ index, blocks }: { readonly index: SheetIndex; readonly blocks
               {turns ? ': the shaft may turn' : ''}
             </ActButton>
             {isRunning && (
-              <Button variant="outlined" color="inherit" onClick={() => bench.tell(own.id, { kind: 'end' })}>
+              <Button
+                variant="outlined"
+                color="inherit"
+                onClick={() => {
+                  bench.tell(own.id, { kind: 'end' });
+                  // No run word waits in a field to be sent again by a slip.
+                  bench.drafts.getState().clearWords();
+                }}
+              >
                 Controller to stop
               </Button>
             )}
@@ -155,7 +164,7 @@ function Played({ index, blocks }: { readonly index: SheetIndex; readonly blocks
   );
 }
 
-const keyOf = (drive: string, { cells: [first] }: CycleItem): string => `cycle ${drive} ${first ?? ''}`;
+const keyOf = (drive: string, { cells: [first] }: CycleItem): string => `${CYCLE_KEY}${drive} ${first ?? ''}`;
 
 /** The output block as it is typed at this drive. */
 function useOutput(index: SheetIndex, { out }: CycleBlocks): OutputBlock {

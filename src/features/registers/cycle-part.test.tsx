@@ -1,0 +1,124 @@
+import { act, screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { benchAt } from '../../../tests/harness/bench';
+import { shippedIndex } from '../../../tests/harness/sheets';
+import { INPUT } from '../../core/procedure/cycle-procedure';
+import type { Procedure } from '../../core/procedure/procedure';
+import { beginRun, type CycleTimes } from '../../core/procedure/run';
+import { CyclePart } from './cycle-part';
+
+const index = shippedIndex('tern');
+
+function part(isOpen = true) {
+  const own = benchAt('K1 kiln', 3);
+  own.know({ 'ramp-time': 50, 'speed-reference': 0 }, isOpen);
+  const start = jest.fn((_: string, __: Procedure) => 'run');
+  const tell = jest.fn();
+  Object.assign(own.bench, { start, tell });
+  own.show(<CyclePart index={index} />);
+  return { ...own, start, tell };
+}
+const type = async (label: RegExp, text: string): Promise<void> => {
+  const field = screen.getByLabelText(label);
+  await userEvent.clear(field);
+  if (text !== '') await userEvent.type(field, text);
+};
+const begin = (): HTMLElement => screen.getByRole('button', { name: /^(?:Begin the cycle|Put this block in)/ });
+const bytesOf = (procedure: Procedure): readonly string[] =>
+  procedure.steps.flatMap((step) => (step.kind === 'request' ? [Buffer.from(step.bytes).toString('hex')] : []));
+
+it('begins with the word of rest; what is shown is what goes out, and a word that may turn the shaft says so at the button', async () => {
+  const { start } = part();
+  expect(begin()).toHaveTextContent('Begin the cycle');
+  expect(begin()).not.toHaveTextContent('may turn');
+  await userEvent.click(begin());
+  await type(/^11\.01 control word/, '0x000D');
+  await type(/^11\.03 speed reference/, '17.5 Hz');
+  expect(begin()).toHaveTextContent('Begin the cycle: the shaft may turn');
+  await userEvent.selectOptions(screen.getByLabelText('By'), 'one');
+  await userEvent.click(begin());
+  const [first, second] = start.mock.calls.map(([, procedure]) => procedure);
+  // 16 (10h) at 705, three words: the last stop word 0004, what the drive holds; then 03 at 385, five words. CRC by the bench's own.
+  expect(bytesOf(first!).map((hex) => hex.slice(0, -4))).toEqual(['031002c1000306000400320000', '030301810005']);
+  // 23 (17h): read 385, five; write 705, three (Modbus Application Protocol V1.1b3, 6.17).
+  expect(bytesOf(second!).map((hex) => hex.slice(0, -4))).toEqual(['03170181000502c1000306000d00320f45']);
+  expect(second).toMatchObject({
+    kind: 'cycle',
+    rounds: null,
+    lostMost: 2,
+    steps: [{ kind: 'pause', us: 100_000, beat: true }, {}],
+  });
+});
+
+it('says why it cannot begin: a closed line, a value that is none, a time that is none', async () => {
+  part(false);
+  expect(begin()).toBeDisabled();
+  expect(begin()).toHaveAccessibleDescription('the line is closed');
+});
+
+it('a field that is none switches the press off, and says which', async () => {
+  part();
+  await type(/^11\.02 ramp time/, 'soon');
+  expect(begin()).toBeDisabled();
+  await type(/^11\.02 ramp time/, '2 s');
+  expect(begin()).toBeEnabled();
+  await type(/^A cycle every, ms/, '5');
+  expect(begin()).toBeDisabled();
+});
+
+it('shows what comes back with its age and how the cycle is kept; the controller is put to stop by a press, and no run word waits after that', async () => {
+  const { bench, tell } = part();
+  await type(/^11\.01 control word/, '0x000D');
+  await userEvent.click(begin());
+  const { lineId } = bench.state.getState();
+  const procedure: Procedure = { kind: 'cycle', title: '', station: 3, steps: [], rounds: null, standsStill: false };
+  const cycle: CycleTimes = {
+    done: 40,
+    lost: 1,
+    lostInARow: 0,
+    missed: 2,
+    beganUs: 0,
+    intervals: 10,
+    sumUs: 1_020_000,
+    leastUs: 99_000,
+    worstUs: 131_000,
+    inputUs: 0,
+  };
+  const speed = index.byRole.get('actual-speed')!.cells[0]!;
+  act(() =>
+    bench.state.setState({
+      nowUs: 3_000_000,
+      runs: [
+        {
+          id: 'run',
+          line: lineId,
+          procedure,
+          about: { kind: 'none' },
+          run: {
+            ...beginRun({ ...procedure, steps: [{ kind: 'pause', text: '', us: 1 }] }, 'run', 0),
+            kept: { [INPUT]: [[speed, 3909]] },
+            cycle,
+          },
+        },
+      ],
+    }),
+  );
+  const table = screen.getByRole('table', { name: 'Block from Tern' });
+  expect(
+    within(table).getByRole('row', { name: /^6\.05 actual speed 0x0F45 3909 = 17\.498 Hz 3 s ago/ }),
+  ).toBeInTheDocument();
+  expect(within(table).getByRole('row', { name: /^6\.02 status word ····/ })).toBeInTheDocument();
+  const status = screen.getByRole('status', { name: 'The cycle' });
+  expect(status).toHaveTextContent('40 with their answers, 1 lost, 2 beats left out');
+  expect(status).toHaveTextContent('mean 102.0 ms of 100 ms, shortest 99.0 ms, worst 131.0 ms');
+  expect(begin()).toHaveTextContent('Put this block in');
+  await userEvent.click(screen.getByRole('button', { name: 'Controller to stop' }));
+  expect(tell).toHaveBeenCalledWith('run', { kind: 'end' });
+  expect(screen.getByLabelText(/^11\.01 control word/)).toHaveValue('0x0004');
+});
+
+it('a drive of commands has nothing that goes round, and says why', () => {
+  const own = benchAt('S1', 5);
+  own.show(<CyclePart index={shippedIndex('pipit')} />);
+  expect(screen.getByText(/^Nothing goes round here: /)).toBeInTheDocument();
+});
