@@ -8,6 +8,7 @@ import { recordText } from '../src/core/handover/html';
 import { packBlock } from '../src/core/trace/block';
 import type { TraceEntry } from '../src/core/trace/entry';
 import { BujoDatabase } from '../src/store/database';
+import { roomOf } from '../src/store/room';
 import { shippedRecords } from '../src/store/record-row';
 import { recordShelf } from '../src/store/record-shelf';
 import { answerHandover } from '../src/workers/handover/answer';
@@ -68,6 +69,7 @@ async function stage() {
     records,
     sets: { of: () => Promise.resolve({ sets: [], writings: [], plans: [] }) },
     trials: { of: () => Promise.resolve([]) },
+    room: roomOf(database),
   });
   handoverStore.setState(FIRST, true);
   show(<HandoverStage />);
@@ -174,4 +176,17 @@ it('the page is saved under the plant, the day and the digest', async () => {
     expect.objectContaining({ type: 'text/html' }),
     `alder-ford-${record.made.slice(0, 10)}-${digest.slice(0, 12)}.html`,
   );
+});
+
+it('what takes room is told, and a trace that was let go comes back', async () => {
+  await stage();
+  press('Look what takes it');
+  expect(await screen.findByText(/^This browser does not tell how much room there is\./)).toBeInTheDocument();
+  const letGo = await screen.findByLabelText(/^Let the trace of 2026-11-20/);
+  fireEvent.click(letGo);
+  expect(await screen.findByText(/^2 entries of 2026-11-20 .* are gone\./)).toBeInTheDocument();
+  expect(await database.traceBlocks.count()).toBe(0);
+  fireEvent.click(screen.getByText('Put them back', { selector: 'button' }));
+  await screen.findByLabelText(/^Let the trace of 2026-11-20/);
+  expect(await database.traceBlocks.count()).toBe(1);
 });

@@ -14,6 +14,10 @@ import type { PlacedParameter } from '../src/core/sheet/index-sheet';
 import { reportOf } from '../src/core/trial/report';
 import { pick, seededRandom } from '../src/core/random/random';
 import { recordDifferences } from '../src/core/handover/differences';
+import { NO_VISIT } from '../src/core/handover/document';
+import { TraceFacts } from '../src/core/handover/trace-facts';
+import { demoJob } from './harness/shipped';
+import { standinLine } from './harness/standin-line';
 import { visitedFan } from './harness/visited';
 
 const rowsIn = ({ sections }: VisitRecord) =>
@@ -239,4 +243,42 @@ describe('a whole record', () => {
       else expect(read.error).toMatch(/^it (?:holds|is) no record: /);
     }
   });
+});
+
+it('each kind of drive has what belongs to it: no order of bytes for commands, no reference of an axis, no trial that it cannot run', async () => {
+  const line = await standinLine('pipit', 'ascii', [5], { rate: 9600, dataBits: 8, parity: 'N', stopBits: 1 });
+  const job = demoJob();
+  const jobLine = job.lines.find(({ protocol }) => protocol === 'ascii')!;
+  const { protocol, index } = line;
+  for (const role of ['actual-position', 'speed-reference'] as const)
+    for (const request of protocol.placesOf(index).read(5, [index.byRole.get(role)!])) line.ask(request);
+  const reader = new TraceFacts(
+    () => ({ protocol, index }),
+    () => 0,
+  );
+  line.entries.forEach((entry, sequence) => reader.take({ ...entry, session: 's', line: jobLine.id, sequence }));
+  const facts = reader.of(jobLine.id, 5);
+  expect(facts.answers).toBe(2);
+  const drive = {
+    line: jobLine,
+    station: jobLine.stations[0]!,
+    index,
+    protocol,
+    facts,
+    now: null,
+    visits: [],
+    writings: [],
+    runs: [],
+  };
+  const record = makeRecord({ job, drives: [drive], visit: NO_VISIT, madeMs: 0, zoneMinutes: 0 });
+  const titles = record.sections.flatMap(({ blocks }) =>
+    blocks.flatMap((block) => ('title' in block ? [block.title] : [])),
+  );
+  expect(titles).toContain('S1 saw, 5 · fence axis: places');
+  const open = rowsIn(record).filter(({ key }) => key.startsWith('open') || key.startsWith('unproved'));
+  expect(open.map(({ cells: [, what] }) => what)).not.toContain('its speed reference is 0');
+  const unproved = open.flatMap(({ cells: [, what = ''] }) => /^not proved: (.*)$/.exec(what)?.[1] ?? []);
+  expect(unproved).toEqual(expect.arrayContaining(['First contact']));
+  // It takes no speed: there is no line of speeds to lay.
+  expect(unproved).not.toContain('Ramps');
 });

@@ -68,6 +68,7 @@ const serverBench = (): Bench => ({
     keepPlan: () => Promise.resolve(),
   },
   trials: { of: () => Promise.resolve([]), keep: () => Promise.resolve(), drop: () => Promise.resolve() },
+  room: { of: () => Promise.resolve([]), letGo: () => Promise.resolve(() => Promise.resolve()) },
   records: {
     of: () => Promise.resolve({ visit: NO_VISIT, records: [] }),
     keepVisit: () => Promise.resolve(),

@@ -21,6 +21,7 @@ import { dropSheet, keepSheet, readSheets, RevisionTaken } from '../store/sheets
 import { heldSessions, holdSession } from '../store/session-locks';
 import { takeCutRuns } from '../store/runs';
 import { recordShelf, type RecordShelf } from '../store/record-shelf';
+import { roomOf, type Room } from '../store/room';
 import { trialShelf, type TrialShelf } from '../store/trial-shelf';
 import { readTrace } from '../store/trace-reader';
 import {
@@ -89,6 +90,8 @@ export interface Bench {
   readonly sets: SetShelf;
   readonly trials: TrialShelf;
   readonly records: RecordShelf;
+  /** What the traces of this browser take. */
+  readonly room: Room;
   readonly post: WorkerLink['post'];
 }
 
@@ -364,6 +367,7 @@ export function createBench(): Bench {
     },
     paper: (digest) => database.papers.get(digest),
     trials: trialShelf(database),
+    room: roomOf(database),
     records: recordShelf(database, async (id) => {
       const { demo, sheets } = await asked;
       return id === demo.id ? (await import('../store/record-row')).shippedRecords(demo, sheets) : [];

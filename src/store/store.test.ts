@@ -21,6 +21,7 @@ import type { Procedure } from '../core/procedure/procedure';
 import { NO_VISIT } from '../core/handover/document';
 import { shippedRecords } from './record-row';
 import { recordShelf } from './record-shelf';
+import { roomOf } from './room';
 import { RunKeeper, takeCutRuns } from './runs';
 import { readTrace } from './trace-reader';
 import { exportTrace } from './trace-export';
@@ -595,5 +596,38 @@ describe('records of visits', () => {
     expect(await shelf.of(demoJob().id)).toEqual({ visit: { ...NO_VISIT, by: 'E. Moss' }, records: [ships, row] });
     await shelf.drop(row.digest);
     expect((await shelf.of(demoJob().id)).records).toEqual([ships]);
+  });
+});
+
+describe('the room that traces take', () => {
+  it('is told by session, a trace is let go whole and put back as it was, and one that is written to stays', async () => {
+    const database = fresh();
+    const { own } = writer(database);
+    for (const id of ['old', 'new']) await database.sessions.put({ id, startedAtMs: id === 'old' ? 1 : 2, job: 'j' });
+    const entries = Array.from({ length: 1500 }, (_, i) => entry('old', i));
+    own.add(entries);
+    await own.flush();
+    await database.traceBlocks.put(packBlock([entry('new', 0)]));
+    const room = roomOf(database, () => Promise.resolve(new Set(['new'])));
+    const before = await room.of();
+    expect(before.map(({ session, entries: count }) => [session.id, count])).toEqual([
+      ['old', 1500],
+      ['new', 1],
+    ]);
+    // Three bytes an entry at least, and its columns.
+    expect(before[0]!.bytes).toBeGreaterThan(3 * 1500);
+    expect(before.map(({ isOpen }) => isOpen)).toEqual([false, true]);
+    await expect(room.letGo('new')).rejects.toThrow('a page of this browser writes to it now');
+    const restore = await room.letGo('old');
+    expect((await room.of()).map(({ session }) => session.id)).toEqual(['new']);
+    expect((await everything(database)).entries).toHaveLength(1);
+    await restore();
+    expect(await room.of()).toEqual(before);
+    expect((await everything(database)).entries.filter(({ session }) => session === 'old')).toEqual(entries);
+    // Nothing of what never was is let go.
+    await (
+      await room.letGo('never')
+    )();
+    expect(await room.of()).toEqual(before);
   });
 });

@@ -1,4 +1,5 @@
 import { hexNumber } from '../bytes/hex';
+import { axisOf } from '../motion/axis';
 import { disabledTexts, whyNotPlanned } from '../sets/plan';
 import { wordsOfSaid } from '../sets/said';
 import { canStop } from '../sheet/can-stop';
@@ -55,7 +56,8 @@ const CHECKS: Readonly<
   reference: (drive, index) => {
     const place = index.byRole.get('speed-reference');
     const known = place && knownValue(drive, place);
-    if (!place || !known) return [];
+    // A drive that goes to positions keeps the speed of its moves; nothing turns by that.
+    if (!place || !known || axisOf(index)) return [];
     const isZero = numberOf(place, known.pattern) === 0;
     return [
       {

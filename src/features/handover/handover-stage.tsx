@@ -14,6 +14,7 @@ import { handoverStore, shownRecord, useHandover } from './handover-store';
 import styles from './handover.module.css';
 import { makeNow, readVisits } from './record-acts';
 import { RecordsPanel } from './records-panel';
+import { RoomPanel } from './room-panel';
 import { SectionList } from './section-list';
 import { SectionView } from './section-view';
 import { VisitPanel } from './visit-panel';
@@ -65,6 +66,7 @@ export function HandoverStage() {
           {isRead && <VisitPanel />}
           {isRead && <SectionList record={shown?.record ?? null} />}
           <RecordsPanel />
+          <RoomPanel />
         </div>
         <div className={styles.stack}>
           <OutPanel />

@@ -1,9 +1,13 @@
 import { axisOf } from '../../motion/axis';
+import type { SheetIndex } from '../../sheet/index-sheet';
+import { compileTrial } from '../../trial/compile';
 import { bandOf, movesAxis } from '../../trial/expect';
 import { positionBandOf } from '../../trial/expect-position';
 import { POSITIONING_TRIALS } from '../../trial/positioning-trials';
 import { reportOf, type Verdict } from '../../trial/report';
 import { SHIPPED_TRIALS } from '../../trial/shipped-trials';
+import { restOf } from '../../trial/states';
+import type { Trial } from '../../trial/trial';
 import type { Block, Mark, Row } from '../document';
 import { driveKey, driveName, timeText, type HandoverDrive, type HandoverInput, type KeptRun } from '../drive';
 import { table } from './lines';
@@ -109,15 +113,34 @@ const thinned = <Point>(points: readonly Point[]): Point[] => {
   return points.filter((_, i) => i % every === 0 || i === points.length - 1);
 };
 
+/** Whether a drive has what a trial asks for; where an axis stands is known only when it is looked at. */
+function canRun({ station, protocol }: HandoverDrive, index: SheetIndex, trial: Trial): boolean {
+  if (POSITIONING.has(trial.id)) return axisOf(index) !== null;
+  if (!protocol) return false;
+  const { profile } = index;
+  const rest = profile && restOf(profile);
+  const compiled = compileTrial(trial, {
+    index,
+    places: protocol.placesOf(index),
+    station: station.station,
+    name: station.name,
+    here: rest ? [rest] : [],
+    known: () => undefined,
+    protocol,
+  });
+  return compiled.procedure !== null;
+}
+
 /** Trials that ship and were not run here, or did not pass: what is not proved. */
 export function unproved(drive: HandoverDrive): readonly Row[] {
   const { index } = drive;
   if (!index || !drive.facts.last) return [];
   const runs = new Map(lastRuns(drive).map((run) => [run.compiled.trial.id, run]));
-  return SHIPPED_TRIALS.flatMap(({ id, name, proves }): readonly Row[] => {
+  return SHIPPED_TRIALS.flatMap((trial): readonly Row[] => {
+    const { id, name, proves } = trial;
     const run = runs.get(id);
     const verdict = run && reportOf(run.index, run.compiled, run.run).verdict;
-    if (verdict === 'passed' || (!run && POSITIONING.has(id) && !axisOf(index))) return [];
+    if (verdict === 'passed' || (!run && !canRun(drive, index, trial))) return [];
     return [
       {
         key: `unproved ${driveKey(drive)} ${id}`,

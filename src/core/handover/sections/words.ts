@@ -42,7 +42,7 @@ function wordsOf(drive: HandoverDrive, index: SheetIndex): readonly Block[] {
       })),
     ),
     ...table(
-      `${driveName(drive)}: places, ${card.byteOrder}`,
+      `${driveName(drive)}: places${card.places.some(({ hex }) => hex !== '') ? `, ${card.byteOrder}` : ''}`,
       ['place', 'number', 'access', 'type', 'from 0', 'from 1', 'hex', '5 digits', '6 digits', 'scale'],
       card.places.map((place) => ({
         key: `place ${key} ${place.number}`,
