@@ -24,6 +24,10 @@ test('the record of a visit: written by itself, closed, saved as a page that nee
   await page.getByRole('checkbox', { name: /covers are closed/ }).click();
   await expect(page.getByRole('row', { name: /covers are closed, nothing is bridged E\. Moss, / })).toBeVisible();
   await expect(page.getByRole('row', { name: /it found out that the shaft stands stopped, / })).toContainText('✓ seen');
+  // What is not wanted in it is left out; so is what would only make it long here.
+  for (const name of ['Words and places', 'Scaling', 'At the drives’ keys'])
+    await page.getByRole('checkbox', { name: `${name}: in the record` }).click();
+  await expect(page.getByRole('listitem').filter({ hasText: 'Scaling' }).getByText('left out')).toBeVisible();
   await bench.press('Close the record');
   await expect(page.getByRole('heading', { name: /^The record, closed/ })).toBeVisible();
 

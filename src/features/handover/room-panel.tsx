@@ -43,7 +43,7 @@ export function RoomPanel() {
     await look();
   };
   return (
-    <Panel title="Room in this browser" aside={looked?.used == null ? '' : megabytes(looked.used)}>
+    <Panel title="Room in this browser" aside={looked === null || looked.used === null ? '' : megabytes(looked.used)}>
       <Button variant="outlined" color="inherit" size="small" onClick={act(look)}>
         {looked ? 'Look again' : 'Look what takes it'}
       </Button>
