@@ -119,6 +119,32 @@ export function wordCard(index: SheetIndex, station: number, link: string, place
   };
 }
 
+/** Headings of a place's row, and its cells. */
+export const PLACE_HEAD = [
+  'place',
+  'number',
+  'access',
+  'type',
+  'from 0',
+  'from 1',
+  'hex',
+  '5 digits',
+  '6 digits',
+  'scale',
+];
+export const placeCells = (place: CardPlace): readonly string[] => [
+  place.name,
+  place.number,
+  place.access,
+  place.type,
+  place.fromZero,
+  place.fromOne,
+  place.hex,
+  place.reference5,
+  place.reference6,
+  place.scale,
+];
+
 /** The card as rows for a table file: a heading row before each part. */
 export function cardRows({ title, link, byteOrder, words, places, scale }: WordCard): readonly (readonly string[])[] {
   return [
@@ -130,18 +156,7 @@ export function cardRows({ title, link, byteOrder, words, places, scale }: WordC
     ['word', 'hex', 'decimal', 'binary', 'frame'],
     ...words.map(({ name, hex, decimal, binary, frame }) => [name, hex, decimal, binary, frame]),
     [],
-    ['place', 'number', 'access', 'type', 'from 0', 'from 1', 'hex', '5 digits', '6 digits', 'scale'],
-    ...places.map((place) => [
-      place.name,
-      place.number,
-      place.access,
-      place.type,
-      place.fromZero,
-      place.fromOne,
-      place.hex,
-      place.reference5,
-      place.reference6,
-      place.scale,
-    ]),
+    [...PLACE_HEAD],
+    ...places.map(placeCells),
   ];
 }

@@ -1,6 +1,6 @@
 import { hexNumber } from '../../bytes/hex';
 import { settingsText } from '../../line/settings';
-import { wordCard } from '../../places/word-card';
+import { PLACE_HEAD, placeCells, wordCard } from '../../places/word-card';
 import { addressIn } from '../../process-image/controller';
 import { blocksOfSheet } from '../../process-image/blocks';
 import { stateOf, targetsOf } from '../../profile/profile';
@@ -43,21 +43,10 @@ function wordsOf(drive: HandoverDrive, index: SheetIndex): readonly Block[] {
     ),
     ...table(
       `${driveName(drive)}: places${card.places.some(({ hex }) => hex !== '') ? `, ${card.byteOrder}` : ''}`,
-      ['place', 'number', 'access', 'type', 'from 0', 'from 1', 'hex', '5 digits', '6 digits', 'scale'],
+      PLACE_HEAD,
       card.places.map((place) => ({
         key: `place ${key} ${place.number}`,
-        cells: [
-          place.name,
-          place.number,
-          place.access,
-          place.type,
-          place.fromZero,
-          place.fromOne,
-          place.hex,
-          place.reference5,
-          place.reference6,
-          place.scale,
-        ],
+        cells: [...placeCells(place)],
         from,
       })),
     ),
