@@ -179,6 +179,8 @@ test('pictures of the record of a visit, in the bench and on paper', async ({ be
   for (const name of [/covers are closed/, /laptop’s cable/]) await page.getByRole('checkbox', { name }).click();
   await page.getByRole('button', { name: 'What is open', exact: true }).click();
   await expect(page.getByRole('row', { name: /keep settings was not given/ }).first()).toBeVisible();
+  await bench.press('Seen');
+  await page.getByRole('heading', { name: 'Handover' }).evaluate((head) => head.scrollIntoView({ block: 'end' }));
   await page.screenshot(picture('handover'));
   const saving = page.waitForEvent('download');
   await bench.press('Save as one page');

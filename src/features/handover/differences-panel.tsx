@@ -55,8 +55,8 @@ export function DifferencesPanel({
                         {own.section}
                         <span className={styles.soft}>{own.table}</span>
                       </td>
-                      <td>{own.before ? cells(own.before) : 'not there'}</td>
-                      <td>{own.after ? cells(own.after) : 'not there any more'}</td>
+                      <td>{own.before ? cells(own.before) : 'not in that record'}</td>
+                      <td>{own.after ? cells(own.after) : 'not in this record'}</td>
                     </tr>
                   )
                 );
