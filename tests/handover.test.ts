@@ -108,6 +108,21 @@ it('a fault is told from its first sight to its end, with what was written befor
   expect(found(checksOf(fan.input().drives[0]!, 0), 'fault')).toEqual([expect.stringMatching(/^good: by status word/)]);
 });
 
+it('a password is in no record: neither its exchange as bytes, nor as what cured a fault', async () => {
+  const fan = await visitedFan();
+  const secret = fan.index.parameters.find((parameter) => parameter.secret === true)!;
+  const word = 4711;
+  fan.write(secret.number, word);
+  fan.read(secret.number);
+  fan.read('6.02');
+  const record = makeRecord(fan.input());
+  expect(fan.facts().written.get(secret.cells[0]!)?.word).toBe(word);
+  const text = pageOf(record, '', 'A4', { text: '', mono: '' });
+  // 4711 is 1267h.
+  for (const shown of ['4711', '12 67', '0x1267']) expect(text).not.toContain(shown);
+  expect(fan.facts().keys.map(({ why }) => why)).toEqual(['the first answer']);
+});
+
 describe('a whole record', () => {
   const whole = async () => {
     const fan = await visitedFan();

@@ -26,6 +26,7 @@ const NO_SHELF: JobShelf = {
   exportTrace: nothing,
   importFile: nothing,
   settle: nothing,
+  adopt: ({ job }) => Promise.resolve(job),
   exportRow: nothing,
   dismiss: nothing,
 };

@@ -27,6 +27,8 @@ export interface JobShelf {
   readonly importFile: (file: File) => void;
   /** The answer to `ask`: the known job is replaced, or both are kept. */
   readonly settle: (file: JobFile, how: 'replace' | 'keep-both') => void;
+  /** Takes a file's sheets, which changes none that is here; its job as it goes by them then. Rejects where they cannot be kept. */
+  readonly adopt: (file: JobFile) => Promise<Job>;
   /** A row that could not be read, as it stands. */
   readonly exportRow: (row: BadRow) => void;
   readonly dismiss: () => void;
@@ -145,6 +147,7 @@ export function createJobShelf(
         restart();
       });
     },
+    adopt,
     exportRow: ({ id, row }) =>
       saveFile(new Blob([`${JSON.stringify(row, null, 2)}\n`], { type: 'application/json' }), fileName(id, 'row.json')),
     dismiss: () => tell(null),

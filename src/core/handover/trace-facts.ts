@@ -87,6 +87,7 @@ export interface FactsDrive {
 const MOST_FAULTS = 100;
 /** Exchanges of a drive that are shown as bytes. */
 const MOST_KEYS = 12;
+const STOP_WORD = 'a stop word';
 /** Requests of a line whose reply may still come. */
 const MOST_WAITING = 64;
 
@@ -162,10 +163,10 @@ export class TraceFacts {
       if (role === 'keep' && word !== 0) facts.kept = seen;
       if (role === 'restart') facts.restarted = seen;
       if (role === 'control-word')
-        keep(drive, request.cause === 'Stop' ? 'a stop word' : `control word ${hexNumber(word)}`, request, reply, seen);
+        keep(drive, request.cause === 'Stop' ? STOP_WORD : `control word ${hexNumber(word)}`, request, reply, seen);
       if (role !== 'keep' && role !== 'restart') words.set(cell, { ...seen, word });
     }
-    if (places.writes(request.bytes)) drive.lastWrite = request.bytes;
+    if (places.writes(request.bytes) && !isSecret(drive, request.bytes, reply.bytes)) drive.lastWrite = request.bytes;
     for (const [cell, word] of places.learned(request.bytes, reply.bytes)) {
       words.set(cell, { ...seen, word });
       const role = index.byCell.get(cell)?.role;
@@ -211,10 +212,20 @@ export class TraceFacts {
   });
 }
 
+/** Whether an exchange carries what is never shown. */
+const isSecret = ({ index, places }: Drive, request: Uint8Array, reply: Uint8Array): boolean =>
+  index !== null &&
+  places !== null &&
+  [...places.written(request), ...places.learned(request, reply)].some(
+    ([cell]) => index.byCell.get(cell)?.secret === true,
+  );
+
 function keep(drive: Drive, why: string, request: TraceEntry, reply: TraceEntry, seen: Seen): void {
   // The first of each kind; of stop words the last, since it is the one that counts.
-  if (drive.keys.has(why) && why !== 'a stop word') return;
-  if (drive.keys.size >= MOST_KEYS && !drive.keys.has(why)) return;
+  const counts = why === STOP_WORD;
+  if (!counts && (drive.keys.has(why) || drive.keys.size >= MOST_KEYS)) return;
+  // A password, or a key to a lock, is in no record.
+  if (isSecret(drive, request.bytes, reply.bytes)) return;
   drive.keys.set(why, { why, request: request.bytes, reply: reply.bytes, seen });
 }
 

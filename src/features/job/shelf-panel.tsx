@@ -9,6 +9,7 @@ import { ActButton } from '../../ui/act-button';
 import { FileButton } from '../../ui/file-button';
 import { Panel } from '../../ui/panel';
 import styles from './job.module.css';
+import { MergeOffers } from './merge-panel';
 
 /** The jobs of this browser: made, renamed, copied, deleted with undo, carried in and out as files. */
 export function ShelfPanel() {
@@ -150,6 +151,7 @@ function JobRow({ job, isOpen }: { readonly job: Job; readonly isOpen: boolean }
 function ShelfNewsLine() {
   const { jobs } = useBench();
   const news = useBenchState((state) => state.shelfNews);
+  const open = useBenchState((state) => state.job?.id ?? '');
   if (!news) return null;
   const { text, bad, undo, ask } = news;
   return (
@@ -165,6 +167,7 @@ function ShelfNewsLine() {
       )}
       {ask && (
         <>
+          {ask.job.id === open && <MergeOffers key={text} file={ask} />}
           <Button variant="outlined" color="inherit" onClick={() => jobs.settle(ask, 'replace')}>
             Replace it with the file
           </Button>
