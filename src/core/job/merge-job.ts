@@ -41,6 +41,10 @@ function offerOf<T>({ key, what, get, put, show }: Piece<T>, own: Job, theirs: J
   ];
 }
 
+/** What is left of an object without one of its fields. */
+const without = <T extends object, K extends keyof T>(from: T, key: K): Omit<T, K> =>
+  Object.fromEntries(Object.entries(from).filter(([own]) => own !== key)) as Omit<T, K>;
+
 /** Puts an element with an id in the place of the one that is there, behind the others where none is, or takes it away. */
 function withOne<T extends { readonly id: string }>(list: readonly T[], id: string, value: T | undefined): T[] {
   if (value === undefined) return list.filter((one) => one.id !== id);
@@ -107,11 +111,10 @@ function stationPieces(line: JobLine, station: JobStation): readonly Piece<never
           ...own,
           stations: own.stations.map((one) => {
             if (one.id !== station.id) return one;
-            const { [field]: _, ...rest } = one;
-            return (value === undefined ? rest : { ...one, [field]: value }) as JobStation;
+            return (value === undefined ? without(one, field) : { ...one, [field]: value }) as JobStation;
           }),
         })),
-      show: show as (value: never) => string,
+      show: show,
     };
   });
 }
@@ -162,8 +165,7 @@ function linePieces(own: Job, line: JobLine): readonly Piece<never>[] {
       key: `${line.id} cable`,
       what: `${known.name}: its cable`,
       get: (job) => lineIn(job, line.id)?.cable,
-      put: (job, value) =>
-        withLine(job, line.id, ({ cable: _, ...rest }) => (value ? { ...rest, cable: value } : rest)),
+      put: (job, value) => withLine(job, line.id, (one) => (value ? { ...one, cable: value } : without(one, 'cable'))),
       show: ({ ends, cores, lengthM }) => `${ends[0].name} to ${ends[1].name}, ${cores.length} cores, ${lengthM} m`,
     }),
     ...line.stations.flatMap((station): readonly Piece<never>[] => {
@@ -192,8 +194,7 @@ const listed = <Key extends 'frames' | 'trials'>(key: Key, noun: string, theirs:
       get: (job) => (job[key] ?? []).find((one) => one.id === id),
       put: (job, value) => {
         const list = withOne<{ readonly id: string; readonly name: string }>(job[key] ?? [], id, value);
-        const { [key]: _, ...rest } = job;
-        return (list.length === 0 && job[key] === undefined ? rest : { ...job, [key]: list }) as Job;
+        return (list.length === 0 && job[key] === undefined ? job : { ...job, [key]: list });
       },
       show: (value) => (same(value.name, name) ? 'another one of this name' : value.name),
     }),
@@ -210,10 +211,7 @@ export function mergeOffers(own: Job, theirs: Job): readonly MergeOffer[] {
       key: 'addresses',
       what: 'the address plan',
       get: ({ ipPlan }) => ipPlan,
-      put: (job, value) => {
-        const { ipPlan: _, ...rest } = job;
-        return value ? { ...job, ipPlan: value } : rest;
-      },
+      put: (job, value) => (value ? { ...job, ipPlan: value } : without(job, 'ipPlan')),
       show: (value) => value.map(({ name, address }) => `${name} ${address}`).join(', '),
     }),
     ...listed('frames', 'kept frame', theirs),
