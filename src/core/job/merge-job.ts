@@ -194,7 +194,7 @@ const listed = <Key extends 'frames' | 'trials'>(key: Key, noun: string, theirs:
       get: (job) => (job[key] ?? []).find((one) => one.id === id),
       put: (job, value) => {
         const list = withOne<{ readonly id: string; readonly name: string }>(job[key] ?? [], id, value);
-        return (list.length === 0 && job[key] === undefined ? job : { ...job, [key]: list });
+        return list.length === 0 && job[key] === undefined ? job : { ...job, [key]: list };
       },
       show: (value) => (same(value.name, name) ? 'another one of this name' : value.name),
     }),
