@@ -14,7 +14,7 @@ import type { PlacedParameter } from '../src/core/sheet/index-sheet';
 import { reportOf } from '../src/core/trial/report';
 import { pick, seededRandom } from '../src/core/random/random';
 import { recordDifferences } from '../src/core/handover/differences';
-import { NO_VISIT } from '../src/core/handover/document';
+import { NO_VISIT } from '../src/core/handover/visit';
 import { TraceFacts } from '../src/core/handover/trace-facts';
 import { demoJob } from './harness/shipped';
 import { standinLine } from './harness/standin-line';

@@ -6,7 +6,7 @@ import { createBench, type Bench } from './bench';
 import { FIRST_STATE, type BenchState } from './state/bench-state';
 import { createDrafts, type DraftActions, type Drafts } from './state/drafts';
 import type { JobShelf } from './jobs/job-shelf';
-import { NO_VISIT } from '../core/handover/document';
+import { NO_VISIT } from '../core/handover/visit';
 import { createStore } from 'zustand/vanilla';
 
 const BenchContext = createContext<Bench | null>(null);

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { seededRandom, pick } from '../core/random/random';
+import { scriptLine } from './script/script-verb';
 import { answer, helpText, VERBS } from './verbs';
 
 interface Told {
@@ -495,9 +496,25 @@ describe('docs/headless.md', () => {
     expect(sections.map((section) => section.split('\n')[0])).toEqual(expect.arrayContaining(Object.keys(VERBS)));
   });
 
+  it('the example of script is what it tells, line by line, with what is left out between them', async () => {
+    const [, block = ''] = sections.find((section) => section.startsWith('script\n'))!.split('```\n');
+    const [line = '', ...shown] = block.trim().split('\n');
+    const told: string[] = [];
+    expect(
+      await scriptLine(
+        line,
+        (event) => told.push(JSON.stringify(event)),
+        () => false,
+      ),
+    ).toBe(0);
+    const wanted = shown.filter((text) => text !== '…');
+    expect(wanted.length).toBeGreaterThan(4);
+    expect(told.filter((text) => wanted.includes(text))).toEqual(wanted);
+  });
+
   it.each(
     sections.flatMap((section) => {
-      const [, block = ''] = section.split('```\n');
+      const [, block = ''] = section.startsWith('script\n') ? [] : section.split('```\n');
       const lines = block.split('\n');
       return lines.flatMap((line, i): [string, string, string][] =>
         line.startsWith('{"ok"') ? [[section.split('\n')[0] ?? '', lines[i - 1] ?? '', line]] : [],

@@ -1,4 +1,5 @@
-import type { VisitRecord, Visit } from '../core/handover/document';
+import type { VisitRecord } from '../core/handover/document';
+import type { Visit } from '../core/handover/visit';
 import type { Paper } from '../core/handover/html';
 import type { Job } from '../core/job/job';
 import type { Sheet } from '../core/sheet/sheet';

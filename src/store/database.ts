@@ -1,5 +1,6 @@
 import Dexie, { type EntityTable, type Table } from 'dexie';
-import type { Visit, VisitRecord } from '../core/handover/document';
+import type { VisitRecord } from '../core/handover/document';
+import type { Visit } from '../core/handover/visit';
 import type { Job, JobLine } from '../core/job/job';
 import type { Procedure } from '../core/procedure/procedure';
 import type { RunState } from '../core/procedure/run';

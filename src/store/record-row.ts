@@ -1,4 +1,4 @@
-import { NO_VISIT } from '../core/handover/document';
+import { NO_VISIT } from '../core/handover/visit';
 import type { HandoverDrive } from '../core/handover/drive';
 import { makeRecord } from '../core/handover/make-record';
 import { NO_FACTS } from '../core/handover/trace-facts';

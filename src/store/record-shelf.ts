@@ -1,4 +1,4 @@
-import { NO_VISIT, type Visit } from '../core/handover/document';
+import { NO_VISIT, type Visit } from '../core/handover/visit';
 import type { BujoDatabase, RecordRow } from './database';
 
 /** What a job keeps of its visits: what was put to the record that is being made, and the records that are closed. */

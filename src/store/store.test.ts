@@ -18,7 +18,7 @@ import { fetchShipped } from './shipped';
 import { GET as shippedRoute } from '../app/shipped/route';
 import { beginRun, endRun, type RunState } from '../core/procedure/run';
 import type { Procedure } from '../core/procedure/procedure';
-import { NO_VISIT } from '../core/handover/document';
+import { NO_VISIT } from '../core/handover/visit';
 import { shippedRecords } from './record-row';
 import { recordShelf } from './record-shelf';
 import { roomOf } from './room';

@@ -1,5 +1,5 @@
 import type { HandoverDrive, HandoverInput, KeptRun, KeptSet, KeptWriting } from '../../src/core/handover/drive';
-import { NO_VISIT, type Visit } from '../../src/core/handover/document';
+import { NO_VISIT, type Visit } from '../../src/core/handover/visit';
 import { TraceFacts } from '../../src/core/handover/trace-facts';
 import { compileTrial } from '../../src/core/trial/compile';
 import { SHIPPED_TRIALS } from '../../src/core/trial/shipped-trials';

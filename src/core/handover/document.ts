@@ -132,18 +132,3 @@ export const RecordSchema = v.strictObject({
   sections: v.pipe(v.array(SectionSchema), v.maxLength(SECTIONS.length)),
 });
 export type VisitRecord = v.InferOutput<typeof RecordSchema>;
-
-/** What a person adds to a record: names, remarks, order, what is left out, what they saw to. */
-export const VisitSchema = v.strictObject({
-  plant: Short,
-  visit: Short,
-  by: Short,
-  remarks: v.record(v.string(), Words),
-  /** Sections in the order of the page; those that are not named follow in their own order. */
-  order: v.pipe(v.array(v.picklist(SECTIONS)), v.maxLength(SECTIONS.length)),
-  leftOut: v.pipe(v.array(v.picklist(SECTIONS)), v.maxLength(SECTIONS.length)),
-  ticks: v.record(v.string(), v.strictObject({ by: Short, atMs: v.number() })),
-});
-export type Visit = v.InferOutput<typeof VisitSchema>;
-
-export const NO_VISIT: Visit = { plant: '', visit: '', by: '', remarks: {}, order: [], leftOut: [], ticks: {} };

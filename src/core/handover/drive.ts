@@ -11,7 +11,8 @@ import type { WriteItem } from '../sets/set-writing';
 import type { CompiledTrial } from '../trial/compile';
 import type { Sample } from '../trial/expect';
 import type { AxisStart } from '../trial/expect-position';
-import type { Source, Visit } from './document';
+import type { Source } from './document';
+import type { Visit } from './visit';
 import type { DriveFacts, Seen } from './trace-facts';
 
 /** Values of a drive as they were read, by the sheet of then. */

@@ -1,6 +1,7 @@
 import { useStore } from 'zustand';
 import { createStore } from 'zustand/vanilla';
-import { NO_VISIT, type SectionId, type Visit, type VisitRecord } from '../../core/handover/document';
+import { type SectionId, type VisitRecord } from '../../core/handover/document';
+import { NO_VISIT, type Visit } from '../../core/handover/visit';
 import type { Paper } from '../../core/handover/html';
 import type { RecordRow } from '../../store/database';
 

@@ -3,7 +3,7 @@
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import { useBench } from '../../bench/bench-context';
-import { PERSON_CHECKS } from '../../core/handover/checks';
+import { PERSON_CHECKS } from '../../core/handover/person-checks';
 import { useHandover } from './handover-store';
 import styles from './handover.module.css';
 import { changeVisit } from './record-acts';

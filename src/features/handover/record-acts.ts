@@ -1,7 +1,7 @@
 import type { Bench } from '../../bench/bench';
 import { askHandover } from '../../bench/workers/ask-handover';
 import { fileName, saveFile } from '../../bench/workers/ask-file-worker';
-import type { Visit } from '../../core/handover/document';
+import type { Visit } from '../../core/handover/visit';
 import { messageOf } from '../../core/message-of';
 import type { ArchivePart, HandoverAnswer, RecordSources } from '../../messages/handover';
 import type { RecordRow } from '../../store/database';

@@ -5,7 +5,7 @@ import Checkbox from '@mui/material/Checkbox';
 import IconButton from '@mui/material/IconButton';
 import { useBench } from '../../bench/bench-context';
 import type { Section, SectionId, VisitRecord } from '../../core/handover/document';
-import { sectionOrder, sectionTitle } from '../../core/handover/make-record';
+import { SECTION_TITLES, sectionOrder } from '../../core/handover/section-titles';
 import { Panel } from '../../ui/panel';
 import { handoverStore, useHandover } from './handover-store';
 import styles from './handover.module.css';
@@ -38,7 +38,7 @@ export function SectionList({ record }: { readonly record: VisitRecord | null })
     <Panel title="Sections" aside={isClosed ? 'closed' : ''}>
       <ol className={styles.sections}>
         {order.map((id, i) => {
-          const title = sectionTitle(id);
+          const title = SECTION_TITLES[id];
           const section = record?.sections.find((one) => one.id === id);
           const count = section ? rowsIn(section) : 0;
           return (

@@ -1,7 +1,7 @@
 'use client';
 
 import { useBench, useBenchState } from '../../bench/bench-context';
-import type { Visit } from '../../core/handover/document';
+import type { Visit } from '../../core/handover/visit';
 import { TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
 import { useHandover } from './handover-store';

@@ -50,7 +50,7 @@ it('begins with the word of rest; what is shown is what goes out, and a word tha
   });
 });
 
-it('says why it cannot begin: a closed line, a value that is none, a time that is none', async () => {
+it('does not begin on a closed line, and says so', () => {
   part(false);
   expect(begin()).toBeDisabled();
   expect(begin()).toHaveAccessibleDescription('the line is closed');

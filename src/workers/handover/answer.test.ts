@@ -7,7 +7,7 @@ import path from 'node:path';
 import { unzipSync, zipSync } from 'fflate';
 import { demoJob, shippedSheets } from '../../../tests/harness/shipped';
 import { visitedFan } from '../../../tests/harness/visited';
-import { NO_VISIT } from '../../core/handover/document';
+import { NO_VISIT } from '../../core/handover/visit';
 import { recordText } from '../../core/handover/html';
 import { readJobText } from '../../core/job/load-job';
 import { packBlock } from '../../core/trace/block';

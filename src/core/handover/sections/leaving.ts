@@ -1,4 +1,5 @@
-import { checksOf, PERSON_CHECKS } from '../checks';
+import { checksOf } from '../checks';
+import { PERSON_CHECKS } from '../person-checks';
 import type { Block, Row } from '../document';
 import { driveName, timeText, type HandoverInput } from '../drive';
 import { table } from './lines';
