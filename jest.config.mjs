@@ -23,6 +23,7 @@ export default {
   testTimeout: 30_000,
   // On two cores the usual “all but one” leaves half of the machine idle.
   maxWorkers: '100%',
+  testSequencer: '<rootDir>/tests/slow-first.cjs',
   projects: [
     { ...shared, displayName: 'node', testEnvironment: 'node', testMatch: ['**/*.test.ts'] },
     {

@@ -92,27 +92,6 @@ it('with a twentieth of the replies lost, every read that was answered is certai
 }, 60_000);
 
 describe('Stop', () => {
-  it('says “stopped” of a drive that obeys in 99.5 % at 10 % loss, and never of a shaft that turns', async () => {
-    const runs = SEEDS;
-    let stopped = 0;
-    const lies: number[] = [];
-    for (let seed = 1; seed <= runs; seed++) {
-      const line = await k1({ seed });
-      line.ask(RUN);
-      line.ms(500);
-      line.yard.bus.disturbance = { ...CALM, loseReply: 0.1, delayReplyUs: seed % 4 === 0 ? TIMEOUT_US : 0 };
-      line.master.stop(3);
-      const told = () => line.stops[line.stops.length - 1];
-      for (let i = 0; i < 400 && !told()?.over; i++) {
-        line.ms(50);
-        if (told()?.outcomes.some(({ outcome }) => outcome === 'stopped') && line.drive(3).isTurning()) lies.push(seed);
-      }
-      if (told()?.outcomes.every(({ outcome }) => outcome === 'stopped')) stopped++;
-    }
-    expect(lies).toEqual([]);
-    expect(stopped / runs).toBeGreaterThanOrEqual(0.995);
-  }, 240_000);
-
   it('goes through with one lost reply, and what was driven blocks nothing afterwards', async () => {
     const line = await k1();
     line.ask(RUN);
