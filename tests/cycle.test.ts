@@ -1,9 +1,12 @@
 import { cycleBlocks, cycleRequests, type CycleWay } from '../src/core/process-image/cycle-blocks';
 import { cycleProcedure, INPUT } from '../src/core/procedure/cycle-procedure';
 import { RTU } from '../src/core/modbus/framing';
+import { wordMayTurn } from '../src/core/sheet/turning';
 import { patternIn } from '../src/core/sheet/seen';
 import { CALM } from '../src/standin/disturbance';
-import { K1 } from './harness/line';
+import { indexSheet } from '../src/core/sheet/index-sheet';
+import { listProcedure } from '../src/core/procedure/list-procedures';
+import { K1, rtu } from './harness/line';
 import { shippedIndex, standinLine } from './harness/standin-line';
 
 const PLACES = {
@@ -26,7 +29,17 @@ async function played(slug: Slug, way: CycleWay = 'two', everyMs = 100, lostMost
   const begin = (words: Readonly<Record<string, number>>, id = 'cycle'): void => {
     const requests = cycleRequests(blocks, station, block(words), way, RTU, line.index.sheet.uss?.pkwWords);
     if (!requests.ok) throw new Error(requests.error);
-    line.master.startProcedure(cycleProcedure(station, 'the controller', requests.value, everyMs, lostMost), id);
+    line.master.startProcedure(
+      cycleProcedure(
+        station,
+        'the controller',
+        requests.value,
+        everyMs,
+        lostMost,
+        wordMayTurn(line.index, words['control-word'] ?? 0),
+      ),
+      id,
+    );
   };
   const last = () => line.runs[line.runs.length - 1]!;
   const input = (role: 'actual-speed' | 'status-word'): number | undefined => {
@@ -196,4 +209,62 @@ describe('a run word in the block obeys the rules of motion', () => {
     await own.master.close();
     expect(own.master.snapshot()).toMatchObject({ open: false, cycled: null });
   });
+
+  it('a drive that was off for a moment is not set going again by a cycle that may lose many', async () => {
+    const own = await played('tern', 'two', 200, 10);
+    own.begin({ 'control-word': own.word(/make ready/), 'speed-reference': 4000 }, 'first');
+    own.clock.advanceBy(1_000_000);
+    own.begin({ 'control-word': own.word(/run forward/), 'speed-reference': 4000 }, 'run');
+    own.clock.advanceBy(3_000_000);
+    const since = own.entries.length;
+    own.drive.powerOff();
+    own.clock.advanceBy(1_500_000);
+    own.drive.powerCycle();
+    own.clock.advanceBy(30_000_000);
+    expect(own.last()).toMatchObject({
+      phase: 'over',
+      end: 'surprise',
+      why: expect.stringMatching(/^no answer for 1\.\d s: the drive may have been off/) as string,
+    });
+    expect(own.drive.isTurning()).toBe(false);
+    // No round began later than a second after the last answer; its request took its time on the wire.
+    const last = runWordsSince(own, since).at(-1)!;
+    expect(last.atUs).toBeLessThan(own.last().cycle!.goodUs! + 1_030_000);
+  });
+
+  it('another procedure on the line, or the cycle of another drive, stops the shaft first and is refused meanwhile', async () => {
+    const own = await running();
+    own.master.startProcedure(
+      listProcedure([{ station: 3, bytes: rtu('03 03 0182 0001'), name: 'a read' }], 20, false),
+      'list',
+    );
+    expect(own.runs.find(({ id, phase }) => id === 'run' && phase === 'over')).toMatchObject({
+      end: 'surprise',
+      why: 'another procedure was begun',
+    });
+    expect(own.last()).toMatchObject({ id: 'list', phase: 'over', end: 'stop' });
+    own.clock.advanceBy(30_000_000);
+    expect(own.drive.isTurning()).toBe(false);
+    expect(own.stops.at(-1)).toMatchObject({ over: true, outcomes: [{ outcome: 'stopped' }] });
+    // One Stop, however it came: by the answer that ends it, or by a word to a run that is over.
+    own.master.tellProcedure('run', { kind: 'pause' });
+    expect(own.entries.filter(({ outcome }) => outcome === 'stop-pressed')).toHaveLength(1);
+    own.master.startProcedure(
+      listProcedure([{ station: 3, bytes: rtu('03 03 0182 0001'), name: 'a read' }], 20, false),
+      'again',
+    );
+    own.clock.advanceBy(1_000_000);
+    expect(own.last()).toMatchObject({ id: 'again', end: 'done' });
+  });
+});
+
+it('no block carries what is given once, what is taken at standstill only, or what wears memory', () => {
+  const wren = cycleBlocks(shippedIndex('wren'));
+  // Its mode is taken at standstill only: a run word beside it would be refused at every beat.
+  expect(wren.ok && wren.value.out.map(({ parameter }) => parameter?.name)).toEqual(['control word', 'target speed']);
+  const { sheet } = shippedIndex('tern');
+  const without = (sheet.parameters ?? []).filter(({ role }) => role !== 'keep');
+  const tern = cycleBlocks(indexSheet({ ...sheet, parameters: without }));
+  // Without an order to keep, its ramp time would be kept at each write: the reference behind it is not reached then.
+  expect(tern.ok && tern.value.out.map(({ parameter }) => parameter?.name)).toEqual(['control word']);
 });

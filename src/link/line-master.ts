@@ -158,6 +158,10 @@ export class LineMaster implements LineOwner {
 
   /** Runs a procedure; the one before it on this line ends. */
   startProcedure(procedure: Procedure, id: string): void {
+    const cycled = this.#procedure?.cycles() ?? null;
+    // Another block for the same drive takes over; anything else would leave its run word in the drive with nobody behind it.
+    if (cycled !== null && (procedure.kind !== 'cycle' || procedure.station !== cycled))
+      this.#procedure?.end('surprise', 'another procedure was begun');
     this.#procedure?.end('replaced', 'another one was begun');
     this.endSweep();
     const run = new ProcedureRun(procedure, id, {

@@ -148,7 +148,8 @@ export class ProcedureRun implements Source {
   took(result: ExchangeResult): void {
     if (!this.#asked) return;
     this.#asked = false;
-    if (result.outcome === 'abandoned' || result.outcome === 'closed') return;
+    // What ends a run may come with the answer itself, as a fault does.
+    if (this.isOver() || result.outcome === 'abandoned' || result.outcome === 'closed') return;
     this.#change(afterReport(this.#procedure, this.#run, this.#ports.report(result)));
   }
 
@@ -166,11 +167,13 @@ export class ProcedureRun implements Source {
   }
 
   #change(run: RunState): void {
-    const { asks } = this.#run;
+    const { asks, phase } = this.#run;
     this.#run = run;
     this.#ports.changed(run);
     const { kind, title, station } = this.#procedure;
-    const leaves = run.phase === 'over' ? LEAVES_SHAFT.has(run.end) : run.asks !== '' && asks === '';
+    // It is stopped once: a later word to a run that is over begins no Stop anew.
+    const leaves =
+      run.phase === 'over' ? phase !== 'over' && LEAVES_SHAFT.has(run.end) : run.asks !== '' && asks === '';
     // Whatever it came to, the shaft does not turn on because nobody thought of it.
     if (STOPS_AT_END.has(kind) && leaves && this.#ports.driven().includes(station))
       this.#ports.stop(station, `${title} ended`);

@@ -299,6 +299,7 @@ describe('a page that hangs, sleeps or lets go', () => {
         requests.map((own, i) => (i === 0 ? { ...own, bytes: rtu(`03 10 02C1 0003 06 ${word} 0014 0FA0`) } : own)),
         100,
         2,
+        word === '000D',
       );
     await one.do({ kind: 'procedure', line: 'K1', procedure: cycle('0005'), id: 'ready' });
     pass(one, 1_000, true);

@@ -5,6 +5,12 @@ export const CYCLE_MS = { least: 20, most: 10_000 } as const;
 /** More cycles without an answer than these are no tolerance any more. */
 export const MOST_LOST = 10;
 
+/**
+ * A block that asks a drive to run goes round within this, in milliseconds, and not any more after a silence of it: a drive that lost its supply meanwhile may be
+ * there again, and must not be set going by the next beat.
+ */
+export const RUN_WITHIN_MS = 1_000;
+
 /** The name under which a cycle keeps what its input block told last. */
 export const INPUT = 'input';
 
@@ -17,7 +23,7 @@ export interface CycleRequest {
 
 /**
  * A controller that is played: the same requests at every beat until it is ended. `lostMost`: so many cycles in a row may go without their answers, one
- * more ends it; when it ends, the drive that it set in motion is stopped.
+ * more ends it; when it ends, the drive that it set in motion is stopped. `turns`: the block may turn the shaft.
  */
 export function cycleProcedure(
   station: number,
@@ -25,6 +31,7 @@ export function cycleProcedure(
   requests: readonly CycleRequest[],
   everyMs: number,
   lostMost: number,
+  turns: boolean,
 ): Procedure {
   return {
     kind: 'cycle',
@@ -43,6 +50,7 @@ export function cycleProcedure(
     ],
     rounds: null,
     lostMost,
+    ...(turns ? { silentMostUs: RUN_WITHIN_MS * 1000 } : {}),
     standsStill: false,
   };
 }

@@ -118,6 +118,8 @@ export interface Procedure {
   readonly rounds: number | null;
   /** Rounds in a row that may come without their answers; one more ends it. Absent: any number. */
   readonly lostMost?: number;
+  /** Longest time without all answers of a round; a round that would begin later does not. Absent: any. */
+  readonly silentMostUs?: number;
   /** It would cut the bench off from a shaft in motion, so it is not done while one turns. */
   readonly standsStill: boolean;
 }

@@ -55,6 +55,8 @@ export interface CycleTimes {
   readonly worstUs: number;
   /** When the inputs were told last; null while they were not. */
   readonly inputUs: number | null;
+  /** When a round last had all its answers; null before the first. */
+  readonly goodUs: number | null;
 }
 
 const NO_CYCLE: CycleTimes = {
@@ -68,6 +70,7 @@ const NO_CYCLE: CycleTimes = {
   leastUs: Infinity,
   worstUs: 0,
   inputUs: null,
+  goodUs: null,
 };
 
 /** Where a run is. Plain data: it goes to the page and into the database as it is. */
@@ -349,12 +352,9 @@ function advanced(procedure: Procedure, run: RunState, record: Noted): RunState 
     return { ...noted, round, phase: 'over', end: 'done' };
   const at = last ? 0 : next;
   const cycle = procedure.kind === 'cycle' ? cycled(procedure, noted, record, last) : undefined;
-  if (cycle && cycle.lostInARow > (procedure.lostMost ?? Infinity))
-    return endRun(
-      { ...noted, cycle },
-      'surprise',
-      `${counted(cycle.lostInARow, 'cycle')} in a row came without an answer`,
-    );
+  const dueUs = firstDueUs(procedure.steps[at], record.toUs);
+  const silence = cycle && last ? silenceIn(procedure, cycle, dueUs) : '';
+  if (silence !== '') return endRun({ ...noted, ...(cycle ? { cycle } : {}) }, 'surprise', silence);
   return {
     ...noted,
     ...(cycle ? { cycle } : {}),
@@ -365,7 +365,7 @@ function advanced(procedure: Procedure, run: RunState, record: Noted): RunState 
     seen: null,
     notYetUs: null,
     sinceUs: record.toUs,
-    dueUs: firstDueUs(procedure.steps[at], record.toUs),
+    dueUs,
   };
 }
 
@@ -379,8 +379,22 @@ function cycled(procedure: Procedure, run: RunState, record: Noted, isLast: bool
   if (!isLast) return cycle;
   const isGood = run.records.every(({ good }) => good);
   return isGood
-    ? { ...cycle, done: cycle.done + 1, lostInARow: 0 }
+    ? { ...cycle, done: cycle.done + 1, lostInARow: 0, goodUs: record.toUs }
     : { ...cycle, lost: cycle.lost + 1, lostInARow: cycle.lostInARow + 1 };
+}
+
+/** Why a cycle does not go on: answers stayed away too often, or for so long that nobody knows what became of the drive; empty where it does. */
+function silenceIn(
+  { lostMost = Infinity, silentMostUs = Infinity }: Procedure,
+  cycle: CycleTimes,
+  nextUs: number,
+): string {
+  const { lostInARow, goodUs, beganUs } = cycle;
+  if (lostInARow > lostMost) return `${counted(lostInARow, 'cycle')} in a row came without an answer`;
+  const silentUs = nextUs - (goodUs ?? beganUs ?? nextUs);
+  return lostInARow > 0 && silentUs > silentMostUs
+    ? `no answer for ${(silentUs / 1e6).toFixed(1)} s: the drive may have been off, and is not asked to run again`
+    : '';
 }
 
 function beaten(cycle: CycleTimes, everyUs: number, nowUs: number): CycleTimes {

@@ -54,7 +54,7 @@ export function cycleBlocks(index: SheetIndex): Result<CycleBlocks, string> {
       );
     return done({ kind: 'process-data', out: words('out'), in: words('in') });
   }
-  const control = around(index, OUT, 'control-word');
+  const control = around(index, OUT, 'control-word', (parameter) => maySendOften(index, parameter));
   const status = around(index, IN, 'status-word');
   if (!control || control.table !== 'holding-register')
     return failed('the sheet does not say in which register a controller writes its control word');
@@ -73,15 +73,44 @@ export function cycleBlocks(index: SheetIndex): Result<CycleBlocks, string> {
 
 const wordAt = (index: SheetIndex, cell: Cell): CycleWord => ({ cell, parameter: index.byCell.get(cell) ?? null });
 
-/** The registers around the one of a role that hold others of these roles, with what lies between, if the sheet knows all of it. */
-function around(index: SheetIndex, roles: readonly ParameterRole[], centre: ParameterRole) {
+/** Orders that are given once: repeated at every beat they would keep, restart or renumber a drive over and over. */
+const ONCE: ReadonlySet<ParameterRole> = new Set([
+  'keep',
+  'restart',
+  'show-itself',
+  'station',
+  'bit-rate',
+  'character-form',
+]);
+
+/**
+ * Whether a value may go to the drive at every beat: it is taken while the shaft turns, it is no order that is given once, and it does not wear memory, as one
+ * does that is kept at each write where the sheet names no order to keep.
+ */
+const maySendOften = (index: SheetIndex, { write, role, kept, secret }: PlacedParameter): boolean =>
+  write !== 'never' &&
+  write !== 'standstill' &&
+  secret !== true &&
+  (role === undefined || !ONCE.has(role)) &&
+  (kept !== true || index.byRole.has('keep'));
+
+/** The registers around the one of a role that hold others of these roles, with what lies between, if the sheet knows all of it and lets it. */
+function around(
+  index: SheetIndex,
+  roles: readonly ParameterRole[],
+  centre: ParameterRole,
+  isFit: (parameter: PlacedParameter) => boolean = () => true,
+) {
   const own = index.byRole.get(centre);
   const way = own && registerWay(own);
   if (!way) return null;
   const { table, address } = way;
   let [first, end] = [address, address + own.cells.length];
   const isKnown = (from: number, to: number): boolean => {
-    for (let at = from; at < to; at++) if (!index.byCell.has(registerCell(at, table))) return false;
+    for (let at = from; at < to; at++) {
+      const parameter = index.byCell.get(registerCell(at, table));
+      if (!parameter || !isFit(parameter)) return false;
+    }
     return true;
   };
   for (const role of roles) {

@@ -36,6 +36,8 @@ export interface OutputItem {
   /** Why the text is none that can go out; empty where it is, and where nothing is typed. */
   readonly error: string;
   readonly meaning: string;
+  /** Nothing was typed: it is what the drive held when that was read. */
+  readonly isHeld: boolean;
   /** Null where it is not known what would go out. */
   readonly words: readonly number[] | null;
 }
@@ -86,17 +88,25 @@ function outputItem(
     const text = typed ?? '0';
     const isWord = /^\d{1,5}$/.test(text.trim()) && Number(text) <= 0xffff;
     return isWord
-      ? { item, text, error: '', meaning: '', words: [Number(text)] }
-      : { item, text, error: 'a word from 0 to 65535', meaning: '', words: null };
+      ? { item, text, error: '', meaning: '', isHeld: false, words: [Number(text)] }
+      : { item, text, error: 'a word from 0 to 65535', meaning: '', isHeld: false, words: null };
   }
   const own = parameter.role === 'control-word' ? neutralControlWord(index) : held(parameter);
+  const isHeld = typed === undefined && parameter.role !== 'control-word';
   const text = typed ?? (own === undefined ? '' : hexNumber(own, 4 * cells.length));
-  if (text.trim() === '') return { item, text, error: '', meaning: 'not known', words: null };
+  if (text.trim() === '') return { item, text, error: '', meaning: 'not known', isHeld: false, words: null };
   const read = readTyped(index, parameter, text, () => undefined);
-  if (!read.ok) return { item, text, error: read.error, meaning: '', words: null };
+  if (!read.ok) return { item, text, error: read.error, meaning: '', isHeld, words: null };
   // A parameter that is one number is spread over the words that it takes here.
   const words =
     read.value.length === cells.length ? read.value : wordsOfPattern(read.value[0] ?? 0, cells.length, parameter.order);
   const pattern = patternIn(parameter, (cell) => words[parameter.cells.indexOf(cell)]);
-  return { item, text, error: '', meaning: pattern === undefined ? '' : wordText(index, parameter, pattern), words };
+  return {
+    item,
+    text,
+    error: '',
+    meaning: pattern === undefined ? '' : wordText(index, parameter, pattern),
+    isHeld,
+    words,
+  };
 }

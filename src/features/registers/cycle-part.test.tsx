@@ -56,6 +56,20 @@ it('does not begin on a closed line, and says so', () => {
   expect(begin()).toHaveAccessibleDescription('the line is closed');
 });
 
+it('what is not typed is what was read, and says how long ago; a slow cycle with a run word does not begin', async () => {
+  const { bench } = part();
+  act(() => bench.state.setState({ nowUs: 40_000_000 }));
+  const table = screen.getByRole('table', { name: 'Block to Tern' });
+  expect(within(table).getByRole('row', { name: /^11\.02 ramp time .*as read 40 s ago/ })).toBeInTheDocument();
+  await type(/^11\.02 ramp time/, '2 s');
+  expect(within(table).queryByRole('row', { name: /^11\.02 ramp time .*as read/ })).toBeNull();
+  await type(/^A cycle every, ms/, '2000');
+  expect(begin()).toBeEnabled();
+  await type(/^11\.01 control word/, '0x000D');
+  expect(begin()).toBeDisabled();
+  expect(begin()).toHaveAccessibleDescription('a block that asks it to run goes round within 1000 ms');
+});
+
 it('a field that is none switches the press off, and says which', async () => {
   part();
   await type(/^11\.02 ramp time/, 'soon');
@@ -83,6 +97,7 @@ it('shows what comes back with its age and how the cycle is kept; the controller
     leastUs: 99_000,
     worstUs: 131_000,
     inputUs: 0,
+    goodUs: 0,
   };
   const speed = index.byRole.get('actual-speed')!.cells[0]!;
   act(() =>

@@ -18,7 +18,7 @@ import {
   type CycleItem,
   type OutputBlock,
 } from '../../core/process-image/output-block';
-import { CYCLE_MS, cycleProcedure, INPUT, MOST_LOST } from '../../core/procedure/cycle-procedure';
+import { CYCLE_MS, cycleProcedure, INPUT, MOST_LOST, RUN_WITHIN_MS } from '../../core/procedure/cycle-procedure';
 import { wordText } from '../../core/sheet/describe';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { patternIn } from '../../core/sheet/seen';
@@ -81,13 +81,14 @@ function Played({ index, blocks }: { readonly index: SheetIndex; readonly blocks
     [unread.why !== '', 'a field shows something that is not taken'],
     [output.words === null, output.why],
     [requests?.ok === false, requests?.ok === false ? requests.error : ''],
+    [turns && everyMs > RUN_WITHIN_MS, `a block that asks it to run goes round within ${RUN_WITHIN_MS} ms`],
     [turns && noStop.isSo, 'its sheet says no way to stop this drive, and the block asks it to run'],
   );
   const begin = (): void => {
     if (line && drive && requests?.ok)
       bench.start(
         line.id,
-        cycleProcedure(drive.station, `the controller of ${name}`, requests.value, everyMs, lostMost),
+        cycleProcedure(drive.station, `the controller of ${name}`, requests.value, everyMs, lostMost, turns),
       );
   };
   return (
@@ -180,14 +181,16 @@ function useOutput(index: SheetIndex, { out }: CycleBlocks): OutputBlock {
 
 function OutTable({ index, output }: { readonly index: SheetIndex; readonly output: OutputBlock }) {
   const bench = useBench();
-  const { key } = useCurrent();
+  const { key, view } = useCurrent();
+  const nowUs = useBenchState((state) => state.nowUs);
   return (
     <div className={registers.scroll}>
       <table className={registers.found} aria-label={`Block to ${index.sheet.name}`}>
         <HeadRow names={['item', 'value', 'that is']} />
         <tbody>
-          {output.items.map(({ item, text, error, meaning }) => {
+          {output.items.map(({ item, text, error, meaning, isHeld }) => {
             const name = itemName(item);
+            const held = isHeld && item.parameter ? liveIn(item.parameter, view.values) : undefined;
             return (
               <tr key={name}>
                 <td>{name}</td>
@@ -200,7 +203,11 @@ function OutTable({ index, output }: { readonly index: SheetIndex; readonly outp
                     onChange={(next) => bench.drafts.getState().setTyped(keyOf(key, item), next)}
                   />
                 </td>
-                <td className={registers.mono}>{meaning}</td>
+                <td className={registers.mono}>
+                  {meaning}
+                  {/* It goes out over and over: whoever changed it at the drive since then is undone by it. */}
+                  {held && <span className={registers.soft}> as read {ageText(nowUs - held.atUs)}</span>}
+                </td>
               </tr>
             );
           })}
