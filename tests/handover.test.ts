@@ -16,6 +16,8 @@ import { pick, seededRandom } from '../src/core/random/random';
 import { recordDifferences } from '../src/core/handover/differences';
 import { NO_VISIT } from '../src/core/handover/visit';
 import { TraceFacts } from '../src/core/handover/trace-facts';
+import { CALM } from '../src/standin/disturbance';
+import { K1 } from './harness/line';
 import { demoJob } from './harness/shipped';
 import { standinLine } from './harness/standin-line';
 import { visitedFan } from './harness/visited';
@@ -48,7 +50,7 @@ it('a run word that is left in it is named, until Stop was pressed and the shaft
   fan.write('11.02', 400);
   fan.write('11.01', run!.word);
   const before = checksOf(fan.input().drives[0]!, 0);
-  expect(found(before, 'run word')).toEqual([expect.stringMatching(/^bad: control word .* asks it to run$/)]);
+  expect(found(before, 'run word')).toEqual([expect.stringMatching(/^bad: control word .* asks it to run, 2026-11-20 /)]);
   expect(found(before, 'stop')).toEqual(['open: Stop was not pressed']);
   fan.master.stop(3);
   fan.clock.advanceBy(60_000_000);
@@ -91,6 +93,76 @@ it('what was written is followed: kept or not, restarted or not, read again or n
   expect(of('put back')).toEqual([]);
   fan.write('5.02', 3);
   expect(of('restart')).toEqual([expect.stringMatching(/^bad: 5\.02 .*: no restart was seen after it/)]);
+});
+
+it('a word whose answer was lost may be held: it is said, until an answer tells what the drive holds', async () => {
+  const fan = await visitedFan();
+  const run = fan.index.commands.find(({ name }) => /forward/i.test(name))!;
+  const of = (what: string) => found(checksOf(fan.input().drives[0]!, 0), what);
+  fan.write('11.01', fan.index.sheet.commands!.stop.words[0]!);
+  fan.read('22.02');
+  expect(of('run word')).toEqual([expect.stringMatching(/^good: control word 0x0004, 2026-11-20 /)]);
+  fan.yard.bus.disturbance = { ...CALM, loseReply: 1 };
+  fan.write('11.01', run.word);
+  fan.write('22.02', 150);
+  // Not the stop word before it, which was the last that was confirmed.
+  expect(of('run word')).toEqual([
+    expect.stringMatching(/^bad: control word 0x000D went out 2026-11-20 .* and no sure answer came: it may run$/),
+  ]);
+  expect(of('read again')).toEqual([
+    expect.stringMatching(/^open: 22\.02 .* was sent as 15 % .*, and no sure answer came$/),
+  ]);
+  fan.yard.bus.disturbance = CALM;
+  fan.clock.advanceBy(2_000_000);
+  fan.read('22.02');
+  fan.read('11.01');
+  expect(of('read again')).toEqual([]);
+  expect(of('run word')).toEqual([
+    expect.stringMatching(/^(?:good|bad): control word 0x[0-9A-F]{4}(?: asks it to run)?, 2026-11-20 /),
+  ]);
+});
+
+it('a value over two registers is followed as one: what it was, what was written, what is read again', async () => {
+  const line = await standinLine('curlew', 'modbus-rtu', [1], K1);
+  const { index, protocol } = line;
+  const places = protocol.placesOf(index);
+  const wide = index.parameters.find(
+    ({ cells, write, role, choices, min, max }) =>
+      cells.length === 2 &&
+      write === 'always' &&
+      !choices &&
+      role !== 'target-position' &&
+      min <= 100_000 &&
+      max >= 200_000,
+  )!;
+  const read = (): void => places.read(1, [wide]).forEach((request) => void line.ask(request));
+  const write = (pattern: number): void => void line.ask(places.write(1, wide, pattern, () => undefined)!);
+  const job = demoJob();
+  const own = job.lines.find(({ stations }) => stations[0]?.sheet?.slug === 'curlew')!;
+  const of = (what: string) => {
+    const reader = new TraceFacts(
+      () => ({ protocol, index }),
+      () => 0,
+    );
+    line.entries.forEach((entry, sequence) => reader.take({ ...entry, session: 's', line: own.id, sequence }));
+    const facts = reader.of(own.id, 1);
+    return found(
+      checksOf(
+        { line: own, station: own.stations[0]!, index, protocol, facts, now: null, visits: [], writings: [], runs: [] },
+        0,
+      ),
+      what,
+    );
+  };
+  write(100_000);
+  line.clock.advanceBy(10_000);
+  read();
+  write(200_000);
+  expect(of('put back')).toEqual([expect.stringMatching(/what it was is not known, now /)]);
+  expect(of('read again')).toEqual([expect.stringMatching(/ was not read after it was written$/)]);
+  line.clock.advanceBy(10_000);
+  read();
+  expect(of('read again')).toEqual([]);
 });
 
 it('a fault is told from its first sight to its end, with what was written before it was gone', async () => {
@@ -217,6 +289,24 @@ describe('a whole record', () => {
       }),
     ]);
     expect(recordDifferences(before, makeRecord({ ...input, madeMs: input.madeMs + 86_400_000 }))).toEqual([]);
+    // A time of the drive's own is a setting like any other, also one with two decimals.
+    const watch = fan.index.byRole.get('watchdog-time')!;
+    const other = (word: number) =>
+      makeRecord({
+        ...input,
+        drives: [
+          {
+            ...drive!,
+            facts: {
+              ...drive!.facts,
+              words: new Map([...drive!.facts.words, [watch.cells[0]!, { ...drive!.facts.first!, word }]]),
+            },
+          },
+        ],
+      });
+    expect(recordDifferences(other(25), other(50)).map(({ table }) => table)).toEqual(
+      expect.arrayContaining([expect.stringMatching(/longest interval$/) as string]),
+    );
   });
 
   it('has points of each scale that hold by hand: counts of full scale times the share, rounded as the sheet says', async () => {

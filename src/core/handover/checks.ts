@@ -5,6 +5,7 @@ import { wordsOfSaid } from '../sets/said';
 import { canStop } from '../sheet/can-stop';
 import { numberOf } from '../sheet/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
+import { patternIn } from '../sheet/seen';
 import { wordMayTurn } from '../sheet/turning';
 import { roleActive } from '../words/read';
 import type { Mark, Source } from './document';
@@ -17,6 +18,7 @@ import {
   timeText,
   valueText,
   type HandoverDrive,
+  type KnownValue,
 } from './drive';
 import type { Written } from './trace-facts';
 
@@ -36,24 +38,34 @@ const BENCH: Source = { of: 'bench' };
 const CHECKS: Readonly<
   Record<string, (drive: HandoverDrive, index: SheetIndex, zoneMinutes: number) => readonly Found[]>
 > = {
-  'run word': (drive, index) => {
+  'run word': (drive, index, zoneMinutes) => {
     const place = index.byRole.get('control-word');
     if (!place || !index.words) return [];
     const what = 'no word that asks it to run is left in it';
     const known = knownValue(drive, place);
+    const doubt = doubtOf(drive, place);
+    if (doubt && wordMayTurn(index, doubt.pattern))
+      return [
+        {
+          what,
+          found: `control word ${hexNumber(doubt.pattern)} went out ${timeText(doubt.atMs, zoneMinutes)} and no sure answer came: it may run`,
+          mark: 'bad',
+          from: doubt.from,
+        },
+      ];
     if (!known)
       return [{ what, found: 'its control word was neither written nor read', mark: 'open', from: fromSheet(index) }];
     const asks = wordMayTurn(index, known.pattern);
     return [
       {
         what,
-        found: `control word ${hexNumber(known.pattern)}${asks ? ' asks it to run' : ''}`,
+        found: `control word ${hexNumber(known.pattern)}${asks ? ' asks it to run' : ''}${whenText(known, zoneMinutes)}`,
         mark: asks ? 'bad' : 'good',
         from: known.from,
       },
     ];
   },
-  reference: (drive, index) => {
+  reference: (drive, index, zoneMinutes) => {
     const place = index.byRole.get('speed-reference');
     const known = place && knownValue(drive, place);
     // A drive that goes to positions keeps the speed of its moves; nothing turns by that.
@@ -62,7 +74,7 @@ const CHECKS: Readonly<
     return [
       {
         what: 'its speed reference is 0',
-        found: valueText(index, place, known.pattern),
+        found: `${valueText(index, place, known.pattern)}${whenText(known, zoneMinutes)}`,
         mark: isZero ? 'good' : 'open',
         from: known.from,
       },
@@ -84,7 +96,7 @@ const CHECKS: Readonly<
       },
     ];
   },
-  fault: (drive, index) => {
+  fault: (drive, index, zoneMinutes) => {
     const what = 'it has no fault';
     const place = index.byRole.get('fault-code');
     const known = place && knownValue(drive, place);
@@ -92,7 +104,7 @@ const CHECKS: Readonly<
       return [
         {
           what,
-          found: valueText(index, place, known.pattern),
+          found: `${valueText(index, place, known.pattern)}${whenText(known, zoneMinutes)}`,
           mark: known.pattern === 0 ? 'good' : 'bad',
           from: known.from,
         },
@@ -104,13 +116,13 @@ const CHECKS: Readonly<
       : [
           {
             what,
-            found: `by status word ${hexNumber(status.pattern)}`,
+            found: `by status word ${hexNumber(status.pattern)}${whenText(status, zoneMinutes)}`,
             mark: isFault ? 'bad' : 'good',
             from: status.from,
           },
         ];
   },
-  watch: (drive, index) => {
+  watch: (drive, index, zoneMinutes) => {
     const place = index.byRole.get('watchdog-time');
     if (!place) return [];
     const what = 'it watches its link';
@@ -119,13 +131,13 @@ const CHECKS: Readonly<
     return [
       {
         what,
-        found: `${place.number} ${place.name}: ${known.pattern === 0 ? 'off' : valueText(index, place, known.pattern)}`,
+        found: `${place.number} ${place.name}: ${known.pattern === 0 ? 'off' : valueText(index, place, known.pattern)}${whenText(known, zoneMinutes)}`,
         mark: known.pattern === 0 ? 'bad' : 'good',
         from: known.from,
       },
     ];
   },
-  sources: (drive, index) =>
+  sources: (drive, index, zoneMinutes) =>
     (['command-source', 'reference-source', 'selector'] as const).flatMap((role): readonly Found[] => {
       const place = index.byRole.get(role);
       if (!place) return [];
@@ -133,7 +145,7 @@ const CHECKS: Readonly<
       return [
         {
           what: `${place.name} is where the plant wants it`,
-          found: known ? valueText(index, place, known.pattern) : 'not read',
+          found: known ? `${valueText(index, place, known.pattern)}${whenText(known, zoneMinutes)}` : 'not read',
           mark: 'open',
           from: known?.from ?? BENCH,
         },
@@ -184,13 +196,11 @@ const CHECKS: Readonly<
       ];
     }),
   'put back': (drive, index) =>
-    settingsWritten(drive, index).flatMap(({ parameter, last }): readonly Found[] => {
+    settingsWritten(drive, index).flatMap(({ parameter, last, before }): readonly Found[] => {
       const known = knownValue(drive, parameter);
-      const before = last.before;
       const why = reasonOf(drive, parameter);
       const text = (word: number): string => valueText(index, parameter, word);
-      const isBack = known !== null && before === known.pattern;
-      if (parameter.cells.length > 1 || isBack) return [];
+      if (known !== null && before === known.pattern) return [];
       const now = known ? text(known.pattern) : 'not read again';
       return [
         {
@@ -201,23 +211,57 @@ const CHECKS: Readonly<
         },
       ];
     }),
-  'read again': (drive, index) => {
+  'read again': (drive, index, zoneMinutes) => {
     const what = 'what was written was read again, and is equal';
-    return settingsWritten(drive, index).flatMap(({ parameter, last }): readonly Found[] => {
-      const known = knownValue(drive, parameter);
-      const isLater = known?.atMs !== null && known !== null && known.atMs > last.atMs;
-      if (isLater && (parameter.cells.length > 1 || known.pattern === last.word)) return [];
-      const found = isLater
-        ? `${parameter.number} ${parameter.name} holds ${valueText(index, parameter, known.pattern)}`
-        : `${parameter.number} ${parameter.name} was not read after it was written`;
-      return [{ what, found, mark: isLater ? 'bad' : 'open', from: isLater ? known.from : fromExchange(last) }];
+    const unanswered = index.parameters.flatMap((parameter): readonly Found[] => {
+      const doubt = whyNotPlanned(parameter) === '' ? doubtOf(drive, parameter) : null;
+      return doubt
+        ? [
+            {
+              what,
+              found: `${parameter.number} ${parameter.name} was sent as ${valueText(index, parameter, doubt.pattern)} ${timeText(doubt.atMs, zoneMinutes)}, and no sure answer came`,
+              mark: 'open',
+              from: doubt.from,
+            },
+          ]
+        : [];
     });
+    return [
+      ...unanswered,
+      ...settingsWritten(drive, index).flatMap(({ parameter, last, word }): readonly Found[] => {
+        const known = knownValue(drive, parameter);
+        const isLater = known !== null && known.atMs !== null && known.atMs > last.atMs;
+        if (isLater && known.pattern === word) return [];
+        const found = isLater
+          ? `${parameter.number} ${parameter.name} holds ${valueText(index, parameter, known.pattern)}`
+          : `${parameter.number} ${parameter.name} was not read after it was written`;
+        return [{ what, found, mark: isLater ? 'bad' : 'open', from: isLater ? known.from : fromExchange(last) }];
+      }),
+    ];
   },
 };
 
+/** `, 2026-11-20 09:14:03`: when it was so; empty where nobody said when. */
+const whenText = ({ atMs }: KnownValue, zoneMinutes: number): string =>
+  atMs === null ? '' : `, ${timeText(atMs, zoneMinutes)}`;
+
+/** A value that went out whole, and of which no sure answer came since. */
+function doubtOf(
+  { facts }: HandoverDrive,
+  parameter: PlacedParameter,
+): { readonly pattern: number; readonly from: Source; readonly atMs: number } | null {
+  const pattern = patternIn(parameter, (cell) => facts.doubts.get(cell)?.word);
+  const [first] = parameter.cells.flatMap((cell) => facts.doubts.get(cell) ?? []);
+  return pattern === undefined || !first ? null : { pattern, from: fromExchange(first), atMs: first.atMs };
+}
+
 interface SettingWritten {
   readonly parameter: PlacedParameter;
+  /** The write of its last part. */
   readonly last: Written;
+  /** The value that was written, and what was held before; undefined where a part of it was not written, or not read. */
+  readonly word: number | undefined;
+  readonly before: number | undefined;
 }
 
 /** Settings that were written and confirmed; orders and words that live are none. */
@@ -225,7 +269,10 @@ function settingsWritten({ facts }: HandoverDrive, index: SheetIndex): readonly 
   const found = new Map<string, SettingWritten>();
   for (const [cell, last] of facts.written) {
     const parameter = index.byCell.get(cell);
-    if (parameter && whyNotPlanned(parameter) === '') found.set(parameter.number, { parameter, last });
+    if (!parameter || whyNotPlanned(parameter) !== '') continue;
+    const word = patternIn(parameter, (one) => facts.written.get(one)?.word);
+    const before = patternIn(parameter, (one) => facts.written.get(one)?.before);
+    found.set(parameter.number, { parameter, last, word, before });
   }
   return [...found.values()];
 }

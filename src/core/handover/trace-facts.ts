@@ -55,6 +55,8 @@ export interface DriveFacts {
   readonly last: Seen | null;
   readonly words: ReadonlyMap<Cell, WordSeen>;
   readonly written: ReadonlyMap<Cell, Written>;
+  /** Words that went out, and of which no sure answer came since: the drive may hold them or not. */
+  readonly doubts: ReadonlyMap<Cell, WordSeen>;
   /** When it was told to keep its settings, and to restart, last. */
   readonly kept: Seen | null;
   readonly restarted: Seen | null;
@@ -70,6 +72,7 @@ export const NO_FACTS: DriveFacts = {
   last: null,
   words: new Map(),
   written: new Map(),
+  doubts: new Map(),
   kept: null,
   restarted: null,
   faults: [],
@@ -95,6 +98,7 @@ class Drive {
   readonly facts: { -readonly [Key in keyof DriveFacts]: DriveFacts[Key] };
   readonly words = new Map<Cell, WordSeen>();
   readonly written = new Map<Cell, Written>();
+  readonly doubts = new Map<Cell, WordSeen>();
   readonly faults: FaultMet[] = [];
   readonly keys = new Map<string, KeyExchange>();
   readonly places: PlaceLink | null;
@@ -104,7 +108,8 @@ class Drive {
   constructor({ protocol, index }: FactsDrive) {
     this.index = index;
     this.places = index && protocol.placesOf(index);
-    this.facts = { ...NO_FACTS, words: this.words, written: this.written, faults: this.faults };
+    const { words, written, doubts, faults } = this;
+    this.facts = { ...NO_FACTS, words, written, doubts, faults };
   }
 }
 
@@ -131,7 +136,12 @@ export class TraceFacts {
     if (!request || !drive || request.session !== entry.session || request.station !== entry.station) return;
     this.#waiting.get(entry.line)?.delete(entry.exchange);
     const seen = this.#seen(entry);
-    if (entry.outcome === 'exception') return keep(drive, 'the first refusal', request, entry, seen);
+    if (entry.outcome === 'exception') {
+      // What was refused is not held; what went out before it may be.
+      for (const [cell] of drive.places?.written(request.bytes) ?? [])
+        if (drive.doubts.get(cell)?.sequence === request.sequence) drive.doubts.delete(cell);
+      return keep(drive, 'the first refusal', request, entry, seen);
+    }
     if (entry.outcome !== 'answered') return;
     this.#answered(drive, request, entry, seen);
   }
@@ -145,6 +155,9 @@ export class TraceFacts {
     const own = this.#waiting.get(entry.line) ?? new Map<number, TraceEntry>();
     this.#waiting.set(entry.line, own);
     own.set(entry.exchange, entry);
+    const drive = this.#drive(entry.line, entry.station);
+    for (const [cell, word] of drive?.places?.written(entry.bytes) ?? [])
+      drive?.doubts.set(cell, { ...this.#seen(entry), word });
     if (own.size > MOST_WAITING) for (const oldest of own.keys()) return void own.delete(oldest);
   }
 
@@ -159,6 +172,7 @@ export class TraceFacts {
       const earlier = drive.written.get(cell);
       const before = earlier ? earlier.before : words.get(cell)?.word;
       drive.written.set(cell, { ...seen, word, before, cause: request.cause });
+      drive.doubts.delete(cell);
       const role = index.byCell.get(cell)?.role;
       if (role === 'keep' && word !== 0) facts.kept = seen;
       if (role === 'restart') facts.restarted = seen;
@@ -169,6 +183,7 @@ export class TraceFacts {
     if (places.writes(request.bytes) && !isSecret(drive, request.bytes, reply.bytes)) drive.lastWrite = request.bytes;
     for (const [cell, word] of places.learned(request.bytes, reply.bytes)) {
       words.set(cell, { ...seen, word });
+      drive.doubts.delete(cell);
       const role = index.byCell.get(cell)?.role;
       if (role === 'fault-code') faultSeen(drive, word === 0 ? 'none' : word, seen, request, reply);
       const isFault = role === 'status-word' && index.words ? roleActive(index.words.status, 'fault', word) : null;
