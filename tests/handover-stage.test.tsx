@@ -167,6 +167,40 @@ it('a closed record is kept as it is under its digest, compared with what is now
   expect((await records.of(job)).records).toHaveLength(2);
 });
 
+it('nothing is closed where the record cannot be made', async () => {
+  const { bench, records } = await stage();
+  const job = bench.state.getState().job!.id;
+  Object.assign(bench, { trials: { of: () => Promise.reject(new Error('the disk is full')) } });
+  const before = (await records.of(job)).records.length;
+  press('Close the record');
+  expect(await screen.findByText('the record was not made: the disk is full')).toBeInTheDocument();
+  expect((await records.of(job)).records).toHaveLength(before);
+  expect(handoverStore.getState().shown).toBe('');
+});
+
+it('the next visit begins without the ticks and remarks of the last one, and can be taken back; another tab’s words are not lost', async () => {
+  const { bench, records } = await stage();
+  const job = bench.state.getState().job!.id;
+  fireEvent.change(screen.getByLabelText('By'), { target: { value: 'E. Moss' } });
+  await settle();
+  press(/^Before leaving$/);
+  fireEvent.click(screen.getByLabelText(/covers are closed/));
+  // Another tab of this browser names the visit meanwhile.
+  await act(() => records.changeVisit(job, (visit) => ({ ...visit, visit: 'autumn' })));
+  fireEvent.change(screen.getByLabelText('Plant'), { target: { value: 'Alder Ford, kiln' } });
+  await settle();
+  expect(screen.getByLabelText('Visit')).toHaveValue('autumn');
+  press('Begin the next visit');
+  await settle();
+  const { visit } = await records.of(job);
+  expect(visit).toMatchObject({ by: 'E. Moss', plant: 'Alder Ford, kiln', visit: '', ticks: {}, remarks: {} });
+  // The exchange was before it: nothing is known of the drive in this visit.
+  expect(JSON.stringify(handoverStore.getState().made!.record.sections)).not.toContain('asks it to run');
+  press('Take it back');
+  await settle();
+  expect((await records.of(job)).visit).toMatchObject({ visit: 'autumn', ticks: { covers: { by: 'E. Moss' } } });
+});
+
 it('the page is saved under the plant, the day and the digest', async () => {
   await stage();
   const { digest, record } = handoverStore.getState().made!;

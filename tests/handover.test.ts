@@ -50,7 +50,9 @@ it('a run word that is left in it is named, until Stop was pressed and the shaft
   fan.write('11.02', 400);
   fan.write('11.01', run!.word);
   const before = checksOf(fan.input().drives[0]!, 0);
-  expect(found(before, 'run word')).toEqual([expect.stringMatching(/^bad: control word .* asks it to run, 2026-11-20 /)]);
+  expect(found(before, 'run word')).toEqual([
+    expect.stringMatching(/^bad: control word .* asks it to run, 2026-11-20 /),
+  ]);
   expect(found(before, 'stop')).toEqual(['open: Stop was not pressed']);
   fan.master.stop(3);
   fan.clock.advanceBy(60_000_000);

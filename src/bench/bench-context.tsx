@@ -72,7 +72,7 @@ const serverBench = (): Bench => ({
   room: { of: () => Promise.resolve([]), letGo: () => Promise.resolve(() => Promise.resolve()) },
   records: {
     of: () => Promise.resolve({ visit: NO_VISIT, records: [] }),
-    keepVisit: () => Promise.resolve(),
+    changeVisit: () => Promise.resolve(NO_VISIT),
     keep: () => Promise.resolve(),
     drop: () => Promise.resolve(),
   },

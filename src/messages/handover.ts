@@ -27,7 +27,8 @@ export type HandoverQuestion =
   | {
       readonly kind: 'archive';
       readonly record: VisitRecord;
-      readonly sources: RecordSources;
+      /** What the files beside the record are made of; null for a closed record: files of now would not belong to it. */
+      readonly sources: RecordSources | null;
       readonly paper: Paper;
       readonly part: ArchivePart;
     }

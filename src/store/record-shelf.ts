@@ -4,7 +4,8 @@ import type { BujoDatabase, RecordRow } from './database';
 /** What a job keeps of its visits: what was put to the record that is being made, and the records that are closed. */
 export interface RecordShelf {
   readonly of: (job: string) => Promise<{ readonly visit: Visit; readonly records: readonly RecordRow[] }>;
-  readonly keepVisit: (job: string, visit: Visit) => Promise<void>;
+  /** Changes what is put to the record, as it is stored: another tab may have put something to it meanwhile. What is stored then. */
+  readonly changeVisit: (job: string, change: (visit: Visit) => Visit) => Promise<Visit>;
   /** A record is kept once; the same one again changes nothing. */
   readonly keep: (row: RecordRow) => Promise<void>;
   readonly drop: (digest: string) => Promise<void>;
@@ -22,9 +23,12 @@ export const recordShelf = (
       records: [...earlier, ...(await database.records.where('job').equals(job).sortBy('keptMs'))],
     }));
   },
-  keepVisit: async (job, visit) => {
-    await database.visits.put({ job, visit });
-  },
+  changeVisit: (job, change) =>
+    database.transaction('rw', database.visits, async () => {
+      const visit = change((await database.visits.get(job))?.visit ?? NO_VISIT);
+      await database.visits.put({ job, visit });
+      return visit;
+    }),
   keep: (row) =>
     database.transaction('rw', database.records, async () => {
       if ((await database.records.get(row.digest)) === undefined) await database.records.add(row);

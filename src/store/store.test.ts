@@ -592,8 +592,15 @@ describe('records of visits', () => {
     const row = { ...ships!, digest: 'd'.repeat(64), keptMs: 7, ships: false };
     await shelf.keep(row);
     await shelf.keep({ ...row, keptMs: 8 });
-    await shelf.keepVisit(demoJob().id, { ...NO_VISIT, by: 'E. Moss' });
-    expect(await shelf.of(demoJob().id)).toEqual({ visit: { ...NO_VISIT, by: 'E. Moss' }, records: [ships, row] });
+    // Two tabs that put something to it at once: nobody's is lost.
+    await Promise.all([
+      shelf.changeVisit(demoJob().id, (visit) => ({ ...visit, by: 'E. Moss' })),
+      shelf.changeVisit(demoJob().id, (visit) => ({ ...visit, remarks: { ...visit.remarks, values: 'spare motor' } })),
+    ]);
+    expect(await shelf.of(demoJob().id)).toEqual({
+      visit: { ...NO_VISIT, by: 'E. Moss', remarks: { values: 'spare motor' } },
+      records: [ships, row],
+    });
     await shelf.drop(row.digest);
     expect((await shelf.of(demoJob().id)).records).toEqual([ships]);
   });

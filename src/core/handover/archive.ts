@@ -52,8 +52,11 @@ export const controllerFiles = ({ drives }: HandoverInput): readonly ArchiveFile
     }),
   );
 
-/** Everything that the bench knows of a visit as open files, but the trace: that is read where it is kept. */
-export function archiveFiles(input: HandoverInput, record: VisitRecord): readonly ArchiveFile[] {
+/** The record itself, not a byte more than its digest is made of. */
+export const recordFile = (record: VisitRecord): ArchiveFile => ({ path: 'record.json', text: recordText(record) });
+
+/** Everything that the bench knows of a visit as open files beside its record, but the trace: that is read where it is kept. */
+export function archiveFiles(input: HandoverInput): readonly ArchiveFile[] {
   const { job, drives, madeMs } = input;
   const sheets = new Map(
     drives.flatMap(({ index, station: { sheet } }) =>
@@ -61,8 +64,6 @@ export function archiveFiles(input: HandoverInput, record: VisitRecord): readonl
     ),
   );
   return unique([
-    // Not a byte more than its digest is made of.
-    { path: 'record.json', text: recordText(record) },
     {
       path: 'job.json',
       text: jobFileText({ job, sheets: sheetsOfJob(job, (slug, revision) => sheets.get(`${slug} ${revision}`)) }),

@@ -113,7 +113,7 @@ const SectionSchema = v.strictObject({
   id: v.picklist(SECTIONS),
   title: Short,
   remark: Words,
-  blocks: v.pipe(v.array(BlockSchema), v.maxLength(2_000)),
+  blocks: v.pipe(v.array(BlockSchema), v.maxLength(100_000)),
 });
 export type Section = v.InferOutput<typeof SectionSchema>;
 
@@ -127,6 +127,8 @@ export const RecordSchema = v.strictObject({
   by: Short,
   /** When it was made, ISO 8601. */
   made: v.pipe(v.string(), v.isoTimestamp('is no time of ISO 8601')),
+  /** What was seen before is of an earlier visit, and not in it, ISO 8601; absent: it has everything that is kept of the job. */
+  since: v.optional(v.pipe(v.string(), v.isoTimestamp('is no time of ISO 8601'))),
   /** How times in it are told: minutes before UTC is reached, as the computer had it. */
   zoneMinutes: whole(-1440, 1440),
   sections: v.pipe(v.array(SectionSchema), v.maxLength(SECTIONS.length)),

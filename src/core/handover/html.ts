@@ -30,7 +30,7 @@ export const RECORD_ELEMENT = 'bujo-record';
  * `digest`: SHA-256 of that JSON, hex.
  */
 export function pageOf(record: VisitRecord, digest: string, paper: Paper, fonts: PageFonts): string {
-  const { plant, visit, by, made, zoneMinutes, sections, job } = record;
+  const { plant, visit, by, made, since, zoneMinutes, sections, job } = record;
   const title = [plant, visit].filter((part) => part !== '').join(', ');
   return `<!doctype html>
 <html lang="en">
@@ -51,7 +51,7 @@ ${fontFaces(fonts)}${PAGE_STYLE}
 <div><dt>Job</dt><dd>${esc(job.name)}</dd></div>
 <div><dt>By</dt><dd>${by === '' ? 'nobody put a name here' : esc(by)}</dd></div>
 <div><dt>Made</dt><dd>${timeText(Date.parse(made), zoneMinutes)}, all times ${zoneText(zoneMinutes)}</dd></div>
-<div><dt>SHA-256 of the record</dt><dd class="mono">${esc(digest)}</dd></div>
+${since === undefined ? '' : `<div><dt>Of the time since</dt><dd>${timeText(Date.parse(since), zoneMinutes)}</dd></div>\n`}<div><dt>SHA-256 of the record</dt><dd class="mono">${esc(digest)}</dd></div>
 </dl>
 <p>What stands here was seen, sent, answered or typed. ${Object.values(MARK_TEXT).join(' · ')}: seen and as it should be; seen, and not; not known or not done; somebody says so.</p>
 <nav aria-label="Sections"><ol>

@@ -42,6 +42,7 @@ export function makeRecord(input: HandoverInput): VisitRecord {
     visit: visit.visit,
     by: visit.by,
     made: new Date(madeMs).toISOString(),
+    ...(visit.sinceMs === undefined ? {} : { since: new Date(visit.sinceMs).toISOString() }),
     zoneMinutes,
     sections: sectionOrder(visit)
       .filter((id) => !visit.leftOut.includes(id))

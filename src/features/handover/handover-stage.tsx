@@ -72,8 +72,8 @@ export function HandoverStage() {
           <OutPanel />
           {news.length > 0 && (
             <Panel title="What came of it">
-              {news.map((text) => (
-                <p key={text} role="status" className={styles.news}>
+              {news.map((text, i) => (
+                <p key={i} role="status" className={styles.news}>
                   {text}
                 </p>
               ))}
@@ -85,7 +85,7 @@ export function HandoverStage() {
           ) : own === null ? (
             <Panel title="Left out">This section is not in the record.</Panel>
           ) : (
-            <SectionView section={own} zoneMinutes={shown.record.zoneMinutes} isClosed={isClosed} />
+            <SectionView section={own} isClosed={isClosed} />
           )}
         </div>
       </div>

@@ -52,7 +52,7 @@ export function OutPanel() {
           variant="outlined"
           color="inherit"
           off={off}
-          onClick={act('the archive', (own) => saveArchive(bench, own, 'whole'))}
+          onClick={act('the archive', (own) => saveArchive(bench, isClosed ? own : null, 'whole'))}
         >
           Save as archive
         </ActButton>
@@ -60,7 +60,7 @@ export function OutPanel() {
           variant="outlined"
           color="inherit"
           off={off}
-          onClick={act('the archive', (own) => saveArchive(bench, own, 'controller'))}
+          onClick={act('the archive', (own) => saveArchive(bench, isClosed ? own : null, 'controller'))}
         >
           For the controller’s programmer
         </ActButton>

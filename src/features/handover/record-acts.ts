@@ -53,29 +53,49 @@ export async function readVisits(bench: Bench): Promise<void> {
   }
 }
 
-/** Makes the record of the open job as it is now. */
-export async function makeNow(bench: Bench): Promise<void> {
+/** Counts the makings: of two that overlap the later one is shown, whichever ends last. */
+let making = 0;
+
+/** Makes the record of the open job as it is now; null, and said, where it cannot be made. */
+export async function makeNow(bench: Bench): Promise<DigestedRecord | null> {
+  const mine = ++making;
   handoverStore.setState({ isMaking: true });
   try {
     const sources = await sourcesOf(bench);
     const answer = sources && (await askHandover({ kind: 'record', sources }));
-    if (answer?.kind === 'record') handoverStore.setState({ made: { record: answer.record, digest: answer.digest } });
-    else if (answer?.kind === 'failed') say(`the record was not made: ${answer.why}`);
+    if (answer?.kind === 'failed') say(`the record was not made: ${answer.why}`);
+    if (answer?.kind !== 'record') return null;
+    const made = { record: answer.record, digest: answer.digest };
+    if (mine === making) handoverStore.setState({ made });
+    if (answer.notes.length > 0) say(...answer.notes);
+    return made;
   } catch (error) {
     say(`the record was not made: ${messageOf(error)}`);
+    return null;
   } finally {
-    handoverStore.setState({ isMaking: false });
+    if (mine === making) handoverStore.setState({ isMaking: false });
   }
 }
 
-/** Changes what a person puts to the record, and keeps it. */
+/** Changes of this tab that are on their way into the database: until they are there, what is shown is what was typed. */
+let unwritten = 0;
+
+/** Changes what a person puts to the record, and keeps it; what another tab put to it meanwhile is shown then. */
 export function changeVisit(bench: Bench, change: (visit: Visit) => Visit): void {
-  const { job, visit } = handoverStore.getState();
-  const next = change(visit);
-  handoverStore.setState({ visit: next });
+  const { job } = handoverStore.getState();
+  handoverStore.setState(({ visit }) => ({ visit: change(visit) }));
+  unwritten++;
   bench.records
-    .keepVisit(job, next)
-    .catch((error: unknown) => say(`what you put to the record is not kept: ${messageOf(error)}`));
+    .changeVisit(job, change)
+    .then(
+      (stored) => {
+        if (unwritten > 1 || handoverStore.getState().job !== job) return;
+        if (JSON.stringify(stored) !== JSON.stringify(handoverStore.getState().visit))
+          handoverStore.setState({ visit: stored });
+      },
+      (error: unknown) => say(`what you put to the record is not kept: ${messageOf(error)}`),
+    )
+    .finally(() => unwritten--);
 }
 
 const nameOf = ({ record: { plant, made }, digest }: DigestedRecord): string =>
@@ -95,24 +115,32 @@ export async function savePage(shown: DigestedRecord): Promise<void> {
   if (blob) saveFile(blob, fileName(nameOf(shown), 'html'));
 }
 
-/** Everything as open files in an archive, or what the controller's programmer needs of it. */
-export async function saveArchive(bench: Bench, shown: DigestedRecord, part: ArchivePart): Promise<void> {
+/**
+ * Everything as open files in an archive, or what the controller's programmer needs of it. The record is made anew for it, so that it and the files beside it
+ * are of one moment; a closed record goes by itself, since files of now would not belong to it.
+ */
+export async function saveArchive(bench: Bench, closed: DigestedRecord | null, part: ArchivePart): Promise<void> {
   const { paper } = handoverStore.getState();
-  const sources = await sourcesOf(bench);
-  if (!sources) return;
-  const blob = await fileOf(
-    'the archive',
-    askHandover({ kind: 'archive', record: shown.record, sources, paper, part }),
-  );
-  if (blob) saveFile(blob, fileName(`${nameOf(shown)}${part === 'controller' ? ' controller' : ''}`, 'zip'));
+  const own = closed ?? (await makeNow(bench));
+  const sources = closed ? null : await sourcesOf(bench);
+  if (!own || (!closed && !sources)) return;
+  const blob = await fileOf('the archive', askHandover({ kind: 'archive', record: own.record, sources, paper, part }));
+  if (!blob) return;
+  saveFile(blob, fileName(`${nameOf(own)}${part === 'controller' ? ' controller' : ''}`, 'zip'));
+  if (closed) say('The archive holds the record as page and JSON; files of now would not belong to a closed record.');
 }
+
+/** The frame of the last print: a browser need not say when it is over. */
+const PRINTED = 'record-to-print';
 
 /** Prints the record by the browser, which also makes a PDF of it: the same page as the file, in a frame that nobody sees. */
 export async function printRecord(shown: DigestedRecord): Promise<void> {
   const { paper } = handoverStore.getState();
   const blob = await fileOf('the page', askHandover({ kind: 'page', record: shown.record, paper }));
   if (!blob) return;
+  document.getElementById(PRINTED)?.remove();
   const frame = document.createElement('iframe');
+  frame.id = PRINTED;
   frame.title = 'the record, as it is printed';
   frame.style.cssText = 'position: fixed; width: 0; height: 0; border: 0; visibility: hidden';
   frame.srcdoc = await blob.text();
@@ -125,8 +153,8 @@ export async function printRecord(shown: DigestedRecord): Promise<void> {
 
 /** Closes the record as it is: it is kept under its digest and not changed any more. */
 export async function closeRecord(bench: Bench): Promise<void> {
-  await makeNow(bench);
-  const { made, job } = handoverStore.getState();
+  const { job } = handoverStore.getState();
+  const made = await makeNow(bench);
   if (!made) return;
   await keepRecord(bench, { ...made, job, keptMs: Date.now() });
   handoverStore.setState({ shown: made.digest });

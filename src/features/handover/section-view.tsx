@@ -19,7 +19,6 @@ const ROWS_AT_ONCE = 150;
 
 interface SectionProps {
   readonly section: Section;
-  readonly zoneMinutes: number;
   /** A closed record is only looked at. */
   readonly isClosed: boolean;
 }

@@ -1,8 +1,11 @@
 'use client';
 
+import Button from '@mui/material/Button';
+import { useState } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
-import type { Visit } from '../../core/handover/visit';
+import { nextVisit, type Visit } from '../../core/handover/visit';
 import { TypedField } from '../../ui/fields';
+import { dateText } from '../../ui/format';
 import { Panel } from '../../ui/panel';
 import { useHandover } from './handover-store';
 import styles from './handover.module.css';
@@ -21,6 +24,7 @@ export function VisitPanel() {
   const bench = useBench();
   const visit = useHandover((state) => state.visit);
   const job = useBenchState((state) => state.job?.name ?? '');
+  const [before, setBefore] = useState<Visit | null>(null);
   return (
     <Panel title="Visit">
       <div className={styles.fields}>
@@ -35,6 +39,36 @@ export function VisitPanel() {
           />
         ))}
       </div>
+      {visit.sinceMs !== undefined && (
+        <p className={styles.soft}>Since {dateText(visit.sinceMs)}; before that was another visit.</p>
+      )}
+      <Button
+        variant="text"
+        color="inherit"
+        size="small"
+        onClick={() => {
+          setBefore(visit);
+          changeVisit(bench, (now) => nextVisit(now, Date.now()));
+        }}
+      >
+        Begin the next visit
+      </Button>
+      {before && (
+        <p className={styles.text} role="status">
+          Remarks and ticks of the last visit are out, and what was seen before now.{' '}
+          <Button
+            variant="text"
+            color="inherit"
+            size="small"
+            onClick={() => {
+              changeVisit(bench, () => before);
+              setBefore(null);
+            }}
+          >
+            Take it back
+          </Button>
+        </p>
+      )}
     </Panel>
   );
 }

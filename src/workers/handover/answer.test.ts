@@ -64,9 +64,15 @@ async function worked() {
     if (answer.kind !== 'file') throw new Error('no file');
     return new Uint8Array(await answer.blob.arrayBuffer());
   };
+  /** What becomes of an archive that is asked for a closed record. */
+  const closed = async (part: 'whole' | 'controller') => {
+    const answer = await ask({ kind: 'archive', record: (await record()).record, sources: null, paper: 'A4', part });
+    if (answer.kind !== 'file') throw new Error('no file');
+    return Object.keys(unzipSync(new Uint8Array(await answer.blob.arrayBuffer()))).sort();
+  };
   const open = (bytes: Uint8Array | string, name = 'record.zip') =>
     ask({ kind: 'open', file: new File([typeof bytes === 'string' ? bytes : Uint8Array.from(bytes)], name) });
-  return { ask, sources, record, archive, open, entries };
+  return { ask, sources, record, archive, closed, open, entries };
 }
 
 it('the worker makes the record out of the trace that is kept, and its digest is that of its JSON', async () => {
@@ -138,6 +144,42 @@ it('it holds the job with its sheets, the words, the trials and the trace, and t
   expect(part.filter((name) => !/^(?:words\.html|SHA256SUMS|controller\/.*)$/.test(name))).toEqual([]);
 });
 
+it('a closed record goes by itself: no file of now stands beside it', async () => {
+  const { closed } = await worked();
+  expect(await closed('whole')).toEqual([DIGEST_LIST, 'record.html', 'record.json']);
+  expect(await closed('controller')).toEqual([DIGEST_LIST, 'words.html']);
+});
+
+it('a visit has what was seen since it began, and nothing of the one before', async () => {
+  const { ask, sources, entries } = await worked();
+  const start = Date.UTC(2026, 10, 20, 8);
+  const of = async (sinceMs?: number) => {
+    const visit = { ...sources.visit, ...(sinceMs === undefined ? {} : { sinceMs }) };
+    const answer = await ask({ kind: 'record', sources: { ...sources, visit } });
+    if (answer.kind !== 'record') throw new Error('no record');
+    return answer.record;
+  };
+  const text = async (sinceMs?: number) => JSON.stringify((await of(sinceMs)).sections);
+  expect(await text()).toContain('How it stops: steps');
+  expect(await text(start)).toBe(await text());
+  const after = await text(start + (entries.at(-1)?.atUs ?? 0) / 1000 + 1);
+  expect(after).not.toContain('How it stops: steps');
+  expect(after).toContain('no answer of it is in the trace');
+  expect((await of(start)).since).toBe('2026-11-20T08:00:00.000Z');
+});
+
+it('a record that could not be opened again says so before it is closed', async () => {
+  const { ask, sources } = await worked();
+  const answer = await ask({
+    kind: 'record',
+    sources: { ...sources, visit: { ...sources.visit, plant: 'x'.repeat(500) } },
+  });
+  expect(answer).toMatchObject({
+    kind: 'record',
+    notes: [expect.stringMatching(/^This record could not be opened again, .*plant/) as string],
+  });
+});
+
 describe('a hostile archive', () => {
   it('that leads out of its folder, or grows too large, is read without that, and says so', async () => {
     const { open, record } = await worked();
@@ -183,5 +225,48 @@ describe('a hostile archive', () => {
       why: 'it is no ZIP archive, or it is damaged',
     });
     expect(await open('<html>a page</html>', 'x.html')).toMatchObject({ kind: 'failed' });
+  });
+
+  it('that is larger than any is refused before it is read', async () => {
+    const { ask } = await worked();
+    const file = {
+      size: 200_000_000,
+      name: 'x.zip',
+      slice: () => new Blob(['PK']),
+      arrayBuffer: () => Promise.reject(new Error('read')),
+    };
+    expect(await ask({ kind: 'open', file: file as unknown as File })).toEqual({
+      kind: 'failed',
+      why: 'the archive is too large',
+    });
+  });
+
+  it('with one damaged file gives the others; one that grows beyond what it says does not grow', async () => {
+    const { open, archive, record } = await worked();
+    const { digest } = await record();
+    const zip = await archive();
+    const name = new TextEncoder().encode('trace.csv');
+    const places: number[] = [];
+    for (let at = 0; at < zip.length - name.length; at++)
+      if (name.every((byte, i) => zip[at + i] === byte)) places.push(at);
+    // The compressed bytes behind its own header are spoilt.
+    const spoilt = zip.slice();
+    spoilt.fill(0xff, places[0]! + name.length + 4, places[0]! + name.length + 200);
+    const opened = await open(spoilt);
+    expect(opened).toMatchObject({ kind: 'record', digest });
+    expect(
+      opened.kind === 'record' &&
+        opened.notes.length > 0 &&
+        opened.notes.every((text) => text.startsWith('trace.csv ')),
+    ).toBe(true);
+    // In the directory at the end (APPNOTE, 4.3.12) the size unpacked stands 22 bytes before the name.
+    const lying = zip.slice();
+    const entry = places.at(-1)!;
+    new DataView(lying.buffer).setUint32(entry - 46 + 24, 10, true);
+    expect(await open(lying)).toMatchObject({
+      kind: 'record',
+      digest,
+      notes: [expect.stringMatching(/^trace\.csv is /) as string],
+    });
   });
 });

@@ -1,6 +1,6 @@
 import type { VisitRecord } from '../../core/handover/document';
-import { archiveFiles, controllerFiles } from '../../core/handover/archive';
-import { pageOf, type PageFonts, type Paper } from '../../core/handover/html';
+import { archiveFiles, controllerFiles, recordFile } from '../../core/handover/archive';
+import { pageOf, recordText, type PageFonts, type Paper } from '../../core/handover/html';
 import { makeRecord } from '../../core/handover/make-record';
 import { LARGEST_RECORD, readRecord } from '../../core/handover/read-record';
 import type { HandoverAnswer, HandoverQuestion } from '../../messages/handover';
@@ -9,7 +9,7 @@ import { exportTrace } from '../../store/trace-export';
 import { gather } from './gather';
 import { tracePackets } from './trace-packets';
 import { digestOf } from '../../store/digest';
-import { DIGEST_LIST, packed, unpacked, type PackedFile } from './zip';
+import { DIGEST_LIST, LARGEST_ARCHIVE, packed, unpacked, type PackedFile } from './zip';
 
 /** What the worker needs from outside: where the job's trace is kept, and the fonts of the page. */
 export interface HandoverTools {
@@ -24,7 +24,10 @@ export async function answerHandover(tools: HandoverTools, question: HandoverQue
   switch (question.kind) {
     case 'record': {
       const record = makeRecord(await gather(tools.database, question.sources));
-      return { kind: 'record', record, digest: await digestOf(record), notes: [] };
+      // What cannot be opened again would be closed for good.
+      const again = readRecord(recordText(record));
+      const notes = again.ok ? [] : [`This record could not be opened again, leave sections out: ${again.error}.`];
+      return { kind: 'record', record, digest: await digestOf(record), notes };
     }
     case 'page': {
       const digest = await digestOf(question.record);
@@ -49,14 +52,18 @@ async function archive(
   { record, sources, paper, part }: Extract<HandoverQuestion, { kind: 'archive' }>,
 ): Promise<HandoverAnswer> {
   const { database } = tools;
-  const input = await gather(database, sources);
+  const input = sources && (await gather(database, sources));
   const isWhole = part === 'whole';
   const own = isWhole ? record : { ...record, sections: record.sections.filter(({ id }) => FOR_CONTROLLER.has(id)) };
   const digest = await digestOf(own);
   const page = { path: isWhole ? 'record.html' : 'words.html', text: await pageText(tools, own, digest, paper) };
-  const texts = [page, ...(isWhole ? archiveFiles(input, record) : controllerFiles(input))];
+  const texts = [
+    page,
+    ...(isWhole ? [recordFile(record)] : []),
+    ...(input ? (isWhole ? archiveFiles(input) : controllerFiles(input)) : []),
+  ];
   const files: PackedFile[] = texts.map(({ path, text }) => ({ path, bytes: bytesOf(text) }));
-  if (isWhole) {
+  if (isWhole && sources) {
     const { blob: csv } = await exportTrace(database, sources.job, 'csv', sources.sheets);
     const packets = await tracePackets(database, sources.job);
     for (const [path, blob] of [
@@ -76,6 +83,7 @@ async function opened(file: File): Promise<HandoverAnswer> {
     if (file.size > LARGEST_RECORD) return { kind: 'failed', why: 'the file is too large for a record' };
     return recordOf(await file.text(), []);
   }
+  if (file.size > LARGEST_ARCHIVE) return { kind: 'failed', why: 'the archive is too large' };
   const all = await unpacked(new Uint8Array(await file.arrayBuffer()));
   if (!all.ok) return { kind: 'failed', why: all.error };
   const { files, notes } = all.value;

@@ -6,13 +6,14 @@ import { eachEntry } from '../../store/each-entry';
 import type { BujoDatabase, SetRow } from '../../store/database';
 import type { RecordSources } from '../../messages/handover';
 
-/** All that a record is made of, by what the page told and what the trace of the job holds. */
+/** All that a record is made of, by what the page told and what the trace of the job holds, since the visit began. */
 export async function gather(database: BujoDatabase, sources: RecordSources): Promise<HandoverInput> {
   const { job, sets, writings, runs, visit, madeMs, zoneMinutes } = sources;
   const sheets = shelfOf(sources.sheets);
   const lines = new Map(job.lines.map((line) => [line.id, { line, protocol: protocolOfLine(line, sheets) }]));
   const sheetAt = (line: string, station: number) =>
     pinnedIn(sheets, lines.get(line)?.line.stations.find((one) => one.station === station)?.sheet);
+  const since = visit.sinceMs ?? -Infinity;
   const startMs = new Map<string, number>();
   const facts = new TraceFacts(
     (line, station) => {
@@ -23,14 +24,14 @@ export async function gather(database: BujoDatabase, sources: RecordSources): Pr
   );
   for await (const { session, entries } of eachEntry(database, job.id)) {
     startMs.set(session.id, session.startedAtMs);
-    for (const entry of entries) facts.take(entry);
+    for (const entry of entries) if (session.startedAtMs + entry.atUs / 1000 >= since) facts.take(entry);
   }
   const drives = job.lines.flatMap((line) =>
     line.stations.map((station): HandoverDrive => {
       const isOwn = (row: { readonly line: string; readonly station: number }): boolean =>
         row.line === line.id && row.station === station.station;
       const own = sets.filter(isOwn).flatMap((row) => keptSet(sheets, row));
-      const now = own.findLast(({ row }) => row.kind === 'now');
+      const now = own.findLast(({ row }) => row.kind === 'now' && row.startedMs >= since);
       return {
         line,
         station,
@@ -43,13 +44,15 @@ export async function gather(database: BujoDatabase, sources: RecordSources): Pr
           .sort((a, b) => a.row.startedMs - b.row.startedMs)
           .map(({ set }) => set),
         writings: writings
-          .filter(isOwn)
+          .filter((row) => isOwn(row) && row.startedMs >= since)
           .sort((a, b) => a.startedMs - b.startedMs)
           .map(({ id, startedMs, writing }) => ({ id, startedMs, items: writing.items })),
-        runs: runs.filter(isOwn).flatMap(({ axis = null, sheet, ...row }) => {
-          const index = pinnedIn(sheets, sheet);
-          return index ? [{ ...row, axis, index }] : [];
-        }),
+        runs: runs
+          .filter((row) => isOwn(row) && row.startedMs >= since)
+          .flatMap(({ axis = null, sheet, ...row }) => {
+            const index = pinnedIn(sheets, sheet);
+            return index ? [{ ...row, axis, index }] : [];
+          }),
       };
     }),
   );

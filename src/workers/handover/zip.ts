@@ -25,8 +25,12 @@ export async function packed(files: readonly PackedFile[], madeMs: number): Prom
   return zipSync(all);
 }
 
-/** A larger archive is refused before it is opened, and so is one that says that it grows to more than that. */
-const LARGEST = { packed: 100_000_000, file: 60_000_000, all: 200_000_000, files: 5_000 } as const;
+/** A larger archive is refused before it is read. */
+export const LARGEST_ARCHIVE = 100_000_000;
+/** What it says that it grows to, file by file and together; more of it is left. */
+const LARGEST = { file: 60_000_000, all: 200_000_000, files: 5_000 } as const;
+/** Sentences on what is not whole; more would be read by nobody. */
+const MOST_NOTES = 50;
 
 export interface Unpacked {
   readonly files: readonly PackedFile[];
@@ -42,43 +46,61 @@ const isSafe = (path: string): boolean =>
   !path.includes('\\') &&
   !path.split('/').includes('..');
 
-/** What is whole of an archive; what is not is named. Nothing is written anywhere. */
+/** Why an entry is left, by what the archive says of it; empty where it is taken. */
+function whyLeft(name: string, size: number, before: { readonly files: number; readonly bytes: number }): string {
+  if (!isSafe(name)) return 'its path leads out of the archive';
+  if (size > LARGEST.file || before.bytes + size > LARGEST.all) return 'it is too large unpacked';
+  return before.files >= LARGEST.files ? 'there are too many files' : '';
+}
+
+/** What is whole of an archive; what is not is named. Nothing is written anywhere, and no entry grows beyond what it says. */
 export async function unpacked(bytes: Uint8Array): Promise<Result<Unpacked, string>> {
-  if (bytes.length > LARGEST.packed) return failed('the archive is too large');
+  if (bytes.length > LARGEST_ARCHIVE) return failed('the archive is too large');
   const notes: string[] = [];
-  let [all, count] = [0, 0];
-  let read: Record<string, Uint8Array>;
+  const note = (text: string): void => void (notes.length < MOST_NOTES && notes.push(text));
+  const names: string[] = [];
+  let [entries, grown] = [0, 0];
   try {
-    read = unzipSync(bytes, {
+    unzipSync(bytes, {
       filter: ({ name, originalSize }) => {
         if (name.endsWith('/')) return false;
-        count++;
-        all += originalSize;
-        const why = !isSafe(name)
-          ? 'its path leads out of the archive'
-          : originalSize > LARGEST.file || all > LARGEST.all
-            ? 'it is too large unpacked'
-            : count > LARGEST.files
-              ? 'there are too many files'
-              : '';
-        if (why !== '' && notes.length < 50) notes.push(`${name.slice(0, 200)} is left: ${why}`);
-        return why === '';
+        const why = whyLeft(name, originalSize, { files: entries, bytes: grown });
+        entries++;
+        if (why === '') {
+          names.push(name);
+          grown += originalSize;
+        } else note(`${name.slice(0, 200)} is left: ${why}`);
+        return false;
       },
     });
   } catch {
     return failed('it is no ZIP archive, or it is damaged');
   }
+  const read: Record<string, Uint8Array> = {};
+  const wanted = new Set(names);
+  try {
+    Object.assign(read, unzipSync(bytes, { filter: ({ name }) => wanted.has(name) }));
+  } catch {
+    // One of them is damaged: each is tried by itself, so that what is whole is not lost with it.
+    for (const own of wanted) {
+      try {
+        Object.assign(read, unzipSync(bytes, { filter: ({ name }) => name === own }));
+      } catch {
+        note(`${own.slice(0, 200)} is damaged`);
+      }
+    }
+  }
   const files = Object.entries(read).map(([path, own]): PackedFile => ({ path, bytes: own }));
   const digests = digestsIn(read[DIGEST_LIST]);
-  if (!digests) notes.push('there is no list of digests: whether the files are as they were made cannot be told');
+  if (!digests) note('there is no list of digests: whether the files are as they were made cannot be told');
   for (const { path, bytes: own } of files) {
-    const wanted = digests?.get(path);
+    const digest = digests?.get(path);
     if (path === DIGEST_LIST || !digests) continue;
-    if (wanted === undefined) notes.push(`${path} is not in the list of digests`);
-    else if (wanted !== (await sha256(own))) notes.push(`${path} is not as it was when the archive was made`);
+    if (digest === undefined) note(`${path} is not in the list of digests`);
+    else if (digest !== (await sha256(own))) note(`${path} is not as it was when the archive was made`);
   }
   for (const path of digests?.keys() ?? [])
-    if (!(path in read)) notes.push(`${path} is in the list of digests and not here`);
+    if (!Object.hasOwn(read, path)) note(`${path} is in the list of digests and not here`);
   return done({ files, notes });
 }
 
