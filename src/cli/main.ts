@@ -28,12 +28,18 @@ async function pipe(each: (line: string) => string): Promise<void> {
   process.stdout.write(out);
 }
 
-/** One trial after the other; a first interrupt stops the shaft and ends them, and what became of it is told. */
+/** One trial after the other; an interrupt stops the shaft, ends all of them, and what became of it is told. */
 async function scripts(): Promise<void> {
   let isStopped = false;
-  for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => (isStopped = true));
+  const input = lines();
+  for (const signal of ['SIGINT', 'SIGTERM'] as const)
+    process.on(signal, () => {
+      isStopped = true;
+      // Lines that may still come are not waited for.
+      input.close();
+    });
   let status = 0;
-  for await (const line of lines()) {
+  for await (const line of input) {
     if (line.trim() === '') continue;
     const own = await scriptLine(
       line,
@@ -43,4 +49,5 @@ async function scripts(): Promise<void> {
     status = worse(status, own);
   }
   process.exitCode = status;
+  if (isStopped) process.stdin.destroy();
 }

@@ -162,6 +162,27 @@ describe('over a socket', () => {
     expect(contact.end).toMatchObject({ shaft: 'stands' });
   });
 
+  it('a link that dies in the middle ends the trial, and says so', async () => {
+    const hold: Trial = { ...RUN_AND_STOP, steps: [{ id: 'wait', kind: 'hold', s: 20 }] };
+    const events: ScriptEvent[] = [];
+    const running = scriptLine(
+      JSON.stringify({ trial: hold, sheet: 'curlew', station: 1, tcp: { host: '127.0.0.1', port: portOf('E1') } }),
+      (event) => events.push(event),
+      () => false,
+    );
+    for (let i = 0; i < 200 && events.length === 0; i++) await new Promise((resolve) => setTimeout(resolve, 20));
+    expect(events[0]).toMatchObject({ event: 'begun' });
+    await yard.behave('E1', 'off');
+    expect(await running).toBe(3);
+    expect(events.at(-1)).toMatchObject({
+      event: 'over',
+      verdict: 'not-done',
+      why: expect.stringMatching(/^the line went away/) as string,
+      shaft: 'stands',
+    });
+    await yard.behave('E1', 'works');
+  });
+
   it('a port at which nobody listens is said, and tried again for as long as the line says', async () => {
     const base = { trial: 'first-contact', sheet: 'curlew', tcp: { host: '127.0.0.1', port: 1 } };
     const { end, status } = await script(base);

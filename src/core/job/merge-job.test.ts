@@ -90,3 +90,15 @@ it('taken one by one in any order, nothing is left to offer, and undone one by o
     expect({ ...now, frames: now.frames ?? [] }).toEqual({ ...job, frames: job.frames ?? [] });
   }
 });
+
+it('a station whose number another drive has here is not taken before one of the two has another number', () => {
+  const theirs = withLine(job, k1!.id, (line) => ({
+    ...line,
+    stations: [...line.stations, { id: 'other', station: 3, name: 'damper' }],
+  }));
+  const [offer] = mergeOffers(job, theirs);
+  expect(offer?.why).toBe('K1 kiln would have two stations 3: give one of them another number first');
+  const moved = withStation(job, k1!.id, 3, (station) => ({ ...station, station: 33 }));
+  // Their number of the fan would bring the clash back; the damper itself can be taken now.
+  expect(mergeOffers(moved, theirs).find(({ what }) => what.endsWith('damper'))?.why).toBe('');
+});

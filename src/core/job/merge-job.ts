@@ -10,6 +10,8 @@ export interface MergeOffer {
   /** What this job has, in words; empty where it has none of it. */
   readonly own: string;
   readonly theirs: string;
+  /** Why it cannot be taken over as it stands here; empty where it can. */
+  readonly why: string;
   readonly take: (job: Job) => Job;
   readonly back: WayBack;
 }
@@ -25,6 +27,18 @@ interface Piece<T> {
 
 const same = (a: unknown, b: unknown): boolean => a === b || JSON.stringify(a) === JSON.stringify(b);
 
+/** Two drives of one line that would have one number; empty where each has its own. */
+function clashIn({ lines }: Job): string {
+  for (const { name, stations } of lines) {
+    const seen = new Set<number>();
+    for (const { station } of stations) {
+      if (seen.has(station)) return `${name} would have two stations ${station}: give one of them another number first`;
+      seen.add(station);
+    }
+  }
+  return '';
+}
+
 function offerOf<T>({ key, what, get, put, show }: Piece<T>, own: Job, theirs: Job): readonly MergeOffer[] {
   const [mine, other] = [get(own), get(theirs)];
   // What only this job has stays: nobody takes over that something is not there.
@@ -35,6 +49,7 @@ function offerOf<T>({ key, what, get, put, show }: Piece<T>, own: Job, theirs: J
       what,
       own: mine === undefined ? '' : show(mine),
       theirs: show(other),
+      why: clashIn(put(own, other)),
       take: (job) => put(job, other),
       back: { text: `Taken over: ${what}.`, restore: (job) => put(job, mine) },
     },

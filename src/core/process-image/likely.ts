@@ -44,6 +44,8 @@ export interface KnownItem {
 const WITHIN = 0.02;
 /** A state that the profile knows, a value within its limits, a value that a person knows: what each is worth. */
 const WEIGHT = { known: 5, state: 1.5, limits: 0.5, beyond: 2, rest: 0.3, change: 0.2 } as const;
+/** Longer than any cyclic block with its slot: what was copied is something else. */
+export const MOST_COPIED = 2048;
 /** More bytes before a block than these are no slip. */
 const MOST_SKIP = 16;
 /** Nothing turns at more than twice its full speed. */
@@ -123,10 +125,11 @@ function evidenceOf(
     const found = judged(index, item, value);
     return found ? [found] : [];
   });
-  const rest = [...bytes.subarray(0, Math.max(0, skip)), ...bytes.subarray(Math.max(0, skip + block.size))];
-  const isPadding = rest.length > 0 && rest.every((byte) => byte === 0);
+  const rest = [bytes.subarray(0, Math.max(0, skip)), bytes.subarray(Math.max(0, skip + block.size))];
+  const count = rest.reduce((sum, { length }) => sum + length, 0);
+  const isPadding = count > 0 && rest.every((part) => part.every((byte) => byte === 0));
   return isPadding
-    ? [...items, { text: `the ${counted(rest.length, 'byte')} that would be no part of it are 0`, weight: WEIGHT.rest }]
+    ? [...items, { text: `the ${counted(count, 'byte')} that would be no part of it are 0`, weight: WEIGHT.rest }]
     : items;
 }
 

@@ -8,6 +8,7 @@ import type { Job } from '../../core/job/job';
 import type { JobFile } from '../../core/job/job-file';
 import { mergeOffers } from '../../core/job/merge-job';
 import { messageOf } from '../../core/message-of';
+import { ActButton } from '../../ui/act-button';
 import { HeadRow } from '../../ui/head-row';
 import styles from './job.module.css';
 
@@ -48,20 +49,21 @@ export function MergeOffers({ file }: { readonly file: JobFile }) {
         <table className={styles.offers} aria-label="What differs in the file">
           <HeadRow names={['what', 'this job', 'the file', '']} />
           <tbody>
-            {offers.slice(0, SHOWN).map(({ key, what, own, theirs: other, take, back }) => (
+            {offers.slice(0, SHOWN).map(({ key, what, own, theirs: other, why, take, back }) => (
               <tr key={key}>
                 <th scope="row">{what}</th>
                 <td>{own === '' ? 'not there' : own}</td>
                 <td>{other}</td>
                 <td>
-                  <Button
+                  <ActButton
                     variant="text"
                     color="inherit"
+                    off={why}
                     aria-label={`Take over ${what}`}
                     onClick={() => bench.changeJob(take, back)}
                   >
                     Take it over
-                  </Button>
+                  </ActButton>
                 </td>
               </tr>
             ))}

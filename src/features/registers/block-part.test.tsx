@@ -1,4 +1,4 @@
-import { screen, within } from '@testing-library/react';
+import { fireEvent, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { benchAt } from '../../../tests/harness/bench';
 import { saveFile } from '../../bench/workers/ask-file-worker';
@@ -49,6 +49,13 @@ it('a block of another length, bytes that are none and a start that is none are 
   expect(screen.getByRole('button', { name: 'Export declarations' })).toHaveAccessibleDescription(
     /^NIST_B: byte 258 is no multiple of 4 bytes/,
   );
+});
+
+it('a paste that is larger than any block is said, and nothing is ranked for it', () => {
+  benchAt('K1', 3).show(<BlockPart />);
+  fireEvent.change(screen.getByLabelText(/^A block that was copied/), { target: { value: 'AB '.repeat(50_000) } });
+  expect(screen.getByLabelText(/^A block that was copied/)).toBeInvalid();
+  expect(screen.queryByRole('table', { name: 'Ways to read the block' })).toBeNull();
 });
 
 it('what goes to the drive is an output, and its declarations go out as a file', async () => {

@@ -11,7 +11,7 @@ import { blockOfList, blocksOfSheet, TELEGRAM_BLOCKS, type Block } from '../../c
 import { addressIn, typeName, type ControllerPlace, type NamedItem } from '../../core/process-image/controller';
 import { csvOfBlock, structuredText } from '../../core/process-image/controller-text';
 import { ITEM_TYPES, readImage, type ImageOrder } from '../../core/process-image/image';
-import { knownItem, windowOf, type KnownItem } from '../../core/process-image/likely';
+import { knownItem, MOST_COPIED, windowOf, type KnownItem } from '../../core/process-image/likely';
 import { statesOf } from '../../core/profile/profile';
 import { PROFIDRIVE } from '../../core/profile/profidrive';
 import { wordText } from '../../core/sheet/describe';
@@ -87,7 +87,8 @@ export function BlockPart() {
     counts: counts === 'own-width' ? 'own-width' : 'bytes',
   };
   const pasted = bytes.trim() === '' ? null : readPasted(bytes);
-  const copied = pasted?.ok ? (pasted.value.frames[0]?.bytes ?? null) : null;
+  const all = pasted?.ok ? (pasted.value.frames[0]?.bytes ?? null) : null;
+  const copied = all && all.length <= MOST_COPIED ? all : null;
   const own = isSkip ? skip : 0;
   // Too few bytes are said as what they are; of too many, those of the block are read.
   const read =
@@ -133,7 +134,13 @@ export function BlockPart() {
               label="A block that was copied, in any notation"
               width={420}
               value={bytes}
-              error={pasted && !pasted.ok ? pasted.error.text : ''}
+              error={
+                pasted && !pasted.ok
+                  ? pasted.error.text
+                  : all && !copied
+                    ? `${all.length} bytes: no cyclic block has more than ${MOST_COPIED}`
+                    : ''
+              }
               note={block ? `${block.size} bytes, such as those of a controller’s watch table` : ''}
               onChange={setBytes}
             />
