@@ -47,3 +47,46 @@ test('a fan that does not run as before: everything is read, what changed since 
   await bench.press('Read all values of 3 · kiln fan');
   await expect(page.getByText(/no setting differs/)).toBeVisible();
 });
+
+test('the controller is played on the fan: it turns by the block alone, Stop clears the block, a reload in the middle resumes nothing', async ({
+  bench,
+  page,
+}) => {
+  await bench.openK1();
+  await bench.stage('Words');
+  await bench.takeCommand();
+  await bench.stage('Registers');
+  await page.getByRole('tab', { name: 'Play the controller' }).click();
+  const word = page.getByLabel(/^11\.01 control word/);
+  await page.getByLabel(/^11\.02 ramp time/).fill('1 s');
+  await page.getByLabel(/^11\.03 speed reference/).fill('17.5 Hz');
+  const turn = async (): Promise<void> => {
+    await word.fill('0x0005');
+    await bench.press(/^(?:Begin the cycle|Put this block in)$/);
+    await expect(page.getByRole('row', { name: /^6\.02 status word .*enabled, standing/ })).toBeVisible();
+    await word.fill('0x000D');
+    await bench.press(/: the shaft may turn$/);
+    await expect(page.getByRole('row', { name: /^6\.02 status word .*at speed/ })).toBeVisible({ timeout: 15_000 });
+  };
+  await turn();
+  await expect(page.getByRole('status', { name: 'Set in motion by this bench' })).toContainText(
+    'its block goes out at every beat of a cycle',
+  );
+  await page.keyboard.press('Control+.');
+  await expect(bench.stopReport()).toContainText('3 · kiln fan: ✓ stopped');
+  await expect(page.getByRole('status', { name: 'The cycle' })).toContainText('over: Stop was pressed');
+  // No run word waits in its field.
+  await expect(word).toHaveValue('0x0004');
+
+  await page.getByLabel(/^11\.03 speed reference/).fill('17.5 Hz');
+  await page.getByLabel(/^11\.02 ramp time/).fill('1 s');
+  await turn();
+  page.once('dialog', (dialog) => void dialog.accept());
+  await page.reload();
+  await bench.stage('Registers');
+  await page.getByRole('tab', { name: 'Play the controller' }).click();
+  await expect(page.getByRole('status', { name: 'The cycle' })).toContainText('over: this page was reloaded or closed');
+  await expect(word).toHaveValue('0x0004');
+  // The line is closed, and nothing is sent before another press.
+  await expect(page.getByRole('button', { name: 'Begin the cycle' })).toBeDisabled();
+});
