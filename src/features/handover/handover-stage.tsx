@@ -1,12 +1,12 @@
 'use client';
 
+import Button from '@mui/material/Button';
 import { useEffect, useMemo } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { useKeptSets } from '../../bench/registers/use-kept-sets';
 import { recordDifferences } from '../../core/handover/differences';
 import type { VisitRecord } from '../../core/handover/document';
 import { counted } from '../../core/counted';
-import { ActButton } from '../../ui/act-button';
 import { Panel, StageHead } from '../../ui/panel';
 import { DifferencesPanel } from './differences-panel';
 import { OutPanel } from './out-panel';
@@ -28,7 +28,6 @@ export function HandoverStage() {
   const job = useBenchState((state) => state.job);
   const visit = useHandover((state) => state.visit);
   const isRead = useHandover((state) => state.isRead);
-  const isMaking = useHandover((state) => state.isMaking);
   const shown = useHandover(shownRecord);
   const isClosed = useHandover((state) => state.shown !== '');
   const section = useHandover((state) => state.section);
@@ -49,17 +48,16 @@ export function HandoverStage() {
   return (
     <>
       <StageHead title="Handover" aside={shown ? openText(shown.record) : ''}>
-        <ActButton
+        <Button
           variant="outlined"
           color="inherit"
-          off={isMaking ? 'it is being made' : ''}
           onClick={() => {
             handoverStore.setState({ shown: '' });
             void makeNow(bench);
           }}
         >
           As of now
-        </ActButton>
+        </Button>
       </StageHead>
       <div className={styles.stage}>
         <div className={styles.stack}>
