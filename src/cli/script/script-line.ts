@@ -7,6 +7,7 @@ import { checkTarget } from '../../core/line/target';
 import { SHIPPED_TRIALS } from '../../core/trial/shipped-trials';
 import { TrialSchema, type Trial } from '../../core/trial/trial';
 import type { SerialSettings } from '../../core/line/settings';
+import { isFloatType } from '../../core/values/type';
 import { Id, read } from '../input';
 import { BadLine } from '../protocol';
 import { shippedSheet, SHEET_IDS } from '../sheets';
@@ -71,6 +72,8 @@ export function readScript(input: unknown): Script {
       `trial: none of that name ships; there are ${SHIPPED_TRIALS.map(({ id }) => id).join(', ')}`,
     );
   const index = indexOfField(line.sheet);
+  checkAnswers(trial, line.answers);
+  checkStandin(index, line.standin?.parameters ?? {});
   const { link } = index.sheet;
   const protocol =
     line.protocol ??
@@ -96,6 +99,26 @@ export function readScript(input: unknown): Script {
     withinS: line.withinS,
     frames: line.frames,
   };
+}
+
+/** An answer that no step asks for is a slip: the step that it was meant for would end the trial. */
+function checkAnswers({ steps }: Trial, answers: Readonly<Record<string, string>>): void {
+  const asking = steps.filter(({ kind }) => kind === 'ask' || kind === 'ask-number').map(({ id }) => id);
+  const stray = Object.keys(answers).find((name) => !asking.includes(name));
+  if (stray !== undefined)
+    throw new BadLine(
+      'bad-field',
+      `answers: no step ${stray} asks${asking.length > 0 ? `; there are ${asking.join(', ')}` : ''}`,
+    );
+}
+
+function checkStandin({ byNumber }: SheetIndex, parameters: Readonly<Record<string, number>>): void {
+  for (const [number, raw] of Object.entries(parameters)) {
+    const parameter = byNumber.get(number);
+    if (!parameter) throw new BadLine('bad-field', `standin: the sheet has no ${number}`);
+    if (!isFloatType(parameter.type) && !Number.isInteger(raw))
+      throw new BadLine('bad-field', `standin: ${number} takes a whole number, not ${raw}`);
+  }
 }
 
 function indexOfField(field: string | { readonly format: number }): SheetIndex {

@@ -126,6 +126,9 @@ it.each([
   [{ trial: 'stops', sheet: 'tern', tcp: { host: 'drive.example', port: 502 } }, /is no IP address/],
   [{ trial: 'stops', sheet: 'curlew', protocol: 'modbus-tcp' }, /Modbus TCP needs tcp/],
   [{ trial: 'stops', sheet: 'tern', mayturn: true }, /mayturn/],
+  [{ trial: 'stops', sheet: 'tern', answers: { nobody: 'yes' } }, /^answers: no step nobody asks; there are /],
+  [{ trial: 'stops', sheet: 'tern', standin: { parameters: { '99.99': 1 } } }, /^standin: the sheet has no 99\.99/],
+  [{ trial: 'stops', sheet: 'tern', standin: { parameters: { '2.01': 1.5 } } }, /^standin: 2\.01 takes a whole number/],
 ])('%j is refused with a sentence', async (line, why) => {
   const { events, status } = await script(line);
   expect(events).toEqual([

@@ -28,6 +28,7 @@ export function HandoverStage() {
   const job = useBenchState((state) => state.job);
   const visit = useHandover((state) => state.visit);
   const isRead = useHandover((state) => state.isRead);
+  const isMaking = useHandover((state) => state.isMaking);
   const shown = useHandover(shownRecord);
   const isClosed = useHandover((state) => state.shown !== '');
   const section = useHandover((state) => state.section);
@@ -59,7 +60,7 @@ export function HandoverStage() {
           As of now
         </Button>
       </StageHead>
-      <div className={styles.stage}>
+      <div className={styles.stage} aria-busy={isMaking}>
         <div className={styles.stack}>
           {isRead && <VisitPanel />}
           {isRead && <SectionList record={shown?.record ?? null} />}

@@ -40,6 +40,9 @@ it('a block of another length, bytes that are none and a start that is none are 
   expect(screen.getByLabelText(/^A block that was copied/)).toBeInvalid();
   await type('Begins at the controller’s byte', '70000');
   expect(screen.getByLabelText('Begins at the controller’s byte')).toBeInvalid();
+  // No file says that it begins at 0, or anywhere else that nobody typed.
+  for (const name of ['Export declarations', 'Export as CSV'])
+    expect(screen.getByRole('button', { name })).toBeDisabled();
   // A wide value at an odd place has no address of its own width; its declarations are not exported then.
   await type('Begins at the controller’s byte', '258');
   await userEvent.selectOptions(screen.getByLabelText('Its addresses count'), 'own-width');

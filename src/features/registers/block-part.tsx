@@ -91,8 +91,9 @@ export function BlockPart() {
   const copied = all && all.length <= MOST_COPIED ? all : null;
   const own = isSkip ? skip : 0;
   // Too few bytes are said as what they are; of too many, those of the block are read.
-  const read =
-    copied && block && copied.length >= block.size + own
+  const read = !isSkip
+    ? undefined
+    : copied && block && copied.length >= block.size + own
       ? windowOf(copied, block.size, own)
       : copied?.subarray(Math.max(0, own));
   const wire = ORDERS.find(([id]) => id === order)?.[0] ?? 'big';
@@ -165,7 +166,7 @@ export function BlockPart() {
             </>
           )}
         </Panel>
-        {block && copied && (
+        {block && copied && isSkip && (
           <BlockLikely
             index={index}
             own={{ block, order: wire, skip: own }}
@@ -179,7 +180,16 @@ export function BlockPart() {
             }}
           />
         )}
-        {block && <Items block={block} place={place} order={wire} bytes={read ?? null} index={index} />}
+        {block && (
+          <Items
+            block={block}
+            place={place}
+            order={wire}
+            bytes={read ?? null}
+            index={index}
+            off={isStart ? '' : 'the byte at which it begins is none'}
+          />
+        )}
       </div>
     </UnreadForm>
   );
@@ -286,7 +296,13 @@ function Items({
   order,
   bytes,
   index,
-}: SideProps & { readonly order: ImageOrder; readonly index: SheetIndex | null }) {
+  off,
+}: SideProps & {
+  readonly order: ImageOrder;
+  readonly index: SheetIndex | null;
+  /** Why its files are not made; empty where they are. */
+  readonly off: string;
+}) {
   const told = bytes ? readImage(block.items, block.size, order, bytes) : null;
   const declared = structuredText(block, place, index);
   return (
@@ -298,7 +314,7 @@ function Items({
           <ActButton
             variant="text"
             color="inherit"
-            off=""
+            off={off}
             onClick={() =>
               saveFile(new Blob([csvOfBlock(block, place, index)], { type: 'text/csv' }), fileName(block.name, 'csv'))
             }
@@ -308,7 +324,7 @@ function Items({
           <ActButton
             variant="text"
             color="inherit"
-            off={declared.ok ? '' : declared.error}
+            off={off || (declared.ok ? '' : declared.error)}
             onClick={() =>
               declared.ok && saveFile(new Blob([declared.value], { type: 'text/plain' }), fileName(block.name, 'st'))
             }
