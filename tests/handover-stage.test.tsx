@@ -1,6 +1,6 @@
 import 'fake-indexeddb/auto';
 import { File } from 'node:buffer';
-import { act, cleanup, fireEvent, screen, within } from '@testing-library/react';
+import { act, cleanup, fireEvent, screen, waitFor, within } from '@testing-library/react';
 import { benchAt } from './harness/bench';
 import { demoJob, shippedSheets } from './harness/shipped';
 import { saveFile } from '../src/bench/workers/ask-file-worker';
@@ -54,6 +54,9 @@ const settle = async (): Promise<void> => {
     await wait(20);
   }
 };
+
+/** On a loaded computer a database and a record take their time. */
+const eventually = (look: () => void | Promise<void>): Promise<void> => waitFor(look, { timeout: 15_000 });
 
 async function stage() {
   database = new BujoDatabase(`stage ${count++}`);
@@ -189,16 +192,20 @@ it('the next visit begins without the ticks and remarks of the last one, and can
   await act(() => records.changeVisit(job, (visit) => ({ ...visit, visit: 'autumn' })));
   fireEvent.change(screen.getByLabelText('Plant'), { target: { value: 'Alder Ford, kiln' } });
   await settle();
-  expect(screen.getByLabelText('Visit')).toHaveValue('autumn');
+  await eventually(() => expect(screen.getByLabelText('Visit')).toHaveValue('autumn'));
   press('Begin the next visit');
-  await settle();
-  const { visit } = await records.of(job);
-  expect(visit).toMatchObject({ by: 'E. Moss', plant: 'Alder Ford, kiln', visit: '', ticks: {}, remarks: {} });
+  const kept = async () => (await records.of(job)).visit;
+  await eventually(async () =>
+    expect(await kept()).toMatchObject({ by: 'E. Moss', plant: 'Alder Ford, kiln', visit: '', ticks: {}, remarks: {} }),
+  );
   // The exchange was before it: nothing is known of the drive in this visit.
-  expect(JSON.stringify(handoverStore.getState().made!.record.sections)).not.toContain('asks it to run');
+  await eventually(() =>
+    expect(JSON.stringify(handoverStore.getState().made!.record.sections)).not.toContain('asks it to run'),
+  );
   press('Take it back');
-  await settle();
-  expect((await records.of(job)).visit).toMatchObject({ visit: 'autumn', ticks: { covers: { by: 'E. Moss' } } });
+  await eventually(async () =>
+    expect(await kept()).toMatchObject({ visit: 'autumn', ticks: { covers: { by: 'E. Moss' } } }),
+  );
 });
 
 it('the page is saved under the plant, the day and the digest', async () => {
