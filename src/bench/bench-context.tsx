@@ -91,12 +91,15 @@ export function BenchProvider({ bench, children }: { readonly bench?: Bench; rea
   return <BenchContext.Provider value={own}>{children}</BenchContext.Provider>;
 }
 
+/** The bench of this page; there is one below its provider, and an error elsewhere. */
 export function useBench(): Bench {
   const bench = useContext(BenchContext);
   if (!bench) throw new Error('useBench needs a BenchProvider above it');
   return bench;
 }
 
+/** What a view shows of the bench; it is drawn again when that part changes. */
 export const useBenchState = <T,>(select: (state: BenchState) => T): T => useStore(useBench().state, select);
 
+/** What a view shows of what is being typed. */
 export const useDrafts = <T,>(select: (drafts: Drafts & DraftActions) => T): T => useStore(useBench().drafts, select);

@@ -275,7 +275,7 @@ export function createBench(): Bench {
     select: (lineId, station) => set({ lineId, station }),
     open: (id) => {
       const line = get().job?.lines.find((candidate) => candidate.id === id);
-      const off = line ? whyNotOpened(line, drafts.getState().typed) : '';
+      const off = line ? whyNotOpened(line, drafts.getState().forms) : '';
       if (off !== '') set({ refused: `${line?.name ?? id} is not opened: ${off}` });
       else worker.post({ kind: 'open', line: id });
     },

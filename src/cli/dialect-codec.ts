@@ -28,6 +28,7 @@ const codecOf = (dialect: Dialect): FrameCodec => ({
 /** The dialects that ship, by their ids. */
 export const DIALECT_IDS = ['pipit', 'siskin', 'linnet'] as const;
 
+/** The codec of a shipped sheet’s dialect; null where the sheet is not known or has none. */
 export function dialectCodec(id: string): FrameCodec | null {
   const dialect = shippedSheet(id)?.dialect;
   return dialect ? codecOf(dialect) : null;

@@ -49,6 +49,7 @@ export function exactNumber(name: string, value: string | number | undefined): R
 /** A field `id` of any kind is handed through; every verb knows it. */
 export const Id = { id: v.optional(v.unknown()) };
 
+/** Bytes of a hex text. Throws `BadLine` with the fault, which the line’s answer tells. */
 export function bytesOf(hex: string): Uint8Array {
   const parsed = hexToBytes(hex);
   if (!parsed.ok) throw new BadLine(parsed.error.code, parsed.error.text);

@@ -73,6 +73,7 @@ const SPLITTERS: Readonly<Record<ModbusFraming['id'], (sink: FrameSink) => Split
   'modbus-tcp': (sink) => tcpSplitter(sink),
 };
 
+/** Modbus frames in one framing as the verbs take and give them. */
 export const modbusCodec = (framing: ModbusFraming): FrameCodec => ({
   decode: (bytes, { direction, requestQuantity }) => {
     const decoded = decodeWith(framing.read, bytes, direction);

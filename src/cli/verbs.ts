@@ -51,6 +51,7 @@ export function answer(verb: Verb, line: string): string {
   }
 }
 
+/** All verbs with what they take, a line of example each. */
 export function helpText(): string {
   const all = { ...VERBS, script: { help: SCRIPT_HELP, example: SCRIPT_EXAMPLE } };
   const verbs = Object.entries(all).map(

@@ -35,4 +35,5 @@ export interface Fault {
   readonly text: string;
 }
 
+/** A fault at the bytes from `start` up to `end`, which is not in it. */
 export const fault = (code: FaultCode, start: number, end: number, text: string): Fault => ({ code, start, end, text });

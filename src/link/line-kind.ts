@@ -16,6 +16,7 @@ export interface LineKind {
   readonly controlOf: (station: number, index: SheetIndex | null) => StationControl;
 }
 
+/** What a line of a Modbus framing is made of. */
 export const modbusKind = (framing: ModbusFraming): LineKind => ({
   protocol: modbusProtocol(framing),
   controlOf: (station, index) => new ModbusControl(station, index, framing),

@@ -56,6 +56,7 @@ const OPEN_FAILURES: Readonly<Record<string, [TroubleKind, string]>> = {
   TypeError: ['bad-settings', 'the adapter does not take these settings'],
 };
 
+/** Settings as the browser’s Web Serial takes them. */
 export const serialOptions = ({ rate, dataBits, parity, stopBits }: SerialSettings): BrowserSerialOptions => ({
   baudRate: rate,
   dataBits,

@@ -40,5 +40,6 @@ export interface StationControl {
 /** Time-out where no sheet says how fast the drive answers. */
 export const DEFAULT_TIMEOUT_US = 200_000;
 
+/** How long an answer is waited for, in microseconds: by the sheet, else the default. */
 export const timeoutOf = (index: SheetIndex | null): number =>
   index?.sheet.link ? index.sheet.link.replyWithinMs * 1000 : DEFAULT_TIMEOUT_US;

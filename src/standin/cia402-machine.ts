@@ -19,6 +19,7 @@ const SHOWN: Readonly<Record<Cia402State, number>> = {
 
 const bit = (word: number, n: number): boolean => Math.floor(word / 2 ** n) % 2 === 1;
 
+/** The state machine of a CiA 402 drive (IEC 61800-7-201), with the words that move it. */
 export class Cia402Machine {
   #state: Cia402State = 'not-ready';
   #word = 0;

@@ -6,6 +6,7 @@ export interface FullScale {
   readonly counts: number;
 }
 
+/** The full scale of a stand-in’s speed reference, as its sheet says. */
 export function fullScaleOf(index: SheetIndex): FullScale {
   const place = index.byRole.get('speed-reference');
   const scale = place?.scale;

@@ -6,6 +6,7 @@ import type { Party, SerialBus } from './serial-bus';
 /** A controller that somebody forgot on the line: it reads each station in turn, whether or not the bench is there. */
 const EVERY_US = 90_000;
 
+/** Somebody else who asks on the same line, without listening whether it is free. */
 export class OtherMaster implements Party {
   readonly side = 'drives';
   readonly #bus: SerialBus;

@@ -9,6 +9,7 @@ const SHOWN: Readonly<Record<ProfidriveState, number>> = { S1: 0x40, S2: 0x01, S
 
 const bit = (word: number, n: number): boolean => Math.floor(word / 2 ** n) % 2 === 1;
 
+/** The general state machine of a PROFIdrive axis (S1 to S5), with the words that move it. */
 export class ProfidriveMachine {
   #state: ProfidriveState = 'S1';
   #word = 0;

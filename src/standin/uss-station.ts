@@ -27,6 +27,7 @@ export function telegram(address: number, net: readonly number[]): Uint8Array {
   return Uint8Array.from([...open, exclusiveOr(open)]);
 }
 
+/** A USS station on a serial line: it listens for its telegrams and answers for its drive. */
 export class UssStation extends SerialStation<UssDrive> {
   #heard: number[] = [];
   /** What began without STX is not listened to until the line is silent. */

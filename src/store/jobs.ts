@@ -79,6 +79,7 @@ export async function storedJob(database: BujoDatabase, id: string): Promise<Job
   return (await faultOf(row)) === '' ? (row as Job) : null;
 }
 
+/** Keeps which job is open, for the next start. */
 export const chooseJob = async (database: BujoDatabase, id: string): Promise<void> => {
   await database.settings.put({ key: 'current-job', value: id });
 };

@@ -12,6 +12,7 @@ export async function readNonvolatile(database: BujoDatabase, line: string): Pro
   return new Map(rows.map(({ station, values }) => [station, values]));
 }
 
+/** Keeps what a stand-in would keep without power. */
 export const keepNonvolatile = async (
   database: BujoDatabase,
   line: string,

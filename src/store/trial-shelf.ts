@@ -18,6 +18,7 @@ function unseen(row: TrialRunRow): TrialRunRow {
   };
 }
 
+/** The runs of trials in the browser’s database. */
 export const trialShelf = (database: BujoDatabase): TrialShelf => ({
   of: async (job) => {
     const { trialRuns, runs } = database;

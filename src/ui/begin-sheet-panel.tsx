@@ -51,6 +51,8 @@ function addressIn(text: string, role: FirstRole): { readonly place: Place; read
   };
 }
 
+type BeginField = FirstRole | 'profile' | 'raw' | 'value' | 'unit';
+
 /** The drive that has no sheet, and what beginning one for it needs. */
 export interface BeginSheet {
   readonly name: string;
@@ -64,8 +66,8 @@ export interface BeginSheet {
   readonly knowsStop: boolean;
   /** Why nothing can be begun now; empty where it can. */
   readonly off: string;
-  readonly text: (field: string) => string;
-  readonly set: (field: string, text: string) => void;
+  readonly text: (field: BeginField) => string;
+  readonly set: (field: BeginField, text: string) => void;
   /** Keeps the sheet and makes the station use it; rejects with the reason why not. */
   readonly begin: (facts: FirstFacts) => Promise<void>;
 }

@@ -42,6 +42,7 @@ export async function takeStreamPlace(): Promise<(() => void) | null> {
   return null;
 }
 
+/** The channel over which the tabs of this browser tell each other of Stop. */
 export function browserChannel(): TabChannel {
   const channel = new BroadcastChannel('bujo-stop');
   return {

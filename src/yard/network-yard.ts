@@ -174,6 +174,7 @@ export class NetworkYard {
 // One yard a process, however often a module is loaded anew.
 const holder = globalThis as { bujoYard?: NetworkYard };
 
+/** The stand-ins on real sockets that this server runs; null where it runs none. */
 export const runningYard = (): NetworkYard | null => holder.bujoYard ?? null;
 
 /** Starts the yard once, when the server starts with demo data; a port that is taken is said on the console, and another one is used. */

@@ -4,8 +4,9 @@ import { withStation } from '../../core/job/job';
 import { FIRST_ROLES, withFirstFacts, type FirstFacts } from '../../core/sheet/begin-sheet';
 import { emptySheet, freeSlug } from '../../core/sheet/empty-sheet';
 import { revisionsOf } from '../../core/sheet/shelf';
-import { useBench, useBenchState, useDrafts } from '../bench-context';
+import { useBench, useBenchState } from '../bench-context';
 import { useCurrent } from './use-current';
+import { useForm } from './use-typed';
 
 /**
  * What beginning a sheet for the chosen station needs; null where there is no station, or its line speaks a language of the drive's own. A sheet
@@ -16,7 +17,7 @@ export function useBeginSheet() {
   const { line, station, index, key, name, protocol, lineState } = useCurrent();
   const sheets = useBenchState((state) => state.sheets);
   const shipped = useBenchState((state) => state.shippedSlugs);
-  const typed = useDrafts((drafts) => drafts.typed);
+  const form = useForm('begun sheet', key);
   if (!line || !station || (protocol?.family !== 'modbus' && protocol?.family !== 'uss')) return null;
   const before = index?.sheet;
   const begin = async (facts: FirstFacts): Promise<void> => {
@@ -50,8 +51,8 @@ export function useBeginSheet() {
     knowsWords: index?.words !== undefined,
     knowsStop: before?.commands !== undefined,
     off: (lineState?.driven.length ?? 0) > 0 ? 'a drive of this line is in motion' : '',
-    text: (field: string) => typed.get(`${key} begin ${field}`) ?? '',
-    set: (field: string, text: string) => bench.drafts.getState().setTyped(`${key} begin ${field}`, text),
+    text: form.text,
+    set: form.put,
     begin,
   };
 }

@@ -2,8 +2,8 @@
 
 import { canStop } from '../../core/sheet/can-stop';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
-import { useBench, useDrafts } from '../bench-context';
 import { useCurrent } from './use-current';
+import { useTyped } from './use-typed';
 
 /**
  * A sheet that does not say yet how its drive is stopped: before the first word that could turn a shaft, its user says so or completes the sheet. The
@@ -16,13 +16,12 @@ export function useNoStop(index: SheetIndex | null): {
   readonly off: string;
   readonly accept: () => void;
 } {
-  const bench = useBench();
   const { key } = useCurrent();
-  const known = useDrafts((drafts) => drafts.typed.get(`${key} without stop`) === 'known');
+  const [known, setKnown] = useTyped('no stop', key, 'known', '');
   const isSo = index !== null && index.words !== undefined && !canStop(index);
   return {
     isSo,
-    off: isSo && !known ? 'nothing here can stop this drive: see below' : '',
-    accept: () => bench.drafts.getState().setTyped(`${key} without stop`, 'known'),
+    off: isSo && known === '' ? 'nothing here can stop this drive: see below' : '',
+    accept: () => setKnown('yes'),
   };
 }

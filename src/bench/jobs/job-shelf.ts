@@ -34,6 +34,7 @@ export interface JobShelf {
   readonly dismiss: () => void;
 }
 
+/** The jobs of this browser as the page holds them: opened, changed, put away, with every change in the database before it is shown. */
 export function createJobShelf(
   database: BujoDatabase,
   shipped: Promise<Shipped>,

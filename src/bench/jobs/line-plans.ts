@@ -65,6 +65,7 @@ export function planOf(line: JobLine, sheets: ReadonlyMap<string, SheetIndex>): 
   };
 }
 
+/** What the worker of each line has to know of a job; lines whose other end is not built have no plan. */
 export const plansOf = (job: Job, sheets: ReadonlyMap<string, SheetIndex>): readonly LinePlan[] =>
   job.lines.flatMap((line) => planOf(line, sheets) ?? []);
 

@@ -56,10 +56,13 @@ export const registersStore = createStore<RegistersState>(() => ({
   live: '',
 }));
 
+/** What a view shows of values and plans. */
 export const useRegisters = <T>(select: (state: RegistersState) => T): T => useStore(registersStore, select);
 
 const NO_PLAN = begin<Plan>(new Map());
+/** The plan of a drive with its steps back; an empty one where nothing was planned. */
 export const planOf = (key: string): Undoable<Plan> => registersStore.getState().plans.get(key) ?? NO_PLAN;
+/** The plan of a drive, for a view. */
 export const usePlan = (key: string): Undoable<Plan> => useRegisters(({ plans }) => plans.get(key) ?? NO_PLAN);
 
 const putPlan = (key: string, history: Undoable<Plan>): void =>
@@ -71,14 +74,19 @@ export function changePlan(key: string, step: (plan: Plan) => Plan): void {
   const next = step(history.present);
   if (next !== history.present) putPlan(key, change(history, next));
 }
+/** One step of a drive’s plan back. */
 export const undoPlan = (key: string): void => putPlan(key, undo(planOf(key)));
+/** One step of a drive’s plan forward again. */
 export const redoPlan = (key: string): void => putPlan(key, redo(planOf(key)));
 
+/** A set as it is kept now, in place of what was known of it. */
 export const putSet = (row: SetRow): void =>
   registersStore.setState(({ sets }) => ({ sets: new Map([...sets, [row.id, row]]) }));
+/** A writing as it is kept now, in place of what was known of it. */
 export const putWriting = (row: WritingRow): void =>
   registersStore.setState(({ writings }) => ({ writings: new Map([...writings, [row.id, row]]) }));
 
+/** What a drive’s reading or writing is doing; null when it ended, with what is to be said of that. */
 export const setRunning = (key: string, running: Running | null, said = ''): void =>
   registersStore.setState((state) => {
     const others = [...state.running].filter(([one]) => one !== key);

@@ -126,11 +126,14 @@ export interface DriveRef {
   readonly station: number;
 }
 
+/** How a drive is named in maps: its line and its number. */
 export const stationKey = (line: string, station: number): string => `${line} ${station}`;
 
+/** The chosen line of the open job. */
 export const lineOf = (state: BenchState): JobLine | null =>
   state.job?.lines.find(({ id }) => id === state.lineId) ?? null;
 
+/** The chosen station of the open job. */
 export const stationOf = (state: BenchState): JobStation | null =>
   lineOf(state)?.stations.find(({ station }) => station === state.station) ?? null;
 
@@ -148,6 +151,7 @@ export function followedStation(
 /** A station as views name it. */
 export const stationName = ({ station, name }: JobStation): string => `${station} · ${name}`;
 
+/** What is known of a station; the chosen one where none is named. */
 export const viewOf = (state: BenchState, line = state.lineId, station = state.station): StationView =>
   state.views.get(stationKey(line, station)) ?? UNKNOWN_STATION;
 

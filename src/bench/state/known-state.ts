@@ -12,6 +12,7 @@ const OLD_US = 10_000_000;
 /** Readings further apart than this are not of one moment. */
 const APART_US = 2_000_000;
 
+/** The value of a role as it was last seen, with its age; null where it was not, or the sheet has no such role. */
 export const liveOf = (index: SheetIndex | null, view: StationView, role: ParameterRole): LiveValue | null => {
   const place = index?.byRole.get(role);
   return (place && liveIn(place, view.values)) ?? null;
@@ -71,6 +72,7 @@ function beforeText(index: SheetIndex | null, { before }: StationView): { text: 
     : null;
 }
 
+/** What the drive does, as far as it is known, and how old that is. */
 export function knownState(index: SheetIndex | null, view: StationView, nowUs: number): KnownState {
   const status = liveOf(index, view, 'status-word');
   if (!status || !index?.words) {

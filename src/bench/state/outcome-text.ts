@@ -14,4 +14,5 @@ export const OUTCOME_TEXT: Readonly<Record<ExchangeOutcome, string>> = {
   closed: '✗ not sent: the line is closed',
 };
 
+/** Whether an exchange came to what was wanted: an answer, or for a broadcast that it left. */
 export const isGood = (outcome: ExchangeOutcome): boolean => outcome === 'answered' || outcome === 'sent';

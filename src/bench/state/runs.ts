@@ -28,12 +28,14 @@ export interface RunView {
 /** Runs that views may still ask for. */
 export const RUNS_KEPT = 20;
 
+/** The procedures with the newest word of each. */
 export function runsAfter(runs: readonly RunView[], news: readonly RunReport[]): readonly RunView[] {
   if (news.length === 0) return runs;
   const newest = new Map(news.map(({ run }) => [run.id, run]));
   return runs.map((view) => ({ ...view, run: newest.get(view.id) ?? view.run }));
 }
 
+/** Whether a procedure has not ended, and may still send. */
 export const isUnderWay = ({ run }: RunView): boolean => run?.phase !== 'over';
 
 /** The newest run of a kind on a line. */

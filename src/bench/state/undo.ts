@@ -8,8 +8,10 @@ export interface Undoable<T> {
 /** How many steps back are kept. */
 const DEPTH = 200;
 
+/** A history that begins with a value. */
 export const begin = <T>(present: T): Undoable<T> => ({ past: [], present, future: [] });
 
+/** The next step; what was undone is forgotten. */
 export const change = <T>({ past, present }: Undoable<T>, next: T): Undoable<T> => ({
   past: [...past.slice(-(DEPTH - 1)), present],
   present: next,
@@ -43,12 +45,14 @@ export function typedOn<T>(history: Undoable<T>, next: T): Undoable<T> {
   return goesOn ? { ...history, present: next } : change(history, next);
 }
 
+/** One step back; the same where there is none. */
 export function undo<T>(history: Undoable<T>): Undoable<T> {
   const before = history.past[history.past.length - 1];
   if (before === undefined) return history;
   return { past: history.past.slice(0, -1), present: before, future: [history.present, ...history.future] };
 }
 
+/** One step forward again; the same where there is none. */
 export function redo<T>(history: Undoable<T>): Undoable<T> {
   const [after, ...future] = history.future;
   if (after === undefined) return history;

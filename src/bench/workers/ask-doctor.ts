@@ -8,6 +8,7 @@ export interface Doctor {
   readonly leave: () => void;
 }
 
+/** Starts the doctor’s worker; it is asked with what is known and tells its suspects. */
 export function startDoctor(tell: (suspects: readonly Suspect[]) => void): Doctor {
   const worker = new Worker(new URL('../../workers/doctor.worker.ts', import.meta.url), {
     type: 'module',

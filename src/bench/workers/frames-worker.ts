@@ -8,6 +8,7 @@ export interface FramesWorker {
 
 let made: FramesWorker | null = null;
 
+/** The worker that reads pasted bytes and captures; it is started when it is first asked. */
 export function framesWorker(): FramesWorker {
   made ??= start();
   return made;

@@ -27,6 +27,7 @@ const STEP_US = 20_000;
 /** A line without settings of its own is that of a stand-in at this rate. */
 const USUAL = { rate: 19_200, dataBits: 8, parity: 'E', stopBits: 1 } as const;
 
+/** Where a script runs: a real socket, a serial line or a stand-in, with the clock that belongs to it. */
 export function worldOf({ tcp, serial, protocol, index, station, standin }: Script): ScriptWorld {
   if (tcp) {
     const clock = new LiveClock(

@@ -22,6 +22,7 @@ export function hexNumber(value: number, digits = 4): string {
   return `0x${value.toString(16).toUpperCase().padStart(digits, '0')}`;
 }
 
+/** The value of a hex digit’s character code, 0 to 15; -1 for any other character. */
 export const digitOf = (code: number): number => {
   if (code >= 48 && code <= 57) return code - 48;
   const lower = code | 0x20;

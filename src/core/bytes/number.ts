@@ -23,7 +23,9 @@ export const BYTE_ORDERS: Readonly<Record<2 | 4 | 8, readonly string[]>> = {
   8: ['ABCDEFGH', 'GHEFCDAB', 'BADCFEHG', 'HGFEDCBA'],
 };
 
+/** Bytes that a number of this type takes. */
 export const sizeOfNumber = (type: NumberType): 2 | 4 | 8 => SIZES[type];
+/** The orders in which its bytes may stand, as letters with A the highest. */
 export const ordersOf = (type: NumberType): readonly string[] => BYTE_ORDERS[SIZES[type]];
 
 export interface StoredNumber {

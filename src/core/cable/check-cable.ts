@@ -217,6 +217,7 @@ export interface WireRow {
   readonly toSignal: string;
 }
 
+/** The cores of a cable in the order of the first end’s pins, as they are wired at a bench. */
 export function wireList({ ends, cores }: Cable): readonly WireRow[] {
   const order = connectorOf(ends[0].connector)?.pins ?? [];
   return cores

@@ -112,6 +112,7 @@ export const CONNECTORS: readonly ConnectorKind[] = [
   },
 ];
 
+/** A kind of connector by its id. */
 export const connectorOf = (id: string): ConnectorKind | null => CONNECTORS.find((kind) => kind.id === id) ?? null;
 
 /** Usual assignments, to start from. A drive's manual may have another one: that is what the fields are for. */

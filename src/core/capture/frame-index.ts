@@ -40,6 +40,7 @@ function equal(kept: Uint32Array, column: Uint8Array, value: number, size: numbe
   return left;
 }
 
+/** A run of frames of a capture, packed: where each begins, what it is and what is wrong with it. */
 export class Block {
   /** Place of the block's first byte; its frames' places count from there. */
   readonly base: number;

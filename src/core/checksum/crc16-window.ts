@@ -69,6 +69,7 @@ export function endsWell(window: Uint16Array, begun: number, start: number, end:
   );
 }
 
+/** Whether the bytes from `start` up to `end` end with their own CRC, low byte first; a few table steps whatever its length. */
 export const isGoodStretch = (window: Uint16Array, start: number, end: number): boolean =>
   endsWell(window, begunAt(window, start), start, end);
 

@@ -87,6 +87,7 @@ function elementOf(node: unknown, lineOf: (at: number) => number): XmlElement | 
 /** Direct children of a name. */
 export const childrenOf = (element: XmlElement | undefined, name: string): readonly XmlElement[] =>
   element?.children.filter((child) => child.name === name) ?? [];
+/** The first child element of a name. */
 export const childOf = (element: XmlElement | undefined, name: string): XmlElement | undefined =>
   childrenOf(element, name)[0];
 

@@ -16,6 +16,7 @@ export function checkSize({ algorithm, form }: CheckRule): number {
   return form === 'binary' ? size : form === 'hex' ? 2 * size : (DECIMAL_DIGITS[size] ?? 10);
 }
 
+/** The bytes before the check that only mark it, such as a star. */
 export const leadOf = ({ lead = '' }: CheckRule): Uint8Array => literalBytes(lead);
 
 /** The check over `span` in the form that the dialect gives it; hex and decimal show the value, high digit first. */

@@ -6,6 +6,8 @@ import { ascii } from '../../../tests/harness/bytes';
 import type { Direction } from '../direction';
 import { pick, seededRandom } from '../random/random';
 import { loadSheet } from '../sheet/load-sheet';
+import { dialectProtocol } from '../protocol/dialect-protocol';
+import { checkSize } from './check';
 import { checkDialect } from './check-dialect';
 import type { Dialect, DialectMessage } from './dialect';
 import { commandHelp, frameHelp } from './help';
@@ -24,6 +26,7 @@ function dialectOf(sheet: unknown): Dialect {
 const pipit = dialectOf(pipitSheet);
 const siskin = dialectOf(siskinSheet);
 const linnet = dialectOf(linnetSheet);
+const literal = (text: string): string => String.fromCharCode(...literalBytes(text));
 
 /** The checks of these vectors were formed by another program: XOR of the characters, as two hex digits. */
 const VECTORS: readonly [string, Dialect, Direction, string, DialectMessage][] = [
@@ -105,6 +108,31 @@ const VECTORS: readonly [string, Dialect, Direction, string, DialectMessage][] =
   ['linnet good', linnet, 'response', 'done\r\n', { kind: 'good' }],
   ['linnet refusal', linnet, 'response', 'err 3\r\n', { kind: 'error', error: 3 }],
 ];
+
+/** Every vector with more than a bare mark, as a manual prints it: without opening, check and closing, or with the check alone left out. */
+const LEFT_OUT = VECTORS.filter(([, { open }, , line]) => line.startsWith(literal(open)) && line.length > 4).flatMap(
+  ([name, dialect, , line]) => {
+    const { open, close, check } = dialect;
+    const tail = check ? checkSize(check) + literal(check.lead ?? '').length : 0;
+    const bare = check?.afterClose
+      ? line.slice(literal(open).length, -(tail + literal(close).length))
+      : line.slice(literal(open).length, line.length - tail - literal(close).length);
+    const unchecked = `${literal(open)}${bare}${literal(close)}`;
+    return [
+      [`${name}, all`, dialect, bare, line] as const,
+      ...(check ? [[`${name}, check`, dialect, unchecked, line] as const] : []),
+    ];
+  },
+);
+
+it.each(LEFT_OUT)('%s left out is offered again', (_, dialect, given, line) => {
+  expect(dialectProtocol(dialect).completed(ascii(given))).toEqual(ascii(line));
+});
+
+it('nothing is offered for a whole line, for one of another language, and for none', () => {
+  const { completed } = dialectProtocol(pipit);
+  for (const text of ['05.pos?~78\r', '05.nosuch?', 'hello', '', '\r']) expect(completed(ascii(text))).toBeNull();
+});
 
 describe('fixed vectors, both ways', () => {
   it.each(VECTORS)('%s', (_, dialect, direction, line, message) => {

@@ -426,6 +426,7 @@ function errorNumber(dialect: Dialect, cursor: LineCursor, message: Draft): bool
   return true;
 }
 
+/** What an error number of the dialect means; a sentence too where it names none. */
 export const errorText = ({ errors = [] }: Dialect, code: number): string =>
   errors.find((error) => error.code === code)?.text ?? `error ${code}, which the dialect does not name`;
 

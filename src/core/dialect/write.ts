@@ -5,7 +5,7 @@ import { fault, type Fault, type FaultCode } from '../fault';
 import { done, failed, type Result } from '../result';
 import { checkBytes, leadOf } from './check';
 import type { Dialect, DialectField, DialectMessage } from './dialect';
-import { literalBytes } from './literal';
+import { literalBytes, startsWith } from './literal';
 import { writeNumber } from './number-text';
 import { readDialect, spanStart } from './read';
 
@@ -49,6 +49,25 @@ export function framed(dialect: Dialect, body: Uint8Array): Uint8Array {
     return concatBytes(whole, leadOf(check), checkBytes(check, whole.subarray(start)));
   }
   return concatBytes(inner, leadOf(check), checkBytes(check, inner.subarray(start)), close);
+}
+
+/**
+ * A line that lacks opening, check or closing, with what it lacks; one that has its closing stays as it is. What was given with its opening does
+ * not get a second one.
+ */
+export function completedLine(dialect: Dialect, bytes: Uint8Array): Uint8Array {
+  const [open, close] = [literalBytes(dialect.open), literalBytes(dialect.close)];
+  for (let at = 0; close.length > 0 && at + close.length <= bytes.length; at++)
+    if (startsWith(bytes, at, close)) return bytes;
+  return framed(dialect, open.length > 0 && startsWith(bytes, 0, open) ? bytes.subarray(open.length) : bytes);
+}
+
+/** A line that has its closing but no check, with one; another stays as it is. */
+export function checkedLine(dialect: Dialect, bytes: Uint8Array): Uint8Array {
+  const close = literalBytes(dialect.close);
+  const body = bytes.length - close.length;
+  const isClosed = dialect.check !== undefined && body > 0 && startsWith(bytes, body, close);
+  return isClosed ? completedLine(dialect, bytes.subarray(0, body)) : bytes;
 }
 
 function stationBytes({ station }: Dialect, message: DialectMessage): Bytes {

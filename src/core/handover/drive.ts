@@ -71,6 +71,7 @@ export interface HandoverInput {
 export const timeText = (atMs: number, zoneMinutes: number): string =>
   new Date(Math.round(atMs) - zoneMinutes * 60_000).toISOString().slice(0, 19).replace('T', ' ');
 
+/** A drive as the record names it. */
 export const driveName = ({ line, station }: Pick<HandoverDrive, 'line' | 'station'>): string =>
   `${line.name}, ${station.station} · ${station.name}`;
 
@@ -78,6 +79,7 @@ export const driveName = ({ line, station }: Pick<HandoverDrive, 'line' | 'stati
 export const driveKey = ({ line, station }: Pick<HandoverDrive, 'line' | 'station'>): string =>
   `${line.id} ${station.id}`;
 
+/** The source of what an exchange told. */
 export const fromExchange = ({ session, line, sequence, exchange }: Seen): Source => ({
   of: 'exchange',
   session,
@@ -86,6 +88,7 @@ export const fromExchange = ({ session, line, sequence, exchange }: Seen): Sourc
   exchange,
 });
 
+/** The source of what only the sheet says. */
 export const fromSheet = ({ sheet: { slug, revision } }: SheetIndex): Source => ({ of: 'sheet', slug, revision });
 
 /** What a drive holds, as far as anybody saw it: a pattern, where that was seen, and when (null: not said). */
@@ -134,6 +137,7 @@ export const seenOf =
     return known && { word: known.pattern, atUs: (known.atMs ?? 0) * 1000 };
   };
 
+/** What is known of a role at a drive; null where the sheet has none or nobody said anything. */
 export function knownOfRole(drive: HandoverDrive, role: ParameterRole): KnownValue | null {
   const parameter = drive.index?.byRole.get(role);
   return parameter ? knownValue(drive, parameter) : null;

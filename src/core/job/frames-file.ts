@@ -14,6 +14,7 @@ const FramesFileSchema = v.strictObject({
   frames: v.pipe(v.array(KeptFrameSchema), v.maxLength(MOST_FRAMES)),
 });
 
+/** Kept frames as the file that `loadFrames` reads. */
 export const framesFileText = (frames: readonly KeptFrame[]): string =>
   `${JSON.stringify({ format: FRAMES_FORMAT, kind: 'frames', frames }, null, 2)}\n`;
 

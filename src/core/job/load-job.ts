@@ -42,6 +42,7 @@ export function readJobText(text: string): Result<JobFile, readonly JobFault[]> 
   return done({ job: job.value, sheets: read.flatMap((one) => (one.ok ? [one.value] : [])) });
 }
 
+/** A job from a file or the database, brought to the present format. Every fault names the path of its field; hundreds at most. */
 export function loadJob(value: unknown): Result<Job, readonly JobFault[]> {
   const format = typeof value === 'object' && value !== null && 'format' in value ? value.format : undefined;
   if (typeof format === 'number' && format > JOB_FORMAT)

@@ -10,4 +10,5 @@ const MOST: Readonly<Record<JobLine['protocol'], number>> = {
   'raw-tcp': 247,
 };
 
+/** The highest number that a station of this protocol can have. */
 export const mostStation = (protocol: JobLine['protocol']): number => MOST[protocol];

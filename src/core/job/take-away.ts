@@ -7,11 +7,13 @@ export interface WayBack {
   readonly restore: (job: Job) => Job;
 }
 
+/** A job without one of its lines. */
 export const withoutLine = (job: Job, line: string): Job => ({
   ...job,
   lines: job.lines.filter(({ id }) => id !== line),
 });
 
+/** A job without one station of a line. */
 export const withoutStation = (job: Job, line: string, station: string): Job =>
   withLine(job, line, (own) => ({ ...own, stations: own.stations.filter(({ id }) => id !== station) }));
 

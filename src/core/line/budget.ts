@@ -86,6 +86,7 @@ export function exchangeStretches(timing: LineTiming, size: ExchangeSize): reado
   ];
 }
 
+/** The sum of the stretches of an exchange, in microseconds. */
 export const totalUs = (stretches: readonly Stretch[]): number => stretches.reduce((sum, { us }) => sum + us, 0);
 
 /** Times of a serial setting that a technician compares with the manual, in microseconds, each with its working. */

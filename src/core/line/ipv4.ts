@@ -80,6 +80,7 @@ export function parsePrefix(text: string): Result<number, Fault> {
 const sizeOf = (prefix: number): number => 2 ** (32 - prefix);
 const networkOf = ({ address, prefix }: Ipv4Net): number => address - (address % sizeOf(prefix));
 
+/** What follows from an address and its prefix: network, broadcast, first and last host, kind of network. */
 export function ipv4Facts(net: Ipv4Net): Ipv4Facts {
   const { address, prefix } = net;
   const network = networkOf(net);

@@ -27,6 +27,7 @@ export function parseSettings(text: string): SerialSettings | null {
 export const bitsPerCharacter = ({ dataBits, parity, stopBits }: SerialSettings): number =>
   1 + dataBits + (parity === 'N' ? 0 : 1) + stopBits;
 
+/** Time of one character on the line, in microseconds, with start, parity and stop bits. */
 export const characterUs = (settings: SerialSettings): number => (bitsPerCharacter(settings) * 1e6) / settings.rate;
 
 /** Above this rate the standard fixes both silences (Modbus over Serial Line V1.02, 2.5.1.1). */

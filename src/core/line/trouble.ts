@@ -32,4 +32,5 @@ export interface Trouble {
   readonly text: string;
 }
 
+/** A trouble of a line with its sentence. */
 export const trouble = (kind: TroubleKind, text: string): Trouble => ({ kind, text });

@@ -18,6 +18,8 @@ export const EXCEPTIONS: Readonly<Partial<Record<number, { readonly name: string
   11: { name: 'gateway target failed to respond', text: 'the gateway got no answer from the station' },
 };
 
+/** The name of an exception code by the Modbus Application Protocol 1.1b3, 7. */
 export const exceptionName = (code: number): string => EXCEPTIONS[code]?.name ?? 'not in the standard';
 
+/** Whether a function code of a response has the bit of a refusal (80h). */
 export const isException = (code: number): boolean => (code & EXCEPTION_BIT) !== 0;

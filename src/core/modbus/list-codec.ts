@@ -21,13 +21,17 @@ export interface ListCodec<I extends ListItem = ListItem> {
   readonly text: (bytes: Uint8Array, start: number, end: number) => string;
 }
 
+/** The 16-bit word at a place, high byte first; both bytes must be there. */
 export const wordAt = (bytes: Uint8Array, at: number): number =>
   ((bytes[at] as number) << 8) | (bytes[at + 1] as number);
 
+/** A 16-bit word as two bytes, high byte first. */
 export const u16 = (value: number): Uint8Array => Uint8Array.of(value >> 8, value & 0xff);
 
+/** Whether a value is a whole number from 0 to `most`. */
 export const fits = (value: number, most: number): boolean => Number.isInteger(value) && value >= 0 && value <= most;
 
+/** A field that cannot be encoded, with the bytes at which it would stand. */
 export const refuse = (
   code: 'missing-field' | 'value-out-of-range',
   at: number,
@@ -45,6 +49,7 @@ export const plainBytes = (
   text: string,
 ): Field => ({ path, label, start, end, value: bytesToHex(bytes.subarray(start, end)), text, codec: 'bytes' });
 
+/** A word as a number, and as a signed one too where that differs. */
 export const wordText = (value: number): string => (value > 0x7fff ? `${value} or ${value - 0x10000}` : `${value}`);
 
 /** Registers from `start` on, with a leaf for half a register that is left. */
@@ -75,6 +80,7 @@ export function wordFields(
   return fields;
 }
 
+/** The words of a stretch of bytes, high byte first; an odd byte at the end is left. */
 export function readWords(bytes: Uint8Array, start: number, end: number): number[] {
   const count = (end - start) >> 1;
   const values = new Array<number>(count);

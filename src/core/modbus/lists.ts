@@ -177,4 +177,5 @@ const LISTS: { readonly [K in ListKind]: ListCodec<Extract<Item, { kind: K }>> }
 /** The key chooses the codec of its own kind, which the compiler cannot follow through the union. */
 export const listCodec = (item: ListItem): ListCodec => LISTS[item.kind] as unknown as ListCodec;
 
+/** Whether an item of a layout repeats. */
 export const isList = (item: Item): item is ListItem => item.kind in LISTS;

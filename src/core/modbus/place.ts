@@ -87,6 +87,7 @@ export type LengthRule =
   /** Only the check tells where it ends. */
   | { readonly kind: 'open'; readonly base: number; readonly step: 1 | 2 };
 
+/** How long a body of this layout is: fixed, by a count byte, or only known by its end. */
 export function lengthRule(layout: Layout): LengthRule {
   const fixed = fixedLength(layout);
   if (fixed !== undefined) return { kind: 'fixed', base: fixed };

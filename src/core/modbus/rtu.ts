@@ -16,6 +16,7 @@ const RULES: SerialRules = { name: 'RTU frame', check: CRC_CHECK, most: RTU_MAX 
 export const decodeRtu = (bytes: Uint8Array, direction?: Direction): ModbusDecoded =>
   decodeWith(readRtu, bytes, direction);
 
+/** Reads an RTU frame: address, function, body, CRC (Modbus over Serial Line 1.02, 2.5.1). Never throws; faults carry their bytes. */
 export const readRtu = (bytes: Uint8Array, direction: Direction): ModbusReading => readSerial(bytes, direction, RULES);
 
 /** The frame with its last two bytes made the right check. */

@@ -66,6 +66,7 @@ function tooShort(bytes: Uint8Array, direction: Direction, { check, name }: Seri
 export const isNoFunction = (code: number, direction: Direction): boolean =>
   direction === 'response' && code === EXCEPTION_BIT;
 
+/** The fault of a refusal (80h) of no function. */
 export const noFunction = (at: number): Fault =>
   fault('unknown-function', at, at + 1, 'a refusal of function 0, which does not exist');
 

@@ -132,6 +132,7 @@ export const PLACE_HEAD = [
   '6 digits',
   'scale',
 ];
+/** A row of the word card as the cells of its table. */
 export const placeCells = (place: CardPlace): readonly string[] => [
   place.name,
   place.number,

@@ -121,6 +121,7 @@ export interface ExchangeReport {
   readonly endedUs: number;
 }
 
+/** A procedure at its first step. */
 export function beginRun(procedure: Procedure, id: string, nowUs: number): RunState {
   const run: RunState = {
     id,
@@ -144,9 +145,11 @@ export function beginRun(procedure: Procedure, id: string, nowUs: number): RunSt
     : { ...run, dueUs: firstDueUs(procedure.steps[0], nowUs) };
 }
 
+/** A run that ended, why, and how; one that was over stays as it was. */
 export const endRun = (run: RunState, end: RunEnd, why: string): RunState =>
   run.phase === 'over' ? run : { ...run, phase: 'over', end, why };
 
+/** A run that asks nothing until it is told to go on. */
 export const pauseRun = (run: RunState): RunState => (run.phase === 'running' ? { ...run, phase: 'paused' } : run);
 
 /** Goes on after a pause; the time of the pause does not count. What did not come as it should stays noted as that. */
@@ -179,8 +182,10 @@ export function retryRun(procedure: Procedure, run: RunState, nowUs: number): Ru
   };
 }
 
+/** The step that a run is at; none after the last. */
 export const stepOf = ({ steps }: Procedure, { at }: RunState): ProcedureStep | undefined => steps[at];
 
+/** What a run wants of its line now: a request, a person’s answer, time, or nothing. */
 export function wants(procedure: Procedure, run: RunState, nowUs: number): Want {
   const step = stepOf(procedure, run);
   if (run.phase !== 'running' || !step) return { kind: 'nothing' };

@@ -35,6 +35,7 @@ const TYPE_NAMES: Readonly<Record<ItemType, string>> = {
   float32: 'REAL',
   float64: 'LREAL',
 };
+/** The type of an item by its name in IEC 61131-3. */
 export const typeName = (type: ItemType): string => TYPE_NAMES[type];
 
 /** The direct address of an item in the controller's memory, such as `%IW100` or `%QX4.3`; why it has none where its width does not divide its byte. */

@@ -70,6 +70,7 @@ export function layoutFaults(items: readonly ImageItem[], size: number): readonl
   return [...faults, ...outside];
 }
 
+/** Whether an item is a number of two bytes or more, so that its bytes have an order. */
 export const isNumber = (type: ItemType): type is NumberType => ITEM_TYPES[type] >= 16;
 const orderFor = (type: NumberType, order: ImageOrder): string => {
   const bits = ITEM_TYPES[type];

@@ -26,6 +26,7 @@ export function itemsOf(words: readonly CycleWord[]): readonly CycleItem[] {
   return items;
 }
 
+/** An item as it is named to a person: the entry that it carries, else the place of its word. */
 export const itemName = ({ parameter, at }: CycleItem): string =>
   parameter ? `${parameter.number} ${parameter.name}` : `word ${at}`;
 

@@ -74,6 +74,7 @@ export interface Profile {
 /** What a word is in a route's target beside the states: running is a state together with a word. */
 export const RUNNING = 'running';
 
+/** Whether a word looks like a pattern in the bits that the pattern’s mask counts. */
 export const fitsPattern = ({ mask, value }: Pattern, word: number): boolean => ((word & mask) ^ value) === 0;
 
 /** States that a status word allows: several where it leaves it open, none where no state looks so. */
@@ -101,6 +102,7 @@ export const stateNamesOf = (profile: Profile, status: number): readonly string[
   ...new Set(statesOf(profile, status).map(({ id, shown }) => shown ?? id)),
 ];
 
+/** A state of a profile by its id. */
 export const stateOf = ({ states }: Profile, id: string): ProfileState | undefined =>
   states.find((state) => state.id === id);
 

@@ -97,6 +97,7 @@ export const TELEGRAMS: readonly Telegram[] = [
   },
 ];
 
+/** Words of 16 bits that the items of a telegram take. */
 export const wordsIn = (items: readonly TelegramItem[]): number => items.reduce((sum, { words }) => sum + words, 0);
 
 /** Items with the word at which each begins, counted from 0. */

@@ -2,8 +2,8 @@ import type { Direction } from '../direction';
 import type { Dialect, DialectMessage, ErrorRole } from '../dialect/dialect';
 import { answersAlike, pairDialect } from '../dialect/pairing';
 import { LINE_MAX, probeDialect } from '../dialect/probe';
-import { ACCESS_NAMES, errorText, readDialect, valueText, type DialectReading } from '../dialect/read';
-import { firstRead, sealDialect } from '../dialect/write';
+import { ACCESS_NAMES, errorText, readDialect, readEitherWay, valueText, type DialectReading } from '../dialect/read';
+import { checkedLine, completedLine, firstRead, sealDialect } from '../dialect/write';
 import { commandLink } from '../places/command-link';
 import type { LineProtocol } from './line-protocol';
 import type { RefusalWhy } from './refusal';
@@ -36,8 +36,10 @@ export function dialectProtocol(dialect: Dialect): LineProtocol {
     },
     anatomy: (bytes, direction, request) => open(bytes, direction, request).fields,
     seal: (bytes) => sealDialect(dialect, bytes),
-    // A line without its end is no line of a dialect; what else is missing only its description could say.
-    completed: () => null,
+    completed: (bytes) => {
+      const lines = [completedLine(dialect, bytes), checkedLine(dialect, bytes)];
+      return lines.find((line) => line !== bytes && readEitherWay(dialect, line).faults.length === 0) ?? null;
+    },
     probe: (bytes, start, end) => probeDialect(dialect, bytes, start, end),
     pair: (request, reply) => {
       const [asked, said] = [open(request, 'request').message, open(reply, 'response', request).message];

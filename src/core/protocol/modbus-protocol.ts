@@ -21,6 +21,7 @@ const WHY: Readonly<Partial<Record<number, RefusalWhy>>> = {
   11: 'target',
 };
 
+/** Modbus in one framing as the bench speaks it: read, paired, completed, said in words. */
 export function modbusProtocol(framing: ModbusFraming): LineProtocol {
   const read: LineProtocol['read'] = (bytes, direction) => {
     const { message, faults, shape } = framing.read(bytes, direction);

@@ -37,5 +37,6 @@ export function addressOf(rule: AddressRule, number: string): WorkedAddress | nu
   return { address, working: `${sum} = ${address} = ${hexNumber(address)}` };
 }
 
+/** The rule from a number to its address as a formula. */
 export const ruleText = (rule: AddressRule): string =>
   rule.kind === 'group-index' ? `group × ${rule.factor} + index${plus(rule.offset)}` : `number${plus(rule.offset)}`;

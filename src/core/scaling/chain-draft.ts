@@ -73,11 +73,13 @@ export interface ChainFault {
 /** What an answered yes is written as. */
 export const YES = 'yes';
 
+/** A step of a kind with the values that change nothing. */
 export const freshStep = (kind: StepKind): StepDraft => ({
   kind,
   texts: Object.fromEntries(STEP_FORMS[kind].fields.map(({ key, fresh }) => [key, fresh])),
 });
 
+/** A chain as texts to edit; `chainOfDraft` is its way back. */
 export const draftOfChain = ({ unit, steps, rounding, word }: ScalingChain): ChainDraft => ({
   unit,
   steps: steps.map((step) => ({

@@ -28,5 +28,6 @@ export function rampFromAcceleration(reference: Rational, acceleration: Rational
 /** The jerk that builds an acceleration up in a time, j = a / t, and the time that a jerk needs for it. */
 export const jerkFromTime = (acceleration: Rational, seconds: Rational): Result<Rational, Fault> =>
   seconds.num <= 0n ? notPositive('the time of the jerk') : done(divide(acceleration, seconds));
+/** Time in seconds in which a jerk builds up an acceleration; a fault for a jerk that is not above 0. */
 export const timeFromJerk = (acceleration: Rational, jerk: Rational): Result<Rational, Fault> =>
   jerk.num <= 0n ? notPositive('the jerk') : done(divide(acceleration, jerk));

@@ -22,10 +22,15 @@ export function ratio(num: bigint, den = 1n): Rational {
   return { num: (sign * num) / divisor, den: (sign * den) / divisor };
 }
 
+/** The exact sum. */
 export const add = (a: Rational, b: Rational): Rational => ratio(a.num * b.den + b.num * a.den, a.den * b.den);
+/** The exact difference. */
 export const subtract = (a: Rational, b: Rational): Rational => ratio(a.num * b.den - b.num * a.den, a.den * b.den);
+/** The exact product. */
 export const multiply = (a: Rational, b: Rational): Rational => ratio(a.num * b.num, a.den * b.den);
+/** The exact quotient; throws a `RangeError` for a divisor of 0, which a caller rules out. */
 export const divide = (a: Rational, b: Rational): Rational => ratio(a.num * b.den, a.den * b.num);
+/** -1, 0 or 1, as `a` is below, equal to or above `b`. */
 export const compare = (a: Rational, b: Rational): number => {
   const difference = a.num * b.den - b.num * a.den;
   return difference < 0n ? -1 : difference > 0n ? 1 : 0;
@@ -76,6 +81,7 @@ export const readableFraction = (value: Rational): string => {
   return digits(value.num) <= 6 && digits(value.den) <= 6 ? fractionText(value) : decimalText(value, 12);
 };
 
+/** A fraction in lowest terms, or a whole number. */
 export const fractionText = ({ num, den }: Rational): string => (den === 1n ? `${num}` : `${num}/${den}`);
 
 /** True when the decimal notation ends within `decimals` places. */

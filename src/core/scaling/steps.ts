@@ -4,6 +4,7 @@ import type { ScalingStep } from './chain';
 import { add, compare, decimalText, divide, multiply, parseRational, ratio, subtract, type Rational } from './rational';
 
 const DECIMALS = 6;
+/** A value in the working of a step, rounded to the places that a person reads. */
 export const show = (value: Rational): string => decimalText(value, DECIMALS);
 
 /** One step ready to run, in both directions. */

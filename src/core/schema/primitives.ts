@@ -7,6 +7,7 @@ export const Text = v.pipe(v.string(), v.minLength(1), v.maxLength(LONGEST_TEXT)
 /** A name in machine form: `kiln-fan`. */
 export const Slug = v.pipe(v.string(), v.regex(/^[a-z0-9]+(?:-[a-z0-9]+)*$/), v.maxLength(60));
 export const Whole = v.pipe(v.number(), v.integer());
+/** A schema of whole numbers from `min` to `max`. */
 export const whole = (min: number, max: number) => v.pipe(v.number(), v.integer(), v.minValue(min), v.maxValue(max));
 export const Register = whole(0, 0xffff);
 /** A word as manuals print it, `0x047F`; JSON has no hex numbers. */

@@ -44,6 +44,7 @@ export interface CompareRow {
 const IDENTITY: ReadonlySet<ParameterRole> = new Set(['type-code', 'firmware']);
 const LINK: ReadonlySet<ParameterRole> = new Set(['station', 'bit-rate', 'character-form']);
 
+/** Why an entry is set aside when sets are compared: it names the device, belongs to the link, or always changes. */
 export function asideOf({ role, write, sizeBound }: PlacedParameter): Aside {
   if (role && IDENTITY.has(role)) return 'identity';
   if (role && LINK.has(role)) return 'link';

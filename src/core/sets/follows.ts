@@ -20,4 +20,5 @@ const FOLLOWS: Readonly<Partial<Record<ParameterRole, string>>> = {
   mode: 'the same words mean something else',
 };
 
+/** What a different value of a role leads to, in a sentence; empty where nothing is known. */
 export const followsFrom = (role: ParameterRole | undefined): string => (role && FOLLOWS[role]) ?? '';

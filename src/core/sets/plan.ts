@@ -19,8 +19,10 @@ export interface PlannedValue {
 /** What is to be written, by the parameters' numbers, in the order in which it was planned. */
 export type Plan = ReadonlyMap<string, PlannedValue>;
 
+/** A plan with a value, as its last; an earlier value of the same number goes. */
 export const withPlanned = (plan: Plan, number: string, value: PlannedValue): Plan =>
   new Map([...[...plan].filter(([key]) => key !== number), [number, value]]);
+/** A plan without a number. */
 export const withoutPlanned = (plan: Plan, number: string): Plan =>
   new Map([...plan].filter(([key]) => key !== number));
 

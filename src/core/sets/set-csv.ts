@@ -43,6 +43,7 @@ export const rowsOfSet = (index: SheetIndex, said: SaidOf, mark: CsvMark): reado
   }),
 ];
 
+/** A set as CSV with a decimal point or comma; formulas are made harmless. */
 export const csvOfSet = (index: SheetIndex, said: SaidOf, mark: CsvMark): string =>
   csvOf(rowsOfSet(index, said, mark), mark);
 

@@ -71,6 +71,7 @@ export function groupsOf(
 /** Unwanted registers that a read runs over rather than begin another one: as the link's own planning has it. */
 const WIDEST_BRIDGE = 8;
 
+/** A reading of the wanted entries that has asked nothing yet; `holes` are addresses known as refused. */
 export const beginReading = (
   index: SheetIndex,
   wanted: readonly PlacedParameter[],

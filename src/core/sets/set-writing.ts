@@ -56,6 +56,7 @@ const MOST_SILENCES = 4;
 /** After so many silences in a row the writing pauses. */
 export const SILENCES_TO_PAUSE = 3;
 
+/** Whether a value is not at its end: it waits, or is on its way. */
 export const isUndone = ({ kind }: WriteResult): boolean =>
   kind === 'waiting' || kind === 'sent' || kind === 'confirmed';
 

@@ -60,5 +60,7 @@ const first = <Role>(rules: readonly (readonly [Role, RegExp])[], name: string):
 
 /** What a name most likely stands for; undefined where it says nothing. A proposal only: whoever takes it must look at it. */
 export const proposedRole = (name: string): ParameterRole | undefined => first(PARAMETERS, name);
+/** The role that the name of a control bit speaks for, if any. */
 export const proposedControlRole = (name: string): ControlRole | undefined => first(CONTROL, name);
+/** The role that the name of a status bit speaks for, if any. */
 export const proposedStatusRole = (name: string): StatusRole | undefined => first(STATUS, name);

@@ -4,4 +4,5 @@ export interface SheetFault {
   readonly text: string;
 }
 
+/** What is wrong with a sheet at a path of its fields. */
 export const sheetFault = (path: string, text: string): SheetFault => ({ path, text });

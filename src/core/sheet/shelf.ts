@@ -13,6 +13,7 @@ export interface SheetRef {
  */
 export type Sheets = ReadonlyMap<string, SheetIndex>;
 
+/** How one revision of a sheet is named in maps. */
 export const revisionKey = ({ slug, revision }: SheetRef): string => `${slug} ${revision}`;
 
 const standinKey = (slug: string): string => `standin ${slug}`;

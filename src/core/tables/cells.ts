@@ -90,6 +90,7 @@ const ACCESS: readonly (readonly ['read' | 'read-write' | 'write', RegExp])[] = 
   ['write', /^(?:w|wo|w\/o|-\/w|write|write[ -]?only|wr|nur schreiben|schreiben|s|[ée]criture(?: seule)?|e)$/i],
 ];
 
+/** What a cell says of reading and writing, in the usual words of English, German and French; null where it says nothing of it. */
 export const accessIn = (cell: string): 'read' | 'read-write' | 'write' | null => {
   const bare = plain(cell)
     .replace(/\([^)]*\)|[*†‡§¹²³⁴⁵°]+$/g, '')

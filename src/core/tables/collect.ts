@@ -46,6 +46,7 @@ interface Detail {
   readonly choices: Choice[];
 }
 
+/** What was found in a table so far: rows, details that belong to them, lines that could not be read. */
 export class Collected {
   readonly unread: UnreadLine[] = [];
   readonly #rows: OpenRow[] = [];
@@ -102,6 +103,7 @@ export class Collected {
   }
 }
 
+/** Reads one block of rows by the roles of its columns into what was found. */
 export function readBlock(block: Block, roles: Roles, around: Around, found: Collected): void {
   const hasKeys = roles.includes('address') || roles.includes('number');
   if (block.headings && roles.includes('bit') && !hasKeys) return readDetails(block, roles, found, 'bit');

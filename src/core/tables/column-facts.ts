@@ -22,6 +22,7 @@ export interface ColumnFacts {
   readonly sizesAreBits: boolean;
 }
 
+/** What only all cells of a column tell: base, form of addresses, where counting begins. */
 export function columnFacts(block: Block, roles: Roles, legend: Legend, mark: DecimalMark): ColumnFacts {
   const at = roles.indexOf('address');
   const headings = block.headings ?? [];
@@ -88,4 +89,5 @@ function limitsOverflow(block: Block, roles: Roles, mark: DecimalMark): boolean 
   return over;
 }
 
+/** A cell without the footnote marks at its end. */
 export const withoutMarks = (cell: string): string => cell.replace(/\s*[*†‡§¹²³⁴⁵■●]+\)?$/u, '').trim();

@@ -27,6 +27,7 @@ export interface TableParameter extends DescribedParameter {
   readonly line: number;
 }
 
+/** An entry of a sheet from the cells of a row, with what was doubtful or left. */
 export function parameterOf(
   line: number,
   target: Target,

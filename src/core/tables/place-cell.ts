@@ -14,6 +14,7 @@ export interface Target {
   readonly count: number;
 }
 
+/** Where an entry is reached, from its cells for address, number, table and size. */
 export function placeOf(
   address: string,
   number: string,

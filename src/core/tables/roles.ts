@@ -10,6 +10,7 @@ import { knownUnit } from './units';
 const KEY =
   /^(?:[A-Za-z]{1,4}[ ._-]?)?\d{1,6}(?:[.\-:/]\d{1,4}){0,2}[A-Za-z]?$|^[0-9A-Fa-f]{4}(?::[0-9A-Fa-f]{1,2}|h)$|^0x[0-9A-Fa-f]{1,6}(?:[:.][0-9A-Fa-f]{1,3})?$|^(?:(?:BYTE|D?WORD)#)?16#[0-9A-Fa-f]{1,6}$|^&H[0-9A-Fa-f]{1,6}$|^\$[0-9A-Fa-f]{1,4}$/;
 
+/** Whether a text looks like a number or an address that names an entry. */
 export const isKey = (text: string): boolean => KEY.test(text);
 
 /** A short code of letters, such as a drive's display shows; a key only where a whole column holds such. */

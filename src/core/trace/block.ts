@@ -86,5 +86,6 @@ export function entryAt(block: TraceBlock, i: number): TraceEntry | null {
   };
 }
 
+/** The entries of a packed block; what cannot be unpacked is left out. */
 export const unpackBlock = (block: TraceBlock): readonly TraceEntry[] =>
   Array.from({ length: block.count }, (_, i) => entryAt(block, i)).filter((entry) => entry !== null);

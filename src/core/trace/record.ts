@@ -29,6 +29,7 @@ export const firstOf = ({ starts, tailStart }: TraceRecord): number => starts[0]
 /** The place after the newest entry. */
 export const endOf = ({ tailStart, tail }: TraceRecord): number => tailStart + tail.length;
 
+/** How many entries a record holds. */
 export const sizeOf = (record: TraceRecord): number => endOf(record) - firstOf(record);
 
 /** The record with newer entries of this start of the page, in their order. */

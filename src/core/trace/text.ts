@@ -36,6 +36,7 @@ export const FAULTY: ReadonlySet<Outcome> = new Set<Outcome>([
   ...OUTCOMES.filter((outcome) => outcome in NOTES),
 ]);
 
+/** Whether an entry is one of those that a search for trouble wants. */
 export const isFaulty = ({ outcome }: TraceEntry): boolean => FAULTY.has(outcome);
 
 /** The meaning of one entry, made from its bytes each time it is looked at. `request` is the frame that a reply belongs to. */

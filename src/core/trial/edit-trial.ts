@@ -26,6 +26,7 @@ export const copyOfTrial = (trial: Trial, taken: readonly string[], name: string
   name,
 });
 
+/** A trial with a fresh step of a kind behind the step at `after`. */
 export const withStepAdded = (trial: Trial, kind: TrialStep['kind'], after: number): Trial => {
   const id = freeName(
     trial.steps.map((step) => step.id),

@@ -11,9 +11,11 @@ import type { ParameterRole } from '../sheet/parameter-section';
 import { numberOfPattern } from '../values/pattern';
 import type { What } from './trial';
 
+/** The entry that a step means by role or number. */
 export const parameterOf = (index: SheetIndex, what: What): PlacedParameter | undefined =>
   'role' in what ? index.byRole.get(what.role) : index.byNumber.get(what.number);
 
+/** What a step means, in words; also where the sheet does not have it. */
 export const whatText = (index: SheetIndex, what: What): string => {
   const place = parameterOf(index, what);
   if (place) return `${place.number} ${place.name}`;

@@ -63,12 +63,15 @@ export function gathered(steps: readonly Result<ProcedureStep, string>[]): Made 
   return bad && !bad.ok ? bad : done(steps.flatMap((step) => (step.ok ? [step.value] : [])));
 }
 
+/** Why a step cannot be asked: the sheet does not have it, or the line does not reach it. */
 export const missing = (way: TrialWay, what: What): Made =>
   failed(`sheet ${way.index.sheet.name} has no ${whatText(way.index, what)}, or this line does not reach it`);
 
+/** A word of the drive in hex, as wide as its control word. */
 export const wordText = ({ index }: TrialWay, word: number): string =>
   hexNumber(word, (index.words?.control.width ?? 16) / 4);
 
+/** What a run knows of the drive at a step, by role. */
 export const knownOf =
   (way: TrialWay, at: At) =>
   (role: ParameterRole): number | undefined =>

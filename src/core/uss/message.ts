@@ -22,4 +22,5 @@ export interface UssMessage {
   readonly dataHex?: string;
 }
 
+/** The PKE word: task or response in bits 15 to 12, spontaneous message in bit 11, parameter number below. */
 export const pkeOf = (ak: number, spm: boolean, pnu: number): number => (ak << 12) | (spm ? 0x800 : 0) | pnu;

@@ -92,5 +92,6 @@ export const REFUSALS: Readonly<Partial<Record<number, string>>> = {
   18: 'another fault',
 };
 
+/** What a refusal’s number means; a sentence too for one that the published list does not have. */
 export const refusalText = (number: number): string =>
   REFUSALS[number] ?? `error ${number}, which the published list does not have`;

@@ -21,6 +21,7 @@ const MOST_LENGTH = USS_MAX - BEFORE;
 
 export const ADR = { broadcast: 0x20, mirror: 0x40, special: 0x80, station: 0x1f } as const;
 
+/** The check byte of a USS telegram: XOR over all bytes from STX up to `end`. */
 export const bcc = (bytes: Uint8Array, end: number): number => BYTE_CHECKS['XOR-8'](bytes.subarray(0, end));
 
 /** Where the parts of a telegram stand. `check` is -1 where it was cut before its BCC. */

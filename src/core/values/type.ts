@@ -38,5 +38,7 @@ export function wordsOfType(type: ParameterType, size = 1): number {
   return Math.max(1, Number(/\d+$/.exec(type)?.[0]) / 16);
 }
 
+/** Whether numbers of the type may be negative by their highest bit. */
 export const isSignedType = (type: ParameterType): boolean => /^int/.test(type);
+/** Whether the type is a binary float of IEEE 754. */
 export const isFloatType = (type: ParameterType): boolean => /^float/.test(type);

@@ -10,6 +10,7 @@ export interface ReadBit {
   readonly spec: BitSpec | null;
 }
 
+/** The level of a bit of a word; bit 0 is the lowest. */
 export const levelOf = (word: number, bit: number): 0 | 1 => ((word >>> bit) & 1 ? 1 : 0);
 
 /** The word with one bit set or cleared; unsigned, also for bit 31. */

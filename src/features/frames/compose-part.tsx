@@ -63,7 +63,7 @@ export function ComposePart() {
   const opening = useOpenLine(line);
   const unread = useUnread();
   const draft = useDrafts((drafts) => drafts.frames.get(key)?.present);
-  const ticket = useDrafts((drafts) => drafts.asked.get(key) ?? 0);
+  const ticket = useDrafts((drafts) => drafts.asked.frames.get(key) ?? 0);
   const result = useBenchState((state) => state.results.get(ticket) ?? null);
   const bytes = draft ?? NO_BYTES;
   const reading = useMemo(() => protocol?.read(bytes, 'request') ?? null, [bytes, protocol]);
@@ -85,7 +85,7 @@ export function ComposePart() {
     if (isOpen && line && bytes.length > 0 && unread.why === '')
       bench.drafts
         .getState()
-        .setAsked(key, bench.send({ line: line.id, station: target }, bytes, 'Frames', { asTyped: true }));
+        .setAsked('frames', key, bench.send({ line: line.id, station: target }, bytes, 'Frames', { asTyped: true }));
   };
   useKeys({ 'Ctrl+Enter': send });
 

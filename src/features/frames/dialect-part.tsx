@@ -5,6 +5,7 @@ import { messageOf } from '../../core/message-of';
 import { useMemo, useState, type KeyboardEvent } from 'react';
 import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
+import { useTyped } from '../../bench/hooks/use-typed';
 import type { Dialect } from '../../core/dialect/dialect';
 import { commandHelp, frameHelp } from '../../core/dialect/help';
 import type { SheetFault } from '../../core/sheet/sheet-fault';
@@ -20,7 +21,6 @@ import { DialectMotion } from './dialect-motion';
 import { DialectSamples } from './dialect-samples';
 import styles from './frames.module.css';
 
-const BASE = 'dialect base';
 const NO_FAULTS: readonly SheetFault[] = [];
 
 /** Describe a drive's own command language: how its lines are framed, its commands, and sample lines that show at once what is understood. */
@@ -29,7 +29,7 @@ export function DialectPart() {
   const { line, station, index } = useCurrent();
   const sheets = useBenchState((state) => state.sheets);
   const draft = useDrafts((drafts) => drafts.dialect);
-  const baseSlug = useDrafts((drafts) => drafts.typed.get(BASE) ?? index?.sheet.slug ?? '');
+  const [baseSlug, setBase] = useTyped('dialect', '', 'base', index?.sheet.slug ?? '');
   const [said, setSaid] = useState('');
   const base = sheets.get(baseSlug)?.sheet ?? null;
   const start = base?.dialect ?? EMPTY_DIALECT;
@@ -48,7 +48,7 @@ export function DialectPart() {
   };
   const begin = (slug: string): void => {
     const from = sheets.get(slug)?.sheet.dialect ?? EMPTY_DIALECT;
-    drafts.setTyped(BASE, slug);
+    setBase(slug);
     drafts.putDialect(slug === '' ? from : { ...from, name: `${from.name} (mine)` }, dialect);
   };
   const known = sheets.get(slugOf(dialect.name))?.sheet;

@@ -1,33 +1,20 @@
 'use client';
 
-import { useBench, useDrafts } from '../../bench/bench-context';
+import { useTyped } from '../../bench/hooks/use-typed';
 import type { Dialect } from '../../core/dialect/dialect';
-import { literalBytes, literalText, startsWith } from '../../core/dialect/literal';
+import { literalBytes, literalText } from '../../core/dialect/literal';
 import { readEitherWay } from '../../core/dialect/read';
-import { framed } from '../../core/dialect/write';
+import { completedLine } from '../../core/dialect/write';
 import { lineSentence } from '../../core/protocol/dialect-protocol';
 import { PasteArea } from '../../ui/paste-area';
 import { Panel } from '../../ui/panel';
 import styles from './frames.module.css';
 
-const DRAFT = 'dialect samples';
 const MOST_LINES = 12;
-
-/** A sample that was typed without its closing gets opening, check and closing, as the bench would send it. */
-function asSent(dialect: Dialect, text: string): Uint8Array {
-  const bytes = literalBytes(text);
-  const close = literalBytes(dialect.close);
-  for (let at = 0; close.length > 0 && at + close.length <= bytes.length; at++)
-    if (startsWith(bytes, at, close)) return bytes;
-  const open = literalBytes(dialect.open);
-  // What was typed with its opening does not get a second one.
-  return framed(dialect, open.length > 0 && startsWith(bytes, 0, open) ? bytes.slice(open.length) : bytes);
-}
 
 /** Sample lines, each read at once: what each piece is, or the place where reading stops. */
 export function DialectSamples({ dialect }: { readonly dialect: Dialect }) {
-  const bench = useBench();
-  const text = useDrafts((drafts) => drafts.typed.get(DRAFT) ?? '');
+  const [text, setText] = useTyped('dialect samples', '', 'text', '');
   const lines = text
     .split('\n')
     .filter((line) => line.trim() !== '')
@@ -37,16 +24,10 @@ export function DialectSamples({ dialect }: { readonly dialect: Dialect }) {
       title="Sample lines"
       aside="type lines from the manual or from a log; without a closing, check and closing are added"
     >
-      <PasteArea
-        rows={4}
-        longest={4000}
-        label="Sample lines, one a row"
-        value={text}
-        onChange={(next) => bench.drafts.getState().setTyped(DRAFT, next)}
-      />
+      <PasteArea rows={4} longest={4000} label="Sample lines, one a row" value={text} onChange={setText} />
       <ul className={styles.samples} aria-label="How the samples are read">
         {lines.map((line, i) => (
-          <Sample key={`${i} ${line}`} dialect={dialect} bytes={asSent(dialect, line)} />
+          <Sample key={`${i} ${line}`} dialect={dialect} bytes={completedLine(dialect, literalBytes(line))} />
         ))}
       </ul>
     </Panel>

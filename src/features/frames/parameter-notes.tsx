@@ -14,10 +14,10 @@ import styles from './frames.module.css';
 export function ParameterNotes({ place }: { readonly place: string }) {
   const bench = useBench();
   const { line, station, key } = useCurrent();
-  const form = `note ${key} ${place}`;
-  const [manual, setManual] = useTyped(form, 'manual', '');
-  const [tried, setTried] = useTyped(form, 'tried', '');
-  const [remark, setRemark] = useTyped(form, 'remark', '');
+  const of = `${key} ${place}`;
+  const [manual, setManual] = useTyped('entry note', of, 'manual', '');
+  const [tried, setTried] = useTyped('entry note', of, 'tried', '');
+  const [remark, setRemark] = useTyped('entry note', of, 'remark', '');
   if (!line || !station) return null;
   const notes = station.notes ?? [];
   const put = (change: (own: JobStation) => JobStation): void =>

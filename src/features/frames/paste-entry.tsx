@@ -69,5 +69,5 @@ function completedOf(
   if (!whole) return null;
   const tail = [...whole.subarray(bytes.length)].map((byte) => hexNumber(byte, 2).slice(2)).join(' ');
   const isTail = bytes.every((byte, i) => byte === whole[i]);
-  return { bytes: whole, added: isTail && !protocol.speaksText ? `its check, ${tail}` : 'head and check' };
+  return { bytes: whole, added: isTail && !protocol.speaksText ? `its check, ${tail}` : 'opening, check and closing' };
 }

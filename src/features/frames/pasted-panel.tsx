@@ -2,23 +2,18 @@
 
 import Button from '@mui/material/Button';
 import { useMemo } from 'react';
-import { useBench, useDrafts } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
+import { useTyped } from '../../bench/hooks/use-typed';
 import { hexToBytes } from '../../core/bytes/hex';
 import { ByteStrip } from '../../ui/byte-strip';
 import { Panel } from '../../ui/panel';
 import { firstBaseOf, useFrameView } from './use-frame-view';
 
-/** Under which name a station's pasted reply is kept while it is looked at. */
-export const pastedReply = (stationKey: string): string => `${stationKey} pasted reply`;
-
 /** A reply from a log or a colleague, read against the request above where it belongs to it. */
 export function PastedPanel({ request }: { readonly request: Uint8Array }) {
-  const bench = useBench();
   const { key, protocol, index } = useCurrent();
   const { fieldsOf } = useFrameView();
-  const name = pastedReply(key);
-  const text = useDrafts((drafts) => drafts.typed.get(name) ?? '');
+  const [text, setText] = useTyped('pasted reply', key, 'bytes', '');
   const shown = useMemo(() => {
     const bytes = hexToBytes(text);
     if (!protocol || !bytes.ok || bytes.value.length === 0) return null;
@@ -38,7 +33,7 @@ export function PastedPanel({ request }: { readonly request: Uint8Array }) {
       title="◂ Pasted reply"
       aside={shown.belongs}
       tools={
-        <Button variant="text" color="inherit" onClick={() => bench.drafts.getState().setTyped(name, '')}>
+        <Button variant="text" color="inherit" onClick={() => setText('')}>
           Put away
         </Button>
       }

@@ -24,7 +24,6 @@ import { DialectCompose } from './dialect-compose';
 import { withChange } from './draft-frame';
 import { firstBaseOf, useFrameView } from './use-frame-view';
 import { PasteEntry } from './paste-entry';
-import { pastedReply } from './pasted-panel';
 import { UssCompose } from './uss-compose';
 
 interface RequestPanelProps {
@@ -112,7 +111,7 @@ export function RequestPanel({ stationKey, bytes, reading, protocol, station, ob
       <PasteEntry
         protocol={protocol}
         onRequest={edit}
-        onReply={(reply) => drafts.setTyped(pastedReply(stationKey), bytesToHex(reply))}
+        onReply={(reply) => drafts.setTyped('pasted reply', stationKey, 'bytes', bytesToHex(reply))}
       />
       <ByteStrip
         key={firstBase}

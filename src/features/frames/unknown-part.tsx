@@ -3,9 +3,10 @@
 import { newestOf } from '../../core/sheet/shelf';
 import Button from '@mui/material/Button';
 import { useEffect, useMemo, useState } from 'react';
-import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
+import { useBench, useBenchState } from '../../bench/bench-context';
 import { framesWorker } from '../../bench/workers/frames-worker';
 import { useCurrent } from '../../bench/hooks/use-current';
+import { useTyped } from '../../bench/hooks/use-typed';
 import { LONGEST_PASTE } from '../../core/bytes/pasted';
 import { parseBytes } from '../../core/bytes/notation';
 import { LONGEST_GUESS, type Guess } from '../../core/unknown/rank';
@@ -13,14 +14,12 @@ import { PasteArea } from '../../ui/paste-area';
 import { Panel, StageHead } from '../../ui/panel';
 import styles from './frames.module.css';
 
-const DRAFT = 'unknown bytes';
-
 /** Bytes of unknown origin: what they may be, what speaks for it, and what against. */
 export function UnknownPart() {
   const bench = useBench();
   const { line, key } = useCurrent();
   const sheets = useBenchState((state) => state.sheets);
-  const text = useDrafts((drafts) => drafts.typed.get(DRAFT) ?? '');
+  const [text, setText] = useTyped('unknown bytes', '', 'text', '');
   const [told, setTold] = useState<{ readonly of: string; readonly guesses: readonly Guess[] } | null>(null);
   const parsed = useMemo(() => (text.trim() === '' ? null : parseBytes(text)), [text]);
 
@@ -58,7 +57,7 @@ export function UnknownPart() {
           longest={LONGEST_PASTE}
           label="Bytes of unknown origin"
           value={text}
-          onChange={(next) => bench.drafts.getState().setTyped(DRAFT, next)}
+          onChange={setText}
           error={parsed !== null && !parsed.ok}
           help={help}
         />

@@ -266,7 +266,7 @@ function NumberField({
   readonly whole?: boolean;
 }) {
   const { line } = useCurrent();
-  const [text, setText] = useTyped(`cable ${line?.id ?? ''}`, label, `${value}`);
+  const [text, setText] = useTyped('cable', line?.id ?? '', label, `${value}`);
   const parsed = (whole ? /^\s*\d+\s*$/ : /^\s*\d+(?:\.\d+)?\s*$/).test(text) ? Number(text) : NaN;
   const fits = parsed >= 0 && parsed <= most;
   return (

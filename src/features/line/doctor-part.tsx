@@ -4,11 +4,12 @@ import { goTo } from '../../bench/hooks/go-to';
 import Button from '@mui/material/Button';
 import { useEffect, useRef, useState } from 'react';
 import { startDoctor } from '../../bench/workers/ask-doctor';
-import { useBench, useDrafts } from '../../bench/bench-context';
+import { useBench } from '../../bench/bench-context';
 import type { BenchState } from '../../bench/state/bench-state';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { useOpenLine } from '../../bench/hooks/use-open-line';
 import { useHarmless } from '../../bench/hooks/use-harmless';
+import { useForm } from '../../bench/hooks/use-typed';
 import { settingsText } from '../../core/line/settings';
 import type { NextAct } from '../../core/doctor/causes';
 import type { Suspect } from '../../core/doctor/diagnose';
@@ -18,6 +19,7 @@ import { PROVES_LINK, type SweepState } from '../../link/sweep-run';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { Panel } from '../../ui/panel';
 import styles from './line.module.css';
+import { showEnds } from './show-ends';
 
 /** The trace is read again this often while the doctor is looked at. */
 const EVERY_MS = 500;
@@ -63,7 +65,7 @@ export function DoctorPart() {
   const current = useCurrent();
   const { line, name, isOpen } = current;
   const [suspects, setSuspects] = useState<readonly Suspect[] | null>(null);
-  const typed = useDrafts((drafts) => drafts.typed);
+  const tried = useForm('doctor', line?.id);
   const latest = useRef(current);
   useEffect(() => {
     latest.current = current;
@@ -83,10 +85,8 @@ export function DoctorPart() {
       doctor.leave();
     };
   }, [bench]);
-  const asideKey = (id: string): string => `doctor ${line?.id ?? ''} ${id}`;
-  const wasTried = ({ id }: Suspect): boolean => typed.get(asideKey(id)) === 'tried';
-  const putAside = (id: string, aside: boolean): void =>
-    bench.drafts.getState().setTyped(asideKey(id), aside ? 'tried' : '');
+  const wasTried = ({ id }: Suspect): boolean => tried.text(id) === 'tried';
+  const putAside = (id: string, aside: boolean): void => tried.put(id, aside ? 'tried' : '');
   if (suspects === null) return <Panel title="Looking at the trace …">The doctor reads the newest entries.</Panel>;
   const inOrder = [...suspects.filter((one) => !wasTried(one)), ...suspects.filter(wasTried)];
   return (
@@ -185,13 +185,7 @@ function NextPress({ act }: { readonly act: NextAct }) {
     case 'set-end':
       return press(`Set this end to ${settingsText(act.settings)}`, () => {
         bench.setEnd(line.id, act.settings);
-        for (const [field, text] of Object.entries({
-          rate: `${act.settings.rate}`,
-          data: `${act.settings.dataBits}`,
-          parity: act.settings.parity,
-          stop: `${act.settings.stopBits}`,
-        }))
-          bench.drafts.getState().setTyped(`ends ${line.id} ${field}`, text);
+        showEnds(bench, line.id, act.settings);
       });
     case 'sweep-settings':
     case 'sweep-stations':

@@ -82,11 +82,11 @@ const PARITY_NAME = { N: 'none', E: 'even', O: 'odd' } as const;
 function SerialEnds({ serial }: { readonly serial: SerialSettings }) {
   const bench = useBench();
   const { line, station, drive, index, isOpen, name } = useCurrent();
-  const form = `ends ${line?.id ?? ''}`;
-  const [rateText, setRate] = useTyped(form, 'rate', `${serial.rate}`);
-  const [dataBits, setDataBits] = useTyped(form, 'data', `${serial.dataBits}`);
-  const [parity, setParity] = useTyped(form, 'parity', serial.parity);
-  const [stopBits, setStopBits] = useTyped(form, 'stop', `${serial.stopBits}`);
+  const of = line?.id ?? '';
+  const [rateText, setRate] = useTyped('ends', of, 'rate', `${serial.rate}`);
+  const [dataBits, setDataBits] = useTyped('ends', of, 'data', `${serial.dataBits}`);
+  const [parity, setParity] = useTyped('ends', of, 'parity', serial.parity);
+  const [stopBits, setStopBits] = useTyped('ends', of, 'stop', `${serial.stopBits}`);
   const rate = rateOf(rateText);
   const wanted: SerialSettings | null =
     typeof rate === 'number'
@@ -278,14 +278,14 @@ const provesText = (line: JobLine | null, station: number): string =>
 function ProvePanel() {
   const bench = useBench();
   const { line, drive, index, places, isOpen, key, name, protocol } = useCurrent();
-  const ticket = useDrafts((drafts) => drafts.asked.get(`${key} line`) ?? 0);
+  const ticket = useDrafts((drafts) => drafts.asked.line.get(key) ?? 0);
   const result = useBenchState((state) => state.results.get(ticket) ?? null);
   const harmless = useHarmless();
   const hasRegisters = (index?.parameters.length ?? 0) > 0;
   const restart = index?.byRole.get('restart');
   const prove = (): void => {
     const bytes = harmless();
-    if (bytes.length > 0 && drive) bench.drafts.getState().setAsked(`${key} line`, bench.send(drive, bytes, 'Line'));
+    if (bytes.length > 0 && drive) bench.drafts.getState().setAsked('line', key, bench.send(drive, bytes, 'Line'));
   };
   const readAll = (): void => {
     if (!drive || !index || !places) return;

@@ -139,10 +139,10 @@ function CheckText({ check, nowUs }: { readonly check: StepCheck; readonly nowUs
 /** A manual that contradicts the drive: both values and what was found, kept in the job. */
 function Notes({ put }: { readonly put: (change: (own: JobStation) => JobStation) => void }) {
   const { station, key } = useCurrent();
-  const [setting, setSetting] = useTyped(`note ${key}`, 'setting', '');
-  const [manual, setManual] = useTyped(`note ${key}`, 'manual', '');
-  const [tried, setTried] = useTyped(`note ${key}`, 'tried', '');
-  const [remark, setRemark] = useTyped(`note ${key}`, 'remark', '');
+  const [setting, setSetting] = useTyped('keypad note', key, 'setting', '');
+  const [manual, setManual] = useTyped('keypad note', key, 'manual', '');
+  const [tried, setTried] = useTyped('keypad note', key, 'tried', '');
+  const [remark, setRemark] = useTyped('keypad note', key, 'remark', '');
   const notes = station?.notes ?? [];
   const add = (): void => {
     put((own) => ({ ...own, notes: [...(own.notes ?? []), { setting: setting.trim(), manual, tried, remark }] }));

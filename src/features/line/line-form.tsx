@@ -4,7 +4,6 @@ import { newestOf } from '../../core/sheet/shelf';
 import Button from '@mui/material/Button';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { targetIn, targetOfLine, type TargetTexts } from '../../bench/jobs/target';
-import { targetForm, targetRefused } from '../../bench/jobs/why-not-opened';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { newId } from '../../bench/new-id';
 import { wholeIn } from '../../core/bytes/whole';
@@ -91,12 +90,12 @@ interface PartProps {
 function TargetFields({ line, put }: PartProps) {
   const bench = useBench();
   const stored = targetOfLine(line);
-  const [host, setHost] = useTyped(targetForm(line), 'host', stored.host);
-  const [port, setPort] = useTyped(targetForm(line), 'port', stored.port);
+  const [host, setHost] = useTyped('target', line.id, 'host', stored.host);
+  const [port, setPort] = useTyped('target', line.id, 'port', stored.port);
   const target = targetIn({ host, port });
   const apply = (next: TargetTexts): void => {
     const checked = targetIn(next);
-    bench.drafts.getState().setTyped(targetRefused(line), checked.ok ? '' : checked.error);
+    bench.drafts.getState().setTyped('target', line.id, 'refused', checked.ok ? '' : checked.error);
     if (checked.ok) put({ tcp: checked.value });
   };
   const portWrong = !target.ok && target.error.startsWith('port');
@@ -129,7 +128,7 @@ function TargetFields({ line, put }: PartProps) {
 
 /** How long an answer is waited for; empty: as the sheet says. */
 function TimeoutField({ line, put }: PartProps) {
-  const [text, setText] = useTyped(`timeout ${line.id}`, 'ms', line.timeoutMs === undefined ? '' : `${line.timeoutMs}`);
+  const [text, setText] = useTyped('timeout', line.id, 'ms', line.timeoutMs === undefined ? '' : `${line.timeoutMs}`);
   const ms = text.trim() === '' ? undefined : wholeIn(text);
   const isGood = ms === undefined || (ms !== null && ms >= TIMEOUT_MS.least && ms <= TIMEOUT_MS.most);
   return (
@@ -152,10 +151,9 @@ function TimeoutField({ line, put }: PartProps) {
 function Stations({ line, put }: PartProps) {
   const bench = useBench();
   const sheets = useBenchState((state) => state.sheets);
-  const form = `station ${line.id}`;
-  const [number, setNumber] = useTyped(form, 'number', '');
-  const [name, setName] = useTyped(form, 'name', '');
-  const [slug, setSlug] = useTyped(form, 'sheet', '');
+  const [number, setNumber] = useTyped('new station', line.id, 'number', '');
+  const [name, setName] = useTyped('new station', line.id, 'name', '');
+  const [slug, setSlug] = useTyped('new station', line.id, 'sheet', '');
   const most = mostStation(line.protocol);
   const station = /^\s*\d+\s*$/.test(number) ? parseInt(number, 10) : NaN;
   const least = most === 255 ? 0 : 1;

@@ -17,6 +17,7 @@ import { useTyped } from '../../bench/hooks/use-typed';
 import { EverythingSweep } from './everything-sweep';
 import { Disturbs, Progress, Runner, longestSeconds, secondsText, timeoutOf, useSweepState } from './sweep-runner';
 import { WhoIsIt } from './who-is-it';
+import { showEnds } from './show-ends';
 
 /** Unknown settings, stations and addresses, found by trying. */
 export function SweepPart() {
@@ -71,13 +72,7 @@ function SettingsSweep() {
               const { settings } = found;
               if (!settings) return;
               bench.setEnd(line.id, settings);
-              for (const [field, text] of Object.entries({
-                rate: `${settings.rate}`,
-                data: `${settings.dataBits}`,
-                parity: settings.parity,
-                stop: `${settings.stopBits}`,
-              }))
-                bench.drafts.getState().setTyped(`ends ${line.id} ${field}`, text);
+              showEnds(bench, line.id, settings);
             }}
           >
             Set this end to {settingsText(found.settings)}
@@ -110,8 +105,8 @@ function StationSweep() {
   const harmless = useHarmless();
   const state = useSweepState('stations');
   const { least, most } = protocol?.stations ?? { least: 1, most: 247 };
-  const [first, setFirst] = useTyped(`sweep ${key}`, 'first', String(least));
-  const [last, setLast] = useTyped(`sweep ${key}`, 'last', String(Math.min(most, 32)));
+  const [first, setFirst] = useTyped('station sweep', key, 'first', String(least));
+  const [last, setLast] = useTyped('station sweep', key, 'last', String(Math.min(most, 32)));
   if (!line || !protocol) return null;
   const number = (text: string): number => (/^\s*-?\d+\s*$/.test(text) ? parseInt(text, 10) : NaN);
   const range = stationRange(number(first), number(last), most, least);
@@ -182,8 +177,8 @@ function StationSweep() {
 function AddressSweep() {
   const bench = useBench();
   const state = useBenchState((current) => current.ipSweep);
-  const [text, setText] = useTyped('sweep', 'hosts', '127.0.0.1-127.0.0.8');
-  const [portText, setPort] = useTyped('sweep', 'port', '47502');
+  const [text, setText] = useTyped('address sweep', '', 'hosts', '127.0.0.1-127.0.0.8');
+  const [portText, setPort] = useTyped('address sweep', '', 'port', '47502');
   const hosts = hostRange(text);
   const port = /^\s*\d+\s*$/.test(portText) ? parseInt(portText, 10) : NaN;
   const portError = port >= 1 && port <= 65_535 ? '' : `“${portText.trim()}”: 1 to 65535`;

@@ -25,11 +25,11 @@ import { useTyped } from '../../bench/hooks/use-typed';
 export function TerminalPart() {
   const bench = useBench();
   const { line, isOpen, lineState, index } = useCurrent();
-  const form = `terminal ${line?.id ?? ''}`;
-  const [out, setOut] = useTyped(form, 'out', 'cr');
-  const [into, setInto] = useTyped(form, 'in', 'as-is');
-  const [echo, setEcho] = useTyped(form, 'echo', 'off');
-  const [look, setLook] = useTyped(form, 'look', 'text');
+  const of = line?.id ?? '';
+  const [out, setOut] = useTyped('terminal', of, 'out', 'cr');
+  const [into, setInto] = useTyped('terminal', of, 'in', 'as-is');
+  const [echo, setEcho] = useTyped('terminal', of, 'echo', 'off');
+  const [look, setLook] = useTyped('terminal', of, 'look', 'text');
   if (!line) return null;
   const plain = !line.protocol.startsWith('modbus');
   const canType = plain && isOpen;
@@ -156,8 +156,8 @@ function Replay({
   readonly line: string;
 }) {
   const bench = useBench();
-  const [listing, setListing] = useTyped(`replay ${line}`, 'listing', '');
-  const [pause, setPause] = useTyped(`replay ${line}`, 'pause', '150');
+  const [listing, setListing] = useTyped('replay', line, 'listing', '');
+  const [pause, setPause] = useTyped('replay', line, 'pause', '150');
   const [trouble, setTrouble] = useState('');
   const view = useBenchState((state) => lastRun(state, line, 'listing'));
   const pauseMs = /^\s*\d+\s*$/.test(pause) ? parseInt(pause, 10) : NaN;

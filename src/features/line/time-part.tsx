@@ -40,14 +40,13 @@ function numberIn(
 /** The time of an exchange to scale, with the working of every number, and what follows for the cycle. */
 export function TimePart() {
   const { line, index, view, key } = useCurrent();
-  const form = `time ${key}`;
   const tcp = line?.protocol === 'modbus-tcp';
   const head = tcp ? 12 : 8;
-  const [requestText, setRequest] = useTyped(form, 'request', `${head}`);
-  const [replyText, setReply] = useTyped(form, 'reply', `${tcp ? 17 : 13}`);
-  const [delayText, setDelay] = useTyped(form, 'delay', '5');
-  const [countText, setCount] = useTyped(form, 'stations', `${Math.max(1, line?.stations.length ?? 1)}`);
-  const [cycleText, setCycle] = useTyped(form, 'cycle', '100');
+  const [requestText, setRequest] = useTyped('time', key, 'request', `${head}`);
+  const [replyText, setReply] = useTyped('time', key, 'reply', `${tcp ? 17 : 13}`);
+  const [delayText, setDelay] = useTyped('time', key, 'delay', '5');
+  const [countText, setCount] = useTyped('time', key, 'stations', `${Math.max(1, line?.stations.length ?? 1)}`);
+  const [cycleText, setCycle] = useTyped('time', key, 'cycle', '100');
   const request = numberIn(requestText, 1, 4096);
   const reply = numberIn(replyText, 0, 4096);
   const delay = numberIn(delayText, 0, 60_000);

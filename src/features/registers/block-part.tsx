@@ -1,8 +1,7 @@
 'use client';
 
-import { useBench, useDrafts } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
-import { useTyped } from '../../bench/hooks/use-typed';
+import { useForm, useTyped } from '../../bench/hooks/use-typed';
 import { fileName, saveFile } from '../../bench/workers/ask-file-worker';
 import { bytesToHex } from '../../core/bytes/hex';
 import { readPasted } from '../../core/bytes/pasted';
@@ -42,9 +41,9 @@ const LISTS = [
 
 /** The block that is chosen, the one of the other way, and what keeps a list from being one. */
 function useBlocks(index: SheetIndex | null) {
-  const [numbers, setNumbers] = useTyped('block', 'numbers', '');
+  const [numbers, setNumbers] = useTyped('block', '', 'numbers', '');
   const known = [...(index ? blocksOfSheet(index) : []), ...TELEGRAM_BLOCKS];
-  const [chosen, setChosen] = useTyped('block', 'block', known[0]?.id ?? '');
+  const [chosen, setChosen] = useTyped('block', '', 'block', known[0]?.id ?? '');
   const list = LISTS.find(([id]) => id === chosen);
   const made = list && index ? blockOfList(index, numbers, list[1]) : null;
   const block = list ? (made?.ok ? made.value : null) : (known.find(({ id }) => id === chosen) ?? known[0] ?? null);
@@ -71,11 +70,11 @@ export function BlockPart() {
   const unread = useUnread();
   const { index } = useCurrent();
   const { block, otherSide, options, chosen, setChosen, isList, listFault, numbers, setNumbers } = useBlocks(index);
-  const [order, setOrder] = useTyped('block', 'order', 'big');
-  const [start, setStart] = useTyped('block', 'start', '256');
-  const [counts, setCounts] = useTyped('block', 'counts', 'bytes');
-  const [bytes, setBytes] = useTyped('block', 'bytes', '');
-  const [before, setBefore] = useTyped('block', 'before', '0');
+  const [order, setOrder] = useTyped('block', '', 'order', 'big');
+  const [start, setStart] = useTyped('block', '', 'start', '256');
+  const [counts, setCounts] = useTyped('block', '', 'counts', 'bytes');
+  const [bytes, setBytes] = useTyped('block', '', 'bytes', '');
+  const [before, setBefore] = useTyped('block', '', 'before', '0');
   const first = wholeIn(start);
   const isStart = first !== null && first >= 0 && first <= MOST_START;
   const skip = /^[-−]?\d{1,3}$/.test(before.trim()) ? Number(before.trim().replace('−', '-')) : NaN;
@@ -195,14 +194,12 @@ export function BlockPart() {
   );
 }
 
-const knownKey = (block: Block, item: NamedItem): string => `block known ${block.id} ${item.name}`;
-
 /** What was typed as known of a block's items, as far as it can be read. */
 function useKnown(index: SheetIndex | null, block: Block | null): ReadonlyMap<string, KnownItem> {
-  const typed = useDrafts((drafts) => drafts.typed);
+  const { text: typed } = useForm('known items', block?.id);
   return new Map(
     (block?.items ?? []).flatMap((item) => {
-      const text = (block && typed.get(knownKey(block, item)))?.trim() ?? '';
+      const text = typed(item.name).trim();
       const read = text === '' ? null : knownItem(index, item, text);
       return read?.ok ? [[item.name, read.value] as const] : [];
     }),
@@ -219,9 +216,7 @@ function KnownField({
   readonly item: NamedItem;
   readonly index: SheetIndex | null;
 }) {
-  const bench = useBench();
-  const key = knownKey(block, item);
-  const text = useDrafts((drafts) => drafts.typed.get(key)) ?? '';
+  const [text, setText] = useTyped('known items', block.id, item.name, '');
   const read = text.trim() === '' ? null : knownItem(index, item, text);
   return (
     <TypedField
@@ -229,7 +224,7 @@ function KnownField({
       width={170}
       value={text}
       error={read && !read.ok ? read.error : ''}
-      onChange={(next) => bench.drafts.getState().setTyped(key, next)}
+      onChange={setText}
     />
   );
 }

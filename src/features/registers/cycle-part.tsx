@@ -4,8 +4,8 @@ import Button from '@mui/material/Button';
 import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { useNoStop } from '../../bench/hooks/use-no-stop';
-import { useTyped } from '../../bench/hooks/use-typed';
-import { CYCLE_KEY } from '../../bench/state/drafts';
+import { useForm, useTyped } from '../../bench/hooks/use-typed';
+import { textOf } from '../../bench/state/forms';
 import { liveIn } from '../../bench/state/known-state';
 import { isUnderWay, lastRun, type RunView } from '../../bench/state/runs';
 import { hexNumber } from '../../core/bytes/hex';
@@ -54,9 +54,9 @@ function Played({ index, blocks }: { readonly index: SheetIndex; readonly blocks
   const isBusy = useBenchState((state) =>
     state.runs.some((run) => run.line === line?.id && isUnderWay(run) && run.procedure.kind !== 'cycle'),
   );
-  const [every, setEvery] = useTyped('cycle', 'every', '100');
-  const [lost, setLost] = useTyped('cycle', 'lost', '2');
-  const [way, setWay] = useTyped('cycle', 'way', 'two');
+  const [every, setEvery] = useTyped('cycle', '', 'every', '100');
+  const [lost, setLost] = useTyped('cycle', '', 'lost', '2');
+  const [way, setWay] = useTyped('cycle', '', 'way', 'two');
   const output = useOutput(index, blocks);
   const everyMs = /^\d{1,5}$/.test(every.trim()) ? Number(every) : NaN;
   const lostMost = /^\d{1,2}$/.test(lost.trim()) ? Number(lost) : NaN;
@@ -165,23 +165,23 @@ function Played({ index, blocks }: { readonly index: SheetIndex; readonly blocks
   );
 }
 
-const keyOf = (drive: string, { cells: [first] }: CycleItem): string => `${CYCLE_KEY}${drive} ${first ?? ''}`;
+const fieldOf = ({ cells: [first] }: CycleItem): string => `${first ?? ''}`;
 
 /** The output block as it is typed at this drive. */
 function useOutput(index: SheetIndex, { out }: CycleBlocks): OutputBlock {
   const { key, view } = useCurrent();
-  const typed = useDrafts((drafts) => drafts.typed);
+  const forms = useDrafts((drafts) => drafts.forms);
   return outputBlock(
     index,
     out,
-    (item) => typed.get(keyOf(key, item)),
+    (item) => textOf(forms, 'cycle block', key, fieldOf(item)),
     (parameter) => liveIn(parameter, view.values)?.word,
   );
 }
 
 function OutTable({ index, output }: { readonly index: SheetIndex; readonly output: OutputBlock }) {
-  const bench = useBench();
   const { key, view } = useCurrent();
+  const { put } = useForm('cycle block', key);
   const nowUs = useBenchState((state) => state.nowUs);
   return (
     <div className={registers.scroll}>
@@ -200,7 +200,7 @@ function OutTable({ index, output }: { readonly index: SheetIndex; readonly outp
                     width={220}
                     value={text}
                     error={error}
-                    onChange={(next) => bench.drafts.getState().setTyped(keyOf(key, item), next)}
+                    onChange={(next) => put(fieldOf(item), next)}
                   />
                 </td>
                 <td className={registers.mono}>

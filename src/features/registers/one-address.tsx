@@ -30,8 +30,8 @@ const NONE: Asked['tickets'] = new Map();
 export function OneAddress() {
   const bench = useBench();
   const { key, index, protocol, places, framing, drive, isOpen, name } = useCurrent();
-  const [text, setText] = useTyped('one address', 'address', '');
-  const [typedTable, setTable] = useTyped('one address', 'table', 'holding-register');
+  const [text, setText] = useTyped('one address', '', 'address', '');
+  const [typedTable, setTable] = useTyped('one address', '', 'table', 'holding-register');
   const table = TABLES.find(([id]) => id === typedTable)?.[0] ?? 'holding-register';
   const [asked, setAsked] = useState<Asked>({ about: '', tickets: new Map() });
   const results = useBenchState((state) => state.results);

@@ -2,7 +2,6 @@
 
 import { asNumber } from '../../core/as-number';
 import { useMemo } from 'react';
-import { useBench, useDrafts } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { counted } from '../../core/counted';
 import { INTENTS, type Intent } from '../../core/motor/intents';
@@ -17,6 +16,7 @@ import { ActButton, whyOff } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Facts, Panel, Warning } from '../../ui/panel';
 import { changePlan, registersStore } from '../../bench/registers/registers-store';
+import { useForm } from '../../bench/hooks/use-typed';
 import styles from './registers.module.css';
 import { useWitnesses } from './use-witnesses';
 
@@ -45,11 +45,8 @@ function readField(text: string, unit: string): Typed {
 /** A motor's plate and what the drive is for: what follows from them, with its working, as a plan. */
 export function PlatePart({ index }: { readonly index: SheetIndex }) {
   const { key } = useCurrent();
-  const bench = useBench();
-  const typed = useDrafts((drafts) => drafts.typed);
+  const { text, put } = useForm('plate', key);
   const [drive] = useWitnesses(index);
-  const text = (field: string): string => typed.get(`plate ${key} ${field}`) ?? '';
-  const put = (field: string, value: string): void => bench.drafts.getState().setTyped(`plate ${key} ${field}`, value);
   const fields = FIELDS.map(([field, label, unit]) => ({ field, label, unit, ...readField(text(field), unit) }));
   const plate = Object.fromEntries(fields.map(({ field, value }) => [field, value])) as unknown as Nameplate;
   const intent = INTENTS.find(({ id }) => id === text('intent'))?.id ?? null;

@@ -13,9 +13,9 @@ import styles from './registers.module.css';
 export function ValueNote({ parameter }: { readonly parameter: PlacedParameter }) {
   const bench = useBench();
   const { line, station, key } = useCurrent();
-  const form = `note ${key} ${parameter.number}`;
-  const [manual, setManual] = useTyped(form, 'manual', '');
-  const [drive, setDrive] = useTyped(form, 'drive', '');
+  const of = `${key} ${parameter.number}`;
+  const [manual, setManual] = useTyped('entry note', of, 'manual', '');
+  const [drive, setDrive] = useTyped('entry note', of, 'tried', '');
   if (!line || !station) return null;
   const setting = `${parameter.number} ${parameter.name}`.slice(0, 400);
   const notes = (station.notes ?? []).filter((note) => note.setting === setting);

@@ -47,7 +47,7 @@ export function PlanForm({
   const turning = useBenchState((state) => turningOf(index, view, state.nowUs));
   const running = useRegisters((state) => state.running.has(key));
   const { number } = parameter;
-  const [typed, setTyped] = useTyped(`plan ${key}`, number, '');
+  const [typed, setTyped] = useTyped('planned value', key, number, '');
   const planned = plan.get(number);
   const [held, factory] = saidFirst(witnesses);
   const beside = besideOf(held, factory);

@@ -51,7 +51,7 @@ export function VisitsPart({ index }: { readonly index: SheetIndex }) {
 function KeepPanel({ now }: { readonly now: SetRow | null }) {
   const bench = useBench();
   const { name, key } = useCurrent();
-  const [called, setCalled] = useTyped(`visit ${key}`, 'name', '');
+  const [called, setCalled] = useTyped('visit', key, 'name', '');
   const [said, setSaid] = useState('');
   const keep = async (row: SetRow): Promise<void> => {
     const kept: SetRow = { ...row, id: newId(), kind: 'visit', name: called.trim() };

@@ -5,9 +5,7 @@ import { useCurrent } from '../../bench/hooks/use-current';
 import type { ScalingChain } from '../../core/scaling/chain';
 import { draftOfChain } from '../../core/scaling/chain-draft';
 
-/** Where drafts hold which part is shown below the scales, and whether the chain's editor is open. */
-export const PART = 'scaling part';
-export const EDITOR = 'scaling chain editor';
+/** What the form says while the chain's editor is open. */
 export const OPEN = 'open';
 
 /** Puts a chain that was found elsewhere into the editor, where it is looked at before it is kept. */
@@ -17,7 +15,7 @@ export function useTakeChain(): (chain: ScalingChain) => void {
   return (chain) => {
     const { setChain, setTyped } = bench.drafts.getState();
     setChain(key, draftOfChain(chain));
-    setTyped(EDITOR, OPEN);
-    setTyped(PART, 'chain');
+    setTyped('scaling', '', 'editor', OPEN);
+    setTyped('scaling', '', 'part', 'chain');
   };
 }

@@ -1,9 +1,9 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import { useBench, useDrafts } from '../../bench/bench-context';
+import { useTyped } from '../../bench/hooks/use-typed';
 import { ChainBoxes } from './chain-boxes';
-import { EDITOR, OPEN } from './chain-drafting';
+import { OPEN } from './chain-drafting';
 import { ChainEditor } from './chain-editor';
 import type { PartProps } from './parts';
 import styles from './scaling.module.css';
@@ -11,9 +11,9 @@ import styles from './scaling.module.css';
 /** The sheet's chain with its sums, and below it, when wanted, the same to change. */
 export function ChainPart(props: PartProps) {
   const { scale, wanted, scaled, place } = props;
-  const bench = useBench();
-  const isOpen = useDrafts((drafts) => drafts.typed.get(EDITOR) === OPEN);
-  const toggle = (): void => bench.drafts.getState().setTyped(EDITOR, isOpen ? '' : OPEN);
+  const [editor, setEditor] = useTyped('scaling', '', 'editor', '');
+  const isOpen = editor === OPEN;
+  const toggle = (): void => setEditor(isOpen ? '' : OPEN);
   return (
     <div className={styles.stack}>
       <ChainBoxes chain={scale.chain} wanted={wanted} scaled={scaled} number={place.number} />

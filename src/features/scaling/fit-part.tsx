@@ -2,8 +2,8 @@
 
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
-import { useBench, useDrafts } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
+import { useForm } from '../../bench/hooks/use-typed';
 import { decimalText, exactText } from '../../core/scaling/rational';
 import { fitScale, rawBeside, type Observed } from '../../core/scaling/fit';
 import { parseWord } from '../../core/words/parse-word';
@@ -21,16 +21,13 @@ const WIDTH = 32;
 
 /** Pairs of what the display showed and what was on the wire; from them the scale that explains them, and how sure that is. */
 export function FitPart({ scale }: Partial<PartProps>) {
-  const bench = useBench();
   const { key } = useCurrent();
   const take = useTakeChain();
-  const typed = useDrafts((drafts) => drafts.typed);
-  const { setTyped } = bench.drafts.getState();
-  const count = Math.min(MOST, parseInt(typed.get(`${key} fit rows`) ?? '', 10) || LEAST);
-  const at = (i: number, what: 'display' | 'raw'): string => `${key} fit ${i} ${what}`;
+  const { text, put } = useForm('scale pairs', key);
+  const count = Math.min(MOST, parseInt(text('count'), 10) || LEAST);
   const rows = Array.from({ length: count }, (_, i) => {
-    const display = typed.get(at(i, 'display')) ?? '';
-    const rawText = typed.get(at(i, 'raw')) ?? '';
+    const display = text(`${i} display`);
+    const rawText = text(`${i} raw`);
     const raw = rawText.trim() === '' ? null : parseWord(rawText, WIDTH);
     return { i, display, rawText, raw };
   });
@@ -48,14 +45,14 @@ export function FitPart({ scale }: Partial<PartProps>) {
             <TextField
               label={`display ${i + 1}`}
               value={display}
-              onChange={(event) => setTyped(at(i, 'display'), event.target.value)}
+              onChange={(event) => put(`${i} display`, event.target.value)}
             />
             <TextField
               label={`raw ${i + 1}, any base`}
               value={rawText}
               error={raw?.value === null}
-              helperText={raw && <OtherBases parsed={raw} onTake={(next) => setTyped(at(i, 'raw'), next)} />}
-              onChange={(event) => setTyped(at(i, 'raw'), event.target.value)}
+              helperText={raw && <OtherBases parsed={raw} onTake={(next) => put(`${i} raw`, next)} />}
+              onChange={(event) => put(`${i} raw`, event.target.value)}
             />
           </div>
         ))}
@@ -63,7 +60,7 @@ export function FitPart({ scale }: Partial<PartProps>) {
           variant="outlined"
           color="inherit"
           off={count >= MOST ? `${MOST} at most` : ''}
-          onClick={() => setTyped(`${key} fit rows`, `${count + 1}`)}
+          onClick={() => put('count', `${count + 1}`)}
         >
           One pair more
         </ActButton>

@@ -3,8 +3,8 @@
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
-import { useBench, useDrafts } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
+import { useTyped } from '../../bench/hooks/use-typed';
 import { SCALE_PRESETS } from '../../core/scaling/presets';
 import { parseQuantity } from '../../core/scaling/quantity';
 import { toRaw } from '../../core/scaling/scale';
@@ -16,11 +16,9 @@ import styles from './scaling.module.css';
 
 /** Usual full scales beside the sheet's own: a value through any of their chains, with every sum. */
 export function PresetsPart({ index }: Partial<PartProps>) {
-  const bench = useBench();
   const { key } = useCurrent();
-  const id = useDrafts((drafts) => drafts.typed.get(`${key} preset`) ?? 'n2');
-  const text = useDrafts((drafts) => drafts.typed.get(`${key} preset value`) ?? '50');
-  const { setTyped } = bench.drafts.getState();
+  const [id, setId] = useTyped('usual scale', key, 'scale', 'n2');
+  const [text, setText] = useTyped('usual scale', key, 'value', '50');
   const preset = SCALE_PRESETS.find((known) => known.id === id) ?? SCALE_PRESETS[0];
   const value = parseQuantity(text, preset?.chain.unit ?? '');
   const scaled = preset && value.ok ? toRaw(preset.chain, value.value) : null;
@@ -34,7 +32,7 @@ export function PresetsPart({ index }: Partial<PartProps>) {
           label="usual scale"
           value={preset.id}
           helperText={preset.source}
-          onChange={(event) => setTyped(`${key} preset`, event.target.value)}
+          onChange={(event) => setId(event.target.value)}
           sx={{ minWidth: 320 }}
         >
           {SCALE_PRESETS.map(({ id: own, name }) => (
@@ -48,7 +46,7 @@ export function PresetsPart({ index }: Partial<PartProps>) {
           value={text}
           error={!value.ok}
           helperText={value.ok ? '' : value.error.text}
-          onChange={(event) => setTyped(`${key} preset value`, event.target.value)}
+          onChange={(event) => setText(event.target.value)}
         />
       </div>
       {value.ok && scaled?.ok && (

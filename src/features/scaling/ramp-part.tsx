@@ -1,9 +1,9 @@
 'use client';
 
 import TextField from '@mui/material/TextField';
-import { useBench, useDrafts } from '../../bench/bench-context';
 import { liveOf } from '../../bench/state/known-state';
 import { useCurrent } from '../../bench/hooks/use-current';
+import { useForm } from '../../bench/hooks/use-typed';
 import { parseQuantity } from '../../core/scaling/quantity';
 import { exactText, fractionText, parseRational, type Rational } from '../../core/scaling/rational';
 import { jerkFromTime, rampFromAcceleration, rampFromTime, timeFromJerk } from '../../core/scaling/ramp';
@@ -14,10 +14,8 @@ import styles from './scaling.module.css';
 
 /** Ramp time, acceleration and jerk as one thing said three times, over a named reference speed: whichever is edited, the others follow exactly. */
 export function RampPart({ index, scale: { chain, fullValue } }: PartProps) {
-  const bench = useBench();
   const { key, view } = useCurrent();
-  const typed = useDrafts((drafts) => drafts.typed);
-  const { setTyped } = bench.drafts.getState();
+  const { text: field, put: set } = useForm('ramp', key);
   const valueOf = (role: 'maximum-speed' | 'ramp-time') => {
     const place = index.byRole.get(role);
     const word = liveOf(index, view, role)?.word ?? place?.default;
@@ -28,7 +26,6 @@ export function RampPart({ index, scale: { chain, fullValue } }: PartProps) {
   const most = valueOf('maximum-speed');
   const ramps = valueOf('ramp-time');
   const named = most?.ok ? most.value.value : fullValue;
-  const field = (id: string, fallback: string): string => typed.get(`${key} ramp ${id}`) ?? fallback;
   const referenceText = field('reference', exactText(named));
   const secondsText = field('seconds', ramps?.ok ? exactText(ramps.value.value) : '5');
   const jerkSecondsText = field('jerk seconds', '0.5');
@@ -38,7 +35,6 @@ export function RampPart({ index, scale: { chain, fullValue } }: PartProps) {
   const ramp = reference.ok && seconds.ok ? rampFromTime(reference.value, seconds.value) : null;
   const acceleration = ramp?.ok ? ramp.value.acceleration : null;
   const jerk = acceleration && jerkSeconds.ok ? jerkFromTime(acceleration, jerkSeconds.value) : null;
-  const set = (id: string, text: string): void => setTyped(`${key} ramp ${id}`, text);
   const trouble = ramp && !ramp.ok ? ramp.error.text : jerk && !jerk.ok ? jerk.error.text : '';
   return (
     <div className={styles.pairs}>

@@ -1,8 +1,8 @@
 'use client';
 
 import TextField from '@mui/material/TextField';
-import { useBench, useDrafts } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
+import { useForm } from '../../bench/hooks/use-typed';
 import { parseRational } from '../../core/scaling/rational';
 import { readBack } from '../../core/scaling/read-back';
 import { parseWord } from '../../core/words/parse-word';
@@ -18,11 +18,8 @@ const VERDICTS = {
 
 /** What was written against what came back, and which step explains the difference. */
 export function ReadBackPart({ scale: { chain }, scaled }: PartProps) {
-  const bench = useBench();
   const { key } = useCurrent();
-  const typed = useDrafts((drafts) => drafts.typed);
-  const text = (id: string, fallback = ''): string => typed.get(`${key} read-back ${id}`) ?? fallback;
-  const set = (id: string, value: string): void => bench.drafts.getState().setTyped(`${key} read-back ${id}`, value);
+  const { text, put: set } = useForm('read-back', key);
   const written = parseWord(text('written', scaled.hex), chain.word.bits);
   const read = text('read').trim() === '' ? null : parseWord(text('read'), chain.word.bits);
   const resolution = text('resolution').trim() === '' ? null : parseRational(text('resolution'));

@@ -7,6 +7,7 @@ import { useBench, useDrafts } from '../../bench/bench-context';
 import { liveOf } from '../../bench/state/known-state';
 import { useBeginSheet } from '../../bench/hooks/use-begin-sheet';
 import { useCurrent } from '../../bench/hooks/use-current';
+import { useForm, useTyped } from '../../bench/hooks/use-typed';
 import { useWatch } from '../../bench/hooks/use-watch';
 import { useWrite } from '../../bench/hooks/use-write';
 import { parseQuantity } from '../../core/scaling/quantity';
@@ -32,7 +33,6 @@ import { UnreadForm, useUnread } from '../../ui/unread';
 import { useKeys } from '../../ui/use-keys';
 import { WatchButtons } from '../../ui/watch-buttons';
 import { CardPart } from './card-part';
-import { PART } from './chain-drafting';
 import { ChainPart } from './chain-part';
 import { FitPart } from './fit-part';
 import { PointsPart } from './points-part';
@@ -78,14 +78,12 @@ function offBecause(typed: string, parsed: ReturnType<typeof parseQuantity>, tro
 
 /** The unit in which the machine is spoken of, such as metres of belt a minute. */
 function MachineUnit({ stationKey, unit }: { readonly stationKey: string; readonly unit: string }) {
-  const bench = useBench();
-  const typed = useDrafts((drafts) => drafts.typed);
-  const { setTyped } = bench.drafts.getState();
-  const field = (id: string, label: string, width: number) => (
+  const { text, put } = useForm('machine unit', stationKey);
+  const field = (id: 'unit' | 'per', label: string, width: number) => (
     <TextField
       label={label}
-      value={typed.get(`${stationKey} machine ${id}`) ?? ''}
-      onChange={(event) => setTyped(`${stationKey} machine ${id}`, event.target.value)}
+      value={text(id)}
+      onChange={(event) => put(id, event.target.value)}
       sx={{ width, mt: '6px' }}
     />
   );
@@ -97,9 +95,6 @@ function MachineUnit({ stationKey, unit }: { readonly stationKey: string; readon
   );
 }
 
-/** Whether the picture is folded away, so that what is below comes up. */
-const FOLDED = 'scaling picture folded';
-
 /** Scaling: one speed in every reading at once, what rounding costs, and the chain of working below. */
 export function ScalingStage() {
   const bench = useBench();
@@ -108,11 +103,12 @@ export function ScalingStage() {
   const watch = useWatch('Scaling');
   const typed = useDrafts((drafts) => drafts.references.get(key) ?? '');
   const valueOf = (role: ParameterRole): number | undefined => liveOf(index, view, role)?.word;
-  const drafts = bench.drafts.getState();
-  const machineUnit = useDrafts((all) => all.typed.get(`${key} machine unit`) ?? '');
-  const machinePer = useDrafts((all) => all.typed.get(`${key} machine per`) ?? '');
-  const part = useDrafts((all) => all.typed.get(PART) ?? 'chain');
-  const isFolded = useDrafts((all) => all.typed.get(FOLDED) === 'yes');
+  const [machineUnit] = useTyped('machine unit', key, 'unit', '');
+  const [machinePer] = useTyped('machine unit', key, 'per', '');
+  const [part, setPart] = useTyped('scaling', '', 'part', 'chain');
+  // The picture can be folded away, so that what is below comes up.
+  const [picture, setPicture] = useTyped('scaling', '', 'picture', 'shown');
+  const isFolded = picture === 'folded';
   const [zoomed, setZoomed] = useState<Range | null>(null);
   const poles = valueOf('motor-poles');
   const scale = useMemo(
@@ -203,7 +199,7 @@ export function ScalingStage() {
               variant="outlined"
               color="inherit"
               aria-expanded={!isFolded}
-              onClick={() => drafts.setTyped(FOLDED, isFolded ? '' : 'yes')}
+              onClick={() => setPicture(isFolded ? 'shown' : 'folded')}
             >
               {isFolded ? 'Show the scales' : 'Fold the scales'}
             </Button>
@@ -266,7 +262,7 @@ export function ScalingStage() {
           </div>
         </UnreadForm>
       </Panel>
-      <Tabs label="Below the scales" tabs={PARTS} chosen={part} onChoose={(id) => drafts.setTyped(PART, id)}>
+      <Tabs label="Below the scales" tabs={PARTS} chosen={part} onChoose={setPart}>
         <Panel title={titleOf(part)}>
           <Body index={index} place={place} scale={scale} wanted={wanted} scaled={scaled.value} onWanted={setWanted} />
         </Panel>

@@ -1,10 +1,11 @@
 'use client';
 
 import type { ReactNode } from 'react';
-import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
+import { useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { liveOf } from '../../bench/state/known-state';
 import { isUnderWay, lastRun } from '../../bench/state/runs';
+import { useForm } from '../../bench/hooks/use-typed';
 import { asNumber } from '../../core/as-number';
 import { axisPlace, wayName, type Axis } from '../../core/motion/axis';
 import {
@@ -57,15 +58,7 @@ export function MovePanel(props: MoveProps) {
 const MOST_TIMES = 1000;
 const LONGEST_DWELL_S = 3600;
 
-function useTypedMove() {
-  const bench = useBench();
-  const { key } = useCurrent();
-  const typed = useDrafts((drafts) => drafts.typed);
-  return {
-    text: (field: string, absent = ''): string => typed.get(`move ${key} ${field}`) ?? absent,
-    put: (field: string, value: string): void => bench.drafts.getState().setTyped(`move ${key} ${field}`, value),
-  };
-}
+const useTypedMove = () => useForm('move', useCurrent().key);
 
 function Move({
   isRunShown,

@@ -1,7 +1,7 @@
 'use client';
 
-import { useBench, useDrafts } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
+import { useForm } from '../../bench/hooks/use-typed';
 import { useOwnSheet } from '../../bench/hooks/use-own-sheet';
 import type { DriveWords, SheetIndex } from '../../core/sheet/index-sheet';
 import { changedBits, lostRoles, withBits } from '../../core/words/adopt-bits';
@@ -36,18 +36,15 @@ function wordsToKeep(
 
 /** The bits of a word as a table to paste over, such as one copied from a manual's page; kept as a sheet of the user's own. */
 export function BitsPanel({ index }: { readonly index: SheetIndex }) {
-  const bench = useBench();
   const { key } = useCurrent();
   const { said, keep } = useOwnSheet();
-  const which =
-    useDrafts((drafts) => drafts.typed.get(`${key} bits of`) ?? 'control') === 'status' ? 'status' : 'control';
-  const typed = useDrafts((drafts) => drafts.typed.get(`${key} bits ${which}`));
+  const form = useForm('bit table', key);
+  const which = form.text('of') === 'status' ? 'status' : 'control';
   const { words } = index;
   if (!words) return null;
   const spec = words[which];
-  const text = typed ?? bitTableText(spec.bits, spec.fields);
+  const text = form.text(which, bitTableText(spec.bits, spec.fields));
   const table = readBitTable(text, spec.width);
-  const setTyped = (id: string, value: string): void => bench.drafts.getState().setTyped(`${key} ${id}`, value);
   return (
     <Panel
       title="Bits from the manual’s page"
@@ -57,18 +54,18 @@ export function BitsPanel({ index }: { readonly index: SheetIndex }) {
           label="Word"
           width={150}
           value={which}
-          onChange={(word) => setTyped('bits of', word)}
+          onChange={(word) => form.put('of', word)}
           options={WORDS.map((word) => [word, `${word} word`] as const)}
         />
       }
     >
-      <BitsGrid text={text} onText={(next) => setTyped(`bits ${which}`, next)} />
+      <BitsGrid text={text} onText={(next) => form.put(which, next)} />
       <PasteArea
         rows={3}
         longest={20_000}
         label={`table of the ${which} word`}
         value={text}
-        onChange={(next) => setTyped(`bits ${which}`, next)}
+        onChange={(next) => form.put(which, next)}
       />
       {table.faults.slice(0, MOST_FAULTS).map(({ start, text: why }) => (
         <Warning key={start}>

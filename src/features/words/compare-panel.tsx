@@ -1,8 +1,8 @@
 'use client';
 
 import TextField from '@mui/material/TextField';
-import { useBench, useDrafts } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
+import { useForm } from '../../bench/hooks/use-typed';
 import { hexNumber } from '../../core/bytes/hex';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { statusText } from '../../core/sheet/status';
@@ -16,16 +16,13 @@ const SIDES = ['first', 'second'] as const;
 
 /** Any two status words, typed or pasted in any base, against each other. Bits that the sheet ignores are left out. */
 export function ComparePanel({ index }: { readonly index: SheetIndex }) {
-  const bench = useBench();
   const { key } = useCurrent();
-  const texts = useDrafts((drafts) => drafts.typed);
-  const set = (id: string, text: string): void => bench.drafts.getState().setTyped(id, text);
+  const form = useForm('compared words', key);
   const spec = index.words?.status;
   if (!spec) return null;
   const read = SIDES.map((side) => {
-    const id = `${key} compare ${side}`;
-    const text = texts.get(id) ?? '';
-    return { side, id, text, parsed: text.trim() === '' ? null : parseWord(text, spec.width) };
+    const text = form.text(side);
+    return { side, text, parsed: text.trim() === '' ? null : parseWord(text, spec.width) };
   });
   const [a, b] = read.map(({ parsed }) => parsed?.value ?? null);
   const changes = a === null || b === null || a === undefined || b === undefined ? null : compareWords(spec, a, b);
@@ -33,7 +30,7 @@ export function ComparePanel({ index }: { readonly index: SheetIndex }) {
   return (
     <Panel title="Compare two words" aside="any base">
       <div className={styles.ready}>
-        {read.map(({ side, id, text, parsed }) => (
+        {read.map(({ side, text, parsed }) => (
           <TextField
             key={side}
             label={`${side} status word`}
@@ -42,12 +39,12 @@ export function ComparePanel({ index }: { readonly index: SheetIndex }) {
             helperText={
               parsed && (
                 <>
-                  <OtherBases parsed={parsed} onTake={(next) => set(id, next)} />
+                  <OtherBases parsed={parsed} onTake={(next) => form.put(side, next)} />
                   {parsed.value !== null && ` · ${hexNumber(parsed.value, digits)}: ${statusText(index, parsed.value)}`}
                 </>
               )
             }
-            onChange={(event) => set(id, event.target.value)}
+            onChange={(event) => form.put(side, event.target.value)}
             sx={{ flex: '1 1 200px' }}
           />
         ))}

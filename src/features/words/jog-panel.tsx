@@ -3,10 +3,11 @@
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import TextField from '@mui/material/TextField';
-import { useBench, useDrafts } from '../../bench/bench-context';
+import { useBench } from '../../bench/bench-context';
 import { liveOf } from '../../bench/state/known-state';
 import { useNoStop } from '../../bench/hooks/use-no-stop';
 import { useCurrent } from '../../bench/hooks/use-current';
+import { useForm } from '../../bench/hooks/use-typed';
 import { jogsOf, type Jogs } from '../../core/places/jog';
 import { parseQuantity } from '../../core/scaling/quantity';
 import { toRaw } from '../../core/scaling/scale';
@@ -43,9 +44,10 @@ function speedText(index: SheetIndex, at: Extract<Jogs, { kind: 'jogs' }>['at'],
 export function JogPanel({ index }: { readonly index: SheetIndex }) {
   const bench = useBench();
   const { view, key, name, isOpen, drive, places } = useCurrent();
-  const typed = useDrafts((drafts) => drafts.typed.get(`${key} jog speed`) ?? '');
+  const form = useForm('jog', key);
+  const typed = form.text('speed');
   const noStop = useNoStop(index);
-  const proven = useDrafts((drafts) => drafts.typed.get(`${key} watchdog proven`) === 'yes');
+  const proven = form.text('watchdog') === 'proven';
   if (!drive || !places) return null;
   const reference = referenceOf(index, typed);
   const known = (role: Parameters<typeof liveOf>[2]): number | undefined => liveOf(index, view, role)?.word;
@@ -68,7 +70,7 @@ export function JogPanel({ index }: { readonly index: SheetIndex }) {
           value={typed}
           error={reference.trouble !== ''}
           helperText={reference.trouble}
-          onChange={(event) => bench.drafts.getState().setTyped(`${key} jog speed`, event.target.value)}
+          onChange={(event) => form.put('speed', event.target.value)}
           sx={{ width: 200, mb: 1 }}
         />
       )}
@@ -93,9 +95,7 @@ export function JogPanel({ index }: { readonly index: SheetIndex }) {
           control={
             <Checkbox
               checked={proven}
-              onChange={(event) =>
-                bench.drafts.getState().setTyped(`${key} watchdog proven`, event.target.checked ? 'yes' : '')
-              }
+              onChange={(event) => form.put('watchdog', event.target.checked ? 'proven' : '')}
             />
           }
           label="I saw the shaft stop by itself when the link was cut"

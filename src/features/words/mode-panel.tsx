@@ -1,10 +1,10 @@
 'use client';
 
 import TextField from '@mui/material/TextField';
-import { useBench, useDrafts } from '../../bench/bench-context';
 import { liveOf } from '../../bench/state/known-state';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { useWrite } from '../../bench/hooks/use-write';
+import { useTyped } from '../../bench/hooks/use-typed';
 import { meaningOf } from '../../core/sheet/describe';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
@@ -32,19 +32,14 @@ export function ModePanel({ index }: { readonly index: SheetIndex }) {
 }
 
 function ModeEntry({ index }: { readonly index: SheetIndex }) {
-  const bench = useBench();
   const { key, name, view, isOpen } = useCurrent();
   const send = useWrite('Words');
   const mode = index.byRole.get('mode');
   const present = liveOf(index, view, 'mode-display')?.word ?? mode?.default ?? 0;
-  const chosen = useDrafts((drafts) => drafts.typed.get(`${key} mode`) ?? `${present}`);
+  const [chosen, setChosen] = useTyped('mode', key, 'mode', `${present}`);
   return (
     <div className={styles.ready}>
-      <select
-        aria-label="mode of operation"
-        value={chosen}
-        onChange={(event) => bench.drafts.getState().setTyped(`${key} mode`, event.target.value)}
-      >
+      <select aria-label="mode of operation" value={chosen} onChange={(event) => setChosen(event.target.value)}>
         {(mode?.choices ?? []).map(({ value, name: text }) => (
           <option key={value} value={value}>
             {value}: {text}
@@ -59,10 +54,9 @@ function ModeEntry({ index }: { readonly index: SheetIndex }) {
 }
 
 function TargetEntry({ index }: { readonly index: SheetIndex }) {
-  const bench = useBench();
   const { key, name, view, isOpen } = useCurrent();
   const write = useWrite('Words');
-  const text = useDrafts((drafts) => drafts.typed.get(`${key} target position`) ?? '');
+  const [text, setText] = useTyped('target position', key, 'counts', '');
   const { typed, trouble, held, differs } = targetOf(index, view, text);
   const position = countsOf(index, view, 'actual-position');
   const send = (): void => {
@@ -76,7 +70,7 @@ function TargetEntry({ index }: { readonly index: SheetIndex }) {
         value={text}
         error={trouble !== ''}
         helperText={trouble || 'Enter sends it; the move starts as bit 4 rises'}
-        onChange={(event) => bench.drafts.getState().setTyped(`${key} target position`, event.target.value)}
+        onChange={(event) => setText(event.target.value)}
         onKeyDown={(event) => {
           if (event.key === 'Enter' && !event.ctrlKey) send();
         }}

@@ -1,6 +1,6 @@
 'use client';
 
-import { useBench, useDrafts } from '../../bench/bench-context';
+import { useForm } from '../../bench/hooks/use-typed';
 import { hexNumber } from '../../core/bytes/hex';
 import { CIA402_MODES, cia402 } from '../../core/profile/cia402';
 import { statesOf, type Profile } from '../../core/profile/profile';
@@ -28,10 +28,7 @@ const NO_CHANGE: ReadonlySet<number> = new Set();
 
 /** Any word by a published profile: from a manual, a trace or a colleague's message, with no job, no line and no sheet. */
 export function ProfileWordPanel() {
-  const bench = useBench();
-  const typed = useDrafts((drafts) => drafts.typed);
-  const field = (id: string, first: string): string => typed.get(`any word ${id}`) ?? first;
-  const set = (id: string, text: string): void => bench.drafts.getState().setTyped(`any word ${id}`, text);
+  const { text: field, put: set } = useForm('any word');
   const [chosen, , profile] = PROFILES.find(([id]) => id === field('profile', '')) ?? PROFILES[0] ?? [];
   if (!profile) return null;
   const which = field('which', 'status') === 'control' ? 'control' : 'status';

@@ -1,11 +1,12 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
+import { useBench, useBenchState } from '../../bench/bench-context';
 import { liveOf } from '../../bench/state/known-state';
 import { useNoStop } from '../../bench/hooks/use-no-stop';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { isUnderWay, lastRun, type RunView } from '../../bench/state/runs';
+import { useTyped } from '../../bench/hooks/use-typed';
 import { hexNumber } from '../../core/bytes/hex';
 import { mapOf } from '../../core/profile/layout';
 import { RUNNING, statesOf, targetsOf, type Profile } from '../../core/profile/profile';
@@ -37,11 +38,11 @@ function Ways({ index, profile }: { readonly index: SheetIndex; readonly profile
   const { view, key, name, places, isOpen, drive } = useCurrent();
   const nowUs = useBenchState((state) => state.nowUs);
   const last = useBenchState((state) => lastRun(state, state.lineId, 'route'));
-  const chosen = useDrafts((drafts) => drafts.typed.get(`${key} target`));
+  const [chosen, setTarget] = useTyped('route', key, 'target', '');
   const status = liveOf(index, view, 'status-word');
   const held = liveOf(index, view, 'control-word')?.word ?? null;
   const here = status ? statesOf(profile, status.word).map(({ id }) => id) : [];
-  const target = chosen !== undefined && targetsOf(profile).includes(chosen) ? chosen : null;
+  const target = targetsOf(profile).includes(chosen) ? chosen : null;
   const route = target === null ? null : routeTo(profile, here, held, target);
   const steps = route?.kind === 'steps' ? route.steps : [];
   const walk = last?.procedure.station === drive?.station ? last : null;
@@ -51,7 +52,7 @@ function Ways({ index, profile }: { readonly index: SheetIndex; readonly profile
   const cautions = turning
     ? motionCautions({ control: turning.word }, index, (role) => liveOf(index, view, role)?.word).warnings
     : [];
-  const typedTarget = useDrafts((drafts) => drafts.typed.get(`${key} target position`) ?? '');
+  const [typedTarget] = useTyped('target position', key, 'counts', '');
   const elsewhere =
     profile.takes === 'position' && turning !== undefined && targetOf(index, view, typedTarget).differs
       ? 'The target typed below is not the one that the drive holds: send the target before a move is started.'
@@ -63,7 +64,6 @@ function Ways({ index, profile }: { readonly index: SheetIndex; readonly profile
     [walking, 'a walk is under way'],
     [steps.length === 0, 'there is no step to go'],
   );
-  const setTarget = (id: string): void => bench.drafts.getState().setTyped(`${key} target`, id);
   const go = (one: boolean): void => {
     if (!places || !drive || target === null || route?.kind !== 'steps') return;
     const made = routeProcedure({

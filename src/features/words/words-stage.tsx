@@ -9,6 +9,7 @@ import { useNoStop } from '../../bench/hooks/use-no-stop';
 import { useOpenLine } from '../../bench/hooks/use-open-line';
 import { useWatch } from '../../bench/hooks/use-watch';
 import { useWrite } from '../../bench/hooks/use-write';
+import { useTyped } from '../../bench/hooks/use-typed';
 import { hexNumber } from '../../core/bytes/hex';
 import { mayTurn } from '../../core/sheet/request-effect';
 import { motionCautions } from '../../core/sheet/motion-cautions';
@@ -39,9 +40,9 @@ export function WordsStage() {
   const nowUs = useBenchState((state) => state.nowUs);
   const typedWord = useDrafts((drafts) => drafts.words.get(key));
   const reference = useDrafts((drafts) => drafts.references.get(key) ?? '');
-  const ticket = useDrafts((drafts) => drafts.asked.get(`${key} words`) ?? 0);
+  const ticket = useDrafts((drafts) => drafts.asked.words.get(key) ?? 0);
   const outcome = useBenchState((state) => state.results.get(ticket)?.outcome ?? null);
-  const typedTarget = useDrafts((all) => all.typed.get(`${key} target position`) ?? '');
+  const [typedTarget] = useTyped('target position', key, 'counts', '');
   const drafts = bench.drafts.getState();
 
   const ready = index?.commands[0]?.word ?? 0;
@@ -65,7 +66,7 @@ export function WordsStage() {
 
   const write = (role: ParameterRole, value: number): void => {
     const asked = send(role, value);
-    if (asked !== 0) drafts.setAsked(`${key} words`, asked);
+    if (asked !== 0) drafts.setAsked('words', key, asked);
   };
   const sendWord = (): void => {
     if (!blocked) write('control-word', word);

@@ -74,6 +74,7 @@ const FAR_TEXT = {
   'not-built': 'nobody yet',
 } as const;
 
+/** Who each drive says it is, as it was read. */
 export function identityBlocks({ drives }: HandoverInput): readonly Block[] {
   return drives.flatMap((drive) => {
     const { index } = drive;
@@ -91,6 +92,7 @@ export function identityBlocks({ drives }: HandoverInput): readonly Block[] {
   });
 }
 
+/** Each cable with its cores, and what is wrong with it. */
 export function cableBlocks({ job }: HandoverInput): readonly Block[] {
   return job.lines.flatMap(({ id, name, cable, serial }) => {
     if (!cable) return [];
@@ -133,6 +135,7 @@ export function cableBlocks({ job }: HandoverInput): readonly Block[] {
   });
 }
 
+/** The address plan with what its check says. */
 export function addressBlocks({ job: { ipPlan = [] } }: HandoverInput): readonly Block[] {
   const notes = checkIpPlan(ipPlan).filter(({ weight }) => weight !== 'good');
   return table(

@@ -32,6 +32,7 @@ export const lastRuns = ({ runs }: HandoverDrive): readonly KeptRun[] => {
   return [...last.values()];
 };
 
+/** The last run of each trial, with expected, seen and verdict of its steps. */
 export const trialBlocks = (input: HandoverInput): readonly Block[] =>
   input.drives.flatMap((drive) => lastRuns(drive).flatMap((run) => runBlocks(drive, run, input)));
 
