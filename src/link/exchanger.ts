@@ -6,7 +6,7 @@ import type { LinkPort } from './port';
 import { isHeard, type ExchangeOutcome, type ExchangeResult, type LineRequest } from './request';
 
 /** A request that got no certain answer may still be answered for this many time-outs. */
-export const HORIZON_TIMEOUTS = 4;
+const HORIZON_TIMEOUTS = 4;
 const NO_BYTES = new Uint8Array(0);
 /** Time that a broadcast gives the stations (Modbus over Serial Line V1.02, 2.4.1: 100 to 200 ms). */
 const TURNAROUND_US = 100_000;

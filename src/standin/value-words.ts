@@ -8,7 +8,7 @@ import type { Parameter } from '../core/sheet/parameter-section';
 type Form = Pick<Parameter, 'type' | 'order' | 'size'>;
 
 /** Registers that a value of this form takes. */
-export function wordCount({ type, size = 1 }: Form): number {
+function wordCount({ type, size = 1 }: Form): number {
   switch (type) {
     case 'int32':
     case 'uint32':

@@ -11,7 +11,7 @@ export const SCRIPT_EXAMPLE = '{"trial":"loss-of-link","sheet":"tern","mayTurn":
 
 /** What a run of the program ends with, the worst of its lines. */
 const EXIT: Readonly<Record<Verdict, number>> = { passed: 0, failed: 1, open: 3, 'under-way': 3, 'not-done': 3 };
-export const BAD_LINE = 2;
+const BAD_LINE = 2;
 
 const idOf = (input: unknown): object =>
   typeof input === 'object' && input !== null && 'id' in input ? { id: input.id } : {};

@@ -17,7 +17,7 @@ const SIZES: Readonly<Record<NumberType, 2 | 4 | 8>> = {
 };
 
 /** Orders by size, the plain one first. A letter is a byte of the number, A the highest; they stand as on the wire. */
-export const BYTE_ORDERS: Readonly<Record<2 | 4 | 8, readonly string[]>> = {
+const BYTE_ORDERS: Readonly<Record<2 | 4 | 8, readonly string[]>> = {
   2: ['AB', 'BA'],
   4: ['ABCD', 'CDAB', 'BADC', 'DCBA'],
   8: ['ABCDEFGH', 'GHEFCDAB', 'BADCFEHG', 'HGFEDCBA'],

@@ -9,7 +9,7 @@ import { tcpSplitter } from './split-framed';
 import { TcpStream } from './tcp-stream';
 
 /** What is said over a connection: Modbus TCP in both directions, or serial bytes through a device server. */
-type Speech =
+type Conversation =
   | { readonly kind: 'tcp'; readonly request: Splitter; readonly response: Splitter }
   | { readonly kind: 'serial'; readonly framer: RecordFramer };
 
@@ -24,7 +24,7 @@ export class Connection {
   readonly #number: number;
   readonly #protocol: CaptureProtocol;
   readonly #serialInto: () => RecordFramer;
-  #speech: Speech | null = null;
+  #conversation: Conversation | null = null;
   #nowUs = 0;
 
   constructor(
@@ -43,8 +43,8 @@ export class Connection {
         (bytes, timeUs) => this.#heard(direction, bytes, timeUs),
         (bytes) => {
           onLoss(bytes);
-          if (this.#speech?.kind === 'tcp') this.#speech[direction].end();
-          else this.#speech?.framer.flush();
+          if (this.#conversation?.kind === 'tcp') this.#conversation[direction].end();
+          else this.#conversation?.framer.flush();
         },
       );
     this.#request = way('request');
@@ -58,20 +58,20 @@ export class Connection {
   end(timeUs: number): void {
     this.#request.flush(timeUs);
     this.#response.flush(timeUs);
-    if (this.#speech?.kind === 'serial') this.#speech.framer.flush();
-    if (this.#speech?.kind !== 'tcp') return;
-    this.#speech.request.end();
-    this.#speech.response.end();
+    if (this.#conversation?.kind === 'serial') this.#conversation.framer.flush();
+    if (this.#conversation?.kind !== 'tcp') return;
+    this.#conversation.request.end();
+    this.#conversation.response.end();
   }
 
   #heard(direction: Direction, bytes: Uint8Array, timeUs: number): void {
     this.#nowUs = timeUs;
-    this.#speech ??= isModbusTcp(bytes, this.#protocol)
+    this.#conversation ??= isModbusTcp(bytes, this.#protocol)
       ? { kind: 'tcp', request: this.#splitter('request'), response: this.#splitter('response') }
       : { kind: 'serial', framer: this.#serialInto() };
-    if (this.#speech.kind === 'serial') return this.#speech.framer.take(timeUs, direction, bytes.slice());
-    this.#speech[direction].push(bytes);
-    this.#speech[direction].settle();
+    if (this.#conversation.kind === 'serial') return this.#conversation.framer.take(timeUs, direction, bytes.slice());
+    this.#conversation[direction].push(bytes);
+    this.#conversation[direction].settle();
   }
 
   #splitter(direction: Direction): Splitter {

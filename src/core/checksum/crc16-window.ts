@@ -8,7 +8,7 @@
  */
 
 /** Longest stretch that can be asked for: no stretch goes over more than one origin. */
-export const WINDOW_MAX = 256;
+const WINDOW_MAX = 256;
 const ORIGIN = 256;
 
 const STEP = Uint16Array.from({ length: 256 }, (_, byte) => {
@@ -54,7 +54,7 @@ for (let byte = 0; byte < 256; byte++) {
 for (let bytes = 1; bytes < ORIGIN; bytes++) HEAD[BEGIN_AT + bytes] = stepBack(HEAD[BEGIN_AT + bytes - 1] as number);
 
 /** What the sum at a good end is, for a stretch that begins at `start`. */
-export const begunAt = (window: Uint16Array, start: number): number =>
+const begunAt = (window: Uint16Array, start: number): number =>
   (window[SUMS_AT + start] as number) ^ (window[BEGIN_AT + (start & 0xff)] as number);
 
 /** Whether a stretch that begins at `start`, where `begunAt` gave `begun`, ends with its own good check at `end`. At most `WINDOW_MAX` bytes. */

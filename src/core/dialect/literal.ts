@@ -1,7 +1,7 @@
 import { textToBytes } from '../bytes/text';
 
 /** Control characters by their names in the ASCII table (ISO/IEC 646); written in angle brackets inside a literal: `<STX>`. */
-export const CONTROL_NAMES = [
+const CONTROL_NAMES = [
   'NUL', 'SOH', 'STX', 'ETX', 'EOT', 'ENQ', 'ACK', 'BEL', 'BS', 'HT', 'LF', 'VT', 'FF', 'CR', 'SO', 'SI',
   'DLE', 'DC1', 'DC2', 'DC3', 'DC4', 'NAK', 'SYN', 'ETB', 'CAN', 'EM', 'SUB', 'ESC', 'FS', 'GS', 'RS', 'US',
 ] as const; // prettier-ignore

@@ -52,7 +52,7 @@ export type Row = v.InferOutput<typeof RowSchema>;
 
 const Point = v.strictObject({ x: v.number(), y: v.number() });
 
-export const BlockSchema = v.variant('kind', [
+const BlockSchema = v.variant('kind', [
   v.strictObject({ kind: v.literal('text'), text: Words, from: SourceSchema }),
   v.strictObject({
     kind: v.literal('table'),

@@ -101,7 +101,7 @@ export interface KnownValue {
 const cellsOf = new WeakMap<HandoverDrive, ReadonlyMap<Cell, KnownValue>>();
 
 /** What each cell of a drive holds: as an exchange showed it, or as it was read into the set, whichever is newer. */
-export function knownCells(drive: HandoverDrive): ReadonlyMap<Cell, KnownValue> {
+function knownCells(drive: HandoverDrive): ReadonlyMap<Cell, KnownValue> {
   const made = cellsOf.get(drive);
   if (made) return made;
   const { facts, now } = drive;

@@ -6,7 +6,7 @@ import { KeptFrameSchema, MOST_FRAMES, type KeptFrame } from './job';
 import type { JobFault } from './load-job';
 
 /** A file of kept frames: plain JSON that names itself, one object a frame. */
-export const FRAMES_FORMAT = 1;
+const FRAMES_FORMAT = 1;
 
 const FramesFileSchema = v.strictObject({
   format: v.literal(FRAMES_FORMAT),

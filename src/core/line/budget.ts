@@ -26,7 +26,7 @@ export interface ExchangeSize {
 /** USS: at least two characters before a telegram (from memory of the published description). */
 const USS_START_GAP_CHARACTERS = 2;
 /** USS: a telegram may take at most this times its compact time (from memory of the published description). */
-export const USS_STRETCH = 1.5;
+const USS_STRETCH = 1.5;
 
 const ms = (us: number): string => `${(us / 1000).toFixed(3)} ms`;
 
@@ -146,7 +146,7 @@ export const cycleFor = (timing: LineTiming, perStation: readonly ExchangeSize[]
   stations * perStation.reduce((sum, size) => sum + totalUs(exchangeStretches(timing, size)), 0);
 
 /** Exchanges that may get lost in a row before a drive's watchdog runs out. */
-export const LOST_IN_A_ROW = 2;
+const LOST_IN_A_ROW = 2;
 
 /**
  * The longest interval between two commands that keeps a watchdog calm although `lost` of them in a row get lost, each costing its time-out

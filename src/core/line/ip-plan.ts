@@ -4,7 +4,7 @@ import { Text } from '../schema/primitives';
 const Field = v.pipe(v.string(), v.maxLength(40));
 
 /** A device of the plan as it was typed; what is wrong with a field is said beside it, and nothing typed is lost. */
-export const IpHostSchema = v.strictObject({
+const IpHostSchema = v.strictObject({
   role: v.picklist(['laptop', 'drive', 'gateway', 'device server']),
   name: Text,
   address: Field,

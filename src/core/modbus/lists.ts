@@ -103,7 +103,7 @@ const SENT = [
 ];
 
 /** The event byte of 0C, Modbus Application Protocol V1.1b3, 6.10. */
-export function eventText(event: number): string {
+function eventText(event: number): string {
   const named = (names: readonly string[]): string =>
     names.filter((name, bit) => name && (event >> bit) & 1).join(', ') || 'nothing special';
   if (event & 0x80) return `received: ${named(RECEIVED)}`;

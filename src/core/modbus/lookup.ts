@@ -5,7 +5,7 @@ import type { Direction } from '../direction';
 import type { ModbusMessage } from './message';
 
 /** Codes that the standard leaves to makers (Modbus Application Protocol V1.1b3, section 5). */
-export const isUserDefined = (fc: number): boolean => (fc >= 65 && fc <= 72) || (fc >= 100 && fc <= 110);
+const isUserDefined = (fc: number): boolean => (fc >= 65 && fc <= 72) || (fc >= 100 && fc <= 110);
 
 /** What is known of a function; `chooser` is the byte or word after the code, where that decides (08 and 2B). */
 export function specOf(fc: number, chooser?: number): FunctionSpec | undefined {

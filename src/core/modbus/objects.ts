@@ -9,7 +9,7 @@ import type { Item } from './layout';
 import type { IdentityObject } from './message';
 
 /** Objects of a device's identification: Modbus Application Protocol V1.1b3, 6.21. 80 to FF are the maker's own. */
-export const OBJECT_NAMES: readonly string[] = [
+const OBJECT_NAMES: readonly string[] = [
   'vendor name',
   'product code',
   'major and minor revision',

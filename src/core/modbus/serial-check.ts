@@ -13,7 +13,7 @@ export interface SerialCheck {
 }
 
 /** A CRC as it goes on the wire: low byte first. */
-export const crcBytes = (crc: number): Uint8Array => Uint8Array.of(crc & 0xff, crc >>> 8);
+const crcBytes = (crc: number): Uint8Array => Uint8Array.of(crc & 0xff, crc >>> 8);
 
 /** Modbus over Serial Line V1.02, 2.5.1.2 and 6.2. */
 export const CRC_CHECK: SerialCheck = {

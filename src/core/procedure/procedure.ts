@@ -104,8 +104,7 @@ export interface PersonStep extends Worded {
 
 export type ProcedureStep = RequestStep | WatchStep | ReturnStep | PauseStep | WithholdStep | SettingsStep | PersonStep;
 
-export const PROCEDURE_KINDS = ['route', 'both-ends', 'restart', 'list', 'listing', 'trial', 'cycle'] as const;
-export type ProcedureKind = (typeof PROCEDURE_KINDS)[number];
+export type ProcedureKind = 'route' | 'both-ends' | 'restart' | 'list' | 'listing' | 'trial' | 'cycle';
 
 /** Something that takes several exchanges, as data: the worker of the line runs it, whoever made it. */
 export interface Procedure {

@@ -8,19 +8,8 @@ import type { SerialSettings } from '../line/settings';
 import type { PersonStep, Procedure, ProcedureStep, RequestStep, WatchStep, WordCondition } from './procedure';
 
 /** How a run ended. Only `done` means that all its steps were done. */
-export const RUN_ENDS = [
-  'done',
-  'surprise',
-  'stop',
-  'by-hand',
-  'replaced',
-  'closed',
-  'lost',
-  'asleep',
-  'reload',
-  'refused',
-] as const;
-export type RunEnd = (typeof RUN_ENDS)[number];
+export type RunEnd =
+  'done' | 'surprise' | 'stop' | 'by-hand' | 'replaced' | 'closed' | 'lost' | 'asleep' | 'reload' | 'refused';
 
 /** What became of one step in the present round. */
 export interface StepRecord {

@@ -84,7 +84,7 @@ export function ussProtocol(rule: UssRule | null): LineProtocol {
 }
 
 /** A telegram in a line: what the parameter channel says, then the process data. */
-export function telegramSentence(
+function telegramSentence(
   message: UssMessage,
   direction: Direction,
   request: UssMessage | null,

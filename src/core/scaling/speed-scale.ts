@@ -99,7 +99,7 @@ function wantedFromHex(scale: SpeedScale, text: string): Result<Rational, Fault>
 }
 
 /** The value that a whole number of counts stands for. */
-export function valueOfRaw({ chain }: SpeedScale, raw: bigint): Result<Rational, Fault> {
+function valueOfRaw({ chain }: SpeedScale, raw: bigint): Result<Rational, Fault> {
   const { min, max } = rangeOf(chain.word);
   if (raw < min || raw > max)
     return failed(fault('value-out-of-range', 0, 0, `${raw} does not fit the word (${min} to ${max})`));

@@ -68,7 +68,7 @@ function foldedOf(parameter: PlacedParameter): string {
 }
 
 /** Where the drive's own keys find a value; the part of its number before the point where the sheet does not say it. */
-export const groupOf = ({ path, number }: PlacedParameter): string =>
+const groupOf = ({ path, number }: PlacedParameter): string =>
   path ?? (/^\d+\.\d+$/.test(number) ? `group ${number.split('.', 1)[0] ?? ''}` : '');
 
 /** All groups, in the order of the rows. */

@@ -75,7 +75,7 @@ export function setFileOf(index: SheetIndex, said: SaidOf, about: SetAbout, with
 }
 
 /** A larger file is refused before it is read. */
-export const LARGEST_SET_FILE = 8_000_000;
+const LARGEST_SET_FILE = 8_000_000;
 
 /** A set out of a file's text; a sentence where it is none. */
 export function readSetFile(text: string): Result<SetFile, string> {

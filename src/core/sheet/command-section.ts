@@ -16,7 +16,7 @@ export const CommandSection = v.strictObject({
 /** Exception codes with which this drive refuses a write, as its manual has them. */
 export const RefusalSection = v.strictObject({ readOnly: whole(1, 255), limit: whole(1, 255), state: whole(1, 255) });
 
-export const FAULT_ROLES = ['watchdog', 'following-error'] as const;
+const FAULT_ROLES = ['watchdog', 'following-error'] as const;
 export type FaultRole = (typeof FAULT_ROLES)[number];
 
 export const FaultSection = v.array(

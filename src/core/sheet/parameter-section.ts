@@ -66,7 +66,7 @@ const NumberSchema = v.pipe(
   v.regex(/^[0-9A-Za-z][0-9A-Za-z.:#_ -]{0,23}$/, 'expected a number such as 11.03 or P1.02'),
 );
 
-export const ScaleSchema = v.variant('kind', [
+const ScaleSchema = v.variant('kind', [
   v.strictObject({ kind: v.literal('chain'), id: Slug }),
   v.strictObject({ kind: v.literal('resolution'), value: Exact }),
   /** What one count is depends on another parameter, such as a number of decimals: by that one's raw number. */
@@ -80,7 +80,7 @@ export const ScaleSchema = v.variant('kind', [
 /** A raw number: an integer as the drive counts, or what a float holds. */
 const Raw = v.pipe(v.number(), v.minValue(-Number.MAX_VALUE), v.maxValue(Number.MAX_VALUE));
 
-export const ParameterSchema = v.strictObject({
+const ParameterSchema = v.strictObject({
   number: NumberSchema,
   name: Text,
   role: v.optional(v.picklist(PARAMETER_ROLES)),

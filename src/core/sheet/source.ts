@@ -4,7 +4,7 @@ import { Text, whole } from '../schema/primitives';
 const Length = v.pipe(v.number(), v.minValue(-20_000), v.maxValue(20_000));
 
 /** A piece of a manual's page: the file's SHA-256 in hex, and its place in points from the page's top left corner. */
-export const PieceSchema = v.strictObject({
+const PieceSchema = v.strictObject({
   file: v.pipe(v.string(), v.regex(/^[0-9a-f]{64}$/, 'is no SHA-256 in hex')),
   x: Length,
   y: Length,

@@ -127,7 +127,7 @@ const MEANING =
   /^(?:meaning|bedeutung|signification|description|beschreibung|name|text|function|state|choice|option|selection)$/;
 
 /** What one heading is for; null where no rule knows it. */
-export function headingOf(cell: string): Heading | null {
+function headingOf(cell: string): Heading | null {
   const inside = [...cell.matchAll(/[[(]([^\])]*)[\])]/g)].map(([, text = '']) => text.trim()).join(' ');
   const words = fold(cell.replace(/[[(][^\])]*[\])]?/g, ' '));
   const whole = fold(cell);

@@ -161,7 +161,7 @@ const isOneOf = <T extends string>(list: readonly T[], text: string): text is T 
   (list as readonly string[]).includes(text);
 
 /** A role where it is one, else a number of the sheet. */
-export const whatOfText = (text: string): What => {
+const whatOfText = (text: string): What => {
   const role = text.trim().toLowerCase().replaceAll(' ', '-');
   return isOneOf(PARAMETER_ROLES, role) ? { role } : { number: text.trim() };
 };

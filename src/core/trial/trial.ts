@@ -125,7 +125,7 @@ const Should = v.union([
 ]);
 
 /** What is worked out of the steps when they are done. */
-export const MeasureSchema = v.variant('kind', [
+const MeasureSchema = v.variant('kind', [
   /** From the end of one step to the end of another. */
   v.strictObject({
     kind: v.literal('time'),

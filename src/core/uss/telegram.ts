@@ -42,7 +42,7 @@ export interface UssReading {
  * How many words of net data belong to the parameter channel where nobody says it: the usual telegrams are PZD alone (2 words), PKW of 3 alone
  * or with 2 words of PZD, and PKW of 4 with the rest.
  */
-export function guessPkwWords(words: number): number {
+function guessPkwWords(words: number): number {
   if (words < 3) return 0;
   return words === 3 || words === 5 ? 3 : 4;
 }

@@ -6,7 +6,7 @@ import type { UssMessage } from './message';
 import { refusalText, RESPONSES, TASKS, type IdSpec } from './tables';
 
 /** What a task or response identifier asks or carries; undefined for one that is reserved. */
-export const idSpec = (ak: number, direction: Direction): IdSpec | undefined =>
+const idSpec = (ak: number, direction: Direction): IdSpec | undefined =>
   (direction === 'request' ? TASKS : RESPONSES)[ak];
 
 /**

@@ -1,5 +1,5 @@
 /** Kinds of values that a drive keeps, as descriptions and manuals name them; `text` and `bytes` have no fixed size. */
-export const VALUE_TYPES = [
+const VALUE_TYPES = [
   'bool',
   'int8',
   'uint8',

@@ -19,7 +19,7 @@ import styles from './sheets.module.css';
 const ROW_PX = 30;
 
 /** Marks say how far an entry can be trusted; the words beside them say the same. */
-export const trustOf = ({ proof, source }: Parameter): { readonly mark: string; readonly text: string } => {
+const trustOf = ({ proof, source }: Parameter): { readonly mark: string; readonly text: string } => {
   if (proof) return { mark: '✓', text: 'proved' };
   if (source?.kind === 'guess') return { mark: '?', text: 'guessed' };
   return { mark: '·', text: source ? 'not proved' : '' };

@@ -26,7 +26,7 @@ const POSITIONING: ReadonlySet<string> = new Set(POSITIONING_TRIALS.map(({ id })
 const MOST_POINTS = 400;
 
 /** The last run of each trial of a drive. */
-export const lastRuns = ({ runs }: HandoverDrive): readonly KeptRun[] => {
+const lastRuns = ({ runs }: HandoverDrive): readonly KeptRun[] => {
   const last = new Map<string, KeptRun>();
   for (const run of [...runs].sort((a, b) => a.startedMs - b.startedMs)) last.set(run.compiled.trial.id, run);
   return [...last.values()];

@@ -4,7 +4,7 @@ import { done, failed, type Result } from '../../../core/result';
 import type { PlacedText } from '../../../core/tables/page-lines';
 
 /** A manual larger than this is refused before it is read. */
-export const LARGEST_MANUAL = 300 * 1024 * 1024;
+const LARGEST_MANUAL = 300 * 1024 * 1024;
 /** So many pages' texts are held; the others are read again when they are asked for. */
 const HELD_PAGES = 64;
 
