@@ -1,8 +1,8 @@
 import { cycleBlocks, cycleRequests, type CycleWay } from '../src/core/process-image/cycle-blocks';
 import { cycleProcedure, INPUT } from '../src/core/procedure/cycle-procedure';
 import { RTU } from '../src/core/modbus/framing';
-import { wordMayTurn } from '../src/core/sheet/turning';
-import { patternIn } from '../src/core/sheet/seen';
+import { wordMayTurn } from '../src/core/drive/turning';
+import { patternIn } from '../src/core/drive/seen';
 import { CALM } from '../src/standin/disturbance';
 import { indexSheet } from '../src/core/sheet/index-sheet';
 import { listProcedure } from '../src/core/procedure/list-procedures';

@@ -1,6 +1,6 @@
 import { statesOf, stateNamesOf, targetsOf, turnsIn, RUNNING, type Profile } from '../src/core/profile/profile';
 import { routeTo } from '../src/core/profile/route';
-import { turningBy } from '../src/core/sheet/turning';
+import { turningBy } from '../src/core/drive/turning';
 import { VirtualClock } from '../src/core/time/clock';
 import { Cia402Drive } from '../src/standin/cia402-drive';
 import { Inverter } from '../src/standin/inverter';

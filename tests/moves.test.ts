@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { axisOf } from '../src/core/motion/axis';
 import { checkMove, type CheckedMove, type MoveWish } from '../src/core/motion/check-move';
 import { ratio, type Rational } from '../src/core/scaling/rational';
-import { valueIn } from '../src/core/sheet/describe';
+import { valueIn } from '../src/core/drive/describe';
 import type { ParameterRole } from '../src/core/sheet/parameter-section';
 import { VirtualClock } from '../src/core/time/clock';
 import { Cia402Drive } from '../src/standin/cia402-drive';

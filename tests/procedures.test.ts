@@ -4,7 +4,7 @@ import { routeProcedure } from '../src/core/procedure/route-procedure';
 import type { Procedure } from '../src/core/procedure/procedure';
 import { routeTo } from '../src/core/profile/route';
 import { RUNNING, statesOf } from '../src/core/profile/profile';
-import { linkChange } from '../src/core/sheet/link-change';
+import { linkChange } from '../src/core/papers/link-change';
 import { CALM } from '../src/messages/line';
 import { bytesToHex } from '../src/core/bytes/hex';
 import { Cia402Drive } from '../src/standin/cia402-drive';

@@ -4,7 +4,7 @@ import { pick, seededRandom } from '../src/core/random/random';
 import { bytesToHex } from '../src/core/bytes/hex';
 import { axisOf } from '../src/core/motion/axis';
 import { checkMove } from '../src/core/motion/check-move';
-import { valueIn } from '../src/core/sheet/describe';
+import { valueIn } from '../src/core/drive/describe';
 import { patternOfNumber } from '../src/core/values/pattern';
 import { compileTrial } from '../src/core/trial/compile';
 import { restOf } from '../src/core/trial/states';

@@ -1,7 +1,7 @@
 import type { CommandRole, Dialect, DialectCommand } from '../core/dialect/dialect';
 import { readDialect } from '../core/dialect/read';
 import { encodeDialect } from '../core/dialect/write';
-import type { RequestEffect } from '../core/sheet/request-effect';
+import type { RequestEffect } from '../core/drive/request-effect';
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import { roleActive } from '../core/words/read';
 import type { ExchangeResult } from './request';

@@ -8,7 +8,7 @@ import type { Outcome } from '../core/trace/entry';
 import { roleActive } from '../core/words/read';
 import { Exchanger } from './exchanger';
 import { KeepAliveSource } from './keep-alive-source';
-import { patternIn } from '../core/sheet/seen';
+import { patternIn } from '../core/drive/seen';
 import { learnedFrom } from './learned';
 import { PollSource, type PollItem } from './poll-source';
 import type { KeepAliveEnd, LineListener, LineOwner, LineSnapshot, ProcedureTold, SendOptions } from './line-owner';

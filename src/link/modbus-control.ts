@@ -2,14 +2,14 @@ import type { ModbusFraming } from '../core/modbus/framing';
 import { learnedFrom, readBy } from '../core/modbus/touched';
 import type { PlaceLink, Told } from '../core/places/place-link';
 import { cellsTold, registerLink } from '../core/places/register-link';
-import { patternIn } from '../core/sheet/seen';
-import { effectOf, mayTurn, type RequestEffect } from '../core/sheet/request-effect';
+import { patternIn } from '../core/drive/seen';
+import { effectOf, mayTurn, type RequestEffect } from '../core/drive/request-effect';
 import type { PlacedParameter, SheetIndex } from '../core/sheet/index-sheet';
 import type { ParameterRole } from '../core/sheet/parameter-section';
 import type { ExchangeResult } from './request';
 import { timeoutOf, type StationControl } from './station-control';
 import { WatchdogTime } from './watchdog-time';
-import { turningBy, turningRole } from '../core/sheet/turning';
+import { turningBy, turningRole } from '../core/drive/turning';
 
 const toldBy = ({ asked, said }: ExchangeResult): Told => (asked && said ? cellsTold(learnedFrom(asked, said)) : []);
 

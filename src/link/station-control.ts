@@ -1,4 +1,4 @@
-import type { RequestEffect } from '../core/sheet/request-effect';
+import type { RequestEffect } from '../core/drive/request-effect';
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { ExchangeResult } from './request';
 

@@ -1,5 +1,5 @@
-import type { RequestEffect } from '../core/sheet/request-effect';
-import { mayTurn } from '../core/sheet/request-effect';
+import type { RequestEffect } from '../core/drive/request-effect';
+import { mayTurn } from '../core/drive/request-effect';
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { PlaceLink } from '../core/places/place-link';
 import { ussLink, wordCounts } from '../core/places/uss-link';

@@ -1,7 +1,7 @@
-import { chainOf } from '../core/sheet/describe';
+import { chainOf } from '../core/drive/describe';
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { Told } from '../core/places/place-link';
-import { patternIn } from '../core/sheet/seen';
+import { patternIn } from '../core/drive/seen';
 import type { Rational } from '../core/scaling/rational';
 import { toValue } from '../core/scaling/scale';
 

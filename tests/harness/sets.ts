@@ -4,7 +4,7 @@ import { indexSheet, registerWay, type PlacedParameter, type SheetIndex } from '
 import type { Parameter } from '../../src/core/sheet/parameter-section';
 import { registerCell, type Cell } from '../../src/core/sheet/place';
 import { accepts } from '../../src/standin/parameter-store';
-import { numberOf } from '../../src/core/sheet/describe';
+import { numberOf } from '../../src/core/drive/describe';
 import { patternOfNumber } from '../../src/core/values/pattern';
 import type { GroupReply } from '../../src/core/sets/set-reading';
 import type { WriteAct, WriteReply } from '../../src/core/sets/set-writing';

@@ -4,7 +4,7 @@ import { TraceFacts } from '../../src/core/handover/trace-facts';
 import { compileTrial } from '../../src/core/trial/compile';
 import { SHIPPED_TRIALS } from '../../src/core/trial/shipped-trials';
 import { restOf } from '../../src/core/trial/states';
-import { meaningOf } from '../../src/core/sheet/describe';
+import { meaningOf } from '../../src/core/drive/describe';
 import type { PlacedParameter } from '../../src/core/sheet/index-sheet';
 import type { Sample } from '../../src/core/trial/expect';
 import { K1 } from './line';

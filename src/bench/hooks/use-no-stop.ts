@@ -1,6 +1,6 @@
 'use client';
 
-import { canStop } from '../../core/sheet/can-stop';
+import { canStop } from '../../core/drive/can-stop';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { useCurrent } from './use-current';
 import { useTyped } from './use-typed';

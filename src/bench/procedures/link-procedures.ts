@@ -4,7 +4,7 @@ import { bothEndsProcedure, restartProcedure } from '../../core/procedure/link-p
 import type { Procedure } from '../../core/procedure/procedure';
 import type { Result } from '../../core/result';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
-import type { LinkChange } from '../../core/sheet/link-change';
+import type { LinkChange } from '../../core/papers/link-change';
 import type { Bench } from '../bench';
 import type { DriveRef } from '../state/bench-state';
 import { placesOn } from '../hooks/line-protocol';

@@ -1,6 +1,6 @@
 import { bytesToHex } from '../../core/bytes/hex';
 import type { PlaceLink } from '../../core/places/place-link';
-import { identityOf } from '../../core/sheet/identity';
+import { identityOf } from '../../core/drive/identity';
 import type { PlacedParameter, SheetIndex } from '../../core/sheet/index-sheet';
 import type { ParameterRole } from '../../core/sheet/parameter-section';
 import type { PollItem } from '../../link/poll-source';

@@ -1,10 +1,10 @@
 import { hexNumber } from '../../core/bytes/hex';
-import { meaningOf } from '../../core/sheet/describe';
+import { meaningOf } from '../../core/drive/describe';
 import { inMode, type PlacedParameter, type SheetIndex } from '../../core/sheet/index-sheet';
 import type { ParameterRole } from '../../core/sheet/parameter-section';
-import { seenIn } from '../../core/sheet/seen';
-import { statusText } from '../../core/sheet/status';
-import { turningBy } from '../../core/sheet/turning';
+import { seenIn } from '../../core/drive/seen';
+import { statusText } from '../../core/drive/status';
+import { turningBy } from '../../core/drive/turning';
 import { MISSES_UNTIL_STALE, type LiveValue, type StationView } from './live-values';
 
 /** A value older than this is grey even when nothing failed: somebody may have changed it at the drive. */

@@ -10,7 +10,7 @@ import { lineKindOf } from '../../link/line-kind';
 import { LineMaster } from '../../link/line-master';
 import type { ExchangeResult } from '../../link/request';
 import type { StationStop } from '../../link/stop-run';
-import { patternIn } from '../../core/sheet/seen';
+import { patternIn } from '../../core/drive/seen';
 import type { Cell } from '../../core/sheet/place';
 import type { Script } from './script-line';
 import type { ScriptWorld } from './world';

@@ -4,8 +4,8 @@ import type { Heard } from '../line/what-sender';
 import type { PlaceLink } from '../places/place-link';
 import type { LineProtocol } from '../protocol/line-protocol';
 import type { RefusalWhy } from '../protocol/refusal';
-import { patternIn } from '../sheet/seen';
-import { turningBy, wordAsksToTurn } from '../sheet/turning';
+import { patternIn } from '../drive/seen';
+import { turningBy, wordAsksToTurn } from '../drive/turning';
 import type { SheetIndex } from '../sheet/index-sheet';
 import type { TraceEntry } from '../trace/entry';
 

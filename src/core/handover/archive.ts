@@ -2,7 +2,7 @@ import Papa from 'papaparse';
 import { wireListCsv } from '../cable/check-cable';
 import { sheetsOfJob, jobFileText } from '../job/job-file';
 import { settingsText } from '../line/settings';
-import { cardRows, wordCard } from '../places/word-card';
+import { cardRows, wordCard } from '../papers/word-card';
 import { blocksOfSheet } from '../process-image/blocks';
 import { declarationsOf } from '../process-image/controller';
 import { csvOfSet, harmless } from '../sets/set-csv';

@@ -2,11 +2,11 @@ import { hexNumber } from '../bytes/hex';
 import { axisOf } from '../motion/axis';
 import { disabledTexts, whyNotPlanned } from '../sets/plan';
 import { wordsOfSaid } from '../sets/said';
-import { canStop } from '../sheet/can-stop';
-import { numberOf } from '../sheet/describe';
+import { canStop } from '../drive/can-stop';
+import { numberOf } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
-import { patternIn } from '../sheet/seen';
-import { wordMayTurn } from '../sheet/turning';
+import { patternIn } from '../drive/seen';
+import { wordMayTurn } from '../drive/turning';
 import { roleActive } from '../words/read';
 import type { Mark, Source } from './document';
 import {

@@ -1,11 +1,11 @@
 import type { Job, JobLine, JobStation } from '../job/job';
 import type { RunState } from '../procedure/run';
 import type { LineProtocol } from '../protocol/line-protocol';
-import { meaningOf } from '../sheet/describe';
+import { meaningOf } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { ParameterRole } from '../sheet/parameter-section';
 import type { Cell } from '../sheet/place';
-import { patternIn, type SeenWord } from '../sheet/seen';
+import { patternIn, type SeenWord } from '../drive/seen';
 import type { SaidOf } from '../sets/said';
 import type { WriteItem } from '../sets/set-writing';
 import type { CompiledTrial } from '../trial/compile';

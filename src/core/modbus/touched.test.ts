@@ -1,8 +1,8 @@
 import { rtu } from '../../../tests/harness/line';
 import { ternIndex } from '../../../tests/harness/sheets';
-import { effectOf, mayTurn } from '../sheet/request-effect';
+import { effectOf, mayTurn } from '../drive/request-effect';
 import type { PlaceOf } from '../sheet/place';
-import { objectionsTo } from '../sheet/limits';
+import { objectionsTo } from '../drive/limits';
 import { encodeRtu } from './encode';
 import type { ModbusMessage } from './message';
 import { readRtu } from './rtu';

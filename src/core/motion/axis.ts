@@ -1,5 +1,5 @@
 import { multiply, parseRational, subtract, type Rational } from '../scaling/rational';
-import { chainOf, valueIn } from '../sheet/describe';
+import { chainOf, valueIn } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { ParameterRole } from '../sheet/parameter-section';
 

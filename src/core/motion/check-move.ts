@@ -12,9 +12,9 @@ import {
   type Rational,
 } from '../scaling/rational';
 import { toRaw } from '../scaling/scale';
-import { chainOf } from '../sheet/describe';
+import { chainOf } from '../drive/describe';
 import type { PlacedParameter } from '../sheet/index-sheet';
-import { rangeText } from '../sheet/limits';
+import { rangeText } from '../drive/limits';
 import type { ParameterRole } from '../sheet/parameter-section';
 import { axisPlace, withoutTurns, type Axis } from './axis';
 import { planMove, type MovePlan } from './move-plan';

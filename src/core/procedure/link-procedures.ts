@@ -2,7 +2,7 @@ import { settingsText, type SerialSettings } from '../line/settings';
 import type { PlaceLink } from '../places/place-link';
 import { done, failed, type Result } from '../result';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
-import type { LinkChange } from '../sheet/link-change';
+import type { LinkChange } from '../papers/link-change';
 import type { Procedure, ProcedureStep } from './procedure';
 
 const ASK_EVERY_US = 400_000;

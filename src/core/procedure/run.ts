@@ -1,7 +1,7 @@
 import { counted } from '../counted';
 import type { Told } from '../places/place-link';
 import { numberOfPattern } from '../values/pattern';
-import { patternIn } from '../sheet/seen';
+import { patternIn } from '../drive/seen';
 import { fitsPattern } from '../profile/profile';
 import { hexNumber } from '../bytes/hex';
 import type { SerialSettings } from '../line/settings';

@@ -2,7 +2,7 @@ import Papa from 'papaparse';
 import { shippedIndex } from '../../../tests/harness/sheets';
 import { toRaw } from '../scaling/scale';
 import { parseRational } from '../scaling/rational';
-import { chainOf } from '../sheet/describe';
+import { chainOf } from '../drive/describe';
 import { blockOfList, TELEGRAM_BLOCKS, type Block } from './blocks';
 import { constantsOf, csvOfBlock, scalingOf, structuredText } from './controller-text';
 

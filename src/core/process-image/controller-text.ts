@@ -3,7 +3,7 @@ import { hexNumber } from '../bytes/hex';
 import { harmless } from '../sets/set-csv';
 import { fractionText, subtract, type Rational } from '../scaling/rational';
 import { toValue } from '../scaling/scale';
-import { chainOf } from '../sheet/describe';
+import { chainOf } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { Block } from './blocks';
 import { addressIn, declarationsOf, identifierOf, typeName, type ControllerPlace, type NamedItem } from './controller';

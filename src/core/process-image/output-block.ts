@@ -1,8 +1,8 @@
 import { hexNumber } from '../bytes/hex';
 import { readTyped } from '../sets/typed-value';
-import { wordText } from '../sheet/describe';
+import { wordText } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
-import { patternIn } from '../sheet/seen';
+import { patternIn } from '../drive/seen';
 import type { Cell } from '../sheet/place';
 import { wordsOfPattern } from '../values/pattern';
 import { neutralControlWord } from '../places/uss-link';

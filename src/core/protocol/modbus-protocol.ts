@@ -3,7 +3,7 @@ import type { ModbusFraming } from '../modbus/framing';
 import { answersAlike, pairModbus } from '../modbus/pairing';
 import { withTransaction } from '../modbus/tcp';
 import { registerLink } from '../places/register-link';
-import { replySentence, requestSentence } from '../sheet/sentence';
+import { replySentence, requestSentence } from './modbus-sentence';
 import type { LineProtocol } from './line-protocol';
 import type { RefusalWhy } from './refusal';
 

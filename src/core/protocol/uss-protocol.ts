@@ -10,7 +10,7 @@ import { refusalText } from '../uss/tables';
 import { channelWords, numberOf, type UssRule } from '../uss/parameter';
 import { netWords, probeUss, readUss, sealUss, STATION_MAX, USS_MAX } from '../uss/telegram';
 import { channelText } from '../uss/value';
-import { parameterIn, parameterText, processTexts } from '../sheet/annotate-uss';
+import { parameterIn, parameterText, processTexts } from './annotate-uss';
 import type { SheetIndex } from '../sheet/index-sheet';
 import type { LineProtocol } from './line-protocol';
 import type { RefusalWhy } from './refusal';

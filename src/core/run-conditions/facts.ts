@@ -1,10 +1,10 @@
 import { hexNumber } from '../bytes/hex';
-import { meaningOf, valueIn } from '../sheet/describe';
+import { meaningOf, valueIn } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { ParameterRole } from '../sheet/parameter-section';
 import type { Cell } from '../sheet/place';
-import { seenIn } from '../sheet/seen';
-import { turningBy } from '../sheet/turning';
+import { seenIn } from '../drive/seen';
+import { turningBy } from '../drive/turning';
 import { bitOfRole, roleActive } from '../words/read';
 import type { ControlRole, StatusRole } from '../words/spec';
 import type { Fact } from './condition';

@@ -1,6 +1,6 @@
 import { statesOf } from '../profile/profile';
 import type { ParameterRole } from '../sheet/parameter-section';
-import { numberOf } from '../sheet/describe';
+import { numberOf } from '../drive/describe';
 import { contradictionsIn } from '../words/read';
 import { asksForMotion } from '../sheet/profile-of';
 import type { BlockKind, Condition, Verdict } from './condition';

@@ -1,5 +1,5 @@
 import type { SheetIndex } from '../sheet/index-sheet';
-import { meaningOf, numberOf } from '../sheet/describe';
+import { meaningOf, numberOf } from '../drive/describe';
 import type { SheetCondition } from '../sheet/condition-section';
 import { levelOf } from '../words/read';
 import type { Facts } from './facts';

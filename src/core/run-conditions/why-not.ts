@@ -1,6 +1,6 @@
 import type { Cell } from '../sheet/place';
 import { wordsOfPattern } from '../values/pattern';
-import { wordAsksToTurn } from '../sheet/turning';
+import { wordAsksToTurn } from '../drive/turning';
 import type { Condition, Remedy } from './condition';
 import { Facts, type Observed } from './facts';
 import { RULES, type Found, type Proposal, type Rule } from './rules';

@@ -1,5 +1,5 @@
 import { done, failed, type Result } from '../result';
-import { meaningOf, valueIn, type KnownNumber } from '../sheet/describe';
+import { meaningOf, valueIn, type KnownNumber } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import { patternOfNumber } from '../values/pattern';
 import { whyNotPlanned, type Plan, type PlannedValue } from './plan';

@@ -7,7 +7,7 @@ import {
   type Rational,
 } from '../scaling/rational';
 import { toValue } from '../scaling/scale';
-import { chainOf, valueIn } from '../sheet/describe';
+import { chainOf, valueIn } from '../drive/describe';
 import type { PlacedParameter } from '../sheet/index-sheet';
 import type { ParameterRole } from '../sheet/parameter-section';
 import { isFloatType } from '../values/type';

@@ -1,6 +1,6 @@
 import { readPlate, type Nameplate } from '../motor/nameplate';
 import { WANTED, type Intent, type Wanted } from '../motor/intents';
-import { chainOf } from '../sheet/describe';
+import { chainOf } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { ParameterRole } from '../sheet/parameter-section';
 import { knownOf, wordsOfSaid, type SaidOf } from './said';

@@ -1,10 +1,10 @@
 import { hexNumber } from '../bytes/hex';
 import { compare, type Rational } from '../scaling/rational';
-import { meaningOf, numberOf, valueIn } from '../sheet/describe';
+import { meaningOf, numberOf, valueIn } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
-import { rangeText } from '../sheet/limits';
+import { rangeText } from '../drive/limits';
 import type { ParameterRole } from '../sheet/parameter-section';
-import { wordMayTurn } from '../sheet/turning';
+import { wordMayTurn } from '../drive/turning';
 import { disabledBy } from '../values/word-field';
 import { isNumeric } from './typed-value';
 import { knownOf, patternOfSaid, type Said, type SaidOf } from './said';

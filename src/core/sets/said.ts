@@ -1,4 +1,4 @@
-import { cellsText, type KnownNumber } from '../sheet/describe';
+import { cellsText, type KnownNumber } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import { isFloatType } from '../values/type';
 import { patternOfNumber, patternOfWords, wordsOfPattern } from '../values/pattern';

@@ -1,4 +1,4 @@
-import { numberOf } from '../sheet/describe';
+import { numberOf } from '../drive/describe';
 import type { PlacedParameter } from '../sheet/index-sheet';
 import { isNumeric } from './typed-value';
 import { patternOfSaid } from './said';

@@ -5,7 +5,7 @@ import { done, failed, type Result } from '../result';
 import { parseQuantity } from '../scaling/quantity';
 import { decimalText, type Rational } from '../scaling/rational';
 import { toRaw } from '../scaling/scale';
-import { chainOf, type KnownNumber } from '../sheet/describe';
+import { chainOf, type KnownNumber } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import { patternOfNumber } from '../values/pattern';
 import { isFloatType, isSignedType, wordsOfType } from '../values/type';

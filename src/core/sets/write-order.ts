@@ -1,5 +1,5 @@
 import { compare } from '../scaling/rational';
-import { valueIn } from '../sheet/describe';
+import { valueIn } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { ParameterRole } from '../sheet/parameter-section';
 import { knownOf, patternOfSaid, type SaidOf } from './said';

@@ -2,7 +2,7 @@ import { shippedSheets } from '../../../tests/harness/shipped';
 import type { ScalingChain } from '../scaling/chain';
 import type { ParameterRole } from './parameter-section';
 import { sharesChain, withChain } from './adopt-chain';
-import { chainOf } from './describe';
+import { chainOf } from '../drive/describe';
 import { indexSheet } from './index-sheet';
 import { loadSheet } from './load-sheet';
 import { ownCopy } from './own-copy';

@@ -1,11 +1,11 @@
-import { motionCautions } from './motion-cautions';
-import { mayTurn } from './request-effect';
-import { canStop } from './can-stop';
+import { motionCautions } from '../drive/motion-cautions';
+import { mayTurn } from '../drive/request-effect';
+import { canStop } from '../drive/can-stop';
 import { indexSheet } from './index-sheet';
 import { emptySheet } from './empty-sheet';
 import { withFirstFacts, stopText, type FirstFacts } from './begin-sheet';
 import type { Place } from './place';
-import { meaningOf } from './describe';
+import { meaningOf } from '../drive/describe';
 import type { Sheet } from './sheet';
 
 const at = (address: number): Place => ({ kind: 'register', table: 'holding-register', address });

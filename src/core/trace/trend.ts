@@ -1,8 +1,8 @@
 import { asNumber } from '../as-number';
 import type { PlaceLink } from '../places/place-link';
-import { chainOf, numberOf } from '../sheet/describe';
+import { chainOf, numberOf } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
-import { patternIn } from '../sheet/seen';
+import { patternIn } from '../drive/seen';
 import { toValue } from '../scaling/scale';
 import { levelOf } from '../words/read';
 import type { TraceEntry } from './entry';

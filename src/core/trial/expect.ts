@@ -3,7 +3,7 @@ import type { RunState, StepRecord } from '../procedure/run';
 import type { SheetIndex } from '../sheet/index-sheet';
 import type { CompiledTrial } from './compile';
 import { recordsByStep } from './records';
-import { referenceScale } from '../sheet/reference-scale';
+import { referenceScale } from '../drive/reference-scale';
 import { parameterOf, valueOf } from './place-value';
 import type { TrialStep } from './trial';
 

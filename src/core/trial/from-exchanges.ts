@@ -1,7 +1,7 @@
 import { bytesToHex, hexNumber } from '../bytes/hex';
 import type { PlaceLink } from '../places/place-link';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
-import { patternIn } from '../sheet/seen';
+import { patternIn } from '../drive/seen';
 import type { Trial, TrialStep, What } from './trial';
 
 /** What is needed of an entry of the trace. */

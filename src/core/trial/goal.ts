@@ -4,7 +4,7 @@ import { lengthOf, whyOutOfReach, type AxisKnown } from '../motion/check-move';
 import type { ProcedureStep } from '../procedure/procedure';
 import { done, failed, type Result } from '../result';
 import { divide } from '../scaling/rational';
-import { meaningOf, numberOf, valueIn } from '../sheet/describe';
+import { meaningOf, numberOf, valueIn } from '../drive/describe';
 import type { PlacedParameter } from '../sheet/index-sheet';
 import type { ParameterRole } from '../sheet/parameter-section';
 import { numberOfPattern, patternOfNumber } from '../values/pattern';

@@ -4,7 +4,7 @@ import { levelOfRole } from '../procedure/route-procedure';
 import type { ProcedureStep } from '../procedure/procedure';
 import type { Pattern, Profile } from '../profile/profile';
 import { done, failed, type Result } from '../result';
-import { numberOf } from '../sheet/describe';
+import { numberOf } from '../drive/describe';
 import type { PlacedParameter } from '../sheet/index-sheet';
 import { modeThatTakes, walkIn, walkToHeld } from './in-mode';
 import { acted, begins, gathered, give, unless, watchOf, written, type At, type Made, type TrialWay } from './requests';

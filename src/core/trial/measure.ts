@@ -2,12 +2,12 @@ import { asNumber } from '../as-number';
 import { axisOf } from '../motion/axis';
 import { lengthOf } from '../motion/check-move';
 import type { RunState, StepRecord } from '../procedure/run';
-import { valueIn } from '../sheet/describe';
+import { valueIn } from '../drive/describe';
 import type { SheetIndex } from '../sheet/index-sheet';
-import { patternIn } from '../sheet/seen';
+import { patternIn } from '../drive/seen';
 import { parseRational } from '../scaling/rational';
 import { keptName, type CompiledStep, type CompiledTrial } from './compile';
-import { referenceScale } from '../sheet/reference-scale';
+import { referenceScale } from '../drive/reference-scale';
 import { parameterOf, unitOfPlace, valueOf } from './place-value';
 import type { Measure } from './trial';
 

@@ -1,9 +1,9 @@
 import type { Told } from '../places/place-link';
 import type { ProcedureStep } from '../procedure/procedure';
 import type { RunState, StepRecord } from '../procedure/run';
-import { meaningOf } from '../sheet/describe';
+import { meaningOf } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
-import { patternIn } from '../sheet/seen';
+import { patternIn } from '../drive/seen';
 import type { CompiledStep, CompiledTrial } from './compile';
 import { measured, type Measured } from './measure';
 import { recordsByStep } from './records';

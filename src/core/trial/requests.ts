@@ -8,7 +8,7 @@ import { routeTo } from '../profile/route';
 import { done, failed, type Result } from '../result';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { ParameterRole } from '../sheet/parameter-section';
-import { turningRole, wordMayTurn } from '../sheet/turning';
+import { turningRole, wordMayTurn } from '../drive/turning';
 import { whatText } from './place-value';
 import { runningOf } from './states';
 import type { What } from './trial';

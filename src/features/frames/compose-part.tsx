@@ -9,12 +9,12 @@ import { characterUs, frameGapUs, type SerialSettings } from '../../core/line/se
 import type { ModbusMessage } from '../../core/modbus/message';
 import { tableOfFunction } from '../../core/modbus/touched';
 import type { LineProtocol } from '../../core/protocol/line-protocol';
-import { registerName } from '../../core/sheet/annotate';
-import { parameterIn } from '../../core/sheet/annotate-uss';
+import { registerName } from '../../core/protocol/annotate-modbus';
+import { parameterIn } from '../../core/protocol/annotate-uss';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { channelWords } from '../../core/uss/parameter';
 import { netWords, readUss } from '../../core/uss/telegram';
-import { objectionsTo } from '../../core/sheet/limits';
+import { objectionsTo } from '../../core/drive/limits';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { Panel, StageHead, Warning } from '../../ui/panel';
 import { UnreadForm, useUnread } from '../../ui/unread';

@@ -10,7 +10,7 @@ import { numberOfPattern } from '../../core/values/pattern';
 import { parseQuantity } from '../../core/scaling/quantity';
 import { decimalText } from '../../core/scaling/rational';
 import { toRaw, toValue } from '../../core/scaling/scale';
-import { chainOf } from '../../core/sheet/describe';
+import { chainOf } from '../../core/drive/describe';
 import type { PlacedParameter, SheetIndex } from '../../core/sheet/index-sheet';
 import { useSayUnread } from '../../ui/unread';
 

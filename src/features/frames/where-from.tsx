@@ -8,7 +8,7 @@ import { notationsOf, TABLE_NAMES } from '../../core/registers/notation';
 import { decimalText, readableFraction } from '../../core/scaling/rational';
 import { ROUNDING_TEXT } from '../../core/scaling/rounding';
 import { toValue } from '../../core/scaling/scale';
-import { chainOf, meaningOf } from '../../core/sheet/describe';
+import { chainOf, meaningOf } from '../../core/drive/describe';
 import { parameterAt, registerWay, type SheetIndex } from '../../core/sheet/index-sheet';
 import { patternOfWords, wordsOfPattern } from '../../core/values/pattern';
 import { Facts, Panel } from '../../ui/panel';

@@ -6,7 +6,7 @@ import { indexOf, lineOf, stationName, stationOf, viewOf } from '../../bench/sta
 import { knownState } from '../../bench/state/known-state';
 import { useNetworkYard } from '../../bench/hooks/network-yard';
 import { lineLoad } from '../../bench/state/line-load';
-import { canStop } from '../../core/sheet/can-stop';
+import { canStop } from '../../core/drive/can-stop';
 import { lineText } from '../../core/job/line-text';
 import { troubleOf, type LineLife } from '../../link/line-life';
 import { ageText } from '../../ui/format';

@@ -3,7 +3,7 @@
 import Button from '@mui/material/Button';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { indexOf, stationName, viewOf, type BenchState } from '../../bench/state/bench-state';
-import { identityOf, identityWarning } from '../../core/sheet/identity';
+import { identityOf, identityWarning } from '../../core/drive/identity';
 import type { StationStop, StopOutcome } from '../../link/stop-run';
 import { clockText } from '../../ui/format';
 import { MotionBar } from './motion-bar';

@@ -5,7 +5,7 @@ import Checkbox from '@mui/material/Checkbox';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { withStation, type JobStation } from '../../core/job/job';
-import { keypadCard, type KeypadStep, type StepCheck } from '../../core/sheet/keypad-card';
+import { keypadCard, type KeypadStep, type StepCheck } from '../../core/papers/keypad-card';
 import { ActButton, LINE_CLOSED } from '../../ui/act-button';
 import { ageText } from '../../ui/format';
 import { TypedField } from '../../ui/fields';

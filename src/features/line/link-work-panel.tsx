@@ -6,7 +6,7 @@ import { useBench, useBenchState } from '../../bench/bench-context';
 import { indexOf } from '../../bench/state/bench-state';
 import { isUnderWay, lastRun, type RunView } from '../../bench/state/runs';
 import { AFTER, BEFORE } from '../../core/procedure/link-procedures';
-import { compareRestart } from '../../core/sheet/restart';
+import { compareRestart } from '../../core/papers/restart';
 import { Panel, Warning } from '../../ui/panel';
 import styles from './line.module.css';
 

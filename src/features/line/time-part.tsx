@@ -15,7 +15,7 @@ import {
   type LineTiming,
 } from '../../core/line/budget';
 import { settingsText } from '../../core/line/settings';
-import { chainOf } from '../../core/sheet/describe';
+import { chainOf } from '../../core/drive/describe';
 import { toValue } from '../../core/scaling/scale';
 import { TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';

@@ -7,7 +7,7 @@ import { goTo } from '../../bench/hooks/go-to';
 import { ask, askingOf } from '../../bench/procedures/ask-drive';
 import { identityReads } from '../../bench/procedures/watch-reads';
 import { withStation } from '../../core/job/job';
-import { fittingSheets, fitText, type Fit } from '../../core/sheet/fitting';
+import { fittingSheets, fitText, type Fit } from '../../core/drive/fitting';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { Cell } from '../../core/sheet/place';
 import { newestOf } from '../../core/sheet/shelf';

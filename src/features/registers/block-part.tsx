@@ -13,7 +13,7 @@ import { ITEM_TYPES, readImage, type ImageOrder } from '../../core/process-image
 import { knownItem, MOST_COPIED, windowOf, type KnownItem } from '../../core/process-image/likely';
 import { statesOf } from '../../core/profile/profile';
 import { PROFIDRIVE } from '../../core/profile/profidrive';
-import { wordText } from '../../core/sheet/describe';
+import { wordText } from '../../core/drive/describe';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { ActButton } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';

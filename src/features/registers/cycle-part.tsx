@@ -19,10 +19,10 @@ import {
   type OutputBlock,
 } from '../../core/process-image/output-block';
 import { CYCLE_MS, cycleProcedure, INPUT, MOST_LOST, RUN_WITHIN_MS } from '../../core/procedure/cycle-procedure';
-import { wordText } from '../../core/sheet/describe';
+import { wordText } from '../../core/drive/describe';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
-import { patternIn } from '../../core/sheet/seen';
-import { wordMayTurn } from '../../core/sheet/turning';
+import { patternIn } from '../../core/drive/seen';
+import { wordMayTurn } from '../../core/drive/turning';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { ageText } from '../../ui/format';

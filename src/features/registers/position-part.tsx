@@ -8,7 +8,7 @@ import { HOMING_METHODS } from '../../core/motion/homing-methods';
 import { decimalText } from '../../core/scaling/rational';
 import { besideOf, saidByPlan } from '../../core/sets/plan';
 import { knownOf, patternOfSaid, saidText, type SaidOf } from '../../core/sets/said';
-import { valueIn } from '../../core/sheet/describe';
+import { valueIn } from '../../core/drive/describe';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { axisMark, endMarks } from '../../ui/axis-marks';

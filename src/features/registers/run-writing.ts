@@ -4,7 +4,7 @@ import { liveOf, turningOf } from '../../bench/state/known-state';
 import { newId } from '../../bench/new-id';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { Cell } from '../../core/sheet/place';
-import { patternIn } from '../../core/sheet/seen';
+import { patternIn } from '../../core/drive/seen';
 import { changesCommand, whyItMayStart, type Plan } from '../../core/sets/plan';
 import { patternOfSaid, type SaidOf } from '../../core/sets/said';
 import {

@@ -5,7 +5,7 @@ import type { CompareRow } from '../../core/sets/compare-sets';
 import { saidText, type Said } from '../../core/sets/said';
 import type { Witness } from '../../core/sets/witness';
 import { placeText, type PlacedParameter, type SheetIndex } from '../../core/sheet/index-sheet';
-import { rangeText } from '../../core/sheet/limits';
+import { rangeText } from '../../core/drive/limits';
 import { sourceText } from '../../core/sheet/source';
 import { dateText } from '../../ui/format';
 import { Facts, Panel } from '../../ui/panel';

@@ -5,7 +5,7 @@ import Papa from 'papaparse';
 import { fileName, saveFile } from '../../bench/workers/ask-file-worker';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { settingsText } from '../../core/line/settings';
-import { cardRows, wordCard } from '../../core/places/word-card';
+import { cardRows, wordCard } from '../../core/papers/word-card';
 import type { PartProps } from './parts';
 import styles from './scaling.module.css';
 import { Telegrams } from './telegrams-part';

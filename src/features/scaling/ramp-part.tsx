@@ -8,7 +8,7 @@ import { parseQuantity } from '../../core/scaling/quantity';
 import { exactText, fractionText, parseRational, type Rational } from '../../core/scaling/rational';
 import { jerkFromTime, rampFromAcceleration, rampFromTime, timeFromJerk } from '../../core/scaling/ramp';
 import { toValue } from '../../core/scaling/scale';
-import { chainOf } from '../../core/sheet/describe';
+import { chainOf } from '../../core/drive/describe';
 import type { PartProps } from './parts';
 import styles from './scaling.module.css';
 

@@ -22,9 +22,9 @@ import {
   type SideUnit,
   type SpeedScale,
 } from '../../core/scaling/speed-scale';
-import { chainOf } from '../../core/sheet/describe';
+import { chainOf } from '../../core/drive/describe';
 import type { ParameterRole } from '../../core/sheet/parameter-section';
-import { referenceScale } from '../../core/sheet/reference-scale';
+import { referenceScale } from '../../core/drive/reference-scale';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { BeginSheetPanel } from '../../ui/begin-sheet-panel';
 import { Panel, StageHead, Warning } from '../../ui/panel';

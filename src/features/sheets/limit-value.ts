@@ -2,7 +2,7 @@ import { wholeIn } from '../../core/bytes/whole';
 import { parseQuantity } from '../../core/scaling/quantity';
 import { decimalText } from '../../core/scaling/rational';
 import { toRaw, toValue } from '../../core/scaling/scale';
-import { chainOf } from '../../core/sheet/describe';
+import { chainOf } from '../../core/drive/describe';
 import type { Parameter } from '../../core/sheet/parameter-section';
 import type { Sheet } from '../../core/sheet/sheet';
 import { isFloatType } from '../../core/values/type';

@@ -5,7 +5,7 @@ import { liveOf } from '../../bench/state/known-state';
 import { axisOf, axisPlace, type Axis } from '../../core/motion/axis';
 import type { AxisKnown } from '../../core/motion/check-move';
 import { fractionText, multiply, ratio } from '../../core/scaling/rational';
-import { valueIn } from '../../core/sheet/describe';
+import { valueIn } from '../../core/drive/describe';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { AxisStart } from '../../core/trial/expect-position';
 

@@ -1,7 +1,7 @@
 import { useCurrent } from '../../bench/hooks/use-current';
 import { liveOf } from '../../bench/state/known-state';
 import { asNumber } from '../../core/as-number';
-import { valueIn } from '../../core/sheet/describe';
+import { valueIn } from '../../core/drive/describe';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { axisStart, useAxis } from './use-axis';
 import type { RunDrawing } from './use-run-trial';

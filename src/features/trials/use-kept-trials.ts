@@ -7,7 +7,7 @@ import { forThisBench } from '../../bench/state/for-this-bench';
 import { liveOf } from '../../bench/state/known-state';
 import { UNKNOWN_STATION } from '../../bench/state/live-values';
 import { messageOf } from '../../core/message-of';
-import { valueIn } from '../../core/sheet/describe';
+import { valueIn } from '../../core/drive/describe';
 import { pinnedIn } from '../../core/sheet/shelf';
 import { movesAxis, type Sample } from '../../core/trial/expect';
 import type { TrialRunRow } from '../../store/database';

@@ -5,7 +5,7 @@ import { useCurrent } from '../../bench/hooks/use-current';
 import { useForm } from '../../bench/hooks/use-typed';
 import { hexNumber } from '../../core/bytes/hex';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
-import { statusText } from '../../core/sheet/status';
+import { statusText } from '../../core/drive/status';
 import { parseWord } from '../../core/words/parse-word';
 import { compareWords, readWord } from '../../core/words/read';
 import { OtherBases } from '../../ui/other-readings';

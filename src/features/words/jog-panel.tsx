@@ -11,9 +11,9 @@ import { useForm } from '../../bench/hooks/use-typed';
 import { jogsOf, type Jogs } from '../../core/places/jog';
 import { parseQuantity } from '../../core/scaling/quantity';
 import { toRaw } from '../../core/scaling/scale';
-import { chainOf, meaningOf } from '../../core/sheet/describe';
+import { chainOf, meaningOf } from '../../core/drive/describe';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
-import { jogCaution } from '../../core/sheet/jog';
+import { jogCaution } from '../../core/drive/jog';
 import { HoldButton } from '../../ui/hold-button';
 import { Panel, Warning } from '../../ui/panel';
 

@@ -5,7 +5,7 @@ import { liveOf } from '../../bench/state/known-state';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { useWrite } from '../../bench/hooks/use-write';
 import { useTyped } from '../../bench/hooks/use-typed';
-import { meaningOf } from '../../core/sheet/describe';
+import { meaningOf } from '../../core/drive/describe';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { Panel } from '../../ui/panel';

@@ -9,10 +9,10 @@ import { parseRational, decimalText, type Rational } from '../../core/scaling/ra
 import { numberOfPattern, patternOfNumber } from '../../core/values/pattern';
 import { isFloatType } from '../../core/values/type';
 import { toRaw, type Scaled } from '../../core/scaling/scale';
-import { chainOf, meaningOf } from '../../core/sheet/describe';
+import { chainOf, meaningOf } from '../../core/drive/describe';
 import type { PlacedParameter, SheetIndex } from '../../core/sheet/index-sheet';
 import type { ParameterRole } from '../../core/sheet/parameter-section';
-import { referenceCautions } from '../../core/sheet/reference-cautions';
+import { referenceCautions } from '../../core/drive/reference-cautions';
 import type { LiveValue } from '../../bench/state/live-values';
 import { ageText } from '../../ui/format';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';

@@ -12,7 +12,7 @@ import { mapOf } from '../../core/profile/layout';
 import { RUNNING, statesOf, targetsOf, type Profile } from '../../core/profile/profile';
 import { routeProcedure, waitUs } from '../../core/procedure/route-procedure';
 import { routeTo, type Route, type RouteStep } from '../../core/profile/route';
-import { motionCautions } from '../../core/sheet/motion-cautions';
+import { motionCautions } from '../../core/drive/motion-cautions';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { ageText } from '../../ui/format';

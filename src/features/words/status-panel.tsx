@@ -5,7 +5,7 @@ import { viewOf } from '../../bench/state/bench-state';
 import { knownState, liveOf } from '../../bench/state/known-state';
 import { hexNumber } from '../../core/bytes/hex';
 import { bitsLeftOpen } from '../../core/profile/profile';
-import { meaningOf } from '../../core/sheet/describe';
+import { meaningOf } from '../../core/drive/describe';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { compareWords } from '../../core/words/read';
 import { ageText } from '../../ui/format';

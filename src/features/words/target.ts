@@ -2,7 +2,7 @@ import { liveOf } from '../../bench/state/known-state';
 import type { StationView } from '../../bench/state/live-values';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { ParameterRole } from '../../core/sheet/parameter-section';
-import { numberOf } from '../../core/sheet/describe';
+import { numberOf } from '../../core/drive/describe';
 
 /** A whole number of counts, as two words. */
 const COUNTS = /^\s*[-\u2212]?\d{1,10}\s*$/;

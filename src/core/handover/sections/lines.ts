@@ -2,8 +2,8 @@ import { checkCable, wireList } from '../../cable/check-cable';
 import { PROTOCOL_TEXT } from '../../job/job';
 import { checkIpPlan } from '../../line/check-ip-plan';
 import { settingsText } from '../../line/settings';
-import { identityOf } from '../../sheet/identity';
-import { keypadCard } from '../../sheet/keypad-card';
+import { identityOf } from '../../drive/identity';
+import { keypadCard } from '../../papers/keypad-card';
 import type { Block, Row, Table } from '../document';
 import {
   driveKey,

@@ -1,6 +1,6 @@
 import { bytesToHex } from '../../bytes/hex';
 import { leavesOf } from '../../bytes/field';
-import { meaningOf } from '../../sheet/describe';
+import { meaningOf } from '../../drive/describe';
 import type { Block } from '../document';
 import { driveKey, driveName, fromExchange, timeText, type HandoverInput } from '../drive';
 import { table } from './lines';

@@ -1,12 +1,12 @@
 import { hexNumber } from '../../bytes/hex';
 import { settingsText } from '../../line/settings';
-import { PLACE_HEAD, placeCells, wordCard } from '../../places/word-card';
+import { PLACE_HEAD, placeCells, wordCard } from '../../papers/word-card';
 import { addressIn } from '../../process-image/controller';
 import { blocksOfSheet } from '../../process-image/blocks';
 import { stateOf, targetsOf } from '../../profile/profile';
 import { decimalText, multiply, ratio, type Rational } from '../../scaling/rational';
 import { toRaw } from '../../scaling/scale';
-import { chainOf, valueIn } from '../../sheet/describe';
+import { chainOf, valueIn } from '../../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../../sheet/index-sheet';
 import type { ParameterRole } from '../../sheet/parameter-section';
 import type { Block, Row } from '../document';

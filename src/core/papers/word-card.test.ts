@@ -1,7 +1,7 @@
 import { shippedIndex } from '../../../tests/harness/sheets';
 import { RTU } from '../modbus/framing';
-import { registerLink } from './register-link';
-import { ussLink } from './uss-link';
+import { registerLink } from '../places/register-link';
+import { ussLink } from '../places/uss-link';
 import { cardRows, wordCard } from './word-card';
 
 it('Wren: words in every base with their frame, addresses in every notation', () => {

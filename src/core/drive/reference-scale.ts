@@ -1,6 +1,6 @@
 import { speedScaleOf, type SideUnit, type SpeedScale } from '../scaling/speed-scale';
 import { chainOf } from './describe';
-import type { SheetIndex } from './index-sheet';
+import type { SheetIndex } from '../sheet/index-sheet';
 
 /** Poles where neither drive nor sheet says any. */
 const USUAL_POLES = 4;

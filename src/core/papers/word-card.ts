@@ -1,12 +1,12 @@
 import { bytesToHex, hexNumber } from '../bytes/hex';
-import type { PlaceLink } from './place-link';
+import type { PlaceLink } from '../places/place-link';
 import { notationsOf } from '../registers/notation';
 import { ROUNDING_TEXT } from '../scaling/rounding';
 import { stagesOf, toRaw } from '../scaling/scale';
 import { ratio } from '../scaling/rational';
 import { signText } from '../scaling/wire';
 import { binaryText } from '../words/read';
-import { chainOf } from '../sheet/describe';
+import { chainOf } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { ParameterRole } from '../sheet/parameter-section';
 

@@ -1,6 +1,6 @@
 import { meaningOf } from './describe';
-import type { SheetIndex } from './index-sheet';
-import type { ParameterRole } from './parameter-section';
+import type { SheetIndex } from '../sheet/index-sheet';
+import type { ParameterRole } from '../sheet/parameter-section';
 
 /**
  * What stands between a jogging shaft and a broken link: the drive's own time-out, which only a try proves. Empty once it was proven.

@@ -2,8 +2,8 @@ import { contradictionsIn, roleActive } from '../words/read';
 import type { RequestEffect } from './request-effect';
 import { mayTurn } from './request-effect';
 import { meaningOf, numberOf } from './describe';
-import type { SheetIndex } from './index-sheet';
-import type { ParameterRole } from './parameter-section';
+import type { SheetIndex } from '../sheet/index-sheet';
+import type { ParameterRole } from '../sheet/parameter-section';
 import { wordAsksToTurn } from './turning';
 
 /** What must be said before a request is sent: sentences that forbid it, and sentences to read first. */

@@ -1,8 +1,8 @@
 import { shippedIndex, ternIndex } from '../../../tests/harness/sheets';
 import { fittingSheets, fitText } from './fitting';
-import type { SheetIndex } from './index-sheet';
-import type { ParameterRole } from './parameter-section';
-import type { Cell } from './place';
+import type { SheetIndex } from '../sheet/index-sheet';
+import type { ParameterRole } from '../sheet/parameter-section';
+import type { Cell } from '../sheet/place';
 
 const SHEETS = ['wren', 'tern'].map((slug) => shippedIndex(slug));
 

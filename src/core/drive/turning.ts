@@ -1,8 +1,8 @@
-import { asksForMotion } from './profile-of';
+import { asksForMotion } from '../sheet/profile-of';
 import { roleActive } from '../words/read';
 import { numberOf } from './describe';
-import type { SheetIndex } from './index-sheet';
-import type { ParameterRole } from './parameter-section';
+import type { SheetIndex } from '../sheet/index-sheet';
+import type { ParameterRole } from '../sheet/parameter-section';
 
 /**
  * Whether the shaft turns: by the bit that says so, where the status word has one, else by the actual speed; null where neither is known.

@@ -1,7 +1,7 @@
 import { cellsText } from './describe';
-import { emptySheet } from './empty-sheet';
-import { indexSheet } from './index-sheet';
-import type { Parameter } from './parameter-section';
+import { emptySheet } from '../sheet/empty-sheet';
+import { indexSheet } from '../sheet/index-sheet';
+import type { Parameter } from '../sheet/parameter-section';
 
 const text = (
   entry: Partial<Parameter>,

@@ -1,7 +1,7 @@
 import { ternIndex } from '../../../tests/harness/sheets';
 import type { SerialSettings } from '../line/settings';
-import type { Cell } from './place';
-import { identityOf, identityWarning } from './identity';
+import type { Cell } from '../sheet/place';
+import { identityOf, identityWarning } from '../drive/identity';
 import { keypadCard } from './keypad-card';
 import { linkChange } from './link-change';
 import { compareRestart } from './restart';

@@ -4,11 +4,11 @@ import { EXCEPTIONS } from '../modbus/exceptions';
 import { functionName, specOf } from '../modbus/lookup';
 import { readBy, tableOfFunction, writtenBy, type RegisterRange, type TableRange } from '../modbus/touched';
 import { TABLE_NAMES, type ModbusTable } from '../registers/notation';
-import { registerCell } from './place';
+import { registerCell } from '../sheet/place';
 import type { ModbusMessage } from '../modbus/message';
-import { firstRegister, registerName } from './annotate';
-import { cellsText } from './describe';
-import type { PlacedParameter, SheetIndex } from './index-sheet';
+import { firstRegister, registerName } from './annotate-modbus';
+import { cellsText } from '../drive/describe';
+import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 
 const MOST_NAMED = 5;
 

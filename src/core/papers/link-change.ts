@@ -1,5 +1,5 @@
 import type { SerialSettings } from '../line/settings';
-import type { PlacedParameter, SheetIndex } from './index-sheet';
+import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import { failed, done, type Result } from '../result';
 
 /** One write of a change of both ends, in order. */

@@ -1,6 +1,6 @@
 import { shippedIndex } from '../../../tests/harness/sheets';
 import { jogCaution } from './jog';
-import type { ParameterRole } from './parameter-section';
+import type { ParameterRole } from '../sheet/parameter-section';
 
 const tern = shippedIndex('tern');
 const known = (values: Partial<Record<ParameterRole, number>>) => (role: ParameterRole) => values[role];

@@ -1,7 +1,7 @@
-import { meaningOf } from './describe';
-import type { PlacedParameter, SheetIndex } from './index-sheet';
-import type { Cell } from './place';
-import { patternIn } from './seen';
+import { meaningOf } from '../drive/describe';
+import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
+import type { Cell } from '../sheet/place';
+import { patternIn } from '../drive/seen';
 
 /** What a restart did to one setting. */
 export interface RestartRow {

@@ -4,7 +4,7 @@ import { leavesOf } from '../bytes/field';
 import { anatomyRtu } from '../modbus/anatomy';
 import type { Direction } from '../direction';
 import { readRtu } from '../modbus/rtu';
-import { annotate } from './annotate';
+import { annotate } from './annotate-modbus';
 
 const index = ternIndex();
 const names = (station: number): string | null => (station === 3 ? 'kiln fan' : null);

@@ -1,5 +1,5 @@
-import type { SheetIndex } from './index-sheet';
-import type { Cell } from './place';
+import type { SheetIndex } from '../sheet/index-sheet';
+import type { Cell } from '../sheet/place';
 import { identityOf, type IdentityRow } from './identity';
 import type { SeenWord } from './seen';
 

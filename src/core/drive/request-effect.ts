@@ -1,7 +1,7 @@
 import type { ModbusMessage } from '../modbus/message';
 import { writtenBy } from '../modbus/touched';
-import type { SheetIndex } from './index-sheet';
-import { registerCell } from './place';
+import type { SheetIndex } from '../sheet/index-sheet';
+import { registerCell } from '../sheet/place';
 import { wordMayTurn } from './turning';
 import { patternOfWords } from '../values/pattern';
 

@@ -2,11 +2,11 @@ import { EXCEPTIONS } from '../modbus/exceptions';
 import type { ModbusMessage } from '../modbus/message';
 import { readBy, writtenBy } from '../modbus/touched';
 import { meaningOf, numberOf } from './describe';
-import type { PlacedParameter, SheetIndex } from './index-sheet';
+import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { RegisterRange, TableRange } from '../modbus/touched';
 import type { ModbusTable } from '../registers/notation';
 import { patternOfNumber, patternOfWords } from '../values/pattern';
-import { registerCell } from './place';
+import { registerCell } from '../sheet/place';
 
 /** The range of a parameter as people say it: `0 to 60 s`, `keypad, terminals, network`. */
 export function rangeText(index: SheetIndex, parameter: PlacedParameter): string {

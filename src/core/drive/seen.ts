@@ -1,6 +1,6 @@
 import { patternOfWords } from '../values/pattern';
-import type { PlacedParameter } from './index-sheet';
-import type { Cell } from './place';
+import type { PlacedParameter } from '../sheet/index-sheet';
+import type { Cell } from '../sheet/place';
 
 /** What a cell was last seen to hold, and when (line clock, microseconds). */
 export interface SeenWord {

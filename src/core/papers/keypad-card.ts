@@ -1,8 +1,8 @@
 import type { SerialSettings } from '../line/settings';
-import { meaningOf } from './describe';
-import type { PlacedParameter, SheetIndex } from './index-sheet';
-import type { Cell } from './place';
-import { seenIn, type SeenWord } from './seen';
+import { meaningOf } from '../drive/describe';
+import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
+import type { Cell } from '../sheet/place';
+import { seenIn, type SeenWord } from '../drive/seen';
 
 /** Whether the link has shown that a step was done; a step without a value can only be ticked by hand. */
 export type StepCheck =

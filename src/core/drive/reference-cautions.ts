@@ -3,8 +3,8 @@ import { toValue } from '../scaling/scale';
 import { roleActive } from '../words/read';
 import { patternOfNumber } from '../values/pattern';
 import { chainOf, meaningOf, valueIn } from './describe';
-import type { SheetIndex } from './index-sheet';
-import type { ParameterRole } from './parameter-section';
+import type { SheetIndex } from '../sheet/index-sheet';
+import type { ParameterRole } from '../sheet/parameter-section';
 
 const ZERO = ratio(0n);
 

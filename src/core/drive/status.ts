@@ -2,7 +2,7 @@ import { hexNumber } from '../bytes/hex';
 import { statesOf } from '../profile/profile';
 import { roleActive } from '../words/read';
 import { statusSentence } from '../words/sentence';
-import type { SheetIndex } from './index-sheet';
+import type { SheetIndex } from '../sheet/index-sheet';
 
 /**
  * A status word in a few words: the state where a standard profile names it ("S3 or S5" where the word leaves it open, and said so where no

@@ -3,9 +3,9 @@ import type { Direction } from '../direction';
 import type { UssMessage } from '../uss/message';
 import { numberOf } from '../uss/parameter';
 import { valueOf } from '../uss/value';
-import { wordText } from './describe';
-import type { PlacedParameter, SheetIndex } from './index-sheet';
-import { cellOf } from './place';
+import { wordText } from '../drive/describe';
+import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
+import { cellOf } from '../sheet/place';
 
 /** What the sheet calls a word of the process data, and what the word says: `status word 0x0A31 · S2 ready to switch on`. */
 export interface ProcessText {

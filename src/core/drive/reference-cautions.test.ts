@@ -1,6 +1,6 @@
 import { shippedIndex } from '../../../tests/harness/sheets';
 import { parseRational } from '../scaling/rational';
-import type { ParameterRole } from './parameter-section';
+import type { ParameterRole } from '../sheet/parameter-section';
 import { referenceCautions } from './reference-cautions';
 
 /** Sheet Tern: full scale 12287 = 55 Hz, minimum speed 804 = 3.6 Hz. */

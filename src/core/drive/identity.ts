@@ -1,7 +1,7 @@
 import { numberOfPattern, patternOfNumber } from '../values/pattern';
 import { meaningOf } from './describe';
-import type { PlacedParameter, SheetIndex } from './index-sheet';
-import type { Cell } from './place';
+import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
+import type { Cell } from '../sheet/place';
 import { seenIn, type SeenWord } from './seen';
 
 /** One thing that tells a drive from another: what the sheet was written for, and what this drive says. */
