@@ -3,7 +3,11 @@ import { rtu } from './harness/line';
 import { ABSENT, benchOnLine, FAN, HOIST, type LinePlace } from './harness/bench-on-line';
 import { stationKey } from '../src/bench/state/bench-state';
 import { planFaults, type Plan } from '../src/core/sets/plan';
-import { patternOfSaid, wordsOfRaw, type SaidOf } from '../src/core/sets/said';
+import { patternOfCells } from '../src/core/drive/seen';
+import { wordsOfRaw, type SaidOf } from '../src/core/sets/said';
+import { readTyped } from '../src/core/sets/typed-value';
+import { cellsText } from '../src/core/drive/describe';
+import type { Parameter } from '../src/core/sheet/parameter-section';
 import type { SheetIndex } from '../src/core/sheet/index-sheet';
 import { changePlan, planOf, registersStore } from '../src/bench/registers/registers-store';
 import { pause } from '../src/bench/registers/run-at';
@@ -12,8 +16,8 @@ import { goOnWriting, writePlan, writeToAll } from '../src/features/registers/ru
 import type { SetRow, WritingRow } from '../src/store/database';
 
 /** The runs of Registers on a line of stand-ins: what is sent goes over the real master, answers come in the real time of the line. */
-async function registersAt(place: LinePlace, factory: Record<string, number> = {}) {
-  const line = await benchOnLine(place, factory);
+async function registersAt(place: LinePlace, factory: Record<string, number> = {}, more: readonly Parameter[] = []) {
+  const line = await benchOnLine(place, factory, more);
   const { bench, job, drive } = line;
   const key = stationKey(drive.line, drive.station);
   const id = nowId(job?.id ?? '', key);
@@ -55,7 +59,7 @@ async function registersAt(place: LinePlace, factory: Record<string, number> = {
 const rawOf = (index: SheetIndex, said: SaidOf, number: string): number | string => {
   const [parameter, one] = [index.byNumber.get(number), said.get(number)];
   return parameter && one?.kind === 'value'
-    ? (patternOfSaid(parameter, one.words) ?? 'wide')
+    ? (patternOfCells(parameter, one.words) ?? 'wide')
     : (one?.kind ?? 'nothing');
 };
 
@@ -370,3 +374,50 @@ const readOf = (index: SheetIndex, number: string): Uint8Array => {
   }
   return Uint8Array.from([...bytes, crc & 0xff, crc >> 8]);
 };
+
+it('values that no number of 32 bits holds are planned, written in one request each, and read back', async () => {
+  const at = (address: number) => [{ kind: 'register' as const, table: 'holding-register' as const, address }];
+  const wide = (number: string, address: number, rest: Partial<Parameter>): Parameter => ({
+    number,
+    name: `wide ${number}`,
+    type: 'uint64',
+    write: 'always',
+    kept: true,
+    at: at(address),
+    ...rest,
+  });
+  const more = [
+    wide('90.01', 40_001, { type: 'uint64', order: 'GHEFCDAB' }),
+    wide('90.02', 40_011, { type: 'text', size: 5, order: 'BA' }),
+    wide('90.03', 40_021, { type: 'float64', unit: 'm' }),
+    wide('90.04', 40_031, { type: 'bytes', size: 2 }),
+  ];
+  const { bench, drive, index, done, writing, own, said } = await registersAt(FAN, {}, more);
+  // 2^53 + 1 is the first whole number that a double does not hold.
+  const typed = { '90.01': '9007199254740993', '90.02': 'KILN 7', '90.03': '0.1 m', '90.04': 'C0 FF EE 01' };
+  const plan = new Map(
+    Object.entries(typed).map(([number, text]) => {
+      const read = readTyped(index, index.byNumber.get(number)!, text, () => undefined);
+      if (!read.ok) throw new Error(read.error);
+      return [number, { words: read.value, reason: 'typed' }];
+    }),
+  );
+  expect(planFaults(index, plan, new Map(), new Map())).toEqual([]);
+  void writePlan(bench, drive, 'fan', index, plan, new Map());
+  await done();
+  expect(writing().writing.items.map(({ number, result, writes }) => [number, result.kind, writes])).toEqual(
+    more.map(({ number }) => [number, 'equal', 1]),
+  );
+  void readSome(bench, drive, index, new Set(more.map(({ number }) => number)));
+  await done();
+  const shown = more.map(({ number }) => {
+    const [parameter, one] = [index.byNumber.get(number)!, said().get(number)];
+    return one?.kind === 'value' ? cellsText(index, parameter, one.words) : one?.kind;
+  });
+  expect(shown).toEqual(['9007199254740993', '“KILN 7”', '0.1 m', 'c0 ff ee 01']);
+  // Function 16 with four registers and with five: none of them is written in halves.
+  const written = own.entries.flatMap(({ bytes, direction }) =>
+    direction === 'sent' && bytes[1] === 16 ? [bytes[5]] : [],
+  );
+  expect(written).toEqual([4, 5, 4, 2]);
+});

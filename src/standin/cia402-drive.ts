@@ -208,13 +208,14 @@ export class Cia402Drive implements SerialDrive, YardDrive {
     return 0;
   }
 
-  #accept({ parameter, number }: GivenValue): void {
+  #accept(given: GivenValue): void {
+    const { parameter, number } = given;
     const { role } = parameter;
     if (role === 'keep') {
       if (number === 1) this.#onKeep(this.#store.keep());
     } else if (role === 'restart') {
       if (number === 1) this.#clock.at(this.#clock.now() + RESTART_AFTER_US, () => this.powerCycle());
-    } else this.#store.set(parameter, number);
+    } else this.#store.take(given);
     if (role === 'watchdog-time') this.#feedWatchdog();
   }
 

@@ -8,7 +8,7 @@ import type { ControlRole, StatusRole, WordSpec } from '../core/words/spec';
 import { fullScaleOf, stepOf, type FullScale } from './full-scale';
 import { afterBreak, linkOf } from './own-link';
 import { livingNumber } from './living';
-import { ParameterStore, type Nonvolatile, type Table } from './parameter-store';
+import { ParameterStore, type GivenValue, type Nonvolatile, type Table } from './parameter-store';
 import type { SerialDrive } from './rtu-station';
 import type { LinkEnd } from './serial-station';
 import { Shaft } from './shaft';
@@ -171,12 +171,13 @@ export class Inverter implements SerialDrive, YardDrive {
     const given = this.#store.valuesOf(address, words, table);
     const refusal = this.#store.refusalOf(given, this.#shaft.isTurning());
     if (refusal !== 0 || !given) return refusal;
-    for (const { parameter, number } of given) this.#accept(parameter, number);
+    for (const value of given) this.#accept(value);
     this.#steer();
     return 0;
   }
 
-  #accept(parameter: PlacedParameter, number: number): void {
+  #accept(given: GivenValue): void {
+    const { parameter, number } = given;
     const { role } = parameter;
     if (role === 'control-word') return this.#command(number);
     if (role === 'keep') {
@@ -188,7 +189,7 @@ export class Inverter implements SerialDrive, YardDrive {
       if (number === 1) this.#clock.at(this.#clock.now() + RESTART_AFTER_US, () => this.powerCycle());
       return;
     }
-    this.#store.set(parameter, number);
+    this.#store.take(given);
     if (role === 'watchdog-time' || role === 'watchdog-action') this.#feedWatchdog();
     if (role === 'command-source' && !this.#networkCommands()) this.#acting = 0;
   }

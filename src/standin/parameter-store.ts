@@ -1,7 +1,7 @@
 import type { ParameterRole } from '../core/sheet/parameter-section';
 import { cellOf, type PlaceOf } from '../core/sheet/place';
 import type { PlacedParameter, SheetIndex } from '../core/sheet/index-sheet';
-import { numberFrom, wordsFor } from './value-words';
+import { isBeyondNumbers, numberFrom, wordsFor } from './value-words';
 
 /** Raw numbers by parameter number, as they survive loss of power. */
 export type Nonvolatile = Readonly<Record<string, number>>;
@@ -12,6 +12,8 @@ export type Table = PlaceOf<'register'>['table'];
 export interface GivenValue {
   readonly parameter: PlacedParameter;
   readonly number: number;
+  /** Its registers, which for a text or a value of 64 bits say more than the number. */
+  readonly words: readonly number[];
 }
 
 const NO_SUCH_ADDRESS = 2;
@@ -22,6 +24,9 @@ export class ParameterStore {
   readonly #tables: ReadonlySet<Table>;
   #kept: Nonvolatile;
   #working = new Map<string, number>();
+  /** Texts and values of 64 bits that were written, as their registers. */
+  #written = new Map<string, readonly number[]>();
+  #keptWritten = new Map<string, readonly number[]>();
 
   constructor(index: SheetIndex, kept: Nonvolatile) {
     this.#index = index;
@@ -35,6 +40,7 @@ export class ParameterStore {
     this.#working = new Map(
       this.#index.parameters.map(({ number, default: factory = 0 }) => [number, this.#kept[number] ?? factory]),
     );
+    this.#written = new Map(this.#keptWritten);
   }
 
   keep(): Nonvolatile {
@@ -43,6 +49,8 @@ export class ParameterStore {
       ...this.#kept,
       ...Object.fromEntries(kept.map((parameter) => [parameter.number, this.numberOf(parameter)])),
     };
+    const names = new Set(kept.map(({ number }) => number));
+    this.#keptWritten = new Map([...this.#written].filter(([number]) => names.has(number)));
     return this.#kept;
   }
 
@@ -60,7 +68,7 @@ export class ParameterStore {
   wordOf(parameter: PlacedParameter, address: number, number: number): number {
     const { place } = parameter;
     const first = place.kind === 'register' ? place.address : address;
-    return wordsFor(parameter, number)[address - first] ?? 0;
+    return (this.#written.get(parameter.number) ?? wordsFor(parameter, number))[address - first] ?? 0;
   }
 
   numberOf({ number }: PlacedParameter): number {
@@ -85,8 +93,16 @@ export class ParameterStore {
     const { resets } = parameter;
     if (!resets || value === 0) return;
     for (const { number, default: factory = 0 } of this.#index.parameters)
-      if (number !== parameter.number && (resets === 'all' || resets.includes(number)))
+      if (number !== parameter.number && (resets === 'all' || resets.includes(number))) {
         this.#working.set(number, factory);
+        this.#written.delete(number);
+      }
+  }
+
+  /** Takes what a write gave. */
+  take({ parameter, number, words }: GivenValue): void {
+    this.set(parameter, number);
+    if (isBeyondNumbers(parameter)) this.#written.set(parameter.number, words);
   }
 
   #isLocked({ lockedBy }: PlacedParameter): boolean {
@@ -105,10 +121,10 @@ export class ParameterStore {
       const parameter = this.parameterAt(address + i, table);
       if (!parameter || parameter.place.kind !== 'register') return null;
       const part = address + i - parameter.place.address;
-      const own = wordsFor(parameter, this.numberOf(parameter));
+      const own = [...(this.#written.get(parameter.number) ?? wordsFor(parameter, this.numberOf(parameter)))];
       const taken = Math.min(own.length - part, words.length - i);
       for (let k = 0; k < taken; k++) own[part + k] = words[i + k] ?? 0;
-      given.push({ parameter, number: numberFrom(parameter, own) });
+      given.push({ parameter, number: numberFrom(parameter, own), words: own });
       i += taken;
     }
     return given;

@@ -27,6 +27,10 @@ function wordCount({ type, size = 1 }: Form): number {
   }
 }
 
+/** Whether a value is more than a number can hold: it is kept as its registers. */
+export const isBeyondNumbers = ({ type }: Form): boolean =>
+  type === 'text' || type === 'bytes' || type === 'int64' || type === 'uint64' || type === 'float64';
+
 function bytesOf(form: Form, number: number): number[] {
   const bytes = new DataView(new ArrayBuffer(2 * wordCount(form)));
   switch (form.type) {

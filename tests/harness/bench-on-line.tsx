@@ -1,4 +1,5 @@
 import type { SerialSettings } from '../../src/core/line/settings';
+import type { Parameter } from '../../src/core/sheet/parameter-section';
 import { benchAt } from './bench';
 import { standinLine } from './standin-line';
 
@@ -23,6 +24,7 @@ export const FENCE: LinePlace = { line: 'S1', slug: 'pipit', protocol: 'ascii', 
 export async function benchOnLine(
   { line, slug, protocol, station, settings }: LinePlace,
   factory: Readonly<Record<string, number>> = {},
+  more: readonly Parameter[] = [],
 ) {
   const own = await standinLine(
     slug,
@@ -33,6 +35,7 @@ export async function benchOnLine(
     undefined,
     { '5.01': station, ...factory },
     ABSENT,
+    more,
   );
   const { bench, know, show } = benchAt(line, station);
   know({}, true);

@@ -8,7 +8,8 @@ import { numberOf } from '../../src/core/drive/describe';
 import { patternOfNumber } from '../../src/core/values/pattern';
 import type { GroupReply } from '../../src/core/sets/set-reading';
 import type { WriteAct, WriteReply } from '../../src/core/sets/set-writing';
-import { patternOfSaid, wordsOfSaid } from '../../src/core/sets/said';
+import { patternOfCells } from '../../src/core/drive/seen';
+import { wordsOfSaid } from '../../src/core/sets/said';
 
 const TYPES = ['uint16', 'int16', 'uint32', 'int32', 'float32', 'uint16', 'uint16'] as const;
 
@@ -89,7 +90,7 @@ export class MadeUpDrive {
       return isHole ? { kind: 'refused', why: 'exception 2' } : { kind: 'value', words: this.wordsOf(parameter) };
     }
     this.writes.push(item.number);
-    const number = numberOf(parameter, patternOfSaid(parameter, item.words) ?? 0);
+    const number = numberOf(parameter, patternOfCells(parameter, item.words) ?? 0);
     const limited = Math.min(parameter.max, Math.max(parameter.min, number));
     const isTaken = accepts(parameter, number) || parameter.outside === 'limited';
     if (!isHole && parameter.write !== 'never' && isTaken)

@@ -2,6 +2,7 @@ import type { SerialSettings } from '../../src/core/line/settings';
 import { seededRandom } from '../../src/core/random/random';
 import { indexSheet, type SheetIndex } from '../../src/core/sheet/index-sheet';
 import { VirtualClock } from '../../src/core/time/clock';
+import type { Parameter } from '../../src/core/sheet/parameter-section';
 import type { RunState } from '../../src/core/procedure/run';
 import type { EntryDraft } from '../../src/link/exchanger';
 import { LineMaster } from '../../src/link/line-master';
@@ -32,9 +33,15 @@ export async function standinLine(
   factory: Readonly<Record<string, number>> = {},
   /** What the drives do not have. */
   absent: readonly string[] = [],
+  /** What they have besides. */
+  more: readonly Parameter[] = [],
 ) {
   const clock = new VirtualClock();
-  const index = shippedIndex(slug);
+  const shipped = shippedIndex(slug);
+  const index =
+    more.length === 0
+      ? shipped
+      : indexSheet({ ...shipped.sheet, parameters: [...(shipped.sheet.parameters ?? []), ...more] });
   const kept: Record<number, Readonly<Record<string, number>>> = {};
   const parameters = (index.sheet.parameters ?? []).filter(({ number }) => !absent.includes(number));
   const own = absent.length === 0 ? index : indexSheet({ ...index.sheet, parameters });

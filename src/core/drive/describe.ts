@@ -1,12 +1,13 @@
 import { bytesToHex, hexNumber } from '../bytes/hex';
 import type { ScalingChain } from '../scaling/chain';
-import { decodeNumber, exactDecimal } from '../bytes/number';
+import { exactDecimal } from '../bytes/number';
 import { decimalText, parseRational, type Rational } from '../scaling/rational';
 import { toValue } from '../scaling/scale';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { Sheet } from '../sheet/sheet';
 import { statusText } from './status';
 import { numberOfPattern, patternOfWords } from '../values/pattern';
+import { isWide, wideText } from '../values/wide';
 import { fieldsText } from '../values/word-field';
 import { isFloatType, isSignedType, wordsOfType } from '../values/type';
 
@@ -129,21 +130,11 @@ export function cellsText(
   const pattern = patternOfWords(words, parameter.order);
   if (pattern !== null && parameter.type !== 'text' && parameter.type !== 'bytes')
     return wordText(index, parameter, pattern, known);
-  const bytes = Uint8Array.from(words.flatMap((word) => [word >>> 8, word & 0xff]));
-  if (parameter.type === 'bytes') return bytesToHex(bytes, ' ');
-  if (parameter.type === 'text')
-    // What is no printable character ends nothing, but shows as a point.
-    return `“${String.fromCharCode(...bytes)
-      .replace(/\0+$/, '')
-      .replace(/[^ -~\u00a0-\u00ff]/g, '·')}”`;
-  const order = parameter.order ?? 'ABCDEFGH';
-  const read =
-    parameter.type === 'int64' || parameter.type === 'uint64' || parameter.type === 'float64'
-      ? decodeNumber(parameter.type, order, bytes)
-      : null;
-  if (!read?.ok) return bytesToHex(bytes, ' ');
-  const number = `${read.value.short ?? read.value.value}`.replace('-', '−');
-  return `${number}${parameter.unit ? ` ${parameter.unit}` : ''}`;
+  const { type, order, unit } = parameter;
+  if (!isWide(type)) return bytesToHex(Uint8Array.from(words.flatMap((word) => [word >>> 8, word & 0xff])), ' ');
+  const text = wideText({ type, order }, words);
+  if (type === 'text') return `“${text}”`;
+  return type === 'bytes' ? text : `${text.replace('-', '−')}${unit ? ` ${unit}` : ''}`;
 }
 
 function commandName({ commands }: SheetIndex, word: number): string {

@@ -8,6 +8,14 @@ export interface SeenWord {
   readonly atUs: number;
 }
 
+/** What a parameter's cells hold as one pattern, the highest byte first; null where it has more than 32 bits. */
+export const patternOfCells = (
+  { cells, order }: Pick<PlacedParameter, 'cells' | 'order'>,
+  words: readonly number[],
+): number | null =>
+  // A parameter of USS or a command is one number, however wide.
+  cells.length === 1 && order === undefined ? (words[0] ?? null) : patternOfWords(words, order);
+
 /**
  * The value of a parameter from the cells that hold it, as one pattern, as old as its oldest word; undefined where one of them was not seen, or the
  * value has more than 32 bits.
@@ -16,14 +24,11 @@ export function seenIn(
   { cells, order }: Pick<PlacedParameter, 'cells' | 'order'>,
   seen: (cell: Cell) => SeenWord | undefined,
 ): SeenWord | undefined {
-  const [only] = cells;
-  if (only === undefined) return undefined;
-  if (cells.length === 1 && order === undefined) return seen(only);
   const found = cells.map(seen);
   if (!found.every((one) => one !== undefined)) return undefined;
-  const word = patternOfWords(
+  const word = patternOfCells(
+    { cells, order },
     found.map((one) => one.word),
-    order,
   );
   return word === null ? undefined : { word, atUs: Math.min(...found.map((one) => one.atUs)) };
 }

@@ -4,7 +4,7 @@ import { encodeDialect } from '../dialect/write';
 import type { PlacedParameter } from '../sheet/index-sheet';
 import { numberOfPattern } from '../values/pattern';
 import { cellOf, type Cell } from '../sheet/place';
-import type { PlaceLink } from './place-link';
+import { oneNumber, type PlaceLink } from './place-link';
 
 /** Places that are commands of a dialect. */
 export function commandLink(dialect: Dialect): PlaceLink {
@@ -15,13 +15,15 @@ export function commandLink(dialect: Dialect): PlaceLink {
   const commandAt = ({ place, others }: PlacedParameter): string | undefined =>
     [place, ...others].find((way) => way.kind === 'command')?.command;
   const cell = (command: string): Cell => cellOf({ kind: 'command', command });
+  const write: PlaceLink['write'] = (station, place, word) => {
+    const command = commandAt(place);
+    return command === undefined
+      ? null
+      : line({ station, kind: 'write', command, values: [numberOfPattern(place.type, word)] });
+  };
   return {
-    write: (station, place, word) => {
-      const command = commandAt(place);
-      return command === undefined
-        ? null
-        : line({ station, kind: 'write', command, values: [numberOfPattern(place.type, word)] });
-    },
+    write,
+    writeWords: oneNumber(write),
     read: (station, places) =>
       places.flatMap((place) => {
         const command = commandAt(place);

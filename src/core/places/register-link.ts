@@ -7,6 +7,7 @@ import { registerWay, type SheetIndex } from '../sheet/index-sheet';
 import { registerCell } from '../sheet/place';
 import { wordsOfPattern } from '../values/pattern';
 import { wordsOfType } from '../values/type';
+import { isWide } from '../values/wide';
 import type { PlaceLink, Told } from './place-link';
 
 /** Functions that read a table, and the most that one read brings (Modbus Application Protocol V1.1b3, section 6). */
@@ -27,20 +28,25 @@ export function registerLink(index: SheetIndex, framing: ModbusFraming): PlaceLi
     const built = framing.encode(message, 'request');
     return built.ok ? [built.value] : [];
   };
+  const writeWords: PlaceLink['writeWords'] = (unit, parameter, values) => {
+    const { table, address } = registerWay(parameter) ?? {};
+    const quantity = values.length;
+    if (address === undefined || quantity !== wordsOfType(parameter.type, parameter.size)) return null;
+    if (table === 'coil') return encode({ unit, fc: 5, address, coils: [values[0] === 0 ? 0 : 1] })[0] ?? null;
+    if (table !== 'holding-register') return null;
+    // All words in one request: a drive that took some of them only would hold another value.
+    const message: ModbusMessage =
+      quantity === 1 ? { unit, fc: 6, address, values } : { unit, fc: 16, address, quantity, values };
+    return encode(message)[0] ?? null;
+  };
   return {
-    write: (unit, parameter, pattern) => {
-      const { table, address } = registerWay(parameter) ?? {};
-      if (address === undefined) return null;
-      if (table === 'coil') return encode({ unit, fc: 5, address, coils: [pattern === 0 ? 0 : 1] })[0] ?? null;
-      if (table !== 'holding-register') return null;
+    write: (unit, parameter, pattern, known) => {
       const count = wordsOfType(parameter.type, parameter.size);
-      if (count > 2) return null;
-      const values = wordsOfPattern(pattern, count, parameter.order);
-      // All words in one request: a drive that took one of them only would hold another value.
-      const message: ModbusMessage =
-        count === 1 ? { unit, fc: 6, address, values } : { unit, fc: 16, address, quantity: count, values };
-      return encode(message)[0] ?? null;
+      return isWide(parameter.type)
+        ? null
+        : writeWords(unit, parameter, wordsOfPattern(pattern, count, parameter.order), known);
     },
+    writeWords,
     read: (unit, places) =>
       (Object.keys(TABLE_READS) as ModbusTable[]).flatMap((table) => {
         const wanted = places.flatMap((parameter) => {

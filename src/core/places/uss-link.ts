@@ -8,7 +8,7 @@ import type { AnsweredParameter } from '../uss/expect';
 import { channelState } from '../uss/pairing';
 import { channelWords, numberOf, readTask, writeTask, type UssParameter } from '../uss/parameter';
 import { netWords, readUss } from '../uss/telegram';
-import type { PlaceLink } from './place-link';
+import { oneNumber, type PlaceLink } from './place-link';
 
 const built = (draft: UssDraft): Uint8Array | null => {
   const telegram = encodeUss(draft);
@@ -61,6 +61,7 @@ export function ussLink(index: SheetIndex): PlaceLink {
   if (!rule)
     return {
       write: () => null,
+      writeWords: () => null,
       read: () => [],
       writes: () => false,
       written: () => [],
@@ -70,21 +71,23 @@ export function ussLink(index: SheetIndex): PlaceLink {
   const processCell = (direction: 'out' | 'in', word: number): Cell => cellOf({ kind: 'process', direction, word });
   const asking = (pzdWords: number): number[] =>
     [neutralControlWord(index), ...new Array<number>(pzdWords).fill(0)].slice(0, pzdWords);
+  const write: PlaceLink['write'] = (address, place, word, known) => {
+    const out = wayOf(place, 'process');
+    if (out?.direction === 'out') {
+      const own = wordsOfPattern(word, place.cells.length, place.order);
+      const pzd = Array.from({ length: rule.pzdWords }, (_, i) => {
+        const role = index.byCell.get(processCell('out', i))?.role;
+        return own[i - out.word] ?? (role && known(role)) ?? (i === 0 ? neutralControlWord(index) : 0);
+      });
+      return built({ address, pkwWords: rule.pkwWords, pzd });
+    }
+    const parameter = ussParameterOf(place);
+    const task = parameter && writeTask(rule, address, parameter, word, 'working');
+    return task?.ok ? built({ ...task.value.draft, pzd: asking(rule.pzdWords) }) : null;
+  };
   return {
-    write: (address, place, word, known) => {
-      const out = wayOf(place, 'process');
-      if (out?.direction === 'out') {
-        const own = wordsOfPattern(word, place.cells.length, place.order);
-        const pzd = Array.from({ length: rule.pzdWords }, (_, i) => {
-          const role = index.byCell.get(processCell('out', i))?.role;
-          return own[i - out.word] ?? (role && known(role)) ?? (i === 0 ? neutralControlWord(index) : 0);
-        });
-        return built({ address, pkwWords: rule.pkwWords, pzd });
-      }
-      const parameter = ussParameterOf(place);
-      const task = parameter && writeTask(rule, address, parameter, word, 'working');
-      return task?.ok ? built({ ...task.value.draft, pzd: asking(rule.pzdWords) }) : null;
-    },
+    write,
+    writeWords: oneNumber(write),
     read: (address, places) => {
       const parameters = places.flatMap((place) => ussParameterOf(place) ?? []);
       // Each telegram brings the process data back as well; without a parameter to ask for, one of them is enough.

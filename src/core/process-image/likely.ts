@@ -5,7 +5,7 @@ import { PROFIDRIVE } from '../profile/profidrive';
 import { done, failed, type Result } from '../result';
 import { parseQuantity } from '../scaling/quantity';
 import type { SheetIndex } from '../sheet/index-sheet';
-import { patternOfSaid } from '../sets/said';
+import { patternOfCells } from '../drive/seen';
 import { readTyped } from '../sets/typed-value';
 import { numberOfPattern } from '../values/pattern';
 import type { Block } from './blocks';
@@ -67,7 +67,7 @@ export function knownItem(index: SheetIndex | null, item: NamedItem, text: strin
     return counts.ok ? about(asNumber(counts.value), text.trim()) : failed(counts.error.text);
   }
   const words = readTyped(index, parameter, text, () => undefined);
-  const pattern = words.ok ? patternOfSaid(parameter, words.value) : null;
+  const pattern = words.ok ? patternOfCells(parameter, words.value) : null;
   return words.ok
     ? pattern === null
       ? failed('a number of this width is not compared')

@@ -3,7 +3,8 @@ import { meaningOf, valueIn, type KnownNumber } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import { patternOfNumber } from '../values/pattern';
 import { whyNotPlanned, type Plan, type PlannedValue } from './plan';
-import { knownOf, patternOfSaid, wordsOfSaid } from './said';
+import { patternOfCells } from '../drive/seen';
+import { knownOf, wordsOfSaid } from './said';
 import { wordsOfValue } from './typed-value';
 import type { Witness } from './witness';
 
@@ -54,7 +55,7 @@ function byValue(
   own: PlacedParameter,
   known: KnownNumber,
 ): Result<readonly number[], string> {
-  const word = patternOfSaid(other, words);
+  const word = patternOfCells(other, words);
   if (word === null) return failed(`a value of ${other.type} cannot be carried into ${own.type}`);
   if (own.choices || other.choices) {
     const name = other.choices?.find(({ value }) => value === word)?.name;

@@ -12,7 +12,8 @@ import type { PlacedParameter } from '../sheet/index-sheet';
 import type { ParameterRole } from '../sheet/parameter-section';
 import { isFloatType } from '../values/type';
 import { followsFrom } from './follows';
-import { knownOf, patternOfSaid, saidText, type Said } from './said';
+import { patternOfCells } from '../drive/seen';
+import { knownOf, saidText, type Said } from './said';
 import type { Witness } from './witness';
 
 /** Why a difference of this value is none to act on. */
@@ -127,7 +128,7 @@ class Row implements CompareRow {
 const followsText = (first: Known, other: Known): string =>
   [timesText(first, other), followsFrom(first.parameter.role)].filter((part) => part !== '').join('; ');
 
-const pattern = ({ parameter, said }: Known): number | null => patternOfSaid(parameter, said.words);
+const pattern = ({ parameter, said }: Known): number | null => patternOfCells(parameter, said.words);
 
 const valueOf = (known: Known): Rational | null => {
   const word = pattern(known);

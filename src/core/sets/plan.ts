@@ -1,13 +1,15 @@
 import { hexNumber } from '../bytes/hex';
 import { compare, type Rational } from '../scaling/rational';
 import { meaningOf, numberOf, valueIn } from '../drive/describe';
-import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
+import { registerWay, type PlacedParameter, type SheetIndex } from '../sheet/index-sheet';
 import { rangeText } from '../drive/limits';
 import type { ParameterRole } from '../sheet/parameter-section';
 import { wordMayTurn } from '../drive/turning';
 import { disabledBy } from '../values/word-field';
-import { isNumeric } from './typed-value';
-import { knownOf, patternOfSaid, type Said, type SaidOf } from './said';
+import { isWide } from '../values/wide';
+import { isNumeric, onlyRegisters } from './typed-value';
+import { patternOfCells } from '../drive/seen';
+import { knownOf, type Said, type SaidOf } from './said';
 
 /** A value that is to be written, and why. */
 export interface PlannedValue {
@@ -43,10 +45,11 @@ const ORDERS: ReadonlySet<ParameterRole> = new Set([
 ]);
 
 /** Why a parameter cannot be planned at all; empty where it can. */
-export function whyNotPlanned({ role, write, type, cells, name }: PlacedParameter): string {
+export function whyNotPlanned(parameter: PlacedParameter): string {
+  const { role, write, type, name } = parameter;
   if (write === 'never') return `${name} can only be read`;
   if (role && ORDERS.has(role)) return `${name} is an order to the drive, no setting: give it in Words`;
-  if (type === 'text' || type === 'bytes' || cells.length > 2) return `a value of ${type} cannot be written from here`;
+  if (isWide(type) && !registerWay(parameter)) return onlyRegisters(type);
   return '';
 }
 
@@ -105,7 +108,7 @@ function limitFaults(
   after: SaidOf,
 ): readonly PlanFault[] {
   const { number, name, min, max, choices, outside, step } = parameter;
-  const word = patternOfSaid(parameter, words);
+  const word = patternOfCells(parameter, words);
   if (word === null) return [];
   const meaning = meaningOf(index, parameter, word, knownOf(index, after));
   if (choices && !choices.some(({ value }) => value === word))
@@ -127,7 +130,7 @@ function limitFaults(
 /** What is not there any more while a parameter holds these words: a guard that is masked, a switch that is not looked at. */
 export function disabledTexts(parameter: PlacedParameter, words: readonly number[]): readonly string[] {
   const { name, choices = [], fields = [] } = parameter;
-  const word = patternOfSaid(parameter, words);
+  const word = patternOfCells(parameter, words);
   if (word === null) return [];
   const chosen = choices.find(({ value }) => value === word);
   const whole = chosen?.disables === undefined ? [] : [`${name} ${chosen.name}: ${chosen.disables}`];
@@ -161,7 +164,7 @@ function lockFaults(
 function pairFaults(index: SheetIndex, plan: Plan, after: SaidOf): readonly PlanFault[] {
   const valueOf = (parameter: PlacedParameter): Rational | null => {
     const said = after.get(parameter.number);
-    const word = said?.kind === 'value' ? patternOfSaid(parameter, said.words) : null;
+    const word = said?.kind === 'value' ? patternOfCells(parameter, said.words) : null;
     return word === null ? null : valueIn(index.sheet, parameter, word, knownOf(index, after));
   };
   return NOT_ABOVE.flatMap(([low, high]) => {

@@ -1,7 +1,9 @@
 import { cellsText, type KnownNumber } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
+import { patternOfCells } from '../drive/seen';
 import { isFloatType } from '../values/type';
-import { patternOfNumber, patternOfWords, wordsOfPattern } from '../values/pattern';
+import { isWide, wideWords } from '../values/wide';
+import { patternOfNumber, wordsOfPattern } from '../values/pattern';
 
 /** What somebody says of one parameter: the words of its cells as they stand on the wire, or why there are none. */
 export type Said =
@@ -12,14 +14,6 @@ export type Said =
 /** What a witness says, by the parameters' numbers. */
 export type SaidOf = ReadonlyMap<string, Said>;
 
-/** The words of a value as one pattern, the highest byte first; null where it has more than 32 bits. */
-export const patternOfSaid = (
-  { cells, order }: Pick<PlacedParameter, 'cells' | 'order'>,
-  words: readonly number[],
-): number | null =>
-  // A parameter of USS or a command is one number, however wide.
-  cells.length === 1 && order === undefined ? (words[0] ?? null) : patternOfWords(words, order);
-
 /** The words on the wire of a pattern. */
 export const wordsOfSaid = (
   { cells, order }: Pick<PlacedParameter, 'cells' | 'order'>,
@@ -27,10 +21,14 @@ export const wordsOfSaid = (
 ): readonly number[] =>
   cells.length === 1 && order === undefined ? [pattern] : wordsOfPattern(pattern, cells.length, order);
 
-/** The same from a raw number, such as a default; null for a text or a value of 64 bits, which no number holds. */
+/** The same from a raw number, such as a default; null for a text, and for a number that the type does not hold. */
 export function wordsOfRaw(parameter: PlacedParameter, raw: number): readonly number[] | null {
-  const { type, cells } = parameter;
-  if (type === 'text' || type === 'bytes' || cells.length > 2) return null;
+  const { type, order, cells } = parameter;
+  if (type === 'text' || type === 'bytes') return null;
+  if (isWide(type)) {
+    const words = wideWords({ type, order, words: cells.length }, `${raw}`);
+    return words.ok ? words.value : null;
+  }
   if (!isFloatType(type) && !Number.isInteger(raw)) return null;
   return wordsOfSaid(parameter, patternOfNumber(type, raw));
 }
@@ -41,7 +39,7 @@ export const knownOf =
   (number) => {
     const parameter = index.byNumber.get(number);
     const own = said.get(number);
-    return parameter && own?.kind === 'value' ? (patternOfSaid(parameter, own.words) ?? undefined) : undefined;
+    return parameter && own?.kind === 'value' ? (patternOfCells(parameter, own.words) ?? undefined) : undefined;
   };
 
 /** A value in words, as the sheet of its witness reads it; a secret is never shown. */

@@ -2,7 +2,8 @@ import Papa from 'papaparse';
 import { done, failed, type Result } from '../result';
 import type { SheetIndex } from '../sheet/index-sheet';
 import { ASIDE_TEXT, type CompareRow } from './compare-sets';
-import { knownOf, patternOfSaid, saidText, wordsOfSaid, type Said, type SaidOf } from './said';
+import { patternOfCells } from '../drive/seen';
+import { knownOf, saidText, wordsOfSaid, type Said, type SaidOf } from './said';
 import { readTyped } from './typed-value';
 import type { Witness } from './witness';
 
@@ -31,7 +32,7 @@ export const rowsOfSet = (index: SheetIndex, said: SaidOf, mark: CsvMark): reado
   ...index.parameters.flatMap((parameter) => {
     const own = said.get(parameter.number);
     if (!own || parameter.secret) return [];
-    const raw = own.kind === 'value' ? patternOfSaid(parameter, own.words) : null;
+    const raw = own.kind === 'value' ? patternOfCells(parameter, own.words) : null;
     return [
       [
         textKey(parameter.number),

@@ -6,10 +6,14 @@ import { parseQuantity } from '../scaling/quantity';
 import { decimalText, type Rational } from '../scaling/rational';
 import { toRaw } from '../scaling/scale';
 import { chainOf, type KnownNumber } from '../drive/describe';
-import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
+import { registerWay, type PlacedParameter, type SheetIndex } from '../sheet/index-sheet';
 import { patternOfNumber } from '../values/pattern';
 import { isFloatType, isSignedType, wordsOfType } from '../values/type';
+import { isWide, wideWords, type WideType } from '../values/wide';
 import { wordsOfSaid } from './said';
+
+/** Why a wide value is not written over a link that carries one number at a time. */
+export const onlyRegisters = (type: WideType): string => `a value of ${type} is written to registers only`;
 
 /** A number with a mark of its base is the word itself, whatever the unit. */
 const IN_HEX = new RegExp(String.raw`^\s*(?:${HEX_MARK}|0b|2#)|^\s*[0-9a-f]+h\s*$`, 'i');
@@ -27,8 +31,7 @@ export function readTyped(
   const { type, choices, unit = '' } = parameter;
   const typed = text.trim();
   if (typed === '') return failed('no value is given');
-  if (type === 'text' || type === 'bytes' || parameter.cells.length > 2)
-    return failed(`a value of ${type} cannot be written from here`);
+  if (isWide(type)) return wideTyped(parameter, type, typed);
   const named = choices?.find(({ name }) => name.toLowerCase() === typed.toLowerCase());
   if (named) return done(wordsOfSaid(parameter, patternOfNumber(type, named.value)));
   const bits = 16 * wordsOfType(type);
@@ -44,6 +47,20 @@ export function readTyped(
       choices ? `${value.error.text}; it is one of ${choices.map(({ name }) => name).join(', ')}` : value.error.text,
     );
   return wordsOfValue(index, parameter, value.value, known);
+}
+
+/** More decimal places than any that tells two floats apart that a person types. */
+const PLACES = 60;
+
+function wideTyped(parameter: PlacedParameter, type: WideType, typed: string): Result<readonly number[], string> {
+  const { cells, order, unit = '' } = parameter;
+  if (!registerWay(parameter)) return failed(onlyRegisters(type));
+  const form = { type, order, words: cells.length };
+  if (type === 'text' || type === 'bytes' || IN_HEX.test(typed)) return wideWords(form, typed);
+  const value = parseQuantity(typed, unit);
+  return value.ok
+    ? wideWords(form, decimalText(value.value, PLACES, false).replace('−', '-'))
+    : failed(value.error.text);
 }
 
 /** The words of a value in the parameter's unit; a sentence where its type, its scale or its width do not hold it. */
@@ -75,7 +92,7 @@ export function wordsOfValue(
 }
 
 function floatWords(parameter: PlacedParameter, value: Rational): Result<readonly number[], string> {
-  const built = encodeNumber('float32', 'ABCD', decimalText(value, 30, false).replace('−', '-'));
+  const built = encodeNumber('float32', 'ABCD', decimalText(value, PLACES, false).replace('−', '-'));
   if (!built.ok) return failed(built.error.text);
   return done(
     wordsOfSaid(

@@ -2,7 +2,8 @@ import { compare } from '../scaling/rational';
 import { valueIn } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { ParameterRole } from '../sheet/parameter-section';
-import { knownOf, patternOfSaid, type SaidOf } from './said';
+import { patternOfCells } from '../drive/seen';
+import { knownOf, type SaidOf } from './said';
 import type { Plan } from './plan';
 
 /** In this order a plan is written; each phase says why it stands where it does. */
@@ -74,7 +75,7 @@ function phaseOf(
 }
 
 const valueOf = (index: SheetIndex, parameter: PlacedParameter, words: readonly number[], drive: SaidOf) => {
-  const word = patternOfSaid(parameter, words);
+  const word = patternOfCells(parameter, words);
   return word === null ? null : valueIn(index.sheet, parameter, word, knownOf(index, drive));
 };
 

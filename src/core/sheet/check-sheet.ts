@@ -153,8 +153,13 @@ function parameterFaults(sheet: Sheet): readonly SheetFault[] {
               ),
             ]
           : []),
-        ...(order !== undefined && order.length * 8 !== wide
-          ? [at(`${path}.order`, `the order ${order} is not one of ${wide / 8} bytes`)]
+        ...(order !== undefined && order.length * 8 !== (type === 'text' || type === 'bytes' ? 16 : wide)
+          ? [
+              at(
+                `${path}.order`,
+                `the order ${order} is not one of ${type === 'text' || type === 'bytes' ? 2 : wide / 8} bytes`,
+              ),
+            ]
           : []),
         ...(scale?.kind === 'chain' && !chain ? [at(`${path}.scale`, `there is no scaling ${scale.id}`)] : []),
         ...(scale?.kind === 'chain' && chain && chain.word.bits > wide

@@ -2,7 +2,7 @@ import { levelOfRole } from '../procedure/route-procedure';
 import type { ProcedureStep } from '../procedure/procedure';
 import { RUNNING, turnsIn } from '../profile/profile';
 import { done, failed, type Result } from '../result';
-import { patternOfSaid } from '../sets/said';
+import { patternOfCells } from '../drive/seen';
 import { readTyped } from '../sets/typed-value';
 import { numberOfPattern } from '../values/pattern';
 import { homeSteps, zeroSteps } from './home-steps';
@@ -79,15 +79,14 @@ export const DO: Doing = {
     const place = parameterOf(way.index, what);
     if (!place) return missing(way, what);
     const words = readTyped(way.index, place, to, () => undefined);
-    const pattern = words.ok ? patternOfSaid(place, words.value) : null;
-    if (!words.ok || pattern === null)
-      return failed(words.ok ? `${place.name} cannot be written as one number` : words.error);
+    if (!words.ok) return words;
+    const pattern = patternOfCells(place, words.value);
     const text = `${place.number} ← ${to}`;
     // What the way of the states rests on is remembered, however it was written.
-    if (place.role === 'control-word' || place.role === 'speed-reference')
+    if (pattern !== null && (place.role === 'control-word' || place.role === 'speed-reference'))
       return gathered([give(way, at, place.role, pattern, text)]);
-    if (place.role === 'mode') at.mode = numberOfPattern(place.type, pattern);
-    return gathered([written(way, at, place, pattern, text)]);
+    if (pattern !== null && place.role === 'mode') at.mode = numberOfPattern(place.type, pattern);
+    return gathered([written(way, at, place, words.value, text)]);
   },
   read: ({ id, what }, way) => {
     const place = parameterOf(way.index, what);

@@ -1,4 +1,5 @@
 import { hexNumber } from '../bytes/hex';
+import { wordsOfSaid } from '../sets/said';
 import { actOf } from '../places/dialect-act';
 import { levelOfRole } from '../procedure/route-procedure';
 import type { ProcedureStep } from '../procedure/procedure';
@@ -89,7 +90,8 @@ export function zeroSteps(way: TrialWay, at: At): Made {
   const [was, moved] = [way.known('homing-method'), offset ? way.known('home-offset') : 0];
   if (was === undefined || moved === undefined)
     return failed('homing method and offset were not read, so that they could not be put back: press Read once');
-  const put = (place: PlacedParameter, value: number, text: string) => written(way, at, place, value, text);
+  const put = (place: PlacedParameter, value: number, text: string) =>
+    written(way, at, place, wordsOfSaid(place, value), text);
   const homed = homeSteps({ id: 'zero', kind: 'home', withinS: ON_THE_SPOT_S }, way, at);
   if (!homed.ok) return homed;
   at.turns = false;

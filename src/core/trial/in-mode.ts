@@ -1,4 +1,5 @@
 import type { ProcedureStep } from '../procedure/procedure';
+import { wordsOfSaid } from '../sets/said';
 import { RUNNING, stateOf, type Profile } from '../profile/profile';
 import { done, failed, type Result } from '../result';
 import type { SheetIndex } from '../sheet/index-sheet';
@@ -23,7 +24,7 @@ export function walkIn(way: TrialWay, profile: Profile, at: At, number: number |
     const mode = way.index.byRole.get('mode');
     if (!mode) return [failed('the sheet does not say where the mode of operation is')];
     const name = mode.choices?.find(({ value }) => value === number)?.name ?? `${number}`;
-    steps.push(written(way, at, mode, number, `mode ← ${name}`));
+    steps.push(written(way, at, mode, wordsOfSaid(mode, number), `mode ← ${name}`));
     at.mode = number;
   }
   const made = walk(way, profile, at, profile.runs?.state ?? RUNNING);

@@ -1,4 +1,5 @@
 import { hexNumber } from '../bytes/hex';
+import { wordsOfSaid } from '../sets/said';
 import { actOf } from '../places/dialect-act';
 import { levelOfRole } from '../procedure/route-procedure';
 import type { Pattern } from '../profile/profile';
@@ -65,7 +66,7 @@ function bySetPoint(step: MoveStep, way: TrialWay, at: At, target: PlacedParamet
       way,
       at,
       target,
-      patternOfNumber(target.type, end ?? counts),
+      wordsOfSaid(target, patternOfNumber(target.type, end ?? counts)),
       `target ← ${goalText(way, target, end ?? counts)}`,
     ),
     begins(give(inMode, at, 'control-word', start, `${hexNumber(start, 4)}: the set-point rises`)),
@@ -95,7 +96,13 @@ function byCommands(
   return gathered([
     ...stillThere(way, at),
     ...walkToHeld(way, profile, at),
-    written(way, at, place, patternOfNumber(place.type, counts), `${place.number} ← ${goalText(way, place, counts)}`),
+    written(
+      way,
+      at,
+      place,
+      wordsOfSaid(place, patternOfNumber(place.type, counts)),
+      `${place.number} ← ${goalText(way, place, counts)}`,
+    ),
     begins(acted(way, go, 'it moves')),
     unless(
       watchOf(way, { place: status, any: [stands] }, { text: 'it stands within its window', withinUs: withinS * 1e6 }),

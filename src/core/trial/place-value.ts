@@ -3,7 +3,7 @@ import { done, failed, type Result } from '../result';
 import { parseQuantity } from '../scaling/quantity';
 import { divide, multiply, ratio, type Rational } from '../scaling/rational';
 import { wordsOfValue } from '../sets/typed-value';
-import { patternOfSaid } from '../sets/said';
+import { patternOfCells } from '../drive/seen';
 import { chainOf } from '../drive/describe';
 import { referenceScale } from '../drive/reference-scale';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
@@ -69,7 +69,7 @@ export function patternFor(index: SheetIndex, parameter: PlacedParameter, text: 
   if (!value.ok) return value;
   const words = wordsOfValue(index, parameter, value.value, () => undefined);
   if (!words.ok) return words;
-  const pattern = patternOfSaid(parameter, words.value);
+  const pattern = patternOfCells(parameter, words.value);
   return pattern === null ? failed(`${parameter.name} cannot be written as one number`) : done(pattern);
 }
 

@@ -120,15 +120,15 @@ export function give(
   return done({ kind: 'request', text, station, bytes, needs: 'answer' });
 }
 
-/** Writes one value of the drive. */
+/** Writes one value of the drive, as its words on the wire. */
 export function written(
   way: TrialWay,
   at: At,
   place: PlacedParameter,
-  pattern: number,
+  words: readonly number[],
   text: string,
 ): Result<ProcedureStep, string> {
-  const bytes = way.places.write(way.station, place, pattern, knownOf(way, at));
+  const bytes = way.places.writeWords(way.station, place, words, knownOf(way, at));
   return bytes
     ? done({ kind: 'request', text, station: way.station, bytes, needs: 'answer' })
     : failed(`this link cannot write ${place.number}`);

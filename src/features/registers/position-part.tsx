@@ -7,7 +7,8 @@ import { AXIS_SETTINGS, axisDoubts, homeShows, type AxisValues } from '../../cor
 import { HOMING_METHODS } from '../../core/motion/homing-methods';
 import { decimalText } from '../../core/scaling/rational';
 import { besideOf, saidByPlan } from '../../core/sets/plan';
-import { knownOf, patternOfSaid, saidText, type SaidOf } from '../../core/sets/said';
+import { patternOfCells } from '../../core/drive/seen';
+import { knownOf, saidText, type SaidOf } from '../../core/sets/said';
 import { valueIn } from '../../core/drive/describe';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { useCurrent } from '../../bench/hooks/use-current';
@@ -138,7 +139,7 @@ const valuesOf =
   (role) => {
     const place = axisPlace(index, role);
     const own = place && said.get(place.number);
-    const pattern = place && own?.kind === 'value' ? patternOfSaid(place, own.words) : null;
+    const pattern = place && own?.kind === 'value' ? patternOfCells(place, own.words) : null;
     return place && pattern !== null ? valueIn(index.sheet, place, pattern, knownOf(index, said)) : null;
   };
 

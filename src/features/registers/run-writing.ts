@@ -6,7 +6,7 @@ import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { Cell } from '../../core/sheet/place';
 import { patternIn } from '../../core/drive/seen';
 import { changesCommand, whyItMayStart, type Plan } from '../../core/sets/plan';
-import { patternOfSaid, type SaidOf } from '../../core/sets/said';
+import { type SaidOf } from '../../core/sets/said';
 import {
   afterAct,
   beforeWrite,
@@ -74,8 +74,7 @@ function requestOf({ index, places, drive }: Asking, { kind, item }: WriteAct): 
   const parameter = index.byNumber.get(item.number);
   if (!parameter) return null;
   if (kind === 'read') return places.read(drive.station, [parameter])[0] ?? null;
-  const pattern = patternOfSaid(parameter, item.words);
-  return pattern === null ? null : places.write(drive.station, parameter, pattern, () => undefined);
+  return places.writeWords(drive.station, parameter, item.words, () => undefined);
 }
 
 /** What stands against a write at this moment, whoever began it and when; empty where nothing does. The line may end it. */

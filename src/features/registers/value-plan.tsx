@@ -16,7 +16,8 @@ import {
   type Plan,
   type PlanFault,
 } from '../../core/sets/plan';
-import { knownOf, patternOfSaid, saidText, wordsOfSaid } from '../../core/sets/said';
+import { patternOfCells } from '../../core/drive/seen';
+import { knownOf, saidText, wordsOfSaid } from '../../core/sets/said';
 import { carried } from '../../core/sets/carry';
 import { readTyped } from '../../core/sets/typed-value';
 import type { Witness } from '../../core/sets/witness';
@@ -205,7 +206,7 @@ interface FieldsProps {
 
 /** A selector for each field of a word: one is changed, the others stay as they are held. */
 function FieldChoices({ parameter, fields, words, onWords }: FieldsProps) {
-  const word = patternOfSaid(parameter, words);
+  const word = patternOfCells(parameter, words);
   if (word === null) return null;
   return (
     <div className={styles.row}>
