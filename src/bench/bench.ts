@@ -16,6 +16,7 @@ import type { PollItem } from '../link/poll-source';
 import { BujoDatabase, type PaperRow } from '../store/database';
 import { readShelf, storedJob, updateJob, type BadRow } from '../store/jobs';
 import { fetchShipped, type Shipped } from '../store/shipped';
+import { lookShelf, type LookShelf } from '../store/look-shelf';
 import { setShelf, type SetShelf } from '../store/set-shelf';
 import { dropSheet, keepSheet, readSheets, RevisionTaken } from '../store/sheets';
 import { heldSessions, holdSession } from '../store/session-locks';
@@ -89,6 +90,7 @@ export interface Bench {
   /** Values of drives and plans that were written, as this browser keeps them with the jobs. */
   readonly sets: SetShelf;
   readonly trials: TrialShelf;
+  readonly looks: LookShelf;
   readonly records: RecordShelf;
   /** What the traces of this browser take. */
   readonly room: Room;
@@ -367,6 +369,7 @@ export function createBench(): Bench {
     },
     paper: (digest) => database.papers.get(digest),
     trials: trialShelf(database),
+    looks: lookShelf(database),
     room: roomOf(database),
     records: recordShelf(database, async (id) => {
       const { demo, sheets } = await asked;

@@ -4,6 +4,7 @@ import type { Visit } from '../core/handover/visit';
 import type { Job, JobLine } from '../core/job/job';
 import type { Procedure } from '../core/procedure/procedure';
 import type { RunState } from '../core/procedure/run';
+import type { Look } from '../core/registers/look';
 import type { Plan } from '../core/sets/plan';
 import type { SetReading } from '../core/sets/set-reading';
 import type { SetWriting } from '../core/sets/set-writing';
@@ -64,6 +65,20 @@ export interface SetRow {
   readonly sheet: { readonly slug: string; readonly revision: number };
   readonly startedMs: number;
   readonly reading: SetReading;
+}
+
+/** A look at what a drive has, as it stood after its last read. */
+export interface LookRow {
+  readonly job: string;
+  /** The drive's key: its line and its station. */
+  readonly drive: string;
+  /** The station's name then. */
+  readonly name: string;
+  readonly look: Look;
+  /** The look before it, to be compared with. */
+  readonly before: Look | null;
+  /** The commands that are looked through, by their places in the look. */
+  readonly commands: readonly string[];
 }
 
 /** What is planned for a drive, as it stands on the bench. */
@@ -152,6 +167,7 @@ export class BujoDatabase extends Dexie {
   readonly writings!: EntityTable<WritingRow, 'id'>;
   readonly plans!: EntityTable<PlanRow, 'drive'>;
   readonly trialRuns!: EntityTable<TrialRunRow, 'id'>;
+  readonly looks!: Table<LookRow, [string, string]>;
   readonly visits!: EntityTable<VisitRow, 'job'>;
   readonly records!: EntityTable<RecordRow, 'digest'>;
   readonly runs!: EntityTable<RunRow, 'id'>;
@@ -191,5 +207,7 @@ export class BujoDatabase extends Dexie {
     this.version(10).stores({ trialRuns: 'id, job' });
     // Records of visits. Nothing of version 10 changes.
     this.version(11).stores({ visits: 'job', records: 'digest, job' });
+    // Looks at what drives have. Nothing of version 11 changes.
+    this.version(12).stores({ looks: '[job+drive]' });
   }
 }

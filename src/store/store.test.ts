@@ -11,6 +11,8 @@ import { chooseJob, keepJob, readShelf, removeJob, storedJob, updateJob } from '
 import { keepNonvolatile, readNonvolatile } from './nonvolatile';
 import { pinnedIn, revisionsOf } from '../core/sheet/shelf';
 import { dropSheet, keepSheet, readSheets, RevisionTaken } from './sheets';
+import { beginLook } from '../core/registers/look';
+import { lookShelf } from './look-shelf';
 import { setShelf } from './set-shelf';
 import { shippedSets } from './set-row';
 import { readShipped } from './read-shipped';
@@ -379,6 +381,24 @@ it('keeps a plan until it is empty, and leaves what version 8 held', async () =>
   const { sets, plans } = await shelf.of('j');
   expect(sets.map((row) => row.name)).toEqual(['Of version 8']);
   expect(plans).toEqual([{ drive: 'k 3', job: 'j', plan }]);
+});
+
+it('keeps one look of each drive of a job, and leaves what version 11 held', async () => {
+  const name = `test ${count++}`;
+  const old = new Dexie(name);
+  old.version(11).stores({ visits: 'job', records: 'digest, job' });
+  await old.table('visits').put({ job: 'j', visit: { by: 'of version 11' } });
+  old.close();
+  const database = new BujoDatabase(name);
+  const shelf = lookShelf(database);
+  const row = (drive: string, to: number) =>
+    ({ job: 'j', drive, name: 'fan', look: beginLook('holding-register', 0, to), before: null, commands: [] }) as const;
+  await shelf.keep(row('k 3', 99));
+  await shelf.keep(row('k 3', 10));
+  await shelf.keep(row('k 4', 20));
+  expect((await shelf.of('j', 'k 3'))?.look.to).toBe(10);
+  expect(await shelf.of('other', 'k 3')).toBeUndefined();
+  expect((await database.visits.get('j'))?.visit).toMatchObject({ by: 'of version 11' });
 });
 
 describe('runs of trials', () => {

@@ -32,6 +32,7 @@ export function benchAt(line: string, station: number, part: Partial<BenchState>
     send: jest.fn(() => 1),
     poll: jest.fn(),
     changeJob: jest.fn(() => true),
+    looks: { of: () => Promise.resolve(undefined), keep: () => Promise.resolve() },
   } as unknown as Bench;
   return {
     bench,

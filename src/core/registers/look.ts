@@ -5,8 +5,8 @@ import type { ModbusTable } from './notation';
  * there, not there, or refused for another reason. Pure: whoever drives it sends what `nextAsk` says and tells `afterReply` what came.
  */
 
-/** What is looked through: a Modbus table, or the numbers of the parameter channel of USS. */
-export type LookSpace = ModbusTable | 'uss';
+/** What is looked through: a Modbus table, the numbers of the parameter channel of USS, or the readable commands of a dialect by their place in its list. */
+export type LookSpace = ModbusTable | 'uss' | 'command';
 
 export interface Stretch {
   readonly first: number;
@@ -15,7 +15,8 @@ export interface Stretch {
 
 /** What is known of one address. */
 export type Finding =
-  | { readonly kind: 'there'; readonly word: number }
+  /** `text` where it is no number. */
+  | { readonly kind: 'there'; readonly word: number; readonly text?: string }
   | { readonly kind: 'missing' }
   /** Another exception than 2. */
   | { readonly kind: 'refused'; readonly code: number };
@@ -35,6 +36,7 @@ export interface Look {
 
 export type LookReply =
   | { readonly kind: 'words'; readonly words: readonly number[] }
+  | { readonly kind: 'text'; readonly text: string }
   | { readonly kind: 'exception'; readonly code: number }
   | { readonly kind: 'silent' };
 
@@ -52,7 +54,10 @@ interface SpaceRule {
 const MODBUS: SpaceRule = { block: 32, last: 0xffff, missing: 2, unknown: 1 };
 /** Error number 0, no such parameter (USS protocol specification, from memory); one a telegram. */
 const USS: SpaceRule = { block: 1, last: 9999, missing: 0, unknown: null };
-const ruleOf = (space: LookSpace): SpaceRule => (space === 'uss' ? USS : MODBUS);
+/** How a command that the drive does not know is told here; the numbers of its dialect are its own. */
+export const NO_SUCH_COMMAND = -1;
+const COMMANDS: SpaceRule = { block: 1, last: 9999, missing: NO_SUCH_COMMAND, unknown: null };
+const ruleOf = (space: LookSpace): SpaceRule => (space === 'uss' ? USS : space === 'command' ? COMMANDS : MODBUS);
 
 /** After so many silences in a row a look pauses by itself. */
 export const MOST_SILENCES = 3;
@@ -77,6 +82,8 @@ export function afterReply(look: Look, reply: LookReply): Look {
   if (reply.kind === 'silent') return { ...look, requests, silences: look.silences + 1 };
   const next = { ...look, requests, silences: 0 };
   const { first, quantity } = asked;
+  if (reply.kind === 'text')
+    return { ...next, found: new Map(look.found).set(first, { kind: 'there', word: 0, text: reply.text }), waiting };
   if (reply.kind === 'words') {
     const words = reply.words.slice(0, quantity);
     const found = new Map(look.found);
@@ -163,8 +170,8 @@ export function movedBetween(before: Look, after: Look): readonly Moved[] {
     .flatMap((address): readonly Moved[] => {
       const [was, is] = [wordIn(before, address), wordIn(after, address)];
       if (was === null || is === null || was === is) return [];
-      // Parameters of USS are numbers of their own, however wide.
-      const wide = after.table === 'uss' ? [] : wideOf(before, after, address);
+      // Parameters of USS and commands are numbers of their own, however wide.
+      const wide = after.table === 'uss' || after.table === 'command' ? [] : wideOf(before, after, address);
       return [{ address, before: was, after: is, wide }];
     });
 }

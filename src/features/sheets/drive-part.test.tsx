@@ -1,8 +1,10 @@
 import { act, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { rtu } from '../../../tests/harness/line';
-import { benchOnLine, FAN, HOIST, type LinePlace } from '../../../tests/harness/bench-on-line';
+import { benchOnLine, FAN, FENCE, HOIST, type LinePlace } from '../../../tests/harness/bench-on-line';
 import type { Sheet } from '../../core/sheet/sheet';
+import type { LookRow } from '../../store/database';
+import type { LookShelf } from '../../store/look-shelf';
 import { DrivePart } from './drive-part';
 import { lookStore } from './look-store';
 import { openDraft, sheetDrafts, useDraftSheet } from './sheet-drafts';
@@ -15,8 +17,9 @@ function Part() {
 }
 
 /** The part at a drive, with a sheet that lacks some of its entries. */
-async function lookingAt(place: LinePlace, without: readonly string[], change: Partial<Sheet> = {}) {
+async function lookingAt(place: LinePlace, without: readonly string[], change: Partial<Sheet> = {}, looks?: LookShelf) {
   const line = await benchOnLine(place);
+  if (looks) Object.assign(line.bench, { looks });
   const { sheet } = line.index;
   const own: Sheet = {
     ...sheet,
@@ -88,4 +91,69 @@ it.each<[string, (line: Awaited<ReturnType<typeof lookingAt>>) => void]>([
   const known = lookStore.getState().look?.found.size ?? 0;
   expect(known).toBeGreaterThan(3);
   expect(known).toBeLessThan(2001);
+});
+
+it('the commands of a dialect are asked one by one; a text is shown as it came, and what the drive does not know is missing', async () => {
+  const { own } = await lookingAt(FENCE, []);
+  const sheet = own.index.sheet;
+  const [first] = sheet.dialect?.commands ?? [];
+  if (!first || !sheet.dialect) throw new Error('no dialect');
+  // A command that the description has and the drive does not.
+  const more = { ...first, id: 'no-such', name: 'no such', verb: 'zzz' };
+  act(() => {
+    lookStore.setState(NOTHING, true);
+    sheetDrafts.setState({ drafts: new Map(), typed: new Map() });
+    openDraft(
+      { ...sheet, parameters: [], dialect: { ...sheet.dialect!, commands: [...sheet.dialect!.commands, more] } },
+      null,
+    );
+  });
+  await userEvent.click(screen.getByRole('button', { name: 'Look' }));
+  await over();
+  const state = lookStore.getState();
+  const of = (id: string) => state.look?.found.get(state.commands.indexOf(id));
+  expect(of('position')).toMatchObject({ kind: 'there' });
+  expect(of('identity')).toMatchObject({ kind: 'there', text: expect.stringContaining('Pipit') as string });
+  expect(of('no-such')).toEqual({ kind: 'missing' });
+  expect(state.look?.found.size).toBe(state.commands.length);
+  const found = within(screen.getByRole('table', { name: 'Registers that were found' }));
+  await userEvent.click(found.getAllByRole('button', { name: 'Make an entry' })[0]!);
+  // What has a role is an entry already; the first without one is a profile of moves.
+  expect(sheetDrafts.getState().drafts.get('pipit')?.history.present.parameters).toMatchObject([
+    { number: 'profile', at: [{ kind: 'command', command: 'profile' }], source: { kind: 'drive' } },
+  ]);
+});
+
+it('a value that is known is found with its type and scale, and becomes an entry with both', async () => {
+  await lookingAt(FAN, ['31.07']);
+  const place = (await benchOnLine(FAN)).index.byNumber.get('31.07')?.place;
+  if (place?.kind !== 'register') throw new Error('no register');
+  await look(`${place.address - 2}`, `${place.address + 3}`);
+  await over();
+  await userEvent.type(screen.getByLabelText(/^Known values, one a line/), '181402 h');
+  expect(screen.getByTestId('word-order')).toHaveTextContent('high word first explains 181402 h.');
+  const places = within(screen.getByRole('table', { name: 'Places that hold 181402 h' }));
+  await userEvent.click(places.getAllByRole('button', { name: 'Make an entry' })[0]!);
+  const entries = sheetDrafts.getState().drafts.get('tern')?.history.present.parameters;
+  expect(entries?.[entries.length - 1]).toMatchObject({ number: `${place.address}`, type: 'uint32' });
+});
+
+it('a look is there again after a reload, and waits for its press to go on', async () => {
+  const kept = new Map<string, LookRow>();
+  const looks = {
+    of: (job: string, drive: string) => Promise.resolve(kept.get(`${job} ${drive}`)),
+    keep: (row: LookRow) => Promise.resolve(void kept.set(`${row.job} ${row.drive}`, row)),
+  };
+  const { unmount } = await lookingAt(FAN, [], {}, looks);
+  await look('0', '2000');
+  await waitFor(() => expect(lookStore.getState().look?.found.size ?? 0).toBeGreaterThan(3), { timeout: 8000 });
+  unmount();
+  await over();
+  const known = lookStore.getState().look?.found.size ?? 0;
+  await lookingAt(FAN, [], {}, looks);
+  await waitFor(() => expect(lookStore.getState().look?.found.size).toBe(known));
+  expect(lookStore.getState().isGoing).toBe(false);
+  await userEvent.click(screen.getByRole('button', { name: 'Go on' }));
+  await waitFor(() => expect(lookStore.getState().look?.found.size ?? 0).toBeGreaterThan(known), { timeout: 8000 });
+  act(() => lookStore.setState({ isGoing: false }));
 });

@@ -1,12 +1,14 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
+import { forThisBench } from '../../bench/state/for-this-bench';
 import { hexNumber } from '../../core/bytes/hex';
 import { wholeIn } from '../../core/bytes/whole';
 import { counted } from '../../core/counted';
+import { messageOf } from '../../core/message-of';
 import {
   afterReply,
   beginLook,
@@ -18,17 +20,19 @@ import {
   type Look,
   type LookSpace,
 } from '../../core/registers/look';
+import { dialectProtocol } from '../../core/protocol/dialect-protocol';
 import { readAddress } from '../../core/registers/notation';
 import { indexSheet } from '../../core/sheet/index-sheet';
-import type { Parameter } from '../../core/sheet/parameter-section';
 import type { Sheet } from '../../core/sheet/sheet';
 import { HeadRow } from '../../ui/head-row';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Panel, Warning } from '../../ui/panel';
-import { lookReply, lookRequest, notationText, parameterIn, placeIn, spaceName, spacesOf } from './look-space';
-import { lookStore, useLook } from './look-store';
-import { editSheet, setEntry, setPart, setTyped, useTypedText } from './sheet-drafts';
+import { EntryButton } from './entry-button';
+import { FindValuePanel } from './find-value-panel';
+import { lookReply, lookRequest, notationText, parameterIn, readable, spaceName, spacesOf } from './look-space';
+import { keepLooks, lookStore, recallLook, useLook } from './look-store';
+import { setTyped, useTypedText } from './sheet-drafts';
 import styles from './sheets.module.css';
 
 /** More rows than this are counted only. */
@@ -40,11 +44,17 @@ const POLITE_MS = 40;
 export function DrivePart({ sheet }: { readonly sheet: Sheet }) {
   const { line, protocol } = useCurrent();
   useDriving(sheet);
+  useKeptLook();
   if (!line || spacesOf(protocol?.family).length === 0)
     return (
       <Panel title="From the drive">
-        Choose a station on a line that speaks Modbus or USS, in Job: then its registers or parameters can be looked for
-        here.
+        Choose a station in Job: then its registers, parameters or commands can be looked for here.
+      </Panel>
+    );
+  if (protocol?.family === 'ascii' && readable(sheet).length === 0)
+    return (
+      <Panel title="From the drive">
+        Describe the commands that can be read, in Frames, Dialect: then a look tells which of them this drive has.
       </Panel>
     );
   if (protocol?.family === 'uss' && !sheet.uss)
@@ -56,22 +66,42 @@ export function DrivePart({ sheet }: { readonly sheet: Sheet }) {
     );
   return (
     <div className={styles.stack}>
-      <LookPanel />
+      <LookPanel sheet={sheet} />
       <MovedPanel sheet={sheet} />
+      <FindValuePanel sheet={sheet} />
       <FoundPanel sheet={sheet} />
     </div>
   );
 }
 
+/** A look of this drive that an earlier start of the page began is there again; what is looked at now is kept. */
+function useKeptLook(): void {
+  const bench = useBench();
+  const { drive } = useCurrent();
+  useEffect(() => {
+    forThisBench('looks', bench, () => keepLooks(bench));
+    if (drive && !lookStore.getState().look)
+      recallLook(bench, drive).catch((error: unknown) =>
+        bench.state.setState({ refused: `what was looked for before was not read: ${messageOf(error)}` }),
+      );
+  }, [bench, drive]);
+}
+
 /** Sends the next read as soon as the last one is answered, while this view is open and the line is. */
 function useDriving(sheet: Sheet): void {
   const bench = useBench();
-  const { framing, isOpen, protocol, drive: chosen } = useCurrent();
+  const { framing, isOpen, protocol: spoken, drive: chosen } = useCurrent();
   const isGoing = useLook((state) => state.isGoing);
   const ticket = useLook((state) => state.ticket);
   const look = useLook((state) => state.look);
   const drive = useLook((state) => state.drive);
+  const commands = useLook((state) => state.commands);
   const result = useBenchState((state) => state.results.get(ticket) ?? null);
+  // A dialect is looked through as it is described here, which may be more than the station's own sheet has.
+  const protocol = useMemo(
+    () => (spoken?.family === 'ascii' && sheet.dialect ? dialectProtocol(sheet.dialect) : spoken),
+    [spoken, sheet.dialect],
+  );
   useEffect(() => {
     if (!isGoing || !look || !drive) return undefined;
     // Another drive may be on a line that speaks otherwise; Stop ends whatever waits, this too.
@@ -83,20 +113,21 @@ function useDriving(sheet: Sheet): void {
     if (ticket !== 0 && !result) return undefined;
     const asked = nextAsk(look);
     const places = protocol?.placesOf(indexSheet(sheet)) ?? null;
-    const now = result && asked ? afterReply(look, lookReply(look.table, asked, result, { protocol, places })) : look;
+    const way = { protocol, framing, places, commands };
+    const now = result && asked ? afterReply(look, lookReply(look.table, asked, result, way)) : look;
     const next = nextAsk(now);
     if (!next || now.silences >= MOST_SILENCES) {
       lookStore.setState({ look: now, isGoing: false, ticket: 0 });
       return undefined;
     }
     const timer = setTimeout(() => {
-      const bytes = lookRequest(now.table, next, drive.station, { framing, places });
+      const bytes = lookRequest(now.table, next, drive.station, way);
       lookStore.setState(
         bytes ? { look: now, ticket: bench.send(drive, bytes, 'look') } : { look: now, isGoing: false, ticket: 0 },
       );
     }, POLITE_MS);
     return () => clearTimeout(timer);
-  }, [bench, chosen, drive, framing, isGoing, isOpen, look, protocol, result, sheet, ticket]);
+  }, [bench, chosen, commands, drive, framing, isGoing, isOpen, look, protocol, result, sheet, ticket]);
   // Another view sends nothing of this.
   useEffect(() => () => lookStore.setState({ isGoing: false, ticket: 0 }), []);
 }
@@ -104,27 +135,33 @@ function useDriving(sheet: Sheet): void {
 const begin = (look: Look, more: Partial<ReturnType<typeof lookStore.getState>>): void =>
   lookStore.setState({ look, isGoing: true, ticket: 0, sinceMs: Date.now(), knownThen: look.found.size, ...more });
 
-function LookPanel() {
+function LookPanel({ sheet }: { readonly sheet: Sheet }) {
   const { drive, name, isOpen, line, protocol } = useCurrent();
   const spaces = spacesOf(protocol?.family);
   const typed = useTypedText('look table');
-  const usual: LookSpace = spaces.includes('holding-register') ? 'holding-register' : 'uss';
+  const usual: LookSpace = spaces.includes('holding-register') ? 'holding-register' : (spaces[0] ?? 'uss');
   const table = spaces.find((space) => space === typed) ?? usual;
+  const commands = readable(sheet);
   const [from, to] = [useTypedText('look from'), useTypedText('look to')];
   const { look, isGoing, name: about, drive: own, sinceMs, knownThen } = useLook((state) => state);
   const addressIn = (text: string): number | null =>
-    table === 'uss' ? wholeIn(text) : (readAddress(text, table)[0]?.address ?? null);
-  const [first, last] = [addressIn(from), addressIn(to)];
+    table === 'uss' || table === 'command' ? wholeIn(text) : (readAddress(text, table)[0]?.address ?? null);
+  const [first, last] = table === 'command' ? [0, commands.length - 1] : [addressIn(from), addressIn(to)];
   const others = (line?.stations.length ?? 0) > 1;
   const trouble = (text: string): string => (text.trim() !== '' && addressIn(text) === null ? 'no address' : '');
   const start = (): void => {
-    if (first !== null && last !== null && drive) begin(beginLook(table, first, last), { drive, name, before: null });
+    if (first !== null && last !== null && drive)
+      begin(beginLook(table, first, last), { drive, name, commands, before: null });
   };
   const isSame = own?.line === drive?.line && own?.station === drive?.station;
   return (
     <Panel
       title={`Look for ${spaceName(table)}s at ${name}`}
-      aside="reads only; blocks that are refused are halved until each address is known"
+      aside={
+        table === 'command'
+          ? `reads only; each of the ${commands.length} that can be read is asked once`
+          : 'reads only; blocks that are refused are halved until each address is known'
+      }
     >
       <div className={styles.row}>
         <ChoiceField
@@ -134,20 +171,24 @@ function LookPanel() {
           onChange={(value) => setTyped('look table', value)}
           options={spaces.map((space) => [space, `${spaceName(space)}s`] as const)}
         />
-        <TypedField
-          label="From"
-          width={120}
-          value={from}
-          error={trouble(from)}
-          onChange={(value) => setTyped('look from', value)}
-        />
-        <TypedField
-          label="To"
-          width={120}
-          value={to}
-          error={trouble(to)}
-          onChange={(value) => setTyped('look to', value)}
-        />
+        {table !== 'command' && (
+          <>
+            <TypedField
+              label="From"
+              width={120}
+              value={from}
+              error={trouble(from)}
+              onChange={(value) => setTyped('look from', value)}
+            />
+            <TypedField
+              label="To"
+              width={120}
+              value={to}
+              error={trouble(to)}
+              onChange={(value) => setTyped('look to', value)}
+            />
+          </>
+        )}
         {isGoing ? (
           <Button variant="outlined" onClick={() => lookStore.setState({ isGoing: false, ticket: 0 })}>
             Pause
@@ -194,7 +235,7 @@ function progressText(look: Look, about: string, isGoing: boolean, sinceMs: numb
 /** The next look at what is there, and what moved since. */
 function MovedPanel({ sheet }: { readonly sheet: Sheet }) {
   const { isOpen } = useCurrent();
-  const { look, before, isGoing } = useLook((state) => state);
+  const { look, before, isGoing, commands } = useLook((state) => state);
   const isDone = look !== null && nextAsk(look) === null;
   const there = look ? [...look.found.values()].some(({ kind }) => kind === 'there') : false;
   if (!look || !(there || before)) return null;
@@ -215,7 +256,7 @@ function MovedPanel({ sheet }: { readonly sheet: Sheet }) {
           <tbody>
             {moved.slice(0, MOST_SHOWN).map(({ address, before: was, after: is, wide }) => (
               <tr key={address}>
-                <td className={styles.mono}>{address}</td>
+                <td className={styles.mono}>{nameAt(look, address, commands)}</td>
                 <td className={styles.mono}>{was}</td>
                 <td className={styles.mono}>{is}</td>
                 <td className={styles.mono}>{signed(is) - signed(was)}</td>
@@ -237,8 +278,13 @@ function MovedPanel({ sheet }: { readonly sheet: Sheet }) {
 const signed = (word: number): number => (word >= 0x8000 ? word - 0x10000 : word);
 const short = (value: number): string => String(Number(value.toPrecision(7)));
 
+/** A place as it is named: its address, or the command. */
+const nameAt = (look: Look, address: number, commands: readonly string[]): string =>
+  look.table === 'command' ? (commands[address] ?? '') : `${address}`;
+
 function FoundPanel({ sheet }: { readonly sheet: Sheet }) {
   const look = useLook((state) => state.look);
+  const commands = useLook((state) => state.commands);
   const [all, setAll] = useState(false);
   if (!look || look.found.size === 0) return null;
   const index = indexSheet(sheet);
@@ -258,18 +304,19 @@ function FoundPanel({ sheet }: { readonly sheet: Sheet }) {
       <table className={styles.found} aria-label="Registers that were found">
         <tbody>
           {rows.slice(0, MOST_SHOWN).map(([address, finding]) => {
-            const parameter = parameterIn(index, look.table, address);
+            const parameter = parameterIn(index, look.table, address, commands);
             return (
               <tr key={address}>
                 <td className={styles.mono}>
-                  {address} <span className={styles.soft}>{notationText(look.table, address)}</span>
+                  {nameAt(look, address, commands)}{' '}
+                  <span className={styles.soft}>{notationText(look.table, address)}</span>
                 </td>
                 <td className={styles.mono}>
                   {finding.kind === 'there'
-                    ? `${finding.word} = ${hexNumber(finding.word)}`
+                    ? (finding.text ?? `${finding.word} = ${hexNumber(finding.word)}`)
                     : finding.kind === 'missing'
                       ? 'not there'
-                      : `refused, exception ${finding.code}`}
+                      : `refused, ${look.table === 'command' ? 'error' : 'exception'} ${finding.code}`}
                 </td>
                 <td>{parameter ? `${parameter.number} ${parameter.name}` : ''}</td>
                 <td>
@@ -287,39 +334,5 @@ function FoundPanel({ sheet }: { readonly sheet: Sheet }) {
         <Warning>No holding register was found in this range.</Warning>
       )}
     </Panel>
-  );
-}
-
-/** From a find to a named entry in one press. */
-function EntryButton({
-  sheet,
-  look,
-  address,
-  said,
-}: {
-  readonly sheet: Sheet;
-  readonly look: Look;
-  readonly address: number;
-  readonly said: string;
-}) {
-  const drive = useLook((state) => state.name);
-  const make = (): void => {
-    const taken = new Set(sheet.parameters?.map(({ number }) => number));
-    const number = taken.has(`${address}`) ? `${look.table === 'input-register' ? 'I' : 'R'}${address}` : `${address}`;
-    const entry: Parameter = {
-      number,
-      name: `${look.table === 'uss' ? 'parameter' : 'register'} ${address}`,
-      type: look.table === 'coil' || look.table === 'discrete-input' ? 'bool' : 'uint16',
-      at: [placeIn(look.table, address)],
-      source: { kind: 'drive', text: `${drive}, ${said}`.slice(0, 400) },
-    };
-    editSheet((before) => ({ ...before, parameters: [...(before.parameters ?? []), entry] }));
-    setEntry(sheet.parameters?.length ?? 0);
-    setPart('parameters');
-  };
-  return (
-    <Button variant="text" color="inherit" onClick={make}>
-      Make an entry
-    </Button>
   );
 }

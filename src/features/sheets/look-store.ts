@@ -1,14 +1,18 @@
 import { useStore } from 'zustand';
 import { createStore } from 'zustand/vanilla';
-import type { DriveRef } from '../../bench/state/bench-state';
+import type { Bench } from '../../bench/bench';
+import { stationKey, type DriveRef } from '../../bench/state/bench-state';
+import { messageOf } from '../../core/message-of';
 import type { Look } from '../../core/registers/look';
 
-/** A look at a drive's registers, of this tab: leaving the view pauses it and loses nothing. */
+/** A look at a drive's registers, of this tab: leaving the view pauses it and loses nothing, nor does a reload. */
 export interface LookState {
   readonly look: Look | null;
   /** The drive that it is about. */
   readonly drive: DriveRef | null;
   readonly name: string;
+  /** The commands that are looked through, by their places in the look. */
+  readonly commands: readonly string[];
   readonly isGoing: boolean;
   /** The request under way; 0 where none is. */
   readonly ticket: number;
@@ -23,6 +27,7 @@ export const lookStore = createStore<LookState>(() => ({
   look: null,
   drive: null,
   name: '',
+  commands: [],
   isGoing: false,
   ticket: 0,
   sinceMs: 0,
@@ -31,3 +36,45 @@ export const lookStore = createStore<LookState>(() => ({
 }));
 
 export const useLook = <T>(select: (state: LookState) => T): T => useStore(lookStore, select);
+
+/** A look goes on to be kept while it goes, not after each of its reads. */
+const KEEP_EVERY_MS = 1000;
+
+const jobOf = (bench: Bench): string => bench.state.getState().job?.id ?? '';
+
+/** Keeps the look in the browser while it grows, and as it stands when it pauses; gives back how that is ended. */
+export function keepLooks(bench: Bench): () => void {
+  let timer: ReturnType<typeof setTimeout> | null = null;
+  const keep = (): void => {
+    timer = null;
+    const { look, drive, name, before, commands } = lookStore.getState();
+    if (!look || !drive) return;
+    bench.looks
+      .keep({ job: jobOf(bench), drive: stationKey(drive.line, drive.station), name, look, before, commands })
+      .catch((error: unknown) =>
+        bench.state.setState({
+          refused: `the look is not kept over a reload, this browser does not store it: ${messageOf(error)}`,
+        }),
+      );
+  };
+  const end = lookStore.subscribe((state, last) => {
+    if (state.look === last.look && state.isGoing === last.isGoing) return;
+    if (state.isGoing) timer ??= setTimeout(keep, KEEP_EVERY_MS);
+    else {
+      if (timer) clearTimeout(timer);
+      keep();
+    }
+  });
+  return () => {
+    if (timer) clearTimeout(timer);
+    end();
+  };
+}
+
+/** The look that was kept of a drive, where this tab has none: it waits for its press to go on. */
+export async function recallLook(bench: Bench, drive: DriveRef): Promise<void> {
+  const row = await bench.looks.of(jobOf(bench), stationKey(drive.line, drive.station));
+  if (!row || lookStore.getState().look) return;
+  const { look, before, name, commands } = row;
+  lookStore.setState({ look, before, name, commands, drive, knownThen: look.found.size });
+}

@@ -4,13 +4,15 @@ import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
+import { otherOrders, type OrderReading } from '../../core/drive/other-orders';
 import { indexSheet } from '../../core/sheet/index-sheet';
 import type { Parameter } from '../../core/sheet/parameter-section';
 import type { Sheet } from '../../core/sheet/sheet';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { TypedField } from '../../ui/fields';
+import { HeadRow } from '../../ui/head-row';
 import { Panel } from '../../ui/panel';
-import { noValueText, proofOf, valueTold } from './proof-read';
+import { noValueText, proofOf, valueTold, wordsTold } from './proof-read';
 import { editParameter } from './sheet-drafts';
 import styles from './sheets.module.css';
 
@@ -32,6 +34,8 @@ export function ProofPanel({ sheet, parameter, at }: ProofPanelProps) {
   const places = protocol?.placesOf(index) ?? null;
   const request = placed && places && drive ? places.read(drive.station, [placed])[0] : undefined;
   const value = valueTold(index, placed, places, result);
+  const words = wordsTold(placed, places, result);
+  const orders = placed && words ? otherOrders(index, placed, words, shows) : [];
   const agree = (): void => {
     if (result && value !== null) editParameter(at, { proof: proofOf(result, value, shows, new Date()) });
   };
@@ -73,6 +77,13 @@ export function ProofPanel({ sheet, parameter, at }: ProofPanelProps) {
           </span>
         )}
       </div>
+      {orders.length > 0 && (
+        <OrdersTable
+          name={parameter.name}
+          orders={orders}
+          onTake={(order) => editParameter(at, { order: order.startsWith('AB') ? undefined : order, proof: undefined })}
+        />
+      )}
       {value !== null && (
         <div className={styles.row}>
           <TypedField label="What the display shows" width={200} value={shows} onChange={setShows} />
@@ -97,5 +108,50 @@ export function ProofPanel({ sheet, parameter, at }: ProofPanelProps) {
         </div>
       )}
     </Panel>
+  );
+}
+
+/** What speaks for an order: the display where it is known, else whether a drive could hold such a value. */
+const evidenceText = ({ agrees, isPlausible }: OrderReading): string =>
+  agrees === true
+    ? '✓ as the display shows'
+    : agrees === false
+      ? 'not what the display shows'
+      : isPlausible
+        ? 'may be'
+        : 'hardly a value of a drive';
+
+/** The same words in every order of bytes, the likeliest first; which one counts is the user's to say. */
+function OrdersTable({
+  name,
+  orders,
+  onTake,
+}: {
+  readonly name: string;
+  readonly orders: readonly OrderReading[];
+  readonly onTake: (order: string) => void;
+}) {
+  return (
+    <table className={styles.found} aria-label={`${name} in every order of bytes`}>
+      <HeadRow names={['order', 'it would say', 'what speaks for it', 'take it']} />
+      <tbody>
+        {orders.map((reading) => (
+          <tr key={reading.order}>
+            <td className={styles.mono}>{reading.order}</td>
+            <td className={styles.mono}>{reading.text}</td>
+            <td>{evidenceText(reading)}</td>
+            <td>
+              {reading.isNow ? (
+                'the entry has this one'
+              ) : (
+                <Button variant="text" color="inherit" onClick={() => onTake(reading.order)}>
+                  Take {reading.order}
+                </Button>
+              )}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }

@@ -6,17 +6,27 @@ import type { Proof } from '../../core/sheet/source';
 import { learnedFrom } from '../../link/learned';
 import type { ExchangeResult } from '../../link/request';
 
-/** What a drive said of an entry, by the reply to a read of it; null where it said nothing sure. */
+/** The words of an entry by the reply to a read of it; null where it said nothing sure. */
+export function wordsTold(
+  placed: PlacedParameter | undefined,
+  places: PlaceLink | null,
+  result: ExchangeResult | null,
+): readonly number[] | null {
+  if (!placed || !places || !result) return null;
+  const told = new Map(learnedFrom(result, places));
+  const words = placed.cells.flatMap((cell) => told.get(cell) ?? []);
+  return words.length === placed.cells.length ? words : null;
+}
+
+/** What a drive said of an entry, in words. */
 export function valueTold(
   index: SheetIndex,
   placed: PlacedParameter | undefined,
   places: PlaceLink | null,
   result: ExchangeResult | null,
 ): string | null {
-  if (!placed || !places || !result) return null;
-  const told = new Map(learnedFrom(result, places));
-  const words = placed.cells.flatMap((cell) => told.get(cell) ?? []);
-  return words.length === placed.cells.length ? cellsText(index, placed, words) : null;
+  const words = wordsTold(placed, places, result);
+  return placed && words ? cellsText(index, placed, words) : null;
 }
 
 /** Why a read gave no value, in words. */
