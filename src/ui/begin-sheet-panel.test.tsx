@@ -48,9 +48,21 @@ it('says what each notation means on the wire, and takes no table that cannot be
         'status-word': { kind: 'register', table: 'input-register', address: 20 },
         'speed-reference': { kind: 'register', table: 'holding-register', address: 202 },
       },
+      speeds: 'int16',
       full: undefined,
     },
   ]);
+});
+
+it('speeds that are floats need a unit and no scale', () => {
+  render(<Held />);
+  type('Actual speed at', '3:21');
+  type('Control word at', '40201');
+  type('The speeds are', 'float32-low');
+  expect(screen.queryByLabelText('Raw number')).toBeNull();
+  type('Unit', 'rpm');
+  fireEvent.click(act());
+  expect(begun[0]).toMatchObject({ speeds: 'float32-low', unit: 'rpm', full: undefined });
 });
 
 it('half a scale is none, and a field that cannot be read switches the act off', () => {

@@ -5,7 +5,7 @@ import { messageOf } from '../core/message-of';
 import { readAddress, TABLE_NAMES, type ModbusTable } from '../core/registers/notation';
 import { parseRational, exactText } from '../core/scaling/rational';
 import { wholeIn } from '../core/bytes/whole';
-import { stopText, type FirstFacts, type FirstRole } from '../core/sheet/begin-sheet';
+import { SPEED_FORMS, stopText, type FirstFacts, type FirstRole, type SpeedForm } from '../core/sheet/begin-sheet';
 import type { Place } from '../core/sheet/place';
 import { ActButton, whyOff } from './act-button';
 import styles from './begin-sheet-panel.module.css';
@@ -18,6 +18,7 @@ const PROFILES: readonly (readonly [FirstFacts['profile'], string])[] = [
   ['cia402', 'CiA 402'],
   ['profidrive', 'PROFIdrive'],
 ];
+const FORMS = Object.entries(SPEED_FORMS).map(([id, { name }]) => [id, name] as const);
 /** The words of a telegram with which every drive that speaks USS begins. */
 const PROCESS: Readonly<Record<FirstRole, Place>> = {
   'control-word': { kind: 'process', direction: 'out', word: 0 },
@@ -51,7 +52,7 @@ function addressIn(text: string, role: FirstRole): { readonly place: Place; read
   };
 }
 
-type BeginField = FirstRole | 'profile' | 'raw' | 'value' | 'unit';
+type BeginField = FirstRole | 'profile' | 'speeds' | 'raw' | 'value' | 'unit';
 
 /** The drive that has no sheet, and what beginning one for it needs. */
 export interface BeginSheet {
@@ -87,6 +88,8 @@ export function BeginSheetPanel({
   const unread = useUnread();
   const [said, setSaid] = useState('');
   const profile = PROFILES.find(([id]) => id === text('profile'))?.[0] ?? 'plain';
+  const speeds = isUss || !Object.hasOwn(SPEED_FORMS, text('speeds')) ? 'int16' : (text('speeds') as SpeedForm);
+  const isFloat = SPEED_FORMS[speeds].type === 'float32';
   const at = Object.fromEntries(
     roles.flatMap((role): readonly (readonly [FirstRole, Place])[] => {
       if (isUss) return [[role, PROCESS[role]]];
@@ -97,9 +100,9 @@ export function BeginSheetPanel({
   const raw = wholeIn(text('raw'));
   const value = parseRational(text('value'));
   const unit = text('unit').trim();
-  const hasScale = text('raw').trim() !== '' || text('value').trim() !== '' || unit !== '';
+  const hasScale = !isFloat && (text('raw').trim() !== '' || text('value').trim() !== '' || unit !== '');
   const full =
-    raw !== null && raw > 0 && value.ok && value.value.num > 0n && unit !== ''
+    !isFloat && raw !== null && raw > 0 && value.ok && value.value.num > 0n && unit !== ''
       ? { raw: `${raw}`, value: exactText(value.value), unit }
       : undefined;
   // A sheet that has words says itself what stops its drive.
@@ -150,27 +153,42 @@ export function BeginSheetPanel({
             })}
         </div>
         <div className={styles.row}>
-          <TypedField
-            label="Raw number"
-            width={130}
-            value={text('raw')}
-            onChange={(next) => set('raw', next)}
-            error={text('raw').trim() !== '' && (raw === null || raw <= 0) ? 'a whole number above 0' : ''}
-            note={raw === null ? 'such as 4000h' : `${raw}`}
-          />
-          <span className={styles.is}>is</span>
-          <TypedField
-            label="Speed"
-            width={110}
-            value={text('value')}
-            onChange={(next) => set('value', next)}
-            error={text('value').trim() !== '' && !(value.ok && value.value.num > 0n) ? 'a number above 0' : ''}
-          />
+          {!isUss && (roles.includes('speed-reference') || roles.includes('actual-speed')) && (
+            <ChoiceField
+              label="The speeds are"
+              width={220}
+              value={speeds}
+              onChange={(id) => set('speeds', id)}
+              options={FORMS}
+            />
+          )}
+          {!isFloat && (
+            <>
+              <TypedField
+                label="Raw number"
+                width={130}
+                value={text('raw')}
+                onChange={(next) => set('raw', next)}
+                error={text('raw').trim() !== '' && (raw === null || raw <= 0) ? 'a whole number above 0' : ''}
+                note={raw === null ? 'such as 4000h' : `${raw}`}
+              />
+              <span className={styles.is}>is</span>
+              <TypedField
+                label="Speed"
+                width={110}
+                value={text('value')}
+                onChange={(next) => set('value', next)}
+                error={text('value').trim() !== '' && !(value.ok && value.value.num > 0n) ? 'a number above 0' : ''}
+              />
+            </>
+          )}
           <TypedField label="Unit" width={90} value={text('unit')} onChange={(next) => set('unit', next)} />
           <span className={styles.is}>
             {isUss
               ? 'Control and status word are the first words of the process data, the speeds the second.'
-              : 'Leave the scale empty where it is not known: Scaling finds it from what the display shows.'}
+              : isFloat
+                ? 'A float holds the value in its unit. Which order of words is right, Sheets shows beside the display: Is it right?'
+                : 'Leave the scale empty where it is not known: Scaling finds it from what the display shows.'}
           </span>
         </div>
       </UnreadForm>
@@ -188,7 +206,11 @@ export function BeginSheetPanel({
         <ActButton
           variant="contained"
           off={off}
-          onClick={() => void start.begin({ profile, at, full }).catch((error: unknown) => setSaid(messageOf(error)))}
+          onClick={() =>
+            void start
+              .begin({ profile, at, speeds, full, ...(isFloat && unit !== '' ? { unit } : {}) })
+              .catch((error: unknown) => setSaid(messageOf(error)))
+          }
         >
           {sheetName === null ? `Begin the sheet and use it at ${name}` : `Add it and use it at ${name}`}
         </ActButton>

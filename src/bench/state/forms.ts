@@ -21,7 +21,7 @@ export interface FormFields {
   readonly 'station sweep': 'first' | 'last';
   readonly time: 'request' | 'reply' | 'delay' | 'stations' | 'cycle';
   readonly 'keypad note': 'setting' | 'manual' | 'tried' | 'remark';
-  readonly 'begun sheet': FirstRole | 'profile' | 'raw' | 'value' | 'unit';
+  readonly 'begun sheet': FirstRole | 'profile' | 'speeds' | 'raw' | 'value' | 'unit';
   readonly 'no stop': 'known';
   readonly 'pasted reply': 'bytes';
   readonly 'bit table': 'of' | 'control' | 'status';

@@ -102,3 +102,30 @@ it('a scale of nothing is refused with its place', () => {
   );
   expect(two.ok ? [] : two.error.map(({ text }) => text)).toEqual(['its register 1 belongs to another parameter']);
 });
+
+it('speeds of 32 bits count in 32 bits, and a float is in its unit already, in the order of words that was said', () => {
+  const wide = indexSheet(
+    made({
+      ...FACTS,
+      speeds: 'int32-low',
+      full: { raw: '1000000', value: '50', unit: 'Hz' },
+      at: { ...FACTS.at, 'actual-speed': at(8196) },
+    }),
+  );
+  const reference = wide.byRole.get('speed-reference')!;
+  expect(reference.cells).toHaveLength(2);
+  expect([reference.type, reference.order]).toEqual(['int32', 'CDAB']);
+  expect(meaningOf(wide, reference, 500_000)).toBe('25 Hz');
+  const float = indexSheet(
+    made({
+      profile: 'cia402',
+      speeds: 'float32',
+      unit: 'rpm',
+      at: { 'control-word': at(1), 'status-word': at(2), 'actual-speed': at(3) },
+    }),
+  );
+  const actual = float.byRole.get('actual-speed')!;
+  // IEEE 754: 1450.5 as binary32 is 44B55000h.
+  expect(meaningOf(float, actual, 0x44b5_5000)).toBe('1450.5 rpm');
+  expect(actual.scale).toBeUndefined();
+});

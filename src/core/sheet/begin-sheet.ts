@@ -14,13 +14,27 @@ import { isFloatType } from '../values/type';
 export const FIRST_ROLES = ['control-word', 'status-word', 'speed-reference', 'actual-speed'] as const;
 export type FirstRole = (typeof FIRST_ROLES)[number];
 
+/** How the speeds lie in their registers. A float holds its unit already; it needs no scale. */
+export const SPEED_FORMS = {
+  int16: { name: '16 bits', type: 'int16' },
+  int32: { name: '32 bits, high word first', type: 'int32' },
+  'int32-low': { name: '32 bits, low word first', type: 'int32', order: 'CDAB' },
+  float32: { name: 'float, high word first', type: 'float32' },
+  'float32-low': { name: 'float, low word first', type: 'float32', order: 'CDAB' },
+} as const satisfies Readonly<Record<string, Pick<Parameter, 'type' | 'order'> & { readonly name: string }>>;
+export type SpeedForm = keyof typeof SPEED_FORMS;
+
 /** What must be said before a drive without a sheet is commanded. What is left out stays unknown. */
 export interface FirstFacts {
   /** `plain`: the manual’s bits are not known yet, each stands for itself. */
   readonly profile: 'plain' | 'cia402' | 'profidrive';
   readonly at: Readonly<Partial<Record<FirstRole, Place>>>;
+  /** Absent: 16 bits. */
+  readonly speeds?: SpeedForm;
   /** What a raw number of the speeds stands for; absent: it is shown as it is. All as exact decimals or fractions. */
   readonly full?: { readonly raw: string; readonly value: string; readonly unit: string } | undefined;
+  /** The unit of speeds that are floats. */
+  readonly unit?: string;
 }
 
 const SOURCE = { kind: 'guess', text: 'typed in to begin with' } as const;
@@ -40,8 +54,23 @@ const withScale = (sheet: Sheet): Sheet => ({
   ),
 });
 
+/** The speeds that are floats are in this unit, where the sheet does not say one. */
+const withUnit = (sheet: Sheet, unit: string): Sheet => ({
+  ...sheet,
+  parameters: (sheet.parameters ?? []).map((own) =>
+    (own.role === 'speed-reference' || own.role === 'actual-speed') && own.unit === undefined && isFloatType(own.type)
+      ? { ...own, unit }
+      : own,
+  ),
+});
+
+function formOf(speeds: SpeedForm): Pick<Parameter, 'type' | 'order'> {
+  const { type, order }: Pick<Parameter, 'type' | 'order'> = SPEED_FORMS[speeds];
+  return { type, ...(order === undefined ? {} : { order }) };
+}
+
 /** A place that the sheet knows gets the role; another one becomes an entry. */
-function withRole(sheet: Sheet, role: FirstRole, place: Place): Sheet {
+function withRole(sheet: Sheet, role: FirstRole, place: Place, speeds: SpeedForm): Sheet {
   const index = indexSheet(sheet);
   if (index.byRole.has(role)) return sheet;
   const known = index.byCell.get(cellOf(place));
@@ -61,7 +90,7 @@ function withRole(sheet: Sheet, role: FirstRole, place: Place): Sheet {
     name,
     role,
     at: [place],
-    type: isWord ? 'uint16' : 'int16',
+    ...(isWord ? { type: 'uint16' as const } : formOf(speeds)),
     write: role === 'control-word' || role === 'speed-reference' ? 'always' : 'never',
     source: SOURCE,
   };
@@ -71,7 +100,7 @@ function withRole(sheet: Sheet, role: FirstRole, place: Place): Sheet {
 /** The sheet with its first facts, as the next revision; the error lists what a check finds wrong. What the sheet says already stays. */
 export function withFirstFacts(
   sheet: Sheet,
-  { profile, at, full }: FirstFacts,
+  { profile, at, speeds = 'int16', full, unit }: FirstFacts,
   revision: number,
 ): Result<Sheet, readonly SheetFault[]> {
   const stop = standardStop(profile);
@@ -102,16 +131,17 @@ export function withFirstFacts(
             unit: full.unit,
             steps: [{ kind: 'full-scale', value: full.value, raw: full.raw }],
             rounding: 'nearestHalfUp',
-            word: { bits: 16, signed: true },
+            word: { bits: SPEED_FORMS[speeds].type === 'int32' ? 32 : 16, signed: true },
           },
         },
       ],
     };
   for (const role of FIRST_ROLES) {
     const place = at[role];
-    if (place) made = withRole(made, role, place);
+    if (place) made = withRole(made, role, place, speeds);
   }
   if (full) made = withScale(made);
+  if (unit !== undefined) made = withUnit(made, unit);
   // Read like any file, so that nothing gets in that a file could not bring.
   return loadSheet(sheetFile(made));
 }
