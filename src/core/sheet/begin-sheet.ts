@@ -83,8 +83,10 @@ function withRole(sheet: Sheet, role: FirstRole, place: Place, speeds: SpeedForm
     };
   const name = role.replace('-', ' ');
   const taken = new Set(parameters.map(({ number }) => number));
-  let number = name;
-  for (let i = 2; taken.has(number); i++) number = `${name} ${i}`;
+  // What has no number of its own is known by where it stands.
+  const own = place.kind === 'register' ? `${place.address}` : name;
+  let number = own;
+  for (let i = 2; taken.has(number); i++) number = `${own} ${i}`;
   const entry: Parameter = {
     number,
     name,

@@ -22,7 +22,7 @@ import {
 } from '../../core/registers/look';
 import { dialectProtocol } from '../../core/protocol/dialect-protocol';
 import { readAddress } from '../../core/registers/notation';
-import { indexSheet } from '../../core/sheet/index-sheet';
+import { indexSheet, type PlacedParameter } from '../../core/sheet/index-sheet';
 import type { Sheet } from '../../core/sheet/sheet';
 import { HeadRow } from '../../ui/head-row';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
@@ -278,6 +278,9 @@ function MovedPanel({ sheet }: { readonly sheet: Sheet }) {
 const signed = (word: number): number => (word >= 0x8000 ? word - 0x10000 : word);
 const short = (value: number): string => String(Number(value.toPrecision(7)));
 
+/** An entry's number and name, once where they are the same. */
+const entryTitle = ({ number, name }: PlacedParameter): string => (number === name ? name : `${number} ${name}`);
+
 /** A place as it is named: its address, or the command. */
 const nameAt = (look: Look, address: number, commands: readonly string[]): string =>
   look.table === 'command' ? (commands[address] ?? '') : `${address}`;
@@ -318,7 +321,7 @@ function FoundPanel({ sheet }: { readonly sheet: Sheet }) {
                       ? 'not there'
                       : `refused, ${look.table === 'command' ? 'error' : 'exception'} ${finding.code}`}
                 </td>
-                <td>{parameter ? `${parameter.number} ${parameter.name}` : ''}</td>
+                <td>{parameter && entryTitle(parameter)}</td>
                 <td>
                   {finding.kind === 'there' && !parameter && (
                     <EntryButton sheet={sheet} look={look} address={address} said={`held ${finding.word}`} />
@@ -330,7 +333,7 @@ function FoundPanel({ sheet }: { readonly sheet: Sheet }) {
         </tbody>
       </table>
       {rows.length > MOST_SHOWN && <p className={styles.soft}>And {rows.length - MOST_SHOWN} more.</p>}
-      {look.table === 'holding-register' && rows.length === 0 && (
+      {look.table === 'holding-register' && rows.length === 0 && nextAsk(look) === null && (
         <Warning>No holding register was found in this range.</Warning>
       )}
     </Panel>

@@ -35,7 +35,7 @@ export function FindValuePanel({ sheet }: { readonly sheet: Sheet }) {
     const known = knownList(text);
     return look && isRegisters && known.length > 0 ? findValues(wordsOf(look), known) : null;
   }, [look, isRegisters, text]);
-  if (!look || !isRegisters || look.found.size === 0) return null;
+  if (!look || !isRegisters || ![...look.found.values()].some(({ kind }) => kind === 'there')) return null;
   return (
     <Panel
       title="Where is a value that I know?"
@@ -52,7 +52,7 @@ export function FindValuePanel({ sheet }: { readonly sheet: Sheet }) {
       {found && found.orders.length > 0 && (
         <p data-testid="word-order">
           Order of words: {found.orders.map(({ name, known }) => `${name} explains ${known.join(', ')}`).join('; ')}.
-          {found.orders.length > 1 && ' They contradict each other: take more values, or larger ones.'}
+          {found.orders.length > 1 && ' They contradict each other: take values with more digits.'}
         </p>
       )}
       {found?.values.map(({ known, trouble, found: places }) => (
