@@ -6,7 +6,7 @@ import { planFaults, type Plan } from '../src/core/sets/plan';
 import { patternOfCells } from '../src/core/drive/seen';
 import { wordsOfRaw, type SaidOf } from '../src/core/sets/said';
 import { readTyped } from '../src/core/sets/typed-value';
-import { cellsText } from '../src/core/drive/describe';
+import { cellsText } from '../src/core/drive/cells-text';
 import type { Parameter } from '../src/core/sheet/parameter-section';
 import type { SheetIndex } from '../src/core/sheet/index-sheet';
 import { changePlan, planOf, registersStore } from '../src/bench/registers/registers-store';

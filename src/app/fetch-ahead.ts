@@ -3,6 +3,8 @@
  * local server may be gone, while lines and Stop go on in this page.
  */
 export const PARTS_AHEAD: readonly (() => Promise<unknown>)[] = [
+  () => import('../features/job/name-entry'),
+  () => import('../features/job/merge-panel'),
   () => import('../features/line/ends-part'),
   () => import('../features/line/doctor-part'),
   () => import('../features/line/sweep-part'),

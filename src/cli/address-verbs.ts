@@ -1,5 +1,6 @@
 import * as v from 'valibot';
-import { notationsOf, readAddress, TABLE_NAMES, type ModbusTable } from '../core/registers/notation';
+import { TABLE_NAMES, type ModbusTable } from '../core/registers/tables';
+import { notationsOf, readAddress } from '../core/registers/notation';
 import { Id, read } from './input';
 import { BadLine, type Verb } from './protocol';
 

@@ -1,7 +1,7 @@
 import type { SerialSettings } from '../core/line/settings';
 import type { Trouble } from '../core/line/trouble';
 import type { Procedure } from '../core/procedure/procedure';
-import type { RunState } from '../core/procedure/run';
+import type { RunState } from '../core/procedure/run-state';
 import type { EntryDraft } from './exchanger';
 import type { KeepAlive } from './keep-alive-source';
 import type { PollItem } from './poll-source';

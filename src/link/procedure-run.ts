@@ -1,19 +1,16 @@
 import type { SerialSettings } from '../core/line/settings';
 import type { Procedure } from '../core/procedure/procedure';
+import { beginRun, endRun, type RunEnd, type RunState } from '../core/procedure/run-state';
 import {
   afterAct,
   afterPerson,
   afterReport,
-  beginRun,
-  endRun,
   pauseRun,
   resumeRun,
   retryRun,
   stepOf,
   wants,
   type ExchangeReport,
-  type RunEnd,
-  type RunState,
 } from '../core/procedure/run';
 import type { ProcedureTold } from './line-owner';
 import type { ExchangeResult, LineRequest } from './request';

@@ -1,7 +1,7 @@
 import type { JobLine } from '../core/job/job';
 import type { SerialSettings } from '../core/line/settings';
 import type { Procedure } from '../core/procedure/procedure';
-import type { RunState } from '../core/procedure/run';
+import type { RunState } from '../core/procedure/run-state';
 import type { Sheet } from '../core/sheet/sheet';
 import type { TraceEntry } from '../core/trace/entry';
 import type { Disturbance } from '../standin/disturbance';

@@ -3,7 +3,7 @@ import type { VisitRecord } from '../core/handover/document';
 import type { Visit } from '../core/handover/visit';
 import type { Job, JobLine } from '../core/job/job';
 import type { Procedure } from '../core/procedure/procedure';
-import type { RunState } from '../core/procedure/run';
+import type { RunState } from '../core/procedure/run-state';
 import type { Look } from '../core/registers/look';
 import type { Plan } from '../core/sets/plan';
 import type { SetReading } from '../core/sets/set-reading';

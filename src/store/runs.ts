@@ -1,4 +1,4 @@
-import { endRun } from '../core/procedure/run';
+import { endRun } from '../core/procedure/run-state';
 import type { BujoDatabase, RunRow } from './database';
 
 /** A run under way is written this often; its end at once. */

@@ -18,7 +18,7 @@ import { shippedSets } from './set-row';
 import { readShipped } from './read-shipped';
 import { fetchShipped } from './shipped';
 import { GET as shippedRoute } from '../app/shipped/route';
-import { beginRun, endRun, type RunState } from '../core/procedure/run';
+import { beginRun, endRun, type RunState } from '../core/procedure/run-state';
 import type { Procedure } from '../core/procedure/procedure';
 import { NO_VISIT } from '../core/handover/visit';
 import { shippedRecords } from './record-row';

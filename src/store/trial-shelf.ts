@@ -1,4 +1,4 @@
-import { beginRun, endRun } from '../core/procedure/run';
+import { beginRun, endRun } from '../core/procedure/run-state';
 import type { BujoDatabase, TrialRunRow } from './database';
 
 /** Trials as they were run, of a job. */

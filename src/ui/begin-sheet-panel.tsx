@@ -2,7 +2,8 @@
 
 import { useState } from 'react';
 import { messageOf } from '../core/message-of';
-import { readAddress, TABLE_NAMES, type ModbusTable } from '../core/registers/notation';
+import { TABLE_NAMES, type ModbusTable } from '../core/registers/tables';
+import { readAddress } from '../core/registers/notation';
 import { parseRational, exactText } from '../core/scaling/rational';
 import { wholeIn } from '../core/bytes/whole';
 import { SPEED_FORMS, stopText, type FirstFacts, type FirstRole, type SpeedForm } from '../core/sheet/begin-sheet';

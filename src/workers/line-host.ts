@@ -1,6 +1,6 @@
 import { trouble } from '../core/line/trouble';
 import type { Procedure } from '../core/procedure/procedure';
-import type { RunState } from '../core/procedure/run';
+import type { RunState } from '../core/procedure/run-state';
 import { seededRandom } from '../core/random/random';
 import { failed } from '../core/result';
 import { indexSheet } from '../core/sheet/index-sheet';

@@ -17,6 +17,7 @@ test('jobs are made, renamed, copied, opened and deleted, and a deletion can be 
   page,
 }) => {
   const row = (name: string) => page.getByRole('listitem', { name, exact: true });
+  await bench.press('New job …');
   await page.getByLabel('Name of a new job').fill('Zinc Lane');
   await bench.press('Make it');
   await row('Zinc Lane').getByRole('button', { name: 'Rename' }).click();
@@ -152,6 +153,7 @@ plain('storage that is refused is said, and the demo job is there all the same',
   await bench.start();
   await expect(page.getByRole('alert').filter({ hasText: 'storage could not be read' })).toBeVisible();
   await bench.openK1();
+  await bench.press('New job …');
   await page.getByLabel('Name of a new job').fill('Zinc Lane');
   await bench.press('Make it');
   await expect(page.getByTestId('shelf-news')).toContainText('That could not be done, and nothing was changed');

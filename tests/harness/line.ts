@@ -4,7 +4,7 @@ import { RTU } from '../../src/core/modbus/framing';
 import { sealRtu } from '../../src/core/modbus/rtu';
 import { seededRandom } from '../../src/core/random/random';
 import { VirtualClock } from '../../src/core/time/clock';
-import type { RunState } from '../../src/core/procedure/run';
+import type { RunState } from '../../src/core/procedure/run-state';
 import type { EntryDraft } from '../../src/link/exchanger';
 import { LineMaster } from '../../src/link/line-master';
 import type { ExchangeResult } from '../../src/link/request';

@@ -3,7 +3,7 @@ import { seededRandom } from '../../src/core/random/random';
 import { indexSheet, type SheetIndex } from '../../src/core/sheet/index-sheet';
 import { VirtualClock } from '../../src/core/time/clock';
 import type { Parameter } from '../../src/core/sheet/parameter-section';
-import type { RunState } from '../../src/core/procedure/run';
+import type { RunState } from '../../src/core/procedure/run-state';
 import type { EntryDraft } from '../../src/link/exchanger';
 import { LineMaster } from '../../src/link/line-master';
 import type { LinePlan } from '../../src/messages/line';

@@ -1,6 +1,6 @@
 import type { Cell } from '../../core/sheet/place';
 import type { Procedure, ProcedureKind } from '../../core/procedure/procedure';
-import type { RunState } from '../../core/procedure/run';
+import type { RunState } from '../../core/procedure/run-state';
 import type { RouteStep } from '../../core/profile/route';
 import type { TrialRunRow } from '../../store/database';
 import type { RunReport } from '../../messages/line';

@@ -1,5 +1,5 @@
 import { bytesToHex } from '../../core/bytes/hex';
-import type { RunState } from '../../core/procedure/run';
+import type { RunState } from '../../core/procedure/run-state';
 import { statesOf } from '../../core/profile/profile';
 import type { ParameterRole } from '../../core/sheet/parameter-section';
 import { compileTrial, type CompiledTrial } from '../../core/trial/compile';

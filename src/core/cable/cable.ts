@@ -1,6 +1,6 @@
 import * as v from 'valibot';
 import { Text, whole } from '../schema/primitives';
-import { SIGNALS } from './connectors';
+import { SIGNALS } from './signals';
 
 const Metres = v.pipe(v.number(), v.minValue(0), v.maxValue(10_000));
 

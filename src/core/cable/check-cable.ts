@@ -1,6 +1,7 @@
 import { counted } from '../counted';
 import type { Cable, CableCore, CableEnd } from './cable';
-import { connectorOf, SIGNAL_TEXT, type Signal } from './connectors';
+import type { Signal } from './signals';
+import { connectorOf, SIGNAL_TEXT } from './connectors';
 
 /** A fault of a cable, at a core (its place in the list), or of the whole with -1. */
 export interface CableFault {

@@ -1,4 +1,4 @@
-import { cellsText } from './describe';
+import { cellsText } from './cells-text';
 import { emptySheet } from '../sheet/empty-sheet';
 import { indexSheet } from '../sheet/index-sheet';
 import type { Parameter } from '../sheet/parameter-section';

@@ -1,4 +1,4 @@
-import { bytesToHex, hexNumber } from '../bytes/hex';
+import { hexNumber } from '../bytes/hex';
 import type { ScalingChain } from '../scaling/chain';
 import { exactDecimal } from '../bytes/number';
 import { decimalText, parseRational, type Rational } from '../scaling/rational';
@@ -6,8 +6,7 @@ import { toValue } from '../scaling/scale';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { Sheet } from '../sheet/sheet';
 import { statusText } from './status';
-import { numberOfPattern, patternOfWords } from '../values/pattern';
-import { isWide, wideText } from '../values/wide';
+import { numberOfPattern } from '../values/pattern';
 import { fieldsText } from '../values/word-field';
 import { isFloatType, isSignedType, wordsOfType } from '../values/type';
 
@@ -116,25 +115,6 @@ export function wordText(
   const isPlain = parameter.scale?.kind !== 'resolution' && parameter.scale?.kind !== 'chain' && !parameter.choices;
   const saysIt = meaning === number || (isPlain && meaning.startsWith(`${number} `));
   return saysIt ? meaning : `${number} = ${meaning}`;
-}
-
-/**
- * What several words hold, by the entry's type: a number of any width, a text, bytes. Exact: 64 bits are not put through a double.
- */
-export function cellsText(
-  index: SheetIndex,
-  parameter: PlacedParameter,
-  words: readonly number[],
-  known: KnownNumber = nothingKnown,
-): string {
-  const pattern = patternOfWords(words, parameter.order);
-  if (pattern !== null && parameter.type !== 'text' && parameter.type !== 'bytes')
-    return wordText(index, parameter, pattern, known);
-  const { type, order, unit } = parameter;
-  if (!isWide(type)) return bytesToHex(Uint8Array.from(words.flatMap((word) => [word >>> 8, word & 0xff])), ' ');
-  const text = wideText({ type, order }, words);
-  if (type === 'text') return `“${text}”`;
-  return type === 'bytes' ? text : `${text.replace('-', '−')}${unit ? ` ${unit}` : ''}`;
 }
 
 function commandName({ commands }: SheetIndex, word: number): string {

@@ -4,7 +4,7 @@ import { readBy, writtenBy } from '../modbus/touched';
 import { meaningOf, numberOf } from './describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { RegisterRange, TableRange } from '../modbus/touched';
-import type { ModbusTable } from '../registers/notation';
+import type { ModbusTable } from '../registers/tables';
 import { patternOfNumber, patternOfWords } from '../values/pattern';
 import { registerCell } from '../sheet/place';
 

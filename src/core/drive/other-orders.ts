@@ -1,7 +1,8 @@
 import { ordersOf, sizeOfNumber, type NumberType } from '../bytes/number';
 import { asNumber } from '../as-number';
 import { parseQuantity } from '../scaling/quantity';
-import { cellsText, chainOf, numberOf, valueIn } from './describe';
+import { cellsText } from './cells-text';
+import { chainOf, numberOf, valueIn } from './describe';
 import { patternOfCells } from './seen';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import { isWide, wideText } from '../values/wide';

@@ -24,6 +24,10 @@ export function seenIn(
   { cells, order }: Pick<PlacedParameter, 'cells' | 'order'>,
   seen: (cell: Cell) => SeenWord | undefined,
 ): SeenWord | undefined {
+  const [only] = cells;
+  if (only === undefined) return undefined;
+  // One cell says all that is known of it, also what a view keeps beside the word.
+  if (cells.length === 1 && order === undefined) return seen(only);
   const found = cells.map(seen);
   if (!found.every((one) => one !== undefined)) return undefined;
   const word = patternOfCells(

@@ -1,5 +1,5 @@
 import type { Job, JobLine, JobStation } from '../job/job';
-import type { RunState } from '../procedure/run';
+import type { RunState } from '../procedure/run-state';
 import type { LineProtocol } from '../protocol/line-protocol';
 import { meaningOf } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';

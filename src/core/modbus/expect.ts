@@ -1,5 +1,5 @@
 import type { ExpectedReply } from '../expected-reply';
-import type { ModbusTable } from '../registers/notation';
+import type { ModbusTable } from '../registers/tables';
 import type { ModbusFraming } from './framing';
 import { EXCEPTIONS } from './exceptions';
 import { specOf } from './lookup';

@@ -1,4 +1,4 @@
-import type { ModbusTable } from '../registers/notation';
+import type { ModbusTable } from '../registers/tables';
 import type {
   Amount,
   Answer,

@@ -1,4 +1,4 @@
-import type { ModbusTable } from '../registers/notation';
+import type { ModbusTable } from '../registers/tables';
 import type { ModbusMessage } from './message';
 
 /** The vocabulary in which the messages of Modbus are written as data (functions.ts): one table drives lengths, decode, encode and anatomy. */

@@ -1,4 +1,4 @@
-import type { ModbusTable } from '../registers/notation';
+import type { ModbusTable } from '../registers/tables';
 import { specOf } from './lookup';
 import type { ModbusMessage } from './message';
 

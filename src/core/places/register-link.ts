@@ -1,7 +1,7 @@
 import type { ModbusFraming } from '../modbus/framing';
 import type { ModbusMessage } from '../modbus/message';
 import { learnedFrom, writtenBy, type TableRange } from '../modbus/touched';
-import type { ModbusTable } from '../registers/notation';
+import type { ModbusTable } from '../registers/tables';
 import { planReads } from '../registers/plan-reads';
 import { registerWay, type SheetIndex } from '../sheet/index-sheet';
 import { registerCell } from '../sheet/place';

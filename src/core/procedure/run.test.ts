@@ -1,19 +1,8 @@
 import { indexSheet } from '../sheet/index-sheet';
 import { emptySheet } from '../sheet/empty-sheet';
 import type { IfNot, Procedure, ProcedureStep } from './procedure';
-import {
-  afterAct,
-  afterPerson,
-  afterReport,
-  beginRun,
-  endRun,
-  pauseRun,
-  resumeRun,
-  retryRun,
-  wants,
-  type ExchangeReport,
-  type RunState,
-} from './run';
+import { beginRun, endRun, type RunState } from './run-state';
+import { afterAct, afterPerson, afterReport, pauseRun, resumeRun, retryRun, wants, type ExchangeReport } from './run';
 
 const INDEX = indexSheet({
   ...emptySheet('own', 'Own'),

@@ -1,3 +1,4 @@
+import { StepRecord, CycleTimes, RunState, endRun, firstDueUs } from './run-state';
 import { counted } from '../counted';
 import type { Told } from '../places/place-link';
 import { numberOfPattern } from '../values/pattern';
@@ -6,47 +7,6 @@ import { fitsPattern } from '../profile/profile';
 import { hexNumber } from '../bytes/hex';
 import type { SerialSettings } from '../line/settings';
 import type { PersonStep, Procedure, ProcedureStep, RequestStep, WatchStep, WordCondition } from './procedure';
-
-/** How a run ended. Only `done` means that all its steps were done. */
-export type RunEnd =
-  'done' | 'surprise' | 'stop' | 'by-hand' | 'replaced' | 'closed' | 'lost' | 'asleep' | 'reload' | 'refused';
-
-/** What became of one step in the present round. */
-export interface StepRecord {
-  readonly step: number;
-  readonly good: boolean;
-  /** The word that a watch saw last; null where none was seen. */
-  readonly seen: number | null;
-  /** When the step before ended, and when this one did; line clock, microseconds. */
-  readonly fromUs: number;
-  readonly toUs: number;
-  /** When a watch last saw that it was not so yet: what it waited for came after that. Null where it was so at once. */
-  readonly notYetUs: number | null;
-  /** The exchange on which it rests; 0 where there was none. */
-  readonly exchange: number;
-  /** A person's answer, or what went wrong; empty otherwise. */
-  readonly said: string;
-}
-
-/** How a cycle goes: times between the beginnings of two of its rounds, in microseconds of the line's clock. */
-export interface CycleTimes {
-  /** Rounds with a good answer to each request, and those without. */
-  readonly done: number;
-  readonly lost: number;
-  readonly lostInARow: number;
-  /** Beats that were left out, since the round before was not over. */
-  readonly missed: number;
-  /** When the last round began; null before the first. */
-  readonly beganUs: number | null;
-  readonly intervals: number;
-  readonly sumUs: number;
-  readonly leastUs: number;
-  readonly worstUs: number;
-  /** When the inputs were told last; null while they were not. */
-  readonly inputUs: number | null;
-  /** When a round last had all its answers; null before the first. */
-  readonly goodUs: number | null;
-}
 
 const NO_CYCLE: CycleTimes = {
   done: 0,
@@ -61,34 +21,6 @@ const NO_CYCLE: CycleTimes = {
   inputUs: null,
   goodUs: null,
 };
-
-/** Where a run is. Plain data: it goes to the page and into the database as it is. */
-export interface RunState {
-  readonly id: string;
-  /** Place of the step under way, or of the one at which it ended. */
-  readonly at: number;
-  readonly round: number;
-  readonly phase: 'running' | 'paused' | 'over';
-  /** When the step under way began, and when it wants to act next; line clock, microseconds. */
-  readonly sinceUs: number;
-  readonly dueUs: number;
-  /** Counted over all rounds. */
-  readonly sent: number;
-  readonly answered: number;
-  readonly records: readonly StepRecord[];
-  /** The last word that a watch under way saw, and when that was. */
-  readonly seen: number | null;
-  readonly notYetUs: number | null;
-  /** What did not come as it should, where a person is to say how it goes on; empty otherwise. */
-  readonly asks: string;
-  /** What steps kept, by name: places and their words. */
-  readonly kept: Readonly<Record<string, Told>>;
-  readonly end: RunEnd | null;
-  /** Why it ended before its end; empty otherwise. */
-  readonly why: string;
-  /** Of a cycle only: how it goes. */
-  readonly cycle?: CycleTimes;
-}
 
 /** What a run wants of its line now. */
 export type Want =
@@ -109,34 +41,6 @@ export interface ExchangeReport {
   readonly exchange: number;
   readonly endedUs: number;
 }
-
-/** A procedure at its first step. */
-export function beginRun(procedure: Procedure, id: string, nowUs: number): RunState {
-  const run: RunState = {
-    id,
-    at: 0,
-    round: 0,
-    phase: 'running',
-    sinceUs: nowUs,
-    dueUs: nowUs,
-    sent: 0,
-    answered: 0,
-    records: [],
-    seen: null,
-    notYetUs: null,
-    asks: '',
-    kept: {},
-    end: null,
-    why: '',
-  };
-  return procedure.steps.length === 0
-    ? endRun(run, 'refused', 'there is nothing to do')
-    : { ...run, dueUs: firstDueUs(procedure.steps[0], nowUs) };
-}
-
-/** A run that ended, why, and how; one that was over stays as it was. */
-export const endRun = (run: RunState, end: RunEnd, why: string): RunState =>
-  run.phase === 'over' ? run : { ...run, phase: 'over', end, why };
 
 /** A run that asks nothing until it is told to go on. */
 export const pauseRun = (run: RunState): RunState => (run.phase === 'running' ? { ...run, phase: 'paused' } : run);
@@ -403,9 +307,4 @@ function beaten(cycle: CycleTimes, everyUs: number, nowUs: number): CycleTimes {
     leastUs: Math.min(cycle.leastUs, us),
     worstUs: Math.max(cycle.worstUs, us),
   };
-}
-
-function firstDueUs(step: ProcedureStep | undefined, nowUs: number): number {
-  if (step?.kind === 'pause' && step.beat) return (Math.floor(nowUs / step.us) + 1) * step.us;
-  return nowUs + (step?.kind === 'pause' ? step.us : step?.kind === 'return' ? step.fromUs : 0);
 }

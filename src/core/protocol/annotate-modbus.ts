@@ -1,9 +1,9 @@
 import { leavesOf, type Field } from '../bytes/field';
 import type { ModbusMessage } from '../modbus/message';
 import { readBy, tableOfFunction, writtenBy } from '../modbus/touched';
-import { TABLE_NAMES, type ModbusTable } from '../registers/notation';
+import { TABLE_NAMES, type ModbusTable } from '../registers/tables';
 import type { SheetIndex } from '../sheet/index-sheet';
-import { cellsText } from '../drive/describe';
+import { cellsText } from '../drive/cells-text';
 import { registerCell } from '../sheet/place';
 
 /** First register that the values of a message belong to; a reply to a read does not say it, its request does. */

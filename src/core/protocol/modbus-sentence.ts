@@ -3,11 +3,11 @@ import { counted } from '../counted';
 import { EXCEPTIONS } from '../modbus/exceptions';
 import { functionName, specOf } from '../modbus/lookup';
 import { readBy, tableOfFunction, writtenBy, type RegisterRange, type TableRange } from '../modbus/touched';
-import { TABLE_NAMES, type ModbusTable } from '../registers/notation';
+import { TABLE_NAMES, type ModbusTable } from '../registers/tables';
 import { registerCell } from '../sheet/place';
 import type { ModbusMessage } from '../modbus/message';
 import { firstRegister, registerName } from './annotate-modbus';
-import { cellsText } from '../drive/describe';
+import { cellsText } from '../drive/cells-text';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 
 const MOST_NAMED = 5;

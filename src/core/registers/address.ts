@@ -1,5 +1,5 @@
 import { hexNumber } from '../bytes/hex';
-import type { ModbusTable } from './notation';
+import type { ModbusTable } from './tables';
 
 /**
  * From a parameter's number in the manual to the register address on the wire (counted from 0):

@@ -1,4 +1,4 @@
-import type { ModbusTable } from './notation';
+import type { ModbusTable } from './tables';
 
 /**
  * Looks which places of a table a drive has: a range is read in blocks, and a block that is refused is halved until every address is known as

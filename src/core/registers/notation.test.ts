@@ -1,4 +1,5 @@
-import { notationsOf, readAddress, type ModbusTable, type NotationForm } from './notation';
+import type { ModbusTable } from './tables';
+import { notationsOf, readAddress, type NotationForm } from './notation';
 
 // References of 5 and 6 digits count from 1; 0 coils, 1 discrete inputs, 3 input registers, 4 holding registers: common practice, no source.
 it.each<[ModbusTable, number, string | null, string, string, string]>([

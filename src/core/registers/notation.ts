@@ -1,8 +1,6 @@
+import { ModbusTable, TABLE_NAMES } from './tables';
 import { hexNumber } from '../bytes/hex';
 import { HEX_MARK } from '../bytes/hex';
-
-/** The four tables of the Modbus data model (Modbus Application Protocol V1.1b3, section 4.3). */
-export type ModbusTable = 'coil' | 'discrete-input' | 'input-register' | 'holding-register';
 
 /** Leading digit of a reference, by table. Common practice, no source. */
 const DIGITS: Readonly<Record<ModbusTable, string>> = {
@@ -10,12 +8,6 @@ const DIGITS: Readonly<Record<ModbusTable, string>> = {
   'discrete-input': '1',
   'input-register': '3',
   'holding-register': '4',
-};
-export const TABLE_NAMES: Readonly<Record<ModbusTable, string>> = {
-  coil: 'coil',
-  'discrete-input': 'discrete input',
-  'input-register': 'input register',
-  'holding-register': 'holding register',
 };
 const TABLE_OF: ReadonlyMap<string, ModbusTable> = new Map(
   (Object.keys(DIGITS) as ModbusTable[]).map((table) => [DIGITS[table], table]),

@@ -1,4 +1,5 @@
-import { cellsText, type KnownNumber } from '../drive/describe';
+import { cellsText } from '../drive/cells-text';
+import type { KnownNumber } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import { patternOfCells } from '../drive/seen';
 import { isFloatType } from '../values/type';

@@ -1,6 +1,6 @@
 import * as v from 'valibot';
 import { whole } from '../schema/primitives';
-import { TABLE_NAMES, type ModbusTable } from '../registers/notation';
+import { TABLE_NAMES, type ModbusTable } from '../registers/tables';
 
 /** The table that the rule's addresses belong to; absent: holding registers. */
 const table = v.optional(v.picklist(Object.keys(TABLE_NAMES) as [ModbusTable, ...ModbusTable[]]));

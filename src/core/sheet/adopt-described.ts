@@ -1,6 +1,6 @@
 import { asNumber } from '../as-number';
 import { divide, parseRational, type Rational } from '../scaling/rational';
-import type { ModbusTable } from '../registers/notation';
+import type { ModbusTable } from '../registers/tables';
 import type { DescribedParameter } from '../values/described';
 import { isFloatType, wordsOfType, type ParameterType } from '../values/type';
 import type { Parameter } from './parameter-section';

@@ -1,6 +1,6 @@
 import { AXIS_ROLES, type CommandRole } from '../dialect/dialect';
 import { addressOf } from '../registers/address';
-import { TABLE_NAMES, type ModbusTable } from '../registers/notation';
+import { TABLE_NAMES, type ModbusTable } from '../registers/tables';
 import { rangeOfType, wordsOfType, type ParameterType } from '../values/type';
 import { modesOf, profileOf } from './profile-of';
 import type { Profile, ProfileCommand } from '../profile/profile';

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { TABLE_NAMES, type ModbusTable } from '../registers/notation';
+import { TABLE_NAMES, type ModbusTable } from '../registers/tables';
 import { Register, Slug, whole } from '../schema/primitives';
 
 const TABLES = Object.keys(TABLE_NAMES) as [ModbusTable, ...ModbusTable[]];

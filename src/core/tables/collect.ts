@@ -1,4 +1,4 @@
-import type { ModbusTable } from '../registers/notation';
+import type { ModbusTable } from '../registers/tables';
 import type { BitName, Choice } from '../values/described';
 import { withoutFootnote } from './cells';
 import { columnFacts, withoutMarks, type ColumnFacts } from './column-facts';

@@ -1,4 +1,4 @@
-import type { ModbusTable } from '../registers/notation';
+import type { ModbusTable } from '../registers/tables';
 import { compare, divide, ratio } from '../scaling/rational';
 import { rangeOfType } from '../values/type';
 import { numberIn, rangeIn, scaleIn, typeIn } from './cells';

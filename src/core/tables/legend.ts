@@ -1,5 +1,5 @@
 import type { AddressRule } from '../registers/address';
-import type { ModbusTable } from '../registers/notation';
+import type { ModbusTable } from '../registers/tables';
 import type { ValueType } from '../values/type';
 import { plain } from './numbers';
 import { accessIn, typeIn, whenIn } from './cells';

@@ -1,5 +1,6 @@
 import { addressOf } from '../registers/address';
-import { readAddress, type AddressReading, type ModbusTable } from '../registers/notation';
+import type { ModbusTable } from '../registers/tables';
+import { readAddress, type AddressReading } from '../registers/notation';
 import type { ColumnFacts } from './column-facts';
 import type { ColumnRole } from './columns';
 import { tableIn, type Legend } from './legend';

@@ -1,4 +1,4 @@
-import type { ModbusTable } from '../registers/notation';
+import type { ModbusTable } from '../registers/tables';
 import { Collected, isSentence, readBlock, type UnreadLine } from './collect';
 import type { ColumnRole } from './columns';
 import { blocksOf, type Block, type Roles } from './layout';

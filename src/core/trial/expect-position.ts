@@ -2,7 +2,7 @@ import { asNumber } from '../as-number';
 import { axisOf, type Axis } from '../motion/axis';
 import { lengthOf } from '../motion/check-move';
 import { moveAt, planMove, type MovePlan } from '../motion/move-plan';
-import type { RunState, StepRecord } from '../procedure/run';
+import type { RunState, StepRecord } from '../procedure/run-state';
 import { parseRational, type Rational } from '../scaling/rational';
 import type { SheetIndex } from '../sheet/index-sheet';
 import type { CompiledStep, CompiledTrial } from './compile';

@@ -1,5 +1,5 @@
 import { asNumber } from '../as-number';
-import type { RunState, StepRecord } from '../procedure/run';
+import type { RunState, StepRecord } from '../procedure/run-state';
 import type { SheetIndex } from '../sheet/index-sheet';
 import type { CompiledTrial } from './compile';
 import { recordsByStep } from './records';

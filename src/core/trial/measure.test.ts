@@ -1,8 +1,8 @@
 import { framingOf } from '../modbus/framing';
 import { shippedIndex } from '../../../tests/harness/standin-line';
 import { registerLink } from '../places/register-link';
-import type { RunState, StepRecord } from '../procedure/run';
-import { beginRun, endRun } from '../procedure/run';
+import type { RunState, StepRecord } from '../procedure/run-state';
+import { beginRun, endRun } from '../procedure/run-state';
 import { compileTrial, type CompiledTrial } from './compile';
 import { measured } from './measure';
 import { reportOf } from './report';

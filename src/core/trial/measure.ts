@@ -1,7 +1,7 @@
 import { asNumber } from '../as-number';
 import { axisOf } from '../motion/axis';
 import { lengthOf } from '../motion/check-move';
-import type { RunState, StepRecord } from '../procedure/run';
+import type { RunState, StepRecord } from '../procedure/run-state';
 import { valueIn } from '../drive/describe';
 import type { SheetIndex } from '../sheet/index-sheet';
 import { patternIn } from '../drive/seen';

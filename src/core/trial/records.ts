@@ -1,4 +1,4 @@
-import type { RunState, StepRecord } from '../procedure/run';
+import type { RunState, StepRecord } from '../procedure/run-state';
 import type { CompiledStep } from './compile';
 
 /** What was noted of each step of a trial, in their order. Linear: both are in the order of the procedure. */

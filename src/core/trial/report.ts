@@ -1,6 +1,6 @@
 import type { Told } from '../places/place-link';
 import type { ProcedureStep } from '../procedure/procedure';
-import type { RunState, StepRecord } from '../procedure/run';
+import type { RunState, StepRecord } from '../procedure/run-state';
 import { meaningOf } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import { patternIn } from '../drive/seen';

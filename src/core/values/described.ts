@@ -1,4 +1,4 @@
-import type { ModbusTable } from '../registers/notation';
+import type { ModbusTable } from '../registers/tables';
 import type { ValueType } from './type';
 
 /** A parameter as a manual's table or a device description tells it. Null is what it does not say: nothing here is assumed. */

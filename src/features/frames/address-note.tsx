@@ -1,6 +1,7 @@
 'use client';
 
-import { readAddress, readingText, type ModbusTable } from '../../core/registers/notation';
+import type { ModbusTable } from '../../core/registers/tables';
+import { readAddress, readingText } from '../../core/registers/notation';
 import { OtherReadings } from '../../ui/other-readings';
 
 /** What a typed address was taken for, and what else its text may mean: off by one reads a neighbour and looks plausible. */

@@ -2,7 +2,8 @@ import { hexToBytes } from '../../core/bytes/hex';
 import { wholeIn } from '../../core/bytes/whole';
 import { DIAGNOSTICS } from '../../core/modbus/functions';
 import type { FileRecord, ModbusMessage } from '../../core/modbus/message';
-import { readAddress, type ModbusTable } from '../../core/registers/notation';
+import type { ModbusTable } from '../../core/registers/tables';
+import { readAddress } from '../../core/registers/notation';
 
 /** One entry of a request's form: how a field is shown as text, and what a text changes. */
 export interface MessageField {

@@ -1,7 +1,7 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import OutlinedInput from '@mui/material/OutlinedInput';
+import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import type { Job } from '../../core/job/job';
@@ -9,7 +9,11 @@ import { ActButton } from '../../ui/act-button';
 import { FileButton } from '../../ui/file-button';
 import { Panel } from '../../ui/panel';
 import styles from './job.module.css';
-import { MergeOffers } from './merge-panel';
+
+/** Comes with the first file of a job that is here already. */
+const MergeOffers = dynamic(() => import('./merge-panel').then((part) => part.MergeOffers));
+/** Comes with the first name that is typed. */
+const NameEntry = dynamic(() => import('./name-entry').then((part) => part.NameEntry));
 
 /** The jobs of this browser: made, renamed, copied, deleted with undo, carried in and out as files. */
 export function ShelfPanel() {
@@ -68,25 +72,29 @@ function BadRows() {
 
 function NewJob() {
   const bench = useBench();
-  const [name, setName] = useState('');
+  const [name, setName] = useState<string | null>(null);
   const make = (): void => {
-    if (name.trim() === '') return;
+    if (name === null || name.trim() === '') return;
     bench.jobs.create(name.trim());
-    setName('');
+    setName(null);
   };
+  if (name === null)
+    return (
+      <div className={styles.new}>
+        <Button variant="outlined" color="inherit" onClick={() => setName('')}>
+          New job …
+        </Button>
+      </div>
+    );
   return (
     <div className={styles.new}>
-      <OutlinedInput
-        size="small"
-        placeholder="Name of a new job"
-        inputProps={{ 'aria-label': 'Name of a new job' }}
-        value={name}
-        onChange={(event) => setName(event.target.value)}
-        onKeyDown={(event) => event.key === 'Enter' && make()}
-      />
+      <NameEntry label="Name of a new job" value={name} onName={setName} onEnter={make} onLeave={() => setName(null)} />
       <ActButton variant="outlined" color="inherit" off={name.trim() === '' ? 'give it a name' : ''} onClick={make}>
         Make it
       </ActButton>
+      <Button variant="text" color="inherit" onClick={() => setName(null)}>
+        Leave it
+      </Button>
     </div>
   );
 }
@@ -103,17 +111,13 @@ function JobRow({ job, isOpen }: { readonly job: Job; readonly isOpen: boolean }
       {name === null ? (
         <strong>{job.name}</strong>
       ) : (
-        <OutlinedInput
-          size="small"
-          inputProps={{ 'aria-label': 'New name' }}
+        <NameEntry
+          label="New name"
           value={name}
-          autoFocus
-          onChange={(event) => setName(event.target.value)}
+          onName={setName}
+          onEnter={rename}
           onBlur={rename}
-          onKeyDown={(event) => {
-            if (event.key === 'Enter') rename();
-            if (event.key === 'Escape') setName(null);
-          }}
+          onLeave={() => setName(null)}
         />
       )}
       <span className={styles.soft}>

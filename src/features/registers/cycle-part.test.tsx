@@ -4,7 +4,7 @@ import { benchAt } from '../../../tests/harness/bench';
 import { shippedIndex } from '../../../tests/harness/sheets';
 import { INPUT } from '../../core/procedure/cycle-procedure';
 import type { Procedure } from '../../core/procedure/procedure';
-import { beginRun, type CycleTimes } from '../../core/procedure/run';
+import { beginRun, type CycleTimes } from '../../core/procedure/run-state';
 import { CyclePart } from './cycle-part';
 
 const index = shippedIndex('tern');

@@ -1,7 +1,7 @@
 'use client';
 
 import { wholeIn } from '../../core/bytes/whole';
-import { TABLE_NAMES, type ModbusTable } from '../../core/registers/notation';
+import { TABLE_NAMES, type ModbusTable } from '../../core/registers/tables';
 import { withoutProofsByRule } from '../../core/sheet/drop-proofs';
 import type { Sheet } from '../../core/sheet/sheet';
 import { ChoiceField } from '../../ui/fields';

@@ -2,7 +2,8 @@
 
 import Button from '@mui/material/Button';
 import { wholeIn } from '../../core/bytes/whole';
-import { readAddress, readingText, TABLE_NAMES, type ModbusTable } from '../../core/registers/notation';
+import { TABLE_NAMES, type ModbusTable } from '../../core/registers/tables';
+import { readAddress, readingText } from '../../core/registers/notation';
 import { parseRational, fractionText } from '../../core/scaling/rational';
 import { PARAMETER_ROLES, type Parameter } from '../../core/sheet/parameter-section';
 import type { Place } from '../../core/sheet/place';

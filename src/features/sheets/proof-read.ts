@@ -1,6 +1,6 @@
 import { bytesToHex } from '../../core/bytes/hex';
 import type { PlaceLink } from '../../core/places/place-link';
-import { cellsText } from '../../core/drive/describe';
+import { cellsText } from '../../core/drive/cells-text';
 import type { PlacedParameter, SheetIndex } from '../../core/sheet/index-sheet';
 import type { Proof } from '../../core/sheet/source';
 import { learnedFrom } from '../../link/learned';

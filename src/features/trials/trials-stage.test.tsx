@@ -5,7 +5,7 @@ import { trialsAt } from '../../../tests/harness/trials-at';
 import { demoJob } from '../../../tests/harness/shipped';
 import type { Procedure } from '../../core/procedure/procedure';
 import type { Job } from '../../core/job/job';
-import { endRun } from '../../core/procedure/run';
+import { endRun } from '../../core/procedure/run-state';
 import type { TrialRunRow } from '../../store/database';
 import { trialsStore } from './trials-store';
 
