@@ -1,4 +1,4 @@
-import { Signal } from './signals';
+import type { Signal } from './signals';
 
 export const SIGNAL_TEXT: Readonly<Record<Signal, string>> = {
   tx: 'sends',
