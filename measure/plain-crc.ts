@@ -1,0 +1,12 @@
+const TABLE = Uint16Array.from({ length: 256 }, (_, byte) => {
+  let register = byte;
+  for (let bit = 0; bit < 8; bit++) register = register & 1 ? (register >>> 1) ^ 0xa001 : register >>> 1;
+  return register;
+});
+
+/** CRC-16/MODBUS a byte at a time: the plain pass over bytes that everything about streams is measured by, whatever the bench's own does. */
+export function plainCrc(bytes: Uint8Array): number {
+  let register = 0xffff;
+  for (const byte of bytes) register = (register >>> 8) ^ (TABLE[(register ^ byte) & 0xff] as number);
+  return register;
+}
