@@ -40,16 +40,25 @@ export function StageView({ children }: { readonly children: ReactNode }) {
   const isReady = useBenchState(({ phase }) => phase.kind === 'ready');
   useEffect(() => {
     if (!isReady) return undefined;
-    const timer = setTimeout(() => {
+    let isLeft = false;
+    const fetchAll = async (): Promise<void> => {
       const ahead = [
         ...Object.keys(LOADERS)
           .filter(isStage)
           .map((stage) => () => load(stage)),
         ...PARTS_AHEAD,
       ];
-      for (const fetchIt of ahead) fetchIt().catch(() => undefined);
-    }, FETCH_AHEAD_MS);
-    return () => clearTimeout(timer);
+      // One after the other: begun together they hold the page for a tenth of a second.
+      for (const fetchIt of ahead) {
+        if (isLeft) return;
+        await fetchIt().catch(() => undefined);
+      }
+    };
+    const timer = setTimeout(() => void fetchAll(), FETCH_AHEAD_MS);
+    return () => {
+      isLeft = true;
+      clearTimeout(timer);
+    };
   }, [isReady]);
   return path === first || !isStage(path) ? children : <OtherStage key={path} path={path} />;
 }
