@@ -40,17 +40,17 @@ export const useLook = <T>(select: (state: LookState) => T): T => useStore(lookS
 /** A look goes on to be kept while it goes, not after each of its reads. */
 const KEEP_EVERY_MS = 1000;
 
-const jobOf = (bench: Bench): string => bench.state.getState().job?.id ?? '';
-
 /** Keeps the look in the browser while it grows, and as it stands when it pauses; gives back how that is ended. */
 export function keepLooks(bench: Bench): () => void {
   let timer: ReturnType<typeof setTimeout> | null = null;
   const keep = (): void => {
     timer = null;
     const { look, drive, name, before, commands } = lookStore.getState();
-    if (!look || !drive) return;
+    const { job } = bench.state.getState();
+    // Of another job than the open one it is kept already, as far as it went.
+    if (!look || !drive || !job?.lines.some(({ id }) => id === drive.line)) return;
     bench.looks
-      .keep({ job: jobOf(bench), drive: stationKey(drive.line, drive.station), name, look, before, commands })
+      .keep({ job: job.id, drive: stationKey(drive.line, drive.station), name, look, before, commands })
       .catch((error: unknown) =>
         bench.state.setState({
           refused: `the look is not kept over a reload, this browser does not store it: ${messageOf(error)}`,
@@ -73,7 +73,8 @@ export function keepLooks(bench: Bench): () => void {
 
 /** The look that was kept of a drive, where this tab has none: it waits for its press to go on. */
 export async function recallLook(bench: Bench, drive: DriveRef): Promise<void> {
-  const row = await bench.looks.of(jobOf(bench), stationKey(drive.line, drive.station));
+  const { job } = bench.state.getState();
+  const row = job && (await bench.looks.of(job.id, stationKey(drive.line, drive.station)));
   if (!row || lookStore.getState().look) return;
   const { look, before, name, commands } = row;
   lookStore.setState({ look, before, name, commands, drive, knownThen: look.found.size });
