@@ -122,6 +122,29 @@ describe.each<Slug>(['tern', 'wren', 'dunlin'])('on %s', (slug) => {
   );
 });
 
+it.each<Slug>(['tern', 'wren'])(
+  'on %s a controller in stop brings the shaft to rest, and a reference alone does not start it',
+  async (slug) => {
+    const own = await trialAt(slug, shipped('controller-stop'));
+    own.start();
+    own.onward();
+    expect(own.last()).toMatchObject({ end: 'done', why: '' });
+    expect(own.report().steps.filter(({ verdict }) => verdict !== 'passed')).toEqual([]);
+    expect(own.stands()).toBe(true);
+  },
+);
+
+// PROFIdrive, control word 1 bit 10 (control by PLC): without it the drive takes no process data and holds the last ones (from memory).
+it('a drive that takes words only from a controller that claims it goes on turning at zeros: the trial finds it, and stops it', async () => {
+  const own = await trialAt('dunlin', shipped('controller-stop'));
+  own.start();
+  own.onward();
+  expect(own.last()).toMatchObject({ end: 'surprise', why: expect.stringContaining('“the shaft stands”') as string });
+  expect(verdicts(own)).toMatchObject({ cleared: 'passed', stands: 'failed' });
+  expect(own.stands()).toBe(true);
+  expect(own.master.snapshot().driven).toEqual([]);
+});
+
 it.each<[Slug, string, readonly [string, RegExp, string][]]>([
   // The sheets' own numbers: a ramp of 6.2 s to full scale, a watch of 3.2 s.
   [

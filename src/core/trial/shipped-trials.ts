@@ -100,6 +100,38 @@ export const SHIPPED_TRIALS: readonly Trial[] = [
   },
   {
     format: 1,
+    id: 'controller-stop',
+    name: 'Controller in stop',
+    proves:
+      'What the drive does when its controller goes to stop: the cycle goes on, with nothing but zeros in it, so that no watch of the link ends it.',
+    leaves: 'Whether this controller clears its outputs or holds the last ones; that is set there.',
+    steps: [
+      STOP_FIRST,
+      ...run('30 %', '25 %'),
+      {
+        id: 'cleared',
+        kind: 'write',
+        what: { role: 'control-word' },
+        to: '0x0000',
+        note: 'Most controllers clear their outputs in stop. A drive that takes words only from a controller that claims it holds the last one.',
+      },
+      { id: 'no-speed', kind: 'write', what: { role: 'speed-reference' }, to: '0x0000' },
+      { id: 'stands', kind: 'stands', withinS: 120 },
+      { id: 'wait', kind: 'hold', s: 3 },
+      {
+        id: 'back',
+        kind: 'reference',
+        to: '10 %',
+        note: 'The controller runs again: a reference alone must not start it.',
+      },
+      { id: 'before', kind: 'hold', s: 2 },
+      { id: 'still', kind: 'stands', withinS: 0.5 },
+      { id: 'stop', kind: 'stop' },
+    ],
+    measures: [{ kind: 'time', name: 'from the cleared word to standstill', from: 'cleared', to: 'stands' }],
+  },
+  {
+    format: 1,
     id: 'direction',
     name: 'Direction',
     proves: 'A positive reference turns the shaft the way that the machine wants it.',
