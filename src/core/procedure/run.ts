@@ -1,4 +1,4 @@
-import type { StepRecord, CycleTimes, RunState} from './run-state';
+import type { StepRecord, CycleTimes, RunState } from './run-state';
 import { endRun, firstDueUs } from './run-state';
 import { counted } from '../counted';
 import type { Told } from '../places/place-link';

@@ -1,4 +1,4 @@
-import type { ModbusTable} from './tables';
+import type { ModbusTable } from './tables';
 import { TABLE_NAMES } from './tables';
 import { hexNumber } from '../bytes/hex';
 import { HEX_MARK } from '../bytes/hex';
