@@ -55,6 +55,8 @@ export function PasteArea({
       helperText={refused || help}
       slotProps={{
         inputLabel: { shrink: true },
+        // The field that fits itself to its text lays a long one out twice, half a second for 3000 rows; this one keeps its rows.
+        input: { inputComponent: 'textarea' },
         htmlInput: { spellCheck: false, style: { fontFamily: 'Atkinson Hyperlegible Mono Variable' } },
       }}
     />

@@ -41,24 +41,26 @@ export function TablePart({ sheet }: { readonly sheet: Sheet }) {
           </FileButton>
         }
       >
-        <PasteArea
-          rows={8}
-          longest={LONGEST_PASTE}
-          label="rows of the manual’s table, with their headings"
-          value={text}
-          onChange={(next) => {
-            setTyped('table roles', '');
-            setTyped('table text', next);
-          }}
-        />
-        {said !== '' && <p className={styles.bad}>{said}</p>}
-        <TypedField
-          label="Which manual, which page"
-          width={230}
-          value={source}
-          onChange={(value) => setTyped('table source', value)}
-        />
-        <SettingsRow reading={reading} />
+        <div className={styles.fields}>
+          <PasteArea
+            rows={8}
+            longest={LONGEST_PASTE}
+            label="rows of the manual’s table, with their headings"
+            value={text}
+            onChange={(next) => {
+              setTyped('table roles', '');
+              setTyped('table text', next);
+            }}
+          />
+          {said !== '' && <p className={styles.bad}>{said}</p>}
+          <TypedField
+            label="Which manual, which page"
+            width={230}
+            value={source}
+            onChange={(value) => setTyped('table source', value)}
+          />
+          <SettingsRow reading={reading} />
+        </div>
       </Panel>
       {reading && (
         <TableReadingPanels
