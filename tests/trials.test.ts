@@ -145,6 +145,20 @@ it('a drive that takes words only from a controller that claims it goes on turni
   expect(own.master.snapshot().driven).toEqual([]);
 });
 
+it('while zeros go to a drive that turns on, it counts as one that this bench set in motion, and Stop stops it', async () => {
+  const own = await trialAt('dunlin', shipped('controller-stop'));
+  own.start();
+  const isAt = (id: string): boolean => own.compiled.steps.find(({ step }) => step.id === id)?.from === own.last().at;
+  for (let i = 0; i < 4000 && !isAt('stands'); i++) own.clock.advanceBy(100_000);
+  own.clock.advanceBy(5_000_000);
+  expect(own.drive.isTurning()).toBe(true);
+  expect(own.master.snapshot().driven).toEqual([own.station]);
+  own.master.stop(own.station);
+  own.clock.advanceBy(30_000_000);
+  expect(own.drive.isTurning()).toBe(false);
+  expect(own.last()).toMatchObject({ phase: 'over', end: 'stop' });
+});
+
 it.each<[Slug, string, readonly [string, RegExp, string][]]>([
   // The sheets' own numbers: a ramp of 6.2 s to full scale, a watch of 3.2 s.
   [
