@@ -129,3 +129,10 @@ it('speeds of 32 bits count in 32 bits, and a float is in its unit already, in t
   expect(meaningOf(float, actual, 0x44b5_5000)).toBe('1450.5 rpm');
   expect(actual.scale).toBeUndefined();
 });
+
+it('a scale that is known later counts as wide as the speeds that are there', () => {
+  const before = made({ ...FACTS, speeds: 'int32', full: undefined, at: { ...FACTS.at, 'actual-speed': at(8196) } });
+  const later = made({ profile: 'cia402', at: {}, full: { raw: '1000000', value: '50', unit: 'Hz' } }, before);
+  const index = indexSheet(later);
+  expect(meaningOf(index, index.byRole.get('speed-reference')!, 500_000)).toBe('25 Hz');
+});

@@ -8,7 +8,7 @@ import type { Sheet } from './sheet';
 import { sheetFile } from './sheet-file';
 import type { SheetFault } from './sheet-fault';
 import { standardStop } from './standard-stop';
-import { isFloatType } from '../values/type';
+import { isFloatType, wordsOfType } from '../values/type';
 
 /** The four values without which nobody runs a drive over a link. */
 export const FIRST_ROLES = ['control-word', 'status-word', 'speed-reference', 'actual-speed'] as const;
@@ -44,13 +44,15 @@ const SCALE = 'speed';
 const plainBits = () =>
   Array.from({ length: 16 }, (_, bit) => ({ bit, name: `bit ${bit}`, one: 'set', zero: 'not set' }));
 
+const isSpeed = ({ role }: Parameter): boolean => role === 'speed-reference' || role === 'actual-speed';
+/** A speed whose counts take 32 bits, whether it was there before or comes now. */
+const isWideSpeed = (own: Parameter): boolean => isSpeed(own) && !isFloatType(own.type) && wordsOfType(own.type) === 2;
+
 /** The speeds that are raw numbers so far are read by the scale. */
 const withScale = (sheet: Sheet): Sheet => ({
   ...sheet,
   parameters: (sheet.parameters ?? []).map((own) =>
-    (own.role === 'speed-reference' || own.role === 'actual-speed') && !own.scale && !isFloatType(own.type)
-      ? { ...own, scale: { kind: 'chain', id: SCALE } }
-      : own,
+    isSpeed(own) && !own.scale && !isFloatType(own.type) ? { ...own, scale: { kind: 'chain', id: SCALE } } : own,
   ),
 });
 
@@ -58,9 +60,7 @@ const withScale = (sheet: Sheet): Sheet => ({
 const withUnit = (sheet: Sheet, unit: string): Sheet => ({
   ...sheet,
   parameters: (sheet.parameters ?? []).map((own) =>
-    (own.role === 'speed-reference' || own.role === 'actual-speed') && own.unit === undefined && isFloatType(own.type)
-      ? { ...own, unit }
-      : own,
+    isSpeed(own) && own.unit === undefined && isFloatType(own.type) ? { ...own, unit } : own,
   ),
 });
 
@@ -121,6 +121,10 @@ export function withFirstFacts(
         watchdogFedBy: 'any-request',
       },
     };
+  for (const role of FIRST_ROLES) {
+    const place = at[role];
+    if (place) made = withRole(made, role, place, speeds);
+  }
   if (full && !made.scalings?.some(({ id }) => id === SCALE))
     made = {
       ...made,
@@ -133,15 +137,11 @@ export function withFirstFacts(
             unit: full.unit,
             steps: [{ kind: 'full-scale', value: full.value, raw: full.raw }],
             rounding: 'nearestHalfUp',
-            word: { bits: SPEED_FORMS[speeds].type === 'int32' ? 32 : 16, signed: true },
+            word: { bits: made.parameters?.some(isWideSpeed) ? 32 : 16, signed: true },
           },
         },
       ],
     };
-  for (const role of FIRST_ROLES) {
-    const place = at[role];
-    if (place) made = withRole(made, role, place, speeds);
-  }
   if (full) made = withScale(made);
   if (unit !== undefined) made = withUnit(made, unit);
   // Read like any file, so that nothing gets in that a file could not bring.
