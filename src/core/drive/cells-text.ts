@@ -1,5 +1,6 @@
 import { bytesToHex } from '../bytes/hex';
-import { wordText, type KnownNumber } from './describe';
+import { numberOf, wordText, type KnownNumber } from './describe';
+import { patternOfCells } from './seen';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import { patternOfWords } from '../values/pattern';
 import { isWide, wideText } from '../values/wide';
@@ -21,4 +22,13 @@ export function cellsText(
   const text = wideText({ type, order }, words);
   if (type === 'text') return `“${text}”`;
   return type === 'bytes' ? text : `${text.replace('-', '−')}${unit ? ` ${unit}` : ''}`;
+}
+
+/** The number that the words hold, before any scale; to judge by, since 64 bits are rounded to a double here. Null for texts and bytes. */
+export function cellsNumber(parameter: PlacedParameter, words: readonly number[]): number | null {
+  const { type, order } = parameter;
+  if (type === 'text' || type === 'bytes') return null;
+  if (isWide(type)) return Number(wideText({ type, order }, words));
+  const pattern = patternOfCells(parameter, words);
+  return pattern === null ? null : numberOf(parameter, pattern);
 }

@@ -6,14 +6,17 @@ import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { RegisterRange, TableRange } from '../modbus/touched';
 import type { ModbusTable } from '../registers/tables';
 import { patternOfNumber, patternOfWords } from '../values/pattern';
+import { isWide } from '../values/wide';
 import { registerCell } from '../sheet/place';
 
 /** The range of a parameter as people say it: `0 to 60 s`, `keypad, terminals, network`. */
 export function rangeText(index: SheetIndex, parameter: PlacedParameter): string {
   if (parameter.choices) return parameter.choices.map(({ value, name }) => `${value} ${name}`).join(', ');
-  const word = (value: number): number => patternOfNumber(parameter.type, value);
-  const low = meaningOf(index, parameter, word(parameter.min));
-  return `${low.replace(/ \S+$/, '')} to ${meaningOf(index, parameter, word(parameter.max))}`;
+  const { type, min, max, unit } = parameter;
+  if (isWide(type)) return `${min} to ${max}${unit ? ` ${unit}` : ''}`;
+  const word = (value: number): number => patternOfNumber(type, value);
+  const low = meaningOf(index, parameter, word(min));
+  return `${low.replace(/ \S+$/, '')} to ${meaningOf(index, parameter, word(max))}`;
 }
 
 /** One thing that the sheet has against a request; `refusal` is the exception that must come of it, null where none must. */

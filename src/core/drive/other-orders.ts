@@ -1,11 +1,11 @@
 import { ordersOf, sizeOfNumber, type NumberType } from '../bytes/number';
 import { asNumber } from '../as-number';
 import { parseQuantity } from '../scaling/quantity';
-import { cellsText } from './cells-text';
-import { chainOf, numberOf, valueIn } from './describe';
+import { cellsNumber, cellsText } from './cells-text';
+import { chainOf, valueIn } from './describe';
 import { patternOfCells } from './seen';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
-import { isWide, wideText } from '../values/wide';
+import { isWide } from '../values/wide';
 
 /** What an entry's words say in one order of bytes. */
 export interface OrderReading {
@@ -60,17 +60,14 @@ function displayOf(shows: string, unit: string): { readonly value: number; reado
 }
 
 function valueOf(index: SheetIndex, parameter: PlacedParameter, words: readonly number[]): number | null {
-  const { type, order } = parameter;
-  if (isWide(type)) return Number(wideText({ type, order }, words));
+  // Of 64 bits no scale is known: the number is the value.
+  if (isWide(parameter.type)) return cellsNumber(parameter, words);
   const pattern = patternOfCells(parameter, words);
   const value = pattern === null ? null : valueIn(index.sheet, parameter, pattern);
   return value && asNumber(value);
 }
 
 function isPlausible(parameter: PlacedParameter, words: readonly number[]): boolean {
-  const { type, order } = parameter;
-  const pattern = isWide(type) ? null : patternOfCells(parameter, words);
-  const number = isWide(type) ? Number(wideText({ type, order }, words)) : numberOf(parameter, pattern ?? 0);
-  const size = Math.abs(number);
-  return number === 0 || (Number.isFinite(number) && size >= PLAUSIBLE.least && size <= PLAUSIBLE.most);
+  const size = Math.abs(cellsNumber(parameter, words) ?? NaN);
+  return size === 0 || (size >= PLAUSIBLE.least && size <= PLAUSIBLE.most);
 }

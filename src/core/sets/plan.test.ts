@@ -4,6 +4,7 @@ import type { Parameter } from '../sheet/parameter-section';
 import { ternIndex } from '../../../tests/harness/sheets';
 import { planFaults, turningFaults, withPlanned, withoutPlanned, whyNotPlanned, type Plan } from './plan';
 import { knownOf, wordsOfRaw, type Said, type SaidOf } from './said';
+import { csvOfSet, readSetCsv } from './set-csv';
 import { readTyped } from './typed-value';
 import { resetBy, writeOrder } from './write-order';
 
@@ -203,4 +204,52 @@ it.each<[string, number, number | undefined, RegExp | null]>([
   const told = turningFaults(index, plan, control).map(({ isBad, text }) => `${isBad ? 'bad' : 'ok'} ${text}`);
   if (said) expect(told).toEqual([expect.stringMatching(said)]);
   else expect(told).toEqual([]);
+});
+
+describe('values of 64 bits', () => {
+  const place = (address: number) => [{ kind: 'register' as const, table: 'holding-register' as const, address }];
+  const index = indexSheet({
+    ...emptySheet('wide', 'Wide'),
+    parameters: [
+      { number: 'count', name: 'count', type: 'int64', at: place(1), min: 0, max: 1e12, unit: 'm', write: 'always' },
+      { number: 'note', name: 'note', type: 'text', size: 4, at: place(20), write: 'always' },
+      {
+        number: 'kind',
+        name: 'kind',
+        type: 'uint64',
+        at: place(9),
+        write: 'always',
+        choices: [{ value: 5e9, name: 'large' }],
+      },
+    ],
+  });
+  const planned = (number: string, text: string): Plan => {
+    const read = readTyped(index, index.byNumber.get(number)!, text, () => undefined);
+    if (!read.ok) throw new Error(read.error);
+    return new Map([[number, { words: read.value, reason: 'typed' }]]);
+  };
+  const faults = (number: string, text: string) =>
+    planFaults(index, planned(number, text), new Map()).map(({ text: why }) => why);
+
+  it('have limits and names like others', () => {
+    expect(faults('count', '1000000000000 m')).toEqual([]);
+    expect(faults('count', '1000000000001')).toEqual(['count takes 0 to 1000000000000 m, not 1000000000001 m']);
+    expect(faults('count', '-1')).toEqual(['count takes 0 to 1000000000000 m, not −1 m']);
+    expect(planned('kind', 'large').get('kind')?.words).toEqual([0, 1, 0x2a05, 0xf200]);
+    expect(faults('kind', 'large')).toEqual([]);
+    expect(faults('kind', '6')).toEqual(['kind is one of 5000000000 large, not 6']);
+  });
+
+  it('come back from a file as they were', () => {
+    const said: SaidOf = new Map([
+      ['count', { kind: 'value', words: planned('count', '900719925474').get('count')!.words, atMs: null }],
+      ['note', { kind: 'value', words: planned('note', '=A 1, b').get('note')!.words, atMs: null }],
+      ['kind', { kind: 'value', words: planned('kind', 'large').get('kind')!.words, atMs: null }],
+    ]);
+    for (const mark of ['point', 'comma'] as const) {
+      const read = readSetCsv(index, csvOfSet(index, said, mark));
+      expect(read).toMatchObject({ ok: true, value: { unread: [] } });
+      expect(read.ok && read.value.said).toEqual(said);
+    }
+  });
 });

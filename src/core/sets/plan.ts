@@ -1,6 +1,7 @@
 import { hexNumber } from '../bytes/hex';
 import { compare, type Rational } from '../scaling/rational';
-import { meaningOf, numberOf, valueIn } from '../drive/describe';
+import { cellsNumber, cellsText } from '../drive/cells-text';
+import { meaningOf, valueIn } from '../drive/describe';
 import { registerWay, type PlacedParameter, type SheetIndex } from '../sheet/index-sheet';
 import { rangeText } from '../drive/limits';
 import type { ParameterRole } from '../sheet/parameter-section';
@@ -108,12 +109,13 @@ function limitFaults(
   after: SaidOf,
 ): readonly PlanFault[] {
   const { number, name, min, max, choices, outside, step } = parameter;
+  const value = cellsNumber(parameter, words);
+  if (value === null) return [];
   const word = patternOfCells(parameter, words);
-  if (word === null) return [];
-  const meaning = meaningOf(index, parameter, word, knownOf(index, after));
-  if (choices && !choices.some(({ value }) => value === word))
+  const known = knownOf(index, after);
+  const meaning = word === null ? cellsText(index, parameter, words, known) : meaningOf(index, parameter, word, known);
+  if (choices && !choices.some((choice) => choice.value === (word ?? value)))
     return [{ number, text: `${name} is one of ${rangeText(index, parameter)}, not ${meaning}`, isBad: true }];
-  const value = numberOf(parameter, word);
   if (value < min || value > max)
     return [
       {

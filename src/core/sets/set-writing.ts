@@ -1,7 +1,6 @@
-import { numberOf } from '../drive/describe';
+import { cellsNumber } from '../drive/cells-text';
 import type { PlacedParameter } from '../sheet/index-sheet';
 import { isNumeric } from './typed-value';
-import { patternOfCells } from '../drive/seen';
 import type { WritePhase } from './write-order';
 
 /** What became of one planned value. Only a read-back proves: a drive may confirm and limit, round or forget. */
@@ -125,9 +124,8 @@ export const writingAgain = (writing: SetWriting): SetWriting => ({
 
 /** In counts: how the value that is held lies to the one that was written. */
 export function keptAsText(parameter: PlacedParameter, wanted: readonly number[], held: readonly number[]): string {
-  const [left, right] = [patternOfCells(parameter, wanted), patternOfCells(parameter, held)];
-  if (left === null || right === null || !isNumeric(parameter)) return 'holds another value';
-  const [asked, kept] = [numberOf(parameter, left), numberOf(parameter, right)];
+  const [asked, kept] = [cellsNumber(parameter, wanted), cellsNumber(parameter, held)];
+  if (asked === null || kept === null || !isNumeric(parameter)) return 'holds another value';
   if (kept === parameter.min || kept === parameter.max) return 'limited it';
   return Math.abs(kept - asked) <= Math.max(parameter.step ?? 1, Math.abs(asked) / 100)
     ? 'rounded it'

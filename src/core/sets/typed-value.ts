@@ -10,7 +10,7 @@ import { registerWay, type PlacedParameter, type SheetIndex } from '../sheet/ind
 import { patternOfNumber } from '../values/pattern';
 import { isFloatType, isSignedType, wordsOfType } from '../values/type';
 import { isWide, wideWords, type WideType } from '../values/wide';
-import { wordsOfSaid } from './said';
+import { wordsOfRaw, wordsOfSaid } from './said';
 
 /** Why a wide value is not written over a link that carries one number at a time. */
 export const onlyRegisters = (type: WideType): string => `a value of ${type} is written to registers only`;
@@ -31,9 +31,10 @@ export function readTyped(
   const { type, choices, unit = '' } = parameter;
   const typed = text.trim();
   if (typed === '') return failed('no value is given');
-  if (isWide(type)) return wideTyped(parameter, type, typed);
   const named = choices?.find(({ name }) => name.toLowerCase() === typed.toLowerCase());
-  if (named) return done(wordsOfSaid(parameter, patternOfNumber(type, named.value)));
+  const namedWords = named && wordsOfRaw(parameter, named.value);
+  if (namedWords) return done(namedWords);
+  if (isWide(type)) return wideTyped(parameter, type, typed);
   const bits = 16 * wordsOfType(type);
   if (IN_HEX.test(typed)) {
     const pattern = wholeIn(typed);
