@@ -43,7 +43,17 @@ it('what cannot be looked for says why', () => {
     ['“fast” begins with no number', 0],
     ['“” begins with no number', 0],
   ]);
-  expect(knownList('400 V; 1,5 A\n\n 50 Hz;')).toEqual(['400 V', '1,5 A', '50 Hz']);
+  expect(knownList('400 V; 1,5 A\n\n 50 Hz;400 V')).toEqual(['400 V', '1,5 A', '50 Hz']);
+});
+
+it.each([
+  ['1,450 rpm', 'taken as 1.450; if the comma parts thousands, write 1450'],
+  ['49.980', 'taken as 49.980; if the point parts thousands, write 49980'],
+  ['49.98', ''],
+  ['0.125', ''],
+  ['1450', ''],
+])('%s is doubted: %s', (known, doubt) => {
+  expect(findValues(DRIVE, [known]).values[0]?.doubt).toBe(doubt);
 });
 
 const TYPES = ['int32', 'uint32', 'float32', 'int64', 'float64'] as const;

@@ -37,6 +37,8 @@ export interface KnownFound {
   readonly known: string;
   /** Why it cannot be looked for; empty where it was. */
   readonly trouble: string;
+  /** What it may mean otherwise than it was taken; empty where there is no doubt. */
+  readonly doubt: string;
   /** The surest first. */
   readonly found: readonly ValueFound[];
 }
@@ -55,7 +57,8 @@ export interface ValuesFound {
 
 /** More places of one value than this tell nothing. */
 const MOST_FOUND = 12;
-const MOST_KNOWN = 8;
+/** So many known values are looked for at once; more are told and left. */
+export const MOST_KNOWN = 8;
 /** Registers that are looked through; beyond that the search would be felt. */
 export const MOST_SEARCHED = 4096;
 
@@ -80,13 +83,23 @@ function knownIn(text: string): Known | string {
     : { text: text.trim(), value, places: fraction.length, half: 0.5 * 10 ** -fraction.length };
 }
 
-/** Known values, separated by semicolons or lines; a comma belongs to a number. */
-export const knownList = (text: string): readonly string[] =>
-  text
-    .split(/[;\n]/)
-    .map((one) => one.trim())
-    .filter((one) => one !== '')
-    .slice(0, MOST_KNOWN);
+/** Known values, separated by semicolons or lines, each once: twice the same proves no more. A comma belongs to a number. */
+export const knownList = (text: string): readonly string[] => [
+  ...new Set(
+    text
+      .split(/[;\n]/)
+      .map((one) => one.trim())
+      .filter((one) => one !== ''),
+  ),
+];
+
+/** Three digits behind one mark may be thousands: that is said, and not decided. */
+function doubtOf(text: string): string {
+  const [, whole, mark, fraction] = /^[+\-\u2212]?([1-9]\d{0,2})([.,])(\d{3})(?!\d)/.exec(text) ?? [];
+  return whole === undefined
+    ? ''
+    : `taken as ${whole}.${fraction ?? ''}; if ${mark === ',' ? 'the comma' : 'the point'} parts thousands, write ${whole}${fraction ?? ''}`;
+}
 
 interface Target {
   readonly known: number;
@@ -188,8 +201,13 @@ export function findValues(words: ReadonlyMap<number, number>, texts: readonly s
   return {
     values: read.map(({ text, known: one }) =>
       typeof one === 'string'
-        ? { known: text, trouble: one, found: [] }
-        : { known: text, trouble: '', found: (sorted.get(one) ?? []).slice(0, MOST_FOUND) },
+        ? { known: text, trouble: one, doubt: '', found: [] }
+        : {
+            known: text,
+            trouble: '',
+            doubt: doubtOf(text.trim()),
+            found: (sorted.get(one) ?? []).slice(0, MOST_FOUND),
+          },
     ),
     orders: ordersOf(sorted),
   };

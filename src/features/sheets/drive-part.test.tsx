@@ -1,4 +1,4 @@
-import { act, screen, waitFor, within } from '@testing-library/react';
+import { act, fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { rtu } from '../../../tests/harness/line';
 import { benchOnLine, FAN, FENCE, HOIST, type LinePlace } from '../../../tests/harness/bench-on-line';
@@ -132,6 +132,12 @@ it('a value that is known is found with its type and scale, and becomes an entry
   await over();
   await userEvent.type(screen.getByLabelText(/^Known values, one a line/), '181402 h');
   expect(screen.getByTestId('word-order')).toHaveTextContent('high word first explains 181402 h.');
+  // What is typed behind the eighth is told, and a value that cannot be looked for says why.
+  const field = screen.getByLabelText(/^Known values, one a line/);
+  fireEvent.change(field, { target: { value: '181402 h; fast; 1; 2; 3; 4; 5; 6; 7; 9; 181402 h' } });
+  expect(screen.getByText(/not looked for: 7, 9\./)).toBeInTheDocument();
+  expect(screen.getByText(/“fast” begins with no number/)).toBeInTheDocument();
+  fireEvent.change(field, { target: { value: '181402 h' } });
   const places = within(screen.getByRole('table', { name: 'Places that hold 181402 h' }));
   await userEvent.click(places.getAllByRole('button', { name: 'Make an entry' })[0]!);
   const entries = sheetDrafts.getState().drafts.get('tern')?.history.present.parameters;

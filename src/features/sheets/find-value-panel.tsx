@@ -1,13 +1,13 @@
 'use client';
 
 import { useMemo } from 'react';
-import { findValues, knownList, MOST_SEARCHED, type ValueFound } from '../../core/registers/find-value';
+import { findValues, knownList, MOST_KNOWN, MOST_SEARCHED, type ValueFound } from '../../core/registers/find-value';
 import type { Look } from '../../core/registers/look';
 import type { Parameter } from '../../core/sheet/parameter-section';
 import type { Sheet } from '../../core/sheet/sheet';
 import { HeadRow } from '../../ui/head-row';
 import { PasteArea } from '../../ui/paste-area';
-import { Panel } from '../../ui/panel';
+import { Panel, Warning } from '../../ui/panel';
 import { EntryButton } from './entry-button';
 import { useLook } from './look-store';
 import { setTyped, useTypedText } from './sheet-drafts';
@@ -30,6 +30,7 @@ const entryOf = ({ type, order, places }: ValueFound): Partial<Parameter> => ({
 export function FindValuePanel({ sheet }: { readonly sheet: Sheet }) {
   const look = useLook((state) => state.look);
   const text = useTypedText('known values');
+  const leftOut = knownList(text).slice(MOST_KNOWN);
   const isRegisters = look?.table === 'holding-register' || look?.table === 'input-register';
   const found = useMemo(() => {
     const known = knownList(text);
@@ -55,8 +56,19 @@ export function FindValuePanel({ sheet }: { readonly sheet: Sheet }) {
           {found.orders.length > 1 && ' They contradict each other: take values with more digits.'}
         </p>
       )}
-      {found?.values.map(({ known, trouble, found: places }) => (
+      {leftOut.length > 0 && (
+        <Warning>
+          {MOST_KNOWN} values are looked for at once; not looked for: {leftOut.slice(0, 5).join(', ')}
+          {leftOut.length > 5 ? ` and ${leftOut.length - 5} more` : ''}.
+        </Warning>
+      )}
+      {found?.values.map(({ known, trouble, doubt, found: places }) => (
         <section key={known} aria-label={`Where ${known} is`}>
+          {doubt !== '' && (
+            <p className={styles.soft}>
+              {known}: {doubt}.
+            </p>
+          )}
           {trouble !== '' || places.length === 0 ? (
             <p>
               <strong>{known}</strong>: {trouble || 'in no register that was found'}.
