@@ -7,7 +7,7 @@ import type { LookRow } from '../../store/database';
 import type { LookShelf } from '../../store/look-shelf';
 import { DrivePart } from './drive-part';
 import { lookStore } from './look-store';
-import { openDraft, sheetDrafts, useDraftSheet } from './sheet-drafts';
+import { editSheet, openDraft, sheetDrafts, useDraftSheet } from './sheet-drafts';
 
 const NOTHING = lookStore.getState();
 
@@ -122,6 +122,25 @@ it('the commands of a dialect are asked one by one; a text is shown as it came, 
   expect(sheetDrafts.getState().drafts.get('pipit')?.history.present.parameters).toMatchObject([
     { number: 'profile', at: [{ kind: 'command', command: 'profile' }], source: { kind: 'drive' } },
   ]);
+});
+
+it('a command that is taken out of the description in the middle does not hold the look up', async () => {
+  const { own } = await lookingAt(FENCE, []);
+  await userEvent.click(screen.getByRole('button', { name: 'Look' }));
+  await waitFor(() => expect(lookStore.getState().look?.found.size ?? 0).toBeGreaterThan(2), { timeout: 8000 });
+  const { commands, look: now } = lookStore.getState();
+  const gone = commands[(now?.found.size ?? 0) + 3];
+  const { dialect } = own.index.sheet;
+  act(() =>
+    editSheet((sheet) => ({
+      ...sheet,
+      dialect: { ...dialect!, commands: dialect!.commands.filter(({ id }) => id !== gone) },
+    })),
+  );
+  await over();
+  const { look: done } = lookStore.getState();
+  expect(done?.found.size).toBe(commands.length);
+  expect(done?.found.get(commands.indexOf(gone!))).toEqual({ kind: 'missing' });
 });
 
 it('a value that is known is found with its type and scale, and becomes an entry with both', async () => {

@@ -16,6 +16,7 @@ import {
   MOST_SILENCES,
   movedBetween,
   nextAsk,
+  NO_SUCH_COMMAND,
   progressOf,
   type Look,
   type LookSpace,
@@ -122,9 +123,11 @@ function useDriving(sheet: Sheet): void {
     }
     const timer = setTimeout(() => {
       const bytes = lookRequest(now.table, next, drive.station, way);
-      lookStore.setState(
-        bytes ? { look: now, ticket: bench.send(drive, bytes, 'look') } : { look: now, isGoing: false, ticket: 0 },
-      );
+      if (bytes) lookStore.setState({ look: now, ticket: bench.send(drive, bytes, 'look') });
+      // What the description does not have any more cannot be asked; the look goes on to what it has.
+      else if (now.table === 'command')
+        lookStore.setState({ look: afterReply(now, { kind: 'exception', code: NO_SUCH_COMMAND }), ticket: 0 });
+      else lookStore.setState({ look: now, isGoing: false, ticket: 0 });
     }, POLITE_MS);
     return () => clearTimeout(timer);
   }, [bench, chosen, commands, drive, framing, isGoing, isOpen, look, protocol, result, sheet, ticket]);
