@@ -43,6 +43,14 @@ export class BenchPage {
     await this.press('Watch');
   }
 
+  /** The kiln fan's line open and the network in command of it, with Words shown; in a hurry where the story has ramps. */
+  async commandFan({ inHurry = false } = {}): Promise<void> {
+    await this.openK1();
+    if (inHurry) await this.hurry();
+    await this.stage('Words');
+    await this.takeCommand();
+  }
+
   /** Puts the network in command of the current drive, which the demo's fan does not start with. */
   async takeCommand(): Promise<void> {
     await this.page.getByRole('tab', { name: 'Why it does not run' }).click();

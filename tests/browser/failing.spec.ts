@@ -1,10 +1,7 @@
 import { expect, test } from './bench';
 
 test('an unplugged line: no answer, and Stop says so instead of hoping', async ({ bench, page }) => {
-  await bench.openK1();
-  await bench.hurry();
-  await bench.stage('Words');
-  await bench.takeCommand();
+  await bench.commandFan({ inHurry: true });
   await bench.press('run forward');
   await bench.press(/^Send 0x000D/);
   await expect(page.getByTestId('word-outcome')).toHaveText('✓ answered');
@@ -98,10 +95,7 @@ test('contradictory switches are named and not sent', async ({ bench, page }) =>
 });
 
 test('a second tab looks on, and its Stop reaches the first', async ({ bench, page, context }) => {
-  await bench.openK1();
-  await bench.hurry();
-  await bench.stage('Words');
-  await bench.takeCommand();
+  await bench.commandFan({ inHurry: true });
   await bench.press('run forward');
   await bench.press(/^Send 0x000D/);
   await bench.press('Watch');

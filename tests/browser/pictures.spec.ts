@@ -107,9 +107,7 @@ test('pictures of an axis: its settings, and a move', async ({ bench, page }) =>
 });
 
 test('picture of a trial', async ({ bench, page }) => {
-  await bench.openK1();
-  await bench.stage('Words');
-  await bench.takeCommand();
+  await bench.commandFan();
   await bench.stage('Trials');
   await bench.press('Read once');
   await bench.press('Loss of link');
@@ -163,10 +161,7 @@ test('picture of the map of states', async ({ bench, page }) => {
 });
 
 test('pictures of the record of a visit, in the bench and on paper', async ({ bench, page, browser }) => {
-  await bench.openK1();
-  await bench.hurry();
-  await bench.stage('Words');
-  await bench.takeCommand();
+  await bench.commandFan({ inHurry: true });
   await bench.stage('Trials');
   await bench.press('Read once');
   await bench.press('Loss of link');

@@ -52,9 +52,7 @@ test('the controller is played on the fan: it turns by the block alone, Stop cle
   bench,
   page,
 }) => {
-  await bench.openK1();
-  await bench.stage('Words');
-  await bench.takeCommand();
+  await bench.commandFan();
   await bench.stage('Registers');
   await page.getByRole('tab', { name: 'Play the controller' }).click();
   const word = page.getByLabel(/^11\.01 control word/);

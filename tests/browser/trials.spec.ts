@@ -4,9 +4,7 @@ test('loss of link on the fan: expected as a band, run on the line, measured; a 
   bench,
   page,
 }) => {
-  await bench.openK1();
-  await bench.stage('Words');
-  await bench.takeCommand();
+  await bench.commandFan();
   await bench.stage('Trials');
   await bench.press('Read once');
   await bench.press('Loss of link');
