@@ -30,6 +30,13 @@ it('what a display rounds is found too, below what it shows exactly', () => {
   expect(rounded?.found.map(({ address, places, isExact }) => [address, places, isExact])).toEqual([[5, 2, false]]);
 });
 
+it('one digit that only rounding and swapped bytes would give is chance, and not told', () => {
+  // 4046h and 0000h with their bytes and words turned round are a float near 3.1.
+  const { values } = findValues(registers({ 7: [0x0000, 0x4640] }), ['3']);
+  expect(values[0]?.found).toEqual([]);
+  expect(findValues(registers({ 7: [3] }), ['3']).values[0]?.found).toHaveLength(1);
+});
+
 it('a negative value is found as the signed number, and one that one register holds tells no order', () => {
   const { values, orders } = findValues(registers({ 9: [0xffff, 0xff38] }), ['\u2212200']);
   expect(values[0]?.found.map(({ address, type }) => [address, type])).toEqual([[10, 'int16']]);

@@ -197,7 +197,13 @@ export function findValues(words: ReadonlyMap<number, number>, texts: readonly s
       }
     }
   }
-  const sorted = new Map(known.map((one, i) => [one, (found[i] ?? []).sort((a, b) => b.weight - a.weight)]));
+  // Where more had to be assumed than agrees, chance alone would give it.
+  const sorted = new Map(
+    known.map((one, i) => [
+      one,
+      (found[i] ?? []).filter(({ weight }) => weight > 0).sort((a, b) => b.weight - a.weight),
+    ]),
+  );
   return {
     values: read.map(({ text, known: one }) =>
       typeof one === 'string'
