@@ -1,6 +1,7 @@
 import { readForm, type FormFault } from '../core/bounded-form';
 import { JobSchema, LineSchema, MOST_LINES, type Job } from '../core/job/job';
 import { messageOf } from '../core/message-of';
+import { breathe } from './breathe';
 import type { BujoDatabase } from './database';
 
 /** A row of the database that is no job any more: it is left where it is, and can be carried out as it stands. */
@@ -49,7 +50,6 @@ const rowOf = (database: BujoDatabase, id: string): Promise<unknown> =>
 
 /** The page may not stand still for longer than this while a large job is looked at. */
 const LOOK_MS = 10;
-const breathe = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 0));
 
 /** What is wrong with a row, in a sentence; empty where it is a job. A line at a time, for a job may have 24,700 stations. */
 async function faultOf(row: unknown): Promise<string> {

@@ -1,6 +1,7 @@
 import { shelfOf, type Sheets } from '../core/sheet/shelf';
 import { sheetFile } from '../core/sheet/sheet-file';
 import type { Sheet } from '../core/sheet/sheet';
+import { breathe } from './breathe';
 import type { BujoDatabase, SheetRow } from './database';
 
 /** All sheets, every revision: those that ship, and the user's own. One of the user's that cannot be read any more is left where it is, and named. */
@@ -13,14 +14,17 @@ export async function readSheets(
   // Whoever has made no sheet yet need not wait for what reads one.
   if (rows.length === 0) return { sheets: shelfOf(shipped), faults };
   const { loadSheet } = await import('../core/sheet/load-sheet');
-  const own = rows.flatMap(({ slug, revision, sheet }): Sheet[] => {
+  const own: Sheet[] = [];
+  for (const { slug, revision, sheet } of rows) {
     const loaded = loadSheet(sheet);
-    if (loaded.ok) return [loaded.value];
-    faults.push(
-      `sheet ${slug}, revision ${revision}: ${loaded.error.map(({ path, text }) => `${path}: ${text}`).join('; ')}`,
-    );
-    return [];
-  });
+    if (loaded.ok) own.push(loaded.value);
+    else
+      faults.push(
+        `sheet ${slug}, revision ${revision}: ${loaded.error.map(({ path, text }) => `${path}: ${text}`).join('; ')}`,
+      );
+    // Some dozen revisions of thousands of entries, each its own task.
+    await breathe();
+  }
   return { sheets: shelfOf([...shipped, ...own]), faults };
 }
 

@@ -3,6 +3,7 @@ import { describe } from '../core/devices/describe';
 import { messageOf } from '../core/message-of';
 import { done, failed, type Result } from '../core/result';
 import { openSet } from '../core/sets/open-set';
+import { adoptDescribed } from '../core/sheet/adopt-described';
 import { indexSheet } from '../core/sheet/index-sheet';
 import { loadSheet } from '../core/sheet/load-sheet';
 import { tableOfPages } from '../core/tables/page-table';
@@ -54,11 +55,18 @@ async function tableText(file: File): Promise<string> {
     .join('\n');
 }
 
-async function table({ table: given, settings }: Extract<FileQuestion, { kind: 'read-table' }>): Promise<FileAnswer> {
-  const tooLarge = typeof given === 'string' ? null : sizeFault(given);
-  if (tooLarge) return tooLarge;
-  const text = typeof given === 'string' ? given : await tableText(given);
-  return { kind: 'table', text, reading: readTable(text, settings) };
+function table({ text, settings, reach }: Extract<FileQuestion, { kind: 'read-table' }>): FileAnswer {
+  const { parameters, ...rest } = readTable(text, settings);
+  const adopted = parameters.map((one) => ({ ...adoptDescribed(one, reach, rest.lowFirst), line: one.line }));
+  return { kind: 'table', table: { ...rest, adopted } };
+}
+
+async function description(file: File): Promise<FileAnswer> {
+  const { parameters, ...rest } = describe(await file.text());
+  return {
+    kind: 'description',
+    description: { ...rest, adopted: parameters.map((one) => adoptDescribed(one, { kind: 'rule' })) },
+  };
 }
 
 async function set({ file, sheet: known }: Extract<FileQuestion, { kind: 'open-set' }>): Promise<FileAnswer> {
@@ -74,8 +82,12 @@ async function sheet(file: File): Promise<FileAnswer> {
   const tooLarge = sizeFault(file);
   if (tooLarge) return tooLarge;
   const read = readJson(await file.text());
-  const loaded = read.ok ? loadSheet(read.value) : failed([{ path: '', text: read.error }]);
-  return loaded.ok ? { kind: 'sheet', sheet: loaded.value } : { kind: 'faults', faults: loaded.error };
+  return read.ok ? loaded(read.value) : { kind: 'faults', faults: [{ path: '', text: read.error }] };
+}
+
+function loaded(file: unknown): FileAnswer {
+  const sheet = loadSheet(file);
+  return sheet.ok ? { kind: 'sheet', sheet: sheet.value } : { kind: 'faults', faults: sheet.error };
 }
 
 function readJson(text: string): Result<unknown, string> {
@@ -92,8 +104,10 @@ async function answer(question: FileQuestion): Promise<FileAnswer> {
   if (question.kind === 'page-table')
     return { kind: 'page-table', table: tableOfPages(question.pages, question.columns ?? undefined) };
   if (question.kind === 'read-sheet') return sheet(question.file);
-  if (question.kind === 'describe')
-    return sizeFault(question.file) ?? { kind: 'description', description: describe(await question.file.text()) };
+  if (question.kind === 'load-sheet') return loaded(question.sheet);
+  if (question.kind === 'table-text')
+    return sizeFault(question.file) ?? { kind: 'table-text', text: await tableText(question.file) };
+  if (question.kind === 'describe') return sizeFault(question.file) ?? description(question.file);
   if (question.kind === 'read-job') return readJob(question.file);
   if (question.kind === 'read-frames') return readFrames(question.file);
   const database = new BujoDatabase();

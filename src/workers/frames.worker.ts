@@ -3,6 +3,7 @@ import { messageOf } from '../core/message-of';
 import { isPacketFile } from '../core/capture/pcap-read';
 import { rankUnknown } from '../core/unknown/rank';
 import type { FramesAnswer, FramesQuestion } from '../messages/frames';
+import { breathe } from '../store/breathe';
 import { OpenCapture, sampleOf } from './open-capture';
 
 declare const self: DedicatedWorkerGlobalScope;
@@ -13,7 +14,6 @@ const TELL_EVERY_MS = 100;
 
 const tell = (answer: FramesAnswer): void => self.postMessage(answer);
 /** A turn of the event loop, so that a question that came meanwhile is heard. */
-const breathe = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 0));
 
 let opened: OpenCapture | null = null;
 let places: Uint32Array = new Uint32Array(0);

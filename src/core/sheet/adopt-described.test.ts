@@ -5,9 +5,8 @@ import { indexSheet } from './index-sheet';
 import { loadSheet } from './load-sheet';
 
 const HOLDING: Reach = { kind: 'table', table: 'holding-register' };
-const SOURCE = { kind: 'table', text: 'page 12' } as const;
 const adopted = (text: string, reach: Reach = HOLDING) =>
-  readTable(text).parameters.map((parameter) => adoptDescribed(parameter, reach, SOURCE));
+  readTable(text).parameters.map((parameter) => adoptDescribed(parameter, reach));
 
 it('a pasted table becomes a sheet that is loaded and used', () => {
   const entries = adopted(

@@ -6,14 +6,13 @@ import { isFloatType, wordsOfType, type ParameterType } from '../values/type';
 import type { Parameter } from './parameter-section';
 import type { Place } from './place';
 import { proposedRole } from './propose-role';
-import type { Source } from './source';
 import { roleOfObject } from './standard-objects';
 
 /** How keys that are no address of a named table are reached. */
 export type Reach =
   { readonly kind: 'table'; readonly table: ModbusTable } | { readonly kind: 'uss' } | { readonly kind: 'rule' };
 
-/** An entry of a sheet as it would be taken, and what was assumed for it. */
+/** An entry of a sheet as it would be taken, without where it is from, and what was assumed for it. */
 export interface Adopted {
   readonly parameter: Parameter;
   /** What the table does not say and the entry needs, or cannot hold. */
@@ -77,7 +76,6 @@ function orderOf(
 export function adoptDescribed(
   described: DescribedParameter,
   reach: Reach,
-  source: Source,
   lowFirst: { readonly whole: boolean; readonly float: boolean } = HIGH_FIRST,
 ): Adopted {
   const { key, name, unit, scale, access, when, choices, bitNames } = described;
@@ -132,7 +130,6 @@ export function adoptDescribed(
           ? { write: 'always' as const }
           : {}),
     ...(note === '' ? {} : { note }),
-    source,
   };
   return {
     parameter,

@@ -2,8 +2,9 @@
 
 import { useState } from 'react';
 import { askFileWorker } from '../../bench/workers/ask-file-worker';
-import { KIND_NAMES, type Description } from '../../core/devices/description';
-import { adoptDescribed, takenInto } from '../../core/sheet/adopt-described';
+import { KIND_NAMES } from '../../core/devices/description';
+import { takenInto } from '../../core/sheet/adopt-described';
+import type { AdoptedDescription } from '../../messages/file';
 import type { Sheet } from '../../core/sheet/sheet';
 import { ActButton } from '../../ui/act-button';
 import { FileButton } from '../../ui/file-button';
@@ -14,7 +15,9 @@ import styles from './sheets.module.css';
 
 /** A device description file: identity, entries, images. Nothing is taken before the user says so, and nothing leaves this computer. */
 export function FilePart({ sheet }: { readonly sheet: Sheet }) {
-  const [opened, setOpened] = useState<{ readonly name: string; readonly description: Description } | null>(null);
+  const [opened, setOpened] = useState<{ readonly name: string; readonly description: AdoptedDescription } | null>(
+    null,
+  );
   const [said, setSaid] = useState('');
   const open = (file: File): void =>
     void askFileWorker({ kind: 'describe', file }).then((told) => {
@@ -44,8 +47,8 @@ export function FilePart({ sheet }: { readonly sheet: Sheet }) {
   );
 }
 
-function Identity({ name, description }: { readonly name: string; readonly description: Description }) {
-  const { kind, identity, parameters, images, faults } = description;
+function Identity({ name, description }: { readonly name: string; readonly description: AdoptedDescription }) {
+  const { kind, identity, adopted, images, faults } = description;
   return (
     <>
       <Facts
@@ -56,7 +59,7 @@ function Identity({ name, description }: { readonly name: string; readonly descr
           ['vendor', identity.vendor ?? 'not said'],
           ['product', identity.product ?? 'not said'],
           ['revision', identity.revision ?? 'not said'],
-          ['entries', `${parameters.length}`],
+          ['entries', `${adopted.length}`],
           ...images.map(
             (image) =>
               [
@@ -83,18 +86,16 @@ function Entries({
 }: {
   readonly sheet: Sheet;
   readonly name: string;
-  readonly description: Description;
+  readonly description: AdoptedDescription;
 }) {
-  const adopted = description.parameters.map((parameter) =>
-    adoptDescribed(parameter, { kind: 'rule' }, { kind: 'file', text: name }),
-  );
-  const speaks402 = ['0x6040:00', '0x6041:00'].every((key) =>
-    description.parameters.some((parameter) => parameter.key.toUpperCase() === key.toUpperCase()),
+  const { adopted } = description;
+  const speaks402 = ['0X6040:00', '0X6041:00'].every((key) =>
+    adopted.some(({ parameter }) => parameter.number.toUpperCase() === key),
   );
   const take = (): void => {
     const { parameters } = takenInto(
       sheet.parameters ?? [],
-      adopted.map(({ parameter }) => parameter),
+      adopted.map(({ parameter }) => ({ ...parameter, source: { kind: 'file', text: name } })),
       false,
     );
     editSheet((before) =>

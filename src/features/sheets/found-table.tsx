@@ -5,9 +5,9 @@ import type { Adopted } from '../../core/sheet/adopt-described';
 import type { Parameter } from '../../core/sheet/parameter-section';
 import styles from './sheets.module.css';
 import { HeadRow } from '../../ui/head-row';
+import { useLongList } from '../../ui/use-long-list';
 
-/** More rows than this are counted and not shown: the list of entries has them all once they are taken. */
-const MOST_SHOWN = 200;
+const ROW_PX = 27;
 
 /** A limit in the unit, as the manual prints it. */
 function inUnit({ scale }: Parameter, raw: number | undefined): string {
@@ -25,17 +25,21 @@ interface FoundTableProps {
 
 /** Entries as they would be taken, with what was made of each cell. */
 export function FoundTable({ found, label, about }: FoundTableProps) {
+  const { scroller, shown, before, after, measure, isLong } = useLongList<HTMLDivElement>(found.length, ROW_PX);
   return (
-    <div className={styles.scroll}>
-      <table className={styles.found} aria-label={label}>
+    <div ref={scroller} className={isLong ? styles.scrollLong : styles.scroll}>
+      <table className={styles.found} aria-label={label} aria-rowcount={found.length + 1}>
         <HeadRow names={['number', 'name', 'type', 'range', 'unit', 'one count', 'default', 'written', 'and']} />
         <tbody>
-          {found.slice(0, MOST_SHOWN).map((adopted, i) => {
+          {before > 0 && <tr style={{ height: before }} />}
+          {shown.map((i) => {
+            const adopted = found[i];
+            if (!adopted) return null;
             const { parameter } = adopted;
             const { number, name, type, order, choices, bitNames, unit, scale, write, min, max } = parameter;
             const limits = [inUnit(parameter, min), inUnit(parameter, max)];
             return (
-              <tr key={`${number} ${i}`}>
+              <tr key={i} data-index={i} ref={measure}>
                 <td className={styles.mono}>{number}</td>
                 <td>{name}</td>
                 <td>{[type, order].filter(Boolean).join(' ')}</td>
@@ -64,9 +68,9 @@ export function FoundTable({ found, label, about }: FoundTableProps) {
               </tr>
             );
           })}
+          {after > 0 && <tr style={{ height: after }} />}
         </tbody>
       </table>
-      {found.length > MOST_SHOWN && <p className={styles.soft}>And {found.length - MOST_SHOWN} more.</p>}
     </div>
   );
 }

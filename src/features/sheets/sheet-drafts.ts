@@ -65,13 +65,13 @@ export const editSheet = (change: (sheet: Sheet) => Sheet): void =>
 export const undoSheet = (): void => withHistory(undo);
 export const redoSheet = (): void => withHistory(redo);
 
-/** What was kept is the draft from now on, with its way back. */
-export function keptDraft(sheet: Sheet): void {
+/** What was kept is the draft from now on, with its way back, unless more was typed since it was given to be kept. */
+export function keptDraft(sheet: Sheet, given: Sheet): void {
   const { drafts } = sheetDrafts.getState();
   const draft = drafts.get(sheet.slug);
   put(sheet.slug, {
     kept: sheet,
-    history: draft ? { ...draft.history, present: sheet } : begin(sheet),
+    history: draft?.history.present === given ? { ...draft.history, present: sheet } : (draft?.history ?? begin(sheet)),
   });
 }
 

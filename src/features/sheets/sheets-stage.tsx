@@ -3,11 +3,11 @@
 import Button from '@mui/material/Button';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
+import { askFileWorker } from '../../bench/workers/ask-file-worker';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { withStation } from '../../core/job/job';
 import { messageOf } from '../../core/message-of';
 import { checkSheet } from '../../core/sheet/check-sheet';
-import { loadSheet } from '../../core/sheet/load-sheet';
 import { revisionsOf } from '../../core/sheet/shelf';
 import type { Sheet } from '../../core/sheet/sheet';
 import { sheetFile } from '../../core/sheet/sheet-file';
@@ -59,7 +59,8 @@ export function SheetsStage() {
 }
 
 function SheetEditor({ sheet }: { readonly sheet: Sheet }) {
-  const part = useSheetDrafts((drafts) => drafts.part);
+  // Some fifty fields are put up without holding the page.
+  const part = useDeferredValue(useSheetDrafts((drafts) => drafts.part));
   const kept = useSheetDrafts(({ drafts }) => drafts.get(sheet.slug)?.kept ?? null);
   const steps = useSheetDrafts(({ drafts }) => drafts.get(sheet.slug)?.history);
   const looked = useDeferredValue(sheet);
@@ -129,22 +130,17 @@ function KeepButton({
   const newest = revisionsOf(sheets, sheet.slug)[0]?.sheet;
   const revision = (newest?.revision ?? 0) + 1;
   const missed = kept && newest && newest.revision > kept.revision ? newest.revision : null;
-  const keep = (): void => {
-    const made = loadSheet(sheetFile({ ...sheet, revision }));
-    if (!made.ok)
-      return setSaid(
-        made.error
-          .slice(0, 3)
-          .map(({ path, text }) => `${entryName(sheet, path)}: ${text}`)
-          .join('; '),
-      );
-    bench
-      .keepSheet(made.value)
-      .then(() => {
-        keptDraft(made.value);
-        setSaid('');
-      })
-      .catch((error: unknown) => setSaid(messageOf(error)));
+  const keep = async (): Promise<string> => {
+    const made = await askFileWorker({ kind: 'load-sheet', sheet: sheetFile({ ...sheet, revision }) });
+    if (made.kind === 'faults')
+      return made.faults
+        .slice(0, 3)
+        .map(({ path, text }) => `${entryName(sheet, path)}: ${text}`)
+        .join('; ');
+    if (made.kind !== 'sheet') return '';
+    await bench.keepSheet(made.sheet);
+    keptDraft(made.sheet, sheet);
+    return '';
   };
   const off = whyOff(
     [unread, 'a field below shows what is not in the sheet'],
@@ -153,7 +149,7 @@ function KeepButton({
   );
   return (
     <>
-      <ActButton variant="contained" off={off} onClick={keep}>
+      <ActButton variant="contained" off={off} onClick={() => void keep().catch(messageOf).then(setSaid)}>
         Keep as revision {revision}
       </ActButton>
       {missed !== null && (

@@ -20,9 +20,9 @@ export function TablePart({ sheet }: { readonly sheet: Sheet }) {
   const reading = useTableReading(text);
   const [said, setSaid] = useState('');
   const open = (file: File): void =>
-    void askFileWorker({ kind: 'read-table', table: file, settings: {} }).then((told) => {
+    void askFileWorker({ kind: 'table-text', file }).then((told) => {
       if (told.kind === 'faults') return setSaid(told.faults.map(({ text: why }) => why).join('; '));
-      if (told.kind !== 'table') return;
+      if (told.kind !== 'table-text') return;
       if (told.text.length > LONGEST_PASTE)
         return setSaid(`${file.name} has ${told.text.length} characters; ${LONGEST_PASTE} at most are looked at here`);
       setSaid('');
@@ -66,7 +66,7 @@ export function TablePart({ sheet }: { readonly sheet: Sheet }) {
         <TableReadingPanels
           sheet={sheet}
           reading={reading}
-          sourceOf={({ line }) => ({ kind: 'table', text: source.trim() || 'pasted', line })}
+          sourceOf={(line) => ({ kind: 'table', text: source.trim() || 'pasted', line })}
           onTaken={() => setTyped('table text', '')}
         />
       )}

@@ -1,17 +1,17 @@
 'use client';
 
-import { useEffect, useState } from 'react';
+import { startTransition, useEffect, useState } from 'react';
 import { askFileWorker } from '../../bench/workers/ask-file-worker';
 import { counted } from '../../core/counted';
 import { wholeIn } from '../../core/bytes/whole';
 import { TABLE_NAMES, type ModbusTable } from '../../core/registers/tables';
 import { notationsOf } from '../../core/registers/notation';
-import { adoptDescribed, takenInto, type Adopted, type Reach } from '../../core/sheet/adopt-described';
+import { takenInto, type Reach } from '../../core/sheet/adopt-described';
 import type { Sheet } from '../../core/sheet/sheet';
 import type { Source } from '../../core/sheet/source';
 import { COLUMN_ROLES, type ColumnRole } from '../../core/tables/columns';
-import type { TableParameter } from '../../core/tables/parameter-of';
-import type { TableReading, TableSettings } from '../../core/tables/read-table';
+import type { TableSettings } from '../../core/tables/read-table';
+import type { AdoptedTable } from '../../messages/file';
 import { ActButton } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
@@ -61,19 +61,26 @@ function useSettings(): TableSettings {
   };
 }
 
+interface Asked {
+  readonly settings: TableSettings;
+  readonly reach: Reach;
+}
+
 /** What is read from a text of rows, in the file worker; null while there is none. */
-export function useTableReading(text: string): TableReading | null {
-  const [reading, setReading] = useState<TableReading | null>(null);
-  const asked = JSON.stringify(useSettings());
+export function useTableReading(text: string): AdoptedTable | null {
+  const [reading, setReading] = useState<AdoptedTable | null>(null);
+  const asked = JSON.stringify({
+    settings: useSettings(),
+    reach: reachOf(useTypedText('table reach')),
+  } satisfies Asked);
   useEffect(() => {
     if (text.trim() === '') return undefined;
     let isOver = false;
     const timer = setTimeout(() => {
-      void askFileWorker({ kind: 'read-table', table: text, settings: JSON.parse(asked) as TableSettings }).then(
-        (told) => {
-          if (!isOver && told.kind === 'table') setReading(told.reading);
-        },
-      );
+      void askFileWorker({ kind: 'read-table', text, ...(JSON.parse(asked) as Asked) }).then((told) => {
+        // Thousands of entries are unpacked in one task and drawn in others.
+        if (!isOver && told.kind === 'table') startTransition(() => setReading(told.table));
+      });
     }, PAUSE_MS);
     return () => {
       isOver = true;
@@ -85,30 +92,25 @@ export function useTableReading(text: string): TableReading | null {
 
 interface ReadingProps {
   readonly sheet: Sheet;
-  readonly reading: TableReading;
-  /** Where an entry is from. */
-  readonly sourceOf: (parameter: TableParameter) => Source;
+  readonly reading: AdoptedTable;
+  /** Where the entry of a line of the text is from. */
+  readonly sourceOf: (line: number) => Source;
   /** What else is done when the entries are taken. */
   readonly onTaken: () => void;
 }
 
 /** What was read: the columns as they were taken, the entries, the lines that were not read. */
-export function TableReadingPanels({ sheet, reading, sourceOf, onTaken }: ReadingProps) {
-  const reach = reachOf(useTypedText('table reach'));
-  const replaces = useTypedText('table replaces') === 'yes';
-  const adopted = reading.parameters.map((parameter) =>
-    adoptDescribed(parameter, reach, sourceOf(parameter), reading.lowFirst),
-  );
+export function TableReadingPanels(props: ReadingProps) {
   return (
     <>
-      <Columns reading={reading} />
-      <Taken sheet={sheet} adopted={adopted} reading={reading} replaces={replaces} onTaken={onTaken} />
+      <Columns reading={props.reading} />
+      <Taken {...props} />
     </>
   );
 }
 
 /** How the text is read, where it is not recognised right. */
-export function SettingsRow({ reading }: { readonly reading: TableReading | null }) {
+export function SettingsRow({ reading }: { readonly reading: AdoptedTable | null }) {
   const field = (key: string) => ({ onChange: (value: string) => setTyped(`table ${key}`, value) });
   return (
     <div className={styles.row}>
@@ -166,7 +168,7 @@ export function SettingsRow({ reading }: { readonly reading: TableReading | null
 }
 
 /** What each column was taken for, to be changed by hand. */
-function Columns({ reading }: { readonly reading: TableReading }) {
+function Columns({ reading }: { readonly reading: AdoptedTable }) {
   const roles = reading.columns.map(({ role }) => role);
   return (
     <Panel
@@ -193,21 +195,15 @@ function Columns({ reading }: { readonly reading: TableReading }) {
   );
 }
 
-interface TakenProps {
-  readonly sheet: Sheet;
-  readonly adopted: readonly Adopted[];
-  readonly reading: TableReading;
-  readonly replaces: boolean;
-  readonly onTaken: () => void;
-}
-
-function Taken({ sheet, adopted, reading, replaces, onTaken }: TakenProps) {
+function Taken({ sheet, reading, sourceOf, onTaken }: ReadingProps) {
+  const replaces = useTypedText('table replaces') === 'yes';
+  const { adopted } = reading;
   const present = new Set(sheet.parameters?.map(({ number }) => number));
   const there = adopted.filter(({ parameter }) => present.has(parameter.number)).length;
   const take = (): void => {
     const { parameters } = takenInto(
       sheet.parameters ?? [],
-      adopted.map(({ parameter }) => parameter),
+      adopted.map(({ parameter, line }) => ({ ...parameter, source: sourceOf(line) })),
       replaces,
     );
     const first = parameters.findIndex(({ number }) => number === adopted[0]?.parameter.number);

@@ -213,7 +213,7 @@ function Framed({ sheet, manual }: { readonly sheet: Sheet; readonly manual: Man
           title="The table on it"
           aside={[
             frame ? 'as framed' : 'the whole page; draw a frame on it to read a part',
-            ...(reading ? [`${counted(reading.parameters.length, 'entry', 'entries')} found below`] : []),
+            ...(reading ? [`${counted(reading.adopted.length, 'entry', 'entries')} found below`] : []),
           ].join(', ')}
           tools={
             frame === null ? undefined : (
@@ -266,12 +266,12 @@ function Framed({ sheet, manual }: { readonly sheet: Sheet; readonly manual: Man
             </p>
           )}
           {found?.kind === 'failed' && <p className={styles.bad}>It cannot be read: {found.why}</p>}
-          {table && reading?.parameters.length === 0 && (
+          {table && reading?.adopted.length === 0 && (
             <p className={styles.soft}>No entry was found {frame ? 'in the frame' : 'on this page'}.</p>
           )}
         </Panel>
-        {reading && reading.parameters.length > 0 && (
-          <TableReadingPanels sheet={sheet} reading={reading} sourceOf={({ line }) => source(line)} onTaken={keep} />
+        {reading && reading.adopted.length > 0 && (
+          <TableReadingPanels sheet={sheet} reading={reading} sourceOf={source} onTaken={keep} />
         )}
       </div>
     </div>
