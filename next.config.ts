@@ -20,6 +20,7 @@ const headers = [
 
 const config: NextConfig = {
   poweredByHeader: false,
+  compress: false,
   reactStrictMode: true,
   reactCompiler: true,
   outputFileTracingRoot: root,

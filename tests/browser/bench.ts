@@ -1,4 +1,7 @@
-import { expect, test as base, type Page } from '@playwright/test';
+import { expect, test as base, type BrowserContext, type Page } from '@playwright/test';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
 
 /** What a technician does, by the words on the screen. */
 export class BenchPage {
@@ -77,7 +80,38 @@ export class BenchPage {
   }
 }
 
-export const test = base.extend<{ bench: BenchPage }>({
+/** What a story leaves in the browser; compiled scripts and files of the program stay, which is half of a story's start. */
+const LEFT = 'cookies,indexeddb,local_storage,cache_storage,service_workers';
+
+/** Every story begins in a browser without data, in one tab of the same window. */
+export const test = base.extend<{ bench: BenchPage }, { window: BrowserContext }>({
+  window: [
+    async ({ playwright }, use, { project }) => {
+      const folder = mkdtempSync(path.join(tmpdir(), 'bujo-browser-'));
+      const { launchOptions, viewport, baseURL } = project.use;
+      const window = await playwright.chromium.launchPersistentContext(folder, { ...launchOptions, viewport, baseURL });
+      await use(window);
+      await window.close();
+      rmSync(folder, { recursive: true, force: true });
+    },
+    { scope: 'worker' },
+  ],
+  context: async ({ window }, use) => {
+    await use(window);
+  },
+  page: async ({ window, baseURL }, use) => {
+    const page = await window.newPage();
+    await Promise.all(
+      window
+        .pages()
+        .filter((other) => other !== page)
+        .map((other) => other.close()),
+    );
+    const browser = await window.newCDPSession(page);
+    await browser.send('Storage.clearDataForOrigin', { origin: baseURL ?? '', storageTypes: LEFT });
+    await browser.detach();
+    await use(page);
+  },
   bench: async ({ page }, use) => {
     const faults: string[] = [];
     page.on('pageerror', (error) => faults.push(error.message));

@@ -106,5 +106,6 @@ test('a second tab looks on, and its Stop reaches the first', async ({ bench, pa
   await expect(second.getByText('another tab has this line; Stop is passed on to it')).toBeVisible();
   await second.keyboard.press('Control+.');
   await expect(second.getByTestId('stop-report')).toContainText('3 · kiln fan: ✓ stopped');
+  await page.bringToFront();
   await expect(page.getByTestId('status-sentence')).toContainText('standing');
 });

@@ -5,6 +5,8 @@ import type { Bench } from '../../src/bench/bench';
 import { BenchProvider } from '../../src/bench/bench-context';
 import { FIRST_STATE, stationKey, type BenchState } from '../../src/bench/state/bench-state';
 import { createDrafts } from '../../src/bench/state/drafts';
+import type { Job } from '../../src/core/job/job';
+import type { WayBack } from '../../src/core/job/take-away';
 import type { ParameterRole } from '../../src/core/sheet/parameter-section';
 import { QUIET } from '../../src/link/line-owner';
 import type { LineState } from '../../src/messages/line';
@@ -31,7 +33,15 @@ export function benchAt(line: string, station: number, part: Partial<BenchState>
     drafts: createDrafts(),
     send: jest.fn(() => 1),
     poll: jest.fn(),
-    changeJob: jest.fn(() => true),
+    changeJob: jest.fn((change: (own: Job) => Job, undoable?: WayBack) => {
+      const { job: own } = state.getState();
+      state.setState({ job: own && change(own), undoable: undoable ?? null });
+      return true;
+    }),
+    undoChange: () => {
+      const { job: own, undoable } = state.getState();
+      if (own && undoable) state.setState({ job: undoable.restore(own), undoable: null });
+    },
     looks: { of: () => Promise.resolve(undefined), keep: () => Promise.resolve() },
   } as unknown as Bench;
   return {

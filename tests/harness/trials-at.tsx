@@ -1,6 +1,5 @@
 import { act } from '@testing-library/react';
 import { runsAfter, type RunAbout } from '../../src/bench/state/runs';
-import type { Job } from '../../src/core/job/job';
 import type { Procedure } from '../../src/core/procedure/procedure';
 import type { ParameterRole } from '../../src/core/sheet/parameter-section';
 import { trialsStore } from '../../src/features/trials/trials-store';
@@ -46,10 +45,6 @@ export async function trialsAt(
     tell: (id: string, told: ProcedureTold) => {
       own.master.tellProcedure(id, told);
       news();
-    },
-    changeJob: (change: (job: Job) => Job) => {
-      bench.state.setState(({ job }) => ({ job: job && change(job) }));
-      return true;
     },
   });
   // The demo's own are left out.

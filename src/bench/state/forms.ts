@@ -44,6 +44,7 @@ export interface FormFields {
   readonly 'entry note': 'manual' | 'tried' | 'remark';
   /** Of a block. */
   readonly 'known items': string;
+  readonly 'own block': 'rows';
   /** Of nothing: one of each. */
   readonly 'any word': 'profile' | 'which' | 'text';
   readonly 'unknown bytes': 'text';

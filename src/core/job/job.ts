@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import { CableSchema } from '../cable/cable';
 import { IpPlanSchema } from '../line/ip-plan';
+import { OwnBlockSchema } from '../process-image/own-block';
 import { TrialSchema } from '../trial/trial';
 import { SerialSettingsSchema } from '../sheet/link-section';
 import { Slug, Text, whole } from '../schema/primitives';
@@ -77,6 +78,7 @@ export type KeptFrame = v.InferOutput<typeof KeptFrameSchema>;
 
 export const MOST_LINES = 100;
 export const MOST_TRIALS = 200;
+export const MOST_BLOCKS = 100;
 
 /** One visit or plant: its lines and the stations on them. */
 export const JobSchema = v.strictObject({
@@ -90,6 +92,8 @@ export const JobSchema = v.strictObject({
   frames: v.optional(v.pipe(v.array(KeptFrameSchema), v.maxLength(MOST_FRAMES))),
   /** Trials of the user's own. */
   trials: v.optional(v.pipe(v.array(TrialSchema), v.maxLength(MOST_TRIALS))),
+  /** Cyclic blocks that the user laid out, with where the controller keeps them. */
+  blocks: v.optional(v.pipe(v.array(OwnBlockSchema), v.maxLength(MOST_BLOCKS))),
 });
 export type Job = v.InferOutput<typeof JobSchema>;
 export type JobLine = Job['lines'][number];

@@ -200,8 +200,12 @@ function linePieces(own: Job, line: JobLine): readonly Piece<never>[] {
   ];
 }
 
-/** A list of the job whose elements have ids and names: kept frames, trials. */
-const listed = <Key extends 'frames' | 'trials'>(key: Key, noun: string, theirs: Job): readonly Piece<never>[] =>
+/** A list of the job whose elements have ids and names: kept frames, trials, blocks. */
+const listed = <Key extends 'frames' | 'trials' | 'blocks'>(
+  key: Key,
+  noun: string,
+  theirs: Job,
+): readonly Piece<never>[] =>
   (theirs[key] ?? []).map(({ id, name }) =>
     whole<{ readonly id: string; readonly name: string }>({
       key: `${key} ${id}`,
@@ -216,7 +220,7 @@ const listed = <Key extends 'frames' | 'trials'>(key: Key, noun: string, theirs:
   );
 
 /**
- * What another record of a job has that this one has not, or has otherwise: lines, stations, cables, notes, addresses, kept frames, trials. What only
+ * What another record of a job has that this one has not, or has otherwise: lines, stations, cables, notes, addresses, kept frames, trials, blocks. What only
  * this one has stays and is not offered. What is the same in both costs one comparison a line.
  */
 export function mergeOffers(own: Job, theirs: Job): readonly MergeOffer[] {
@@ -231,6 +235,7 @@ export function mergeOffers(own: Job, theirs: Job): readonly MergeOffer[] {
     }),
     ...listed('frames', 'kept frame', theirs),
     ...listed('trials', 'trial', theirs),
+    ...listed('blocks', 'block', theirs),
   ];
   return pieces.flatMap((piece) => offerOf(piece, own, theirs));
 }

@@ -1,4 +1,4 @@
-import { fireEvent, screen, within } from '@testing-library/react';
+import { act, fireEvent, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { benchAt } from '../../../tests/harness/bench';
 import { saveFile } from '../../bench/workers/ask-file-worker';
@@ -129,4 +129,75 @@ it('a list of the drive’s values is a block: its fault is said, and its table 
     ['text/csv', 'csv'],
     ['text/plain', 'st'],
   ]);
+});
+
+describe('a block of one’s own', () => {
+  const DECLARED =
+    'VAR_GLOBAL\nready AT %IX100.0 : BOOL;\nstatus AT %IW102 : WORD;\nplace AT %ID104 : DINT; (* mm *)\nEND_VAR';
+  const lay = async (text = DECLARED): Promise<void> => {
+    await userEvent.click(screen.getByRole('button', { name: 'Lay out a block of your own' }));
+    fireEvent.change(screen.getByLabelText(/^Items that were copied/), { target: { value: text } });
+    await userEvent.click(screen.getByRole('button', { name: /^Take \d+ items?/ }));
+  };
+  const blocks = (at: ReturnType<typeof benchAt>) => at.bench.state.getState().job?.blocks ?? [];
+
+  it('is laid out from declarations, reads what was copied, and is kept in the job', async () => {
+    const at = benchAt('K1', 3);
+    at.show(<BlockPart />);
+    await lay();
+    expect(blocks(at)).toMatchObject([
+      {
+        name: 'Block 1',
+        direction: 'from-drive',
+        size: 8,
+        start: 100,
+        items: [{ byte: 0, bit: 0 }, { byte: 2 }, { byte: 4 }],
+      },
+    ]);
+    expect(screen.getByText('byte 1 belongs to no item and stays 0.')).toBeInTheDocument();
+    await type(/^A block that was copied/, '01 00 02 37 00 01 FF FE');
+    expect(row(/^place mm 4 to 7 %ID104 DINT 131070 = 0x0001FFFE/)).toBeInTheDocument();
+    // A gateway that swaps the two words of the place.
+    await userEvent.selectOptions(screen.getByLabelText('Its bytes come'), 'big-swapped-words');
+    expect(row(/^place mm 4 to 7 %ID104 DINT -131071 = 0xFFFE0001/)).toBeInTheDocument();
+  });
+
+  it('says what is wrong with it, and every change can be undone', async () => {
+    const at = benchAt('K1', 3);
+    at.show(<BlockPart />);
+    await lay();
+    await type('byte, item 2', '3');
+    expect(screen.getByText('place begins in byte 4, where status still lies.')).toBeInTheDocument();
+    await userEvent.click(screen.getByRole('button', { name: 'Lay the items one behind the other' }));
+    expect(screen.queryByText(/still lies/)).not.toBeInTheDocument();
+    expect(blocks(at)[0]?.items.map(({ byte }) => byte)).toEqual([0, 1, 3]);
+    await userEvent.click(screen.getByRole('button', { name: 'Undo' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Undo' }));
+    expect(blocks(at)[0]?.items.map(({ byte }) => byte)).toEqual([0, 2, 4]);
+    // A byte that is none stays in its field and out of the block.
+    await type('byte, item 1', '0.9');
+    expect(screen.getByText('a byte from 0 to 1439, of a bit such as 4.3')).toBeInTheDocument();
+    expect(blocks(at)[0]?.items[0]).toMatchObject({ byte: 0, bit: 0 });
+  });
+
+  it('a second one over the same bytes of the controller is named; a deletion is taken back', async () => {
+    const at = benchAt('K1', 3);
+    at.show(<BlockPart />);
+    await lay();
+    await lay('lamp AT %IB107 : BYTE;');
+    expect(screen.getByText('byte 107 of the controller’s inputs is Block 1’s too.')).toBeInTheDocument();
+    await userEvent.click(screen.getByRole('button', { name: 'Delete this block' }));
+    expect(blocks(at).map(({ name }) => name)).toEqual(['Block 1']);
+    act(() => at.bench.undoChange());
+    expect(blocks(at).map(({ name }) => name)).toEqual(['Block 1', 'Block 2']);
+  });
+
+  it('a telegram is copied to be changed', async () => {
+    const at = benchAt('K1', 3);
+    at.show(<BlockPart />);
+    await userEvent.selectOptions(screen.getByLabelText('Block'), 'telegram-3-in');
+    await userEvent.click(screen.getByRole('button', { name: 'Copy this one to change it' }));
+    expect(blocks(at)[0]).toMatchObject({ name: 'telegram 3, from the drive, own', size: 18 });
+    expect(screen.getByLabelText('item, item 1')).toHaveValue('ZSW1');
+  });
 });

@@ -1,15 +1,18 @@
 'use client';
 
+import { useBench, useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { useForm, useTyped } from '../../bench/hooks/use-typed';
+import { newId } from '../../bench/new-id';
 import { fileName, saveFile } from '../../bench/workers/ask-file-worker';
-import { bytesToHex } from '../../core/bytes/hex';
 import { readPasted } from '../../core/bytes/pasted';
 import { wholeIn } from '../../core/bytes/whole';
 import { blockOfList, blocksOfSheet, TELEGRAM_BLOCKS, type Block } from '../../core/process-image/blocks';
-import { addressIn, typeName, type ControllerPlace, type NamedItem } from '../../core/process-image/controller';
+import { typeName, type ControllerPlace, type NamedItem } from '../../core/process-image/controller';
 import { csvOfBlock, structuredText } from '../../core/process-image/controller-text';
 import { ITEM_TYPES, readImage, type ImageOrder } from '../../core/process-image/image';
+import { MOST_BLOCKS } from '../../core/job/job';
+import { MOST_START, ownBlockOf, placeOfOwn, type OwnBlock } from '../../core/process-image/own-block';
 import { knownItem, MOST_COPIED, windowOf, type KnownItem } from '../../core/process-image/likely';
 import { statesOf } from '../../core/profile/profile';
 import { PROFIDRIVE } from '../../core/profile/profidrive';
@@ -21,16 +24,15 @@ import { HeadRow } from '../../ui/head-row';
 import { Panel, Warning } from '../../ui/panel';
 import { UnreadForm, useUnread } from '../../ui/unread';
 import { BlockLikely } from './block-likely';
+import { ORDER_NAMES } from './block-orders';
+import { OwnBlockPanel } from './own-block-panel';
+import { addressText, bytesText, FaceToFace, type SideProps } from './face-to-face';
+import { keepBlock } from './own-blocks';
 import styles from './block-part.module.css';
 import registers from './registers.module.css';
 
-const ORDERS: readonly (readonly [ImageOrder, string])[] = [
-  ['big', 'high byte first'],
-  ['little', 'low byte first'],
-  ['big-swapped-words', 'high byte first, words of 32 bits swapped'],
-  ['little-swapped-words', 'low byte first, words of 32 bits swapped'],
-];
-const MOST_START = 65_535;
+const ORDERS = Object.entries(ORDER_NAMES) as readonly (readonly [ImageOrder, string])[];
+const NO_BLOCKS: readonly OwnBlock[] = [];
 /** Bytes that are left before a block, or that were not copied of it. */
 const MOST_SKIP = 240;
 /** A block that is made of a list of the drive's values, one for each way. */
@@ -42,19 +44,28 @@ const LISTS = [
 /** The block that is chosen, the one of the other way, and what keeps a list from being one. */
 function useBlocks(index: SheetIndex | null) {
   const [numbers, setNumbers] = useTyped('block', '', 'numbers', '');
-  const known = [...(index ? blocksOfSheet(index) : []), ...TELEGRAM_BLOCKS];
+  const mine = useBenchState(({ job }) => job?.blocks ?? NO_BLOCKS);
+  const known: readonly Block[] = [...mine, ...(index ? blocksOfSheet(index) : []), ...TELEGRAM_BLOCKS];
   const [chosen, setChosen] = useTyped('block', '', 'block', known[0]?.id ?? '');
   const list = LISTS.find(([id]) => id === chosen);
   const made = list && index ? blockOfList(index, numbers, list[1]) : null;
   const block = list ? (made?.ok ? made.value : null) : (known.find(({ id }) => id === chosen) ?? known[0] ?? null);
+  const own = mine.find(({ id }) => id === block?.id) ?? null;
   const pair = (id: string): string => id.replace(/(out|in)$/, (way) => (way === 'out' ? 'in' : 'out'));
+  const isPair = (other: Block): boolean =>
+    block !== null &&
+    (own
+      ? other.name === own.name && other.direction !== own.direction
+      : other.id !== block.id && other.id === pair(block.id));
   const options = [
     ...known.map(({ id, name }) => [id, name] as const),
     ...(index ? LISTS.map(([id, , name]) => [id, name] as const) : []),
   ];
   return {
     block,
-    otherSide: known.find(({ id }) => block && id !== block.id && id === pair(block.id)) ?? null,
+    own,
+    mine,
+    otherSide: known.find(isPair) ?? null,
     options,
     chosen: list?.[0] ?? block?.id ?? '',
     setChosen,
@@ -68,8 +79,10 @@ function useBlocks(index: SheetIndex | null) {
 /** A cyclic block: which byte of the drive's is which of the controller's, and what a block that somebody copied says. */
 export function BlockPart() {
   const unread = useUnread();
+  const bench = useBench();
   const { index } = useCurrent();
-  const { block, otherSide, options, chosen, setChosen, isList, listFault, numbers, setNumbers } = useBlocks(index);
+  const { block, own, mine, otherSide, options, chosen, setChosen, isList, listFault, numbers, setNumbers } =
+    useBlocks(index);
   const [order, setOrder] = useTyped('block', '', 'order', 'big');
   const [start, setStart] = useTyped('block', '', 'start', '256');
   const [counts, setCounts] = useTyped('block', '', 'counts', 'bytes');
@@ -80,22 +93,24 @@ export function BlockPart() {
   const skip = /^[-−]?\d{1,3}$/.test(before.trim()) ? Number(before.trim().replace('−', '-')) : NaN;
   const isSkip = Math.abs(skip) <= MOST_SKIP;
   const known = useKnown(index, block);
-  const place: ControllerPlace = {
-    area: block?.direction === 'to-drive' ? 'Q' : 'I',
-    start: isStart ? first : 0,
-    counts: counts === 'own-width' ? 'own-width' : 'bytes',
-  };
+  const place: ControllerPlace = own
+    ? placeOfOwn(own)
+    : {
+        area: block?.direction === 'to-drive' ? 'Q' : 'I',
+        start: isStart ? first : 0,
+        counts: counts === 'own-width' ? 'own-width' : 'bytes',
+      };
   const pasted = bytes.trim() === '' ? null : readPasted(bytes);
   const all = pasted?.ok ? (pasted.value.frames[0]?.bytes ?? null) : null;
   const copied = all && all.length <= MOST_COPIED ? all : null;
-  const own = isSkip ? skip : 0;
+  const skipped = isSkip ? skip : 0;
   // Too few bytes are said as what they are; of too many, those of the block are read.
   const read = !isSkip
     ? undefined
-    : copied && block && copied.length >= block.size + own
-      ? windowOf(copied, block.size, own)
-      : copied?.subarray(Math.max(0, own));
-  const wire = ORDERS.find(([id]) => id === order)?.[0] ?? 'big';
+    : copied && block && copied.length >= block.size + skipped
+      ? windowOf(copied, block.size, skipped)
+      : copied?.subarray(Math.max(0, skipped));
+  const wire = own?.order ?? ORDERS.find(([id]) => id === order)?.[0] ?? 'big';
   return (
     <UnreadForm unread={unread}>
       <div className={registers.stack}>
@@ -112,24 +127,28 @@ export function BlockPart() {
                 onChange={setNumbers}
               />
             )}
-            <ChoiceField label="Its bytes come" width={280} value={wire} onChange={setOrder} options={ORDERS} />
-            <TypedField
-              label="Begins at the controller’s byte"
-              width={200}
-              value={start}
-              error={isStart ? '' : `a byte from 0 to ${MOST_START}`}
-              onChange={setStart}
-            />
-            <ChoiceField
-              label="Its addresses count"
-              width={200}
-              value={place.counts}
-              onChange={setCounts}
-              options={[
-                ['bytes', 'bytes'],
-                ['own-width', 'values of their own width'],
-              ]}
-            />
+            {!own && (
+              <>
+                <ChoiceField label="Its bytes come" width={280} value={wire} onChange={setOrder} options={ORDERS} />
+                <TypedField
+                  label="Begins at the controller’s byte"
+                  width={200}
+                  value={start}
+                  error={isStart ? '' : `a byte from 0 to ${MOST_START}`}
+                  onChange={setStart}
+                />
+                <ChoiceField
+                  label="Its addresses count"
+                  width={200}
+                  value={place.counts}
+                  onChange={setCounts}
+                  options={[
+                    ['bytes', 'bytes'],
+                    ['own-width', 'values of their own width'],
+                  ]}
+                />
+              </>
+            )}
             <TypedField
               label="A block that was copied, in any notation"
               width={420}
@@ -153,9 +172,15 @@ export function BlockPart() {
               onChange={setBefore}
             />
           </div>
+          <OwnBlockButtons
+            from={own ? null : block}
+            setting={{ order: wire, start: place.start, counts: place.counts }}
+            count={mine.length}
+            onMade={setChosen}
+          />
           {block && (
             <>
-              <FaceToFace block={block} place={place} bytes={read ?? null} />
+              <FaceToFace block={block} place={place} bytes={read ?? null} slot={own?.slot ?? block.size} />
               <p className={registers.soft}>
                 {place.area === 'I'
                   ? 'What comes from the drive is the controller’s input.'
@@ -165,16 +190,18 @@ export function BlockPart() {
             </>
           )}
         </Panel>
+        {own && <OwnBlockPanel key={own.id} block={own} all={mine} />}
         {block && copied && isSkip && (
           <BlockLikely
             index={index}
-            own={{ block, order: wire, skip: own }}
+            own={{ block, order: wire, skip: skipped }}
             otherSide={otherSide}
             bytes={copied}
             known={known}
             onTake={(reading) => {
               setChosen(reading.block.id);
-              setOrder(reading.order);
+              if (own) keepBlock(bench, { ...own, order: reading.order });
+              else setOrder(reading.order);
               setBefore(`${reading.skip}`);
             }}
           />
@@ -186,7 +213,7 @@ export function BlockPart() {
             order={wire}
             bytes={read ?? null}
             index={index}
-            off={isStart ? '' : 'the byte at which it begins is none'}
+            off={own || isStart ? '' : 'the byte at which it begins is none'}
           />
         )}
       </div>
@@ -229,58 +256,44 @@ function KnownField({
   );
 }
 
-const sizeOf = ({ type }: NamedItem): number => Math.max(1, ITEM_TYPES[type] / 8);
-const bytesText = (item: NamedItem): string =>
-  sizeOf(item) === 1 ? `${item.byte}` : `${item.byte} to ${item.byte + sizeOf(item) - 1}`;
-const addressText = (place: ControllerPlace, item: NamedItem): string => {
-  const address = addressIn(place, item);
-  return address.ok ? address.value : '–';
-};
-
-interface SideProps {
-  readonly block: Block;
-  readonly place: ControllerPlace;
-  readonly bytes: Uint8Array | null;
-}
-
-/** The drive's block above, the controller's memory below, item by item. */
-function FaceToFace({ block, place, bytes }: SideProps) {
+/** Ways to a block of one's own: an empty one, or a copy of the one that is shown. */
+function OwnBlockButtons({
+  from,
+  setting,
+  count,
+  onMade,
+}: {
+  readonly from: Block | null;
+  readonly setting: Pick<OwnBlock, 'order' | 'start' | 'counts'>;
+  readonly count: number;
+  readonly onMade: (id: string) => void;
+}) {
+  const bench = useBench();
+  const isFull = count >= MOST_BLOCKS ? `a job has at most ${MOST_BLOCKS} blocks` : '';
+  const make = (block: Pick<Block, 'direction' | 'size' | 'items'>, name: string): void => {
+    const own = ownBlockOf(block, { id: newId(), name, ...setting });
+    if (keepBlock(bench, own)) onMade(own.id);
+  };
   return (
-    <div
-      className={registers.scroll}
-      role="group"
-      aria-label="The drive’s block over the controller’s memory"
-      tabIndex={0}
-    >
-      <div className={styles.strip} style={{ gridTemplateColumns: `auto repeat(${block.size}, minmax(44px, 1fr))` }}>
-        <span className={styles.side}>drive, byte</span>
-        {Array.from({ length: block.size }, (_, i) => (
-          <span key={i} className={styles.byte}>
-            <small>{i}</small>
-            {bytes?.[i] === undefined ? '··' : bytesToHex(bytes.slice(i, i + 1))}
-          </span>
-        ))}
-        <span className={styles.side}>item</span>
-        {block.items.map((item) => (
-          <span
-            key={item.name}
-            className={styles.item}
-            style={{ gridColumn: `${item.byte + 2} / span ${sizeOf(item)}` }}
-          >
-            {item.name}
-          </span>
-        ))}
-        <span className={styles.side}>controller</span>
-        {block.items.map((item) => (
-          <span
-            key={item.name}
-            className={styles.address}
-            style={{ gridColumn: `${item.byte + 2} / span ${sizeOf(item)}` }}
-          >
-            {addressText(place, item)}
-          </span>
-        ))}
-      </div>
+    <div className={registers.row}>
+      <ActButton
+        variant="outlined"
+        color="inherit"
+        off={isFull}
+        onClick={() => make({ direction: 'from-drive', size: 2, items: [] }, `Block ${count + 1}`)}
+      >
+        Lay out a block of your own
+      </ActButton>
+      {from && (
+        <ActButton
+          variant="outlined"
+          color="inherit"
+          off={isFull}
+          onClick={() => make(from, `${from.name}, own`.slice(0, 400))}
+        >
+          Copy this one to change it
+        </ActButton>
+      )}
     </div>
   );
 }

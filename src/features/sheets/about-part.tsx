@@ -6,7 +6,7 @@ import { withoutProofsByRule } from '../../core/sheet/drop-proofs';
 import type { Sheet } from '../../core/sheet/sheet';
 import { ChoiceField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
-import { PartField } from './part-field';
+import { PartField } from '../../ui/part-field';
 import { editSheet, merged } from './sheet-drafts';
 import styles from './sheets.module.css';
 

@@ -6,7 +6,7 @@ import type { Sheet } from '../../core/sheet/sheet';
 import { ActButton } from '../../ui/act-button';
 import { ChoiceField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
-import { PartField } from './part-field';
+import { PartField } from '../../ui/part-field';
 import { editSheet, merged } from './sheet-drafts';
 import styles from './sheets.module.css';
 

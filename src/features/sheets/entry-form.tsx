@@ -16,10 +16,10 @@ import { ChoiceField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
 import { NumberField } from './about-part';
 import { placeOfEntry } from './place-of-entry';
-import { RowsEditor, type RowColumn } from './rows-editor';
+import { RowsEditor, type RowColumn } from '../../ui/rows-editor';
 import { limitInUnit, readLimit } from './limit-value';
 import { ManualPiece } from './manual/manual-piece';
-import { PartField } from './part-field';
+import { PartField } from '../../ui/part-field';
 import { editParameter } from './sheet-drafts';
 import styles from './sheets.module.css';
 

@@ -8,8 +8,8 @@ import { parseRational } from '../../core/scaling/rational';
 import { Panel } from '../../ui/panel';
 import { NumberField } from './about-part';
 import { AxisPanel } from './axis-panel';
-import { PartField } from './part-field';
-import { choiceColumn, numberColumn, RowsEditor, textColumn, type RowColumn } from './rows-editor';
+import { PartField } from '../../ui/part-field';
+import { choiceColumn, numberColumn, RowsEditor, textColumn, type RowColumn } from '../../ui/rows-editor';
 import { editSheet, merged } from './sheet-drafts';
 import styles from './sheets.module.css';
 

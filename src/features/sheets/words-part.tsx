@@ -14,8 +14,8 @@ import { ChoiceField } from '../../ui/fields';
 import { Panel, Warning } from '../../ui/panel';
 import { PasteArea } from '../../ui/paste-area';
 import { NumberField } from './about-part';
-import { PartField } from './part-field';
-import { choiceColumn, numberColumn, RowsEditor, textColumn, type RowColumn } from './rows-editor';
+import { PartField } from '../../ui/part-field';
+import { choiceColumn, numberColumn, RowsEditor, textColumn, type RowColumn } from '../../ui/rows-editor';
 import { editSheet, merged, setTyped, useTypedText } from './sheet-drafts';
 import styles from './sheets.module.css';
 

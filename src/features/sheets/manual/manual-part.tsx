@@ -13,7 +13,7 @@ import { ActButton } from '../../../ui/act-button';
 import { TypedField } from '../../../ui/fields';
 import { FileButton } from '../../../ui/file-button';
 import { Panel } from '../../../ui/panel';
-import { PartField } from '../part-field';
+import { PartField } from '../../../ui/part-field';
 import styles from '../sheets.module.css';
 import { SettingsRow, TableReadingPanels, useTableReading } from '../table-reading';
 import { nextPageWith, piecesWith } from './find-text';

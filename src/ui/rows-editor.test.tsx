@@ -1,7 +1,7 @@
 import { render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
-import { UnreadForm, useUnread } from '../../ui/unread';
+import { UnreadForm, useUnread } from './unread';
 import { RowsEditor, type RowColumn } from './rows-editor';
 
 interface Bit {

@@ -2,8 +2,8 @@
 
 import Button from '@mui/material/Button';
 import { useState } from 'react';
-import { useSayUnread } from '../../ui/unread';
-import styles from './sheets.module.css';
+import { useSayUnread } from './unread';
+import styles from './rows-editor.module.css';
 
 /** One column of a list: how a cell is shown, and what a text makes of the row; a sentence where it cannot be read. */
 export interface RowColumn<Row> {
@@ -32,7 +32,7 @@ const moved = <Row,>(rows: readonly Row[], from: number, to: number): readonly R
   return next;
 };
 
-/** A short list of a sheet as a table: every cell is a field; rows are added, moved and removed. */
+/** A short list as a table: every cell is a field; rows are added, moved and removed. */
 export function RowsEditor<Row>({ label, noun, rows, columns, fresh, onRows, most }: RowsEditorProps<Row>) {
   return (
     <div className={styles.scroll}>
@@ -92,7 +92,7 @@ export function RowsEditor<Row>({ label, noun, rows, columns, fresh, onRows, mos
         </tbody>
       </table>
       <Button variant="text" color="inherit" disabled={rows.length >= most} onClick={() => onRows([...rows, fresh()])}>
-        Add a {noun}
+        Add {/^[aeiou]/.test(noun) ? 'an' : 'a'} {noun}
       </Button>
     </div>
   );

@@ -1,0 +1,195 @@
+import * as v from 'valibot';
+import { counted } from '../counted';
+import { Text, whole } from '../schema/primitives';
+import type { Block } from './blocks';
+import type { ControllerPlace, NamedItem } from './controller';
+import { IMAGE_ORDERS, ITEM_TYPES, layoutFaults, type ImageItem, type ImageOrder, type ItemType } from './image';
+
+/** Longest block, and longest slot that holds one, in bytes; most items of a block. */
+export const MOST_BYTES = 1440;
+export const MOST_ITEMS = 512;
+export const MOST_START = 65_535;
+
+const keysOf = <Key extends string>(record: Readonly<Record<Key, unknown>>): readonly Key[] =>
+  Object.keys(record) as Key[];
+
+/** A cyclic block that a user laid out: the drive's, or a gateway's over several drives, with the controller's side of it. */
+export const OwnBlockSchema = v.strictObject({
+  id: v.string(),
+  name: Text,
+  direction: v.picklist(['to-drive', 'from-drive']),
+  /** Bytes of the data. */
+  size: whole(1, MOST_BYTES),
+  /** Bytes of the slot that holds them, where it is longer; the rest of it is 0. */
+  slot: v.optional(whole(1, MOST_BYTES)),
+  order: v.picklist(keysOf(IMAGE_ORDERS)),
+  /** The byte of the controller's memory at which it begins. */
+  start: whole(0, MOST_START),
+  counts: v.picklist(['bytes', 'own-width']),
+  items: v.pipe(
+    v.array(
+      v.strictObject({
+        name: Text,
+        what: v.pipe(v.string(), v.maxLength(400)),
+        type: v.picklist(keysOf(ITEM_TYPES)),
+        byte: whole(0, MOST_BYTES - 1),
+        bit: v.optional(whole(0, 7)),
+        /** The count that stands for 100 %. */
+        full: v.optional(whole(1, 2 ** 32)),
+      }),
+    ),
+    v.maxLength(MOST_ITEMS),
+  ),
+});
+export type OwnBlock = v.InferOutput<typeof OwnBlockSchema>;
+
+/** Where the controller keeps a block of the user's. */
+export const placeOfOwn = ({ direction, start, counts }: OwnBlock): ControllerPlace => ({
+  area: direction === 'to-drive' ? 'Q' : 'I',
+  start,
+  counts,
+});
+
+/** A block as one of the user's own, to be changed. */
+export const ownBlockOf = (
+  block: Pick<Block, 'direction' | 'size' | 'items'>,
+  as: { readonly id: string; readonly name: string; readonly order: ImageOrder } & Omit<ControllerPlace, 'area'>,
+): OwnBlock => ({
+  id: as.id,
+  name: as.name,
+  direction: block.direction,
+  size: block.size,
+  order: as.order,
+  start: as.start,
+  counts: as.counts,
+  items: block.items.map(({ name, what, type, byte, bit, full }) => ({
+    name,
+    what,
+    type,
+    byte,
+    ...(bit === undefined ? {} : { bit }),
+    ...(full === undefined ? {} : { full }),
+  })),
+});
+
+const bytesOf = (type: ItemType): number => Math.max(1, ITEM_TYPES[type] / 8);
+const endOf = ({ byte, type }: ImageItem): number => byte + bytesOf(type);
+
+/** A layout's faults, which make its values wrong, and what else a programmer has to know of it. */
+export interface BlockRemark {
+  readonly kind: 'wrong' | 'note';
+  readonly text: string;
+}
+
+/** What is wrong with a block, and what is to be known of it. Linear but for the sorting. */
+export function remarksOn({ items, size, slot = size, counts }: OwnBlock): readonly BlockRemark[] {
+  const wrong = [
+    ...layoutFaults(items, size).map(({ text }) => text),
+    ...twice(items).map((name) => `two items are called ${name}`),
+    ...(slot < size ? [`the slot has ${slot} bytes, the data ${size}`] : []),
+  ];
+  const notes = [
+    ...holesIn(items, size).map(
+      ([from, end]) =>
+        `${end - from === 1 ? `byte ${from} belongs` : `bytes ${from} to ${end - 1} belong`} to no item and ${end - from === 1 ? 'stays' : 'stay'} 0`,
+    ),
+    ...(slot > size
+      ? [`${counted(slot - size, 'byte')} behind the data ${slot - size === 1 ? 'is' : 'are'} not used and stay 0`]
+      : []),
+    ...unaligned(items, counts),
+    ...together(items),
+  ];
+  return [
+    ...wrong.map((text) => ({ kind: 'wrong', text }) as const),
+    ...notes.map((text) => ({ kind: 'note', text }) as const),
+  ];
+}
+
+/** Names that more than one item has; controllers take no notice of capitals. */
+function twice(items: readonly ImageItem[]): readonly string[] {
+  const seen = new Set<string>();
+  return [
+    ...new Set(
+      items.flatMap(({ name }) => {
+        const isKnown = seen.has(name.toUpperCase());
+        seen.add(name.toUpperCase());
+        return isKnown ? [name] : [];
+      }),
+    ),
+  ];
+}
+
+/** Spans of bytes without an item. */
+function holesIn(items: readonly ImageItem[], size: number): readonly (readonly [from: number, end: number])[] {
+  const holes: (readonly [number, number])[] = [];
+  let at = 0;
+  for (const item of [...items].sort((a, b) => a.byte - b.byte)) {
+    if (item.byte > at) holes.push([at, Math.min(item.byte, size)]);
+    at = Math.max(at, endOf(item));
+  }
+  if (at < size) holes.push([at, size]);
+  return holes.filter(([from, end]) => from < end);
+}
+
+/** Items that do not begin at a multiple of their width, which matters where a controller lays its own structure out. */
+function unaligned(items: readonly ImageItem[], counts: ControllerPlace['counts']): readonly string[] {
+  const off = items.filter(({ byte, type }) => byte % bytesOf(type) !== 0);
+  if (off.length === 0) return [];
+  const why =
+    counts === 'own-width'
+      ? 'where addresses count values of their own width'
+      : 'and a structure of the controller moves on to one, if it is not declared as packed';
+  return off.map(
+    ({ name, byte, type }) =>
+      `${name} begins in byte ${byte}, no multiple of its ${bytesOf(type)} bytes: it has no address ${why}`,
+  );
+}
+
+/** What is longer than a word is torn where a controller does not copy it in one go. */
+function together(items: readonly ImageItem[]): readonly string[] {
+  const long = items.filter(({ type }) => bytesOf(type) > 2).map(({ name }) => name);
+  return long.length === 0
+    ? []
+    : [
+        `${long.join(', ')} ${long.length === 1 ? 'is' : 'are'} longer than a word: a controller that does not copy the block in one go can see half of an old value`,
+      ];
+}
+
+/** Where blocks of the controller lie over each other in its inputs or outputs, one sentence for each that `own` meets. */
+export function clashesWith(own: OwnBlock, all: readonly OwnBlock[]): readonly string[] {
+  const end = ({ start, size, slot = size }: OwnBlock): number => start + Math.max(slot, size);
+  const { area } = placeOfOwn(own);
+  return all.flatMap((other) => {
+    if (other.id === own.id || other.direction !== own.direction) return [];
+    const [from, until] = [Math.max(own.start, other.start), Math.min(end(own), end(other))];
+    return from >= until
+      ? []
+      : [
+          `${until - from === 1 ? `byte ${from}` : `bytes ${from} to ${until - 1}`} of the controller’s ${area === 'Q' ? 'outputs' : 'inputs'} ${until - from === 1 ? 'is' : 'are'} ${other.name}’s too`,
+        ];
+  });
+}
+
+const withoutBit = <Item extends ImageItem>({ bit: _, ...item }: Item): Omit<Item, 'bit'> => item;
+
+/** The items one after the other from the first byte on, without a gap; bits fill a byte before the next begins. */
+export function packed<Item extends NamedItem>(items: readonly Item[]): readonly Item[] {
+  let at = 0;
+  let bit = 0;
+  return items.map((item): Item => {
+    if (item.type === 'bool') {
+      const placed = { ...item, byte: at, bit };
+      bit++;
+      if (bit === 8) [at, bit] = [at + 1, 0];
+      return placed;
+    }
+    if (bit > 0) [at, bit] = [at + 1, 0];
+    const placed = { ...withoutBit(item), byte: at } as Item;
+    at += bytesOf(item.type);
+    return placed;
+  });
+}
+
+/** The bytes that items take, from the first of the block on. */
+export const lengthOf = (items: readonly ImageItem[]): number =>
+  items.reduce((length, item) => Math.max(length, endOf(item)), 0);
