@@ -282,7 +282,7 @@ async function serialVerdict({ name, truth, end = K1, endAtLast, station = 3, st
 }
 
 /** Filled when the yard stands: its ports may be others where these are taken. */
-const PORTS = { K1: YARD_PORTS.K1 + 200, E1: YARD_PORTS.E1 + 200, D1: YARD_PORTS.D1 + 200 };
+const PORTS = { K1: YARD_PORTS.K1 + 200, E1: YARD_PORTS.E1 + 200, E2: YARD_PORTS.E2 + 200, D1: YARD_PORTS.D1 + 200 };
 
 /** A TCP line to one of the yard's devices, over real sockets. */
 async function tcpLine(port: number, protocol: 'modbus-tcp' | 'modbus-rtu', host = '127.0.0.1') {

@@ -14,7 +14,7 @@ import { bridgePair, realClock, until } from './harness/bridge';
 import { K1, rtu } from './harness/line';
 
 /** Ports beside the demo's, which may be running; others where these are taken too. */
-const PORTS = { K1: YARD_PORTS.K1 + 100, E1: YARD_PORTS.E1 + 100, D1: YARD_PORTS.D1 + 100 };
+const PORTS = { K1: YARD_PORTS.K1 + 100, E1: YARD_PORTS.E1 + 100, E2: YARD_PORTS.E2 + 100, D1: YARD_PORTS.D1 + 100 };
 
 let yard: NetworkYard;
 const ends: (() => void | Promise<void>)[] = [];

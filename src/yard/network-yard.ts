@@ -6,20 +6,23 @@ import { SHIPPED_FILES } from '../core/shipped/files';
 import { LiveClock } from '../core/time/live-clock';
 import { Godwit } from '../standin/godwit';
 import { Cia402Drive } from '../standin/cia402-drive';
+import { Gateway } from '../standin/gateway';
+import { Inverter } from '../standin/inverter';
 import { MbapServer } from '../standin/mbap-server';
+import type { RegisterBank } from '../standin/rtu-server';
 import type { Party } from '../standin/serial-bus';
 import { YardLine, type DrivePlan } from '../standin/yard';
 import { TcpDevice, type Behaviour, type Session } from './tcp-device';
 
 /** The stand-ins that are reached over the network, and the loopback ports that the demo job names. */
-export const YARD_PORTS = { K1: 47501, E1: 47502, D1: 47523 } as const;
+export const YARD_PORTS = { K1: 47501, E1: 47502, E2: 47504, D1: 47523 } as const;
 export type YardName = keyof typeof YARD_PORTS;
 
 const K1_SETTINGS: SerialSettings = { rate: 19200, dataBits: 8, parity: 'E', stopBits: 1 };
 /** A device server gathers characters this long before it sends a segment. */
 const GATHER_US = 4_000;
 /** Connections that each device has room for. */
-const ROOM = { K1: 1, E1: 2, D1: 1 } as const;
+const ROOM = { K1: 1, E1: 2, E2: 2, D1: 1 } as const;
 
 type Serve = (say: (bytes: Uint8Array) => void, hangUp: () => void) => Session;
 
@@ -48,19 +51,7 @@ function lift(clock: LiveClock, device: () => TcpDevice): Serve {
       clock.at(clock.now() + bootMs * 1000, () => void device().behave('works'));
     },
   );
-  return (say, hangUp) => {
-    const server = new MbapServer(drive);
-    return {
-      take: (bytes) => {
-        clock.catchUp();
-        drive.heard();
-        const answers = server.take(bytes);
-        if (answers) answers.forEach(say);
-        else hangUp();
-      },
-      leave: () => undefined,
-    };
-  };
+  return overTcp(clock, drive, () => drive.heard());
 }
 
 /** K1 behind its device server: a line and drives of its own, which are not those in a page. */
@@ -94,6 +85,49 @@ function deviceServer(clock: LiveClock): Serve {
       leave,
     };
   };
+}
+
+/** Modbus TCP over one connection; a stream that makes no sense ends it. */
+const overTcp =
+  (clock: LiveClock, bank: RegisterBank, heard: () => void): Serve =>
+  (say, hangUp) => {
+    const server = new MbapServer(bank);
+    return {
+      take: (bytes) => {
+        clock.catchUp();
+        heard();
+        const answers = server.take(bytes);
+        if (answers) answers.forEach(say);
+        else hangUp();
+      },
+      leave: () => undefined,
+    };
+  };
+
+/** E2: a gateway over an exhaust fan and a second lift: 19 bytes of a slot of 24, the two words of the position turned round. */
+function blockGateway(clock: LiveClock): Serve {
+  const [tern, curlew] = [indexOf('tern'), indexOf('curlew')];
+  const nothing = (): void => undefined;
+  const fan = { index: tern, bank: new Inverter(tern, clock, {}, NO_SERIAL_END, nothing) };
+  const hoist = { index: curlew, bank: new Cia402Drive(curlew, clock, LIFT_KEPT, NO_SERIAL_END, nothing) };
+  const gateway = new Gateway(
+    [
+      { from: fan, role: 'status-word', bytes: 2 },
+      { from: fan, role: 'actual-speed', bytes: 2 },
+      { from: fan, role: 'current', bytes: 2 },
+      { from: fan, role: 'fault-code', bytes: 2 },
+      { from: hoist, role: 'status-word', bytes: 2 },
+      { from: hoist, role: 'actual-position', bytes: 4, isSwapped: true },
+      { from: hoist, role: 'actual-speed', bytes: 2 },
+      { from: hoist, role: 'fault-code', bytes: 2 },
+      { from: hoist, role: 'mode-display', bytes: 1 },
+    ],
+    24,
+  );
+  return overTcp(clock, gateway, () => {
+    fan.bank.heard();
+    hoist.bank.heard();
+  });
 }
 
 /** D1: the old debarker's text menu as raw characters. */
@@ -131,6 +165,7 @@ export class NetworkYard {
     const serves: Readonly<Record<YardName, Serve>> = {
       K1: deviceServer(clock),
       E1: lift(clock, () => this.#device('E1')),
+      E2: blockGateway(clock),
       D1: debarker(clock),
     };
     this.#devices = new Map(

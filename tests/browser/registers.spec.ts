@@ -88,3 +88,40 @@ test('the controller is played on the fan: it turns by the block alone, Stop cle
   // The line is closed, and nothing is sent before another press.
   await expect(page.getByRole('button', { name: 'Begin the cycle' })).toBeDisabled();
 });
+
+test('the gateway’s block: read from its registers, a place whose words are turned round is found by one known value, a neighbour is named', async ({
+  bench,
+  page,
+}) => {
+  await bench.press('Open E2 gateway');
+  await page.getByRole('button', { name: /1 · block gateway/ }).click();
+  await bench.stage('Registers');
+  await page.getByRole('tab', { name: 'Cyclic block' }).click();
+  await expect(page.getByLabel('Block', { exact: true })).toHaveValue(/d9$/);
+  await expect(page.getByText('5 bytes behind the data are not used and stay 0.')).toBeVisible();
+  await page.getByLabel('It stands at register').fill('0');
+  await page.getByLabel('Of the', { exact: true }).selectOption('input registers');
+  await bench.press('Read it from 1 · block gateway');
+  await expect(page.getByText('read: its bytes stand below')).toBeVisible();
+  const items = page.getByRole('table', { name: 'Items of the block' });
+  const place = items.getByRole('row', { name: /^lift_place/ });
+  // The display of the lift shows 87.0 mm; 1638.4 counts a millimetre are 142541 of them.
+  await expect(place).toContainText('753664002 = 0x2CEC0002');
+  await page.getByLabel('lift_place is, as you know').fill('142541');
+  await bench.press('Read it so: the two words of each value of 32 bits are swapped');
+  await expect(place).toContainText('142572 = 0x00022CEC');
+
+  // The controller has something else in byte 270 already.
+  await bench.press('Lay out a block of your own');
+  await page
+    .getByLabel(/^Items that were copied/)
+    .fill('lamp AT %IB270 : BYTE;\nspeed AT %IW274 : INT; (* of a conveyor *)');
+  await bench.press('Take 2 items, from the controller’s input byte 270 on');
+  await expect(
+    page.getByText('bytes 270 to 275 of the controller’s inputs are E2 gateway, to the controller’s too.'),
+  ).toBeVisible();
+  await page.reload();
+  await bench.stage('Registers');
+  await page.getByRole('tab', { name: 'Cyclic block' }).click();
+  await expect(page.getByLabel('Block', { exact: true }).getByRole('option', { name: 'Block 2' })).toBeAttached();
+});

@@ -144,7 +144,7 @@ it('the worst line is what the program ends with', () => {
 });
 
 describe('over a socket', () => {
-  const PORTS = { K1: YARD_PORTS.K1 + 300, E1: YARD_PORTS.E1 + 300, D1: YARD_PORTS.D1 + 300 };
+  const PORTS = { K1: YARD_PORTS.K1 + 300, E1: YARD_PORTS.E1 + 300, E2: YARD_PORTS.E2 + 300, D1: YARD_PORTS.D1 + 300 };
   const yard = new NetworkYard(PORTS);
   const portOf = (wanted: 'K1' | 'E1'): number => yard.states().find(({ name }) => name === wanted)?.port ?? 0;
   beforeAll(() => yard.start());

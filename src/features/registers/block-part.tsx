@@ -24,6 +24,7 @@ import { HeadRow } from '../../ui/head-row';
 import { Panel, Warning } from '../../ui/panel';
 import { UnreadForm, useUnread } from '../../ui/unread';
 import { BlockLikely } from './block-likely';
+import { BlockRead } from './block-read';
 import { ORDER_NAMES } from './block-orders';
 import { OwnBlockPanel } from './own-block-panel';
 import { addressText, bytesText, FaceToFace, type SideProps } from './face-to-face';
@@ -45,7 +46,7 @@ const LISTS = [
 function useBlocks(index: SheetIndex | null) {
   const [numbers, setNumbers] = useTyped('block', '', 'numbers', '');
   const mine = useBenchState(({ job }) => job?.blocks ?? NO_BLOCKS);
-  const known: readonly Block[] = [...mine, ...(index ? blocksOfSheet(index) : []), ...TELEGRAM_BLOCKS];
+  const known: readonly Block[] = [...(index ? blocksOfSheet(index) : []), ...mine, ...TELEGRAM_BLOCKS];
   const [chosen, setChosen] = useTyped('block', '', 'block', known[0]?.id ?? '');
   const list = LISTS.find(([id]) => id === chosen);
   const made = list && index ? blockOfList(index, numbers, list[1]) : null;
@@ -114,7 +115,7 @@ export function BlockPart() {
   return (
     <UnreadForm unread={unread}>
       <div className={registers.stack}>
-        <Panel title="Block" aside="what goes round between controller and drive; nothing is sent from here">
+        <Panel title="Block" aside="what goes round between controller and drive; nothing but a read is sent from here">
           <div className={registers.row}>
             <ChoiceField label="Block" width={280} value={chosen} onChange={setChosen} options={options} />
             {isList && (
@@ -172,6 +173,7 @@ export function BlockPart() {
               onChange={setBefore}
             />
           </div>
+          {block && <BlockRead size={own?.slot ?? block.size} onBytes={setBytes} />}
           <OwnBlockButtons
             from={own ? null : block}
             setting={{ order: wire, start: place.start, counts: place.counts }}
