@@ -132,6 +132,12 @@ it('a list of the drive’s values is a block: its fault is said, and its table 
 });
 
 describe('a block of one’s own', () => {
+  /** The demo's own block is left out. */
+  const withoutBlocks = () => {
+    const at = benchAt('K1', 3);
+    at.bench.state.setState(({ job }) => ({ job: job && { ...job, blocks: [] } }));
+    return at;
+  };
   const DECLARED =
     'VAR_GLOBAL\nready AT %IX100.0 : BOOL;\nstatus AT %IW102 : WORD;\nplace AT %ID104 : DINT; (* mm *)\nEND_VAR';
   const lay = async (text = DECLARED): Promise<void> => {
@@ -142,7 +148,7 @@ describe('a block of one’s own', () => {
   const blocks = (at: ReturnType<typeof benchAt>) => at.bench.state.getState().job?.blocks ?? [];
 
   it('is laid out from declarations, reads what was copied, and is kept in the job', async () => {
-    const at = benchAt('K1', 3);
+    const at = withoutBlocks();
     at.show(<BlockPart />);
     await lay();
     expect(blocks(at)).toMatchObject([
@@ -163,7 +169,7 @@ describe('a block of one’s own', () => {
   });
 
   it('says what is wrong with it, and every change can be undone', async () => {
-    const at = benchAt('K1', 3);
+    const at = withoutBlocks();
     at.show(<BlockPart />);
     await lay();
     await type('byte, item 2', '3');
@@ -181,7 +187,7 @@ describe('a block of one’s own', () => {
   });
 
   it('a second one over the same bytes of the controller is named; a deletion is taken back', async () => {
-    const at = benchAt('K1', 3);
+    const at = withoutBlocks();
     at.show(<BlockPart />);
     await lay();
     await lay('lamp AT %IB107 : BYTE;');
@@ -193,7 +199,7 @@ describe('a block of one’s own', () => {
   });
 
   it('a telegram is copied to be changed', async () => {
-    const at = benchAt('K1', 3);
+    const at = withoutBlocks();
     at.show(<BlockPart />);
     await userEvent.selectOptions(screen.getByLabelText('Block'), 'telegram-3-in');
     await userEvent.click(screen.getByRole('button', { name: 'Copy this one to change it' }));
