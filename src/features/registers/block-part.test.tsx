@@ -184,6 +184,11 @@ describe('a block of one’s own', () => {
     await type('byte, item 1', '0.9');
     expect(screen.getByText('a byte from 0 to 1439, of a bit such as 4.3')).toBeInTheDocument();
     expect(blocks(at)[0]?.items[0]).toMatchObject({ byte: 0, bit: 0 });
+    // What is shown is not in the block: no file is made of it, and nothing is read by it.
+    for (const name of ['Export declarations', 'Export as CSV', /^Read it from/])
+      expect(screen.getByRole('button', { name })).toHaveAccessibleDescription(
+        'a field of the block shows what is not in it',
+      );
   });
 
   it('a second one over the same bytes of the controller is named; a deletion is taken back', async () => {

@@ -80,6 +80,8 @@ function useBlocks(index: SheetIndex | null) {
 /** A cyclic block: which byte of the drive's is which of the controller's, and what a block that somebody copied says. */
 export function BlockPart() {
   const unread = useUnread();
+  const layout = useUnread();
+  const notLaidOut = layout.why === '' ? '' : 'a field of the block shows what is not in it';
   const bench = useBench();
   const { index } = useCurrent();
   const { block, own, mine, otherSide, options, chosen, setChosen, isList, listFault, numbers, setNumbers } =
@@ -173,7 +175,7 @@ export function BlockPart() {
               onChange={setBefore}
             />
           </div>
-          {block && <BlockRead size={own?.slot ?? block.size} onBytes={setBytes} />}
+          {block && <BlockRead size={own?.slot ?? block.size} off={notLaidOut} onBytes={setBytes} />}
           <OwnBlockButtons
             from={own ? null : block}
             setting={{ order: wire, start: place.start, counts: place.counts }}
@@ -192,7 +194,11 @@ export function BlockPart() {
             </>
           )}
         </Panel>
-        {own && <OwnBlockPanel key={own.id} block={own} all={mine} />}
+        {own && (
+          <UnreadForm unread={layout}>
+            <OwnBlockPanel key={own.id} block={own} all={mine} />
+          </UnreadForm>
+        )}
         {block && copied && isSkip && (
           <BlockLikely
             index={index}
@@ -215,7 +221,7 @@ export function BlockPart() {
             order={wire}
             bytes={read ?? null}
             index={index}
-            off={own || isStart ? '' : 'the byte at which it begins is none'}
+            off={notLaidOut || (own || isStart ? '' : 'the byte at which it begins is none')}
           />
         )}
       </div>

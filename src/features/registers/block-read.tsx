@@ -21,7 +21,16 @@ const TABLES = [
 ] as const;
 
 /** Reads a block where it stands in registers, such as those of a gateway, and gives its bytes as they came. */
-export function BlockRead({ size, onBytes }: { readonly size: number; readonly onBytes: (hex: string) => void }) {
+export function BlockRead({
+  size,
+  off,
+  onBytes,
+}: {
+  readonly size: number;
+  /** Why its size is not known; empty where it is. */
+  readonly off: string;
+  readonly onBytes: (hex: string) => void;
+}) {
   const bench = useBench();
   const { protocol, places, framing, drive, isOpen, name, key } = useCurrent();
   const [text, setText] = useTyped('block', '', 'at', '');
@@ -74,6 +83,7 @@ export function BlockRead({ size, onBytes }: { readonly size: number; readonly o
       <ActButton
         variant="outlined"
         off={whyOff(
+          [off !== '', off],
           [!drive, 'choose a station'],
           [!isOpen, LINE_CLOSED],
           [where === null, 'give the register at which it stands'],
