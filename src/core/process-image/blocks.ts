@@ -1,8 +1,10 @@
 import { done, failed, type Result } from '../result';
+import { MAPPINGS } from '../profile/cia402-mappings';
 import { placed, TELEGRAMS, wordsIn, type TelegramItem } from '../profile/telegrams';
 import type { SheetIndex } from '../sheet/index-sheet';
-import { ITEM_TYPES, type ItemType } from './image';
+import { ITEM_TYPES, type ImageOrder, type ItemType } from './image';
 import type { NamedItem } from './controller';
+import { lengthOf, packed } from './pack';
 
 /** A cyclic block of a drive, one way. */
 export interface Block {
@@ -11,6 +13,8 @@ export interface Block {
   readonly direction: 'to-drive' | 'from-drive';
   readonly size: number;
   readonly items: readonly NamedItem[];
+  /** How its bytes come where it is at home; absent where nothing says it. */
+  readonly order?: ImageOrder;
 }
 
 const SIGNED = /SOLL|IST_[AB](?:_|$)|IST_GLATT|XERR|TARPOS/;
@@ -35,6 +39,7 @@ export const TELEGRAM_BLOCKS: readonly Block[] = TELEGRAMS.flatMap((telegram) =>
     name: `telegram ${telegram.number}, ${way}`,
     direction,
     size: 2 * wordsIn(telegram[side]),
+    order: 'big',
     items: placed(telegram[side]).map((item) => {
       const full = fullOf(item);
       return {
@@ -47,6 +52,26 @@ export const TELEGRAM_BLOCKS: readonly Block[] = TELEGRAMS.flatMap((telegram) =>
     }),
   })),
 );
+
+/** The mappings of CiA 402 as blocks, both ways; each object behind the one before it. */
+export const MAPPING_BLOCKS: readonly Block[] = MAPPINGS.flatMap((mapping) =>
+  DIRECTIONS.map(([direction, side, way]): Block => {
+    const items = packed(
+      mapping[side].map(({ object, name, type }): NamedItem => ({ name: object, what: name, type, byte: 0 })),
+    );
+    return {
+      id: `cia402-${mapping.number}-${side}`,
+      name: `CiA 402 mapping ${mapping.number}, ${mapping.what}, ${way}`,
+      direction,
+      size: lengthOf(items),
+      items,
+      order: 'little',
+    };
+  }),
+);
+
+/** Blocks that standards lay out. */
+export const STANDARD_BLOCKS: readonly Block[] = [...TELEGRAM_BLOCKS, ...MAPPING_BLOCKS];
 
 const isItemType = (type: string): type is ItemType => Object.hasOwn(ITEM_TYPES, type);
 

@@ -1,6 +1,7 @@
 import { wholeIn } from '../bytes/whole';
 import type { NamedItem } from './controller';
 import { ITEM_TYPES, type ItemType } from './image';
+import { bytesOf } from './pack';
 import { MOST_BYTES, MOST_ITEMS } from './own-block';
 
 /** Elementary types by their names in IEC 61131-3, and our own. */
@@ -82,7 +83,7 @@ export function itemsOfText(text: string, counts: 'bytes' | 'own-width'): ItemsO
     const why =
       at.kind === 'address' && at.area !== area
         ? `it is on the other side: %${at.area} among %${area ?? ''}`
-        : byte + Math.max(1, ITEM_TYPES[type] / 8) > MOST_BYTES
+        : byte + bytesOf(type) > MOST_BYTES
           ? `it ends behind byte ${MOST_BYTES - 1}, where every block ends`
           : '';
     if (why !== '') {
@@ -98,7 +99,7 @@ export function itemsOfText(text: string, counts: 'bytes' | 'own-width'): ItemsO
       ...(type === 'bool' ? { bit } : {}),
       ...(full === undefined ? {} : { full }),
     });
-    next = byte + Math.max(1, ITEM_TYPES[type] / 8);
+    next = byte + bytesOf(type);
   }
   return { items, start, area, unread: unread.sort((a, b) => a.line - b.line) };
 }

@@ -1,6 +1,7 @@
 import { asNumber } from '../as-number';
 import { counted } from '../counted';
-import { statesOf } from '../profile/profile';
+import { cia402 } from '../profile/cia402';
+import { statesOf, type Profile } from '../profile/profile';
 import { PROFIDRIVE } from '../profile/profidrive';
 import { done, failed, type Result } from '../result';
 import { parseQuantity } from '../scaling/quantity';
@@ -75,11 +76,17 @@ export function knownItem(index: SheetIndex | null, item: NamedItem, text: strin
     : failed(words.error);
 }
 
+/** Items of standards that show a state, with the profile that says which. */
+export const STATUS_ITEMS: ReadonlyMap<string, Profile> = new Map([
+  ['ZSW1', PROFIDRIVE],
+  ['6041', cia402('profile-velocity')],
+]);
+
 /** What sheet and standard have for or against a value in its item; null where they say nothing of it. */
 function judged(index: SheetIndex | null, item: NamedItem, value: string): Evidence | null {
   const number = Number(value);
   const parameter = index?.byNumber.get(item.name);
-  const profile = item.name === 'ZSW1' ? PROFIDRIVE : parameter?.role === 'status-word' ? index?.profile : null;
+  const profile = STATUS_ITEMS.get(item.name) ?? (parameter?.role === 'status-word' ? index?.profile : null);
   if (profile) {
     const [state] = statesOf(profile, number);
     return state

@@ -2,7 +2,8 @@ import { pick, seededRandom } from '../random/random';
 import { TELEGRAM_BLOCKS } from './blocks';
 import type { NamedItem } from './controller';
 import { ITEM_TYPES, layoutFaults, type ItemType } from './image';
-import { clashesWith, lengthOf, ownBlockOf, OwnBlockSchema, packed, remarksOn, type OwnBlock } from './own-block';
+import { clashesWith, ownBlockOf, OwnBlockSchema, remarksOn, type OwnBlock } from './own-block';
+import { lengthOf, packed } from './pack';
 import * as v from 'valibot';
 
 const TYPES = Object.keys(ITEM_TYPES) as ItemType[];

@@ -2,8 +2,9 @@ import * as v from 'valibot';
 import { counted } from '../counted';
 import { Text, whole } from '../schema/primitives';
 import type { Block } from './blocks';
-import type { ControllerPlace, NamedItem } from './controller';
-import { IMAGE_ORDERS, ITEM_TYPES, layoutFaults, type ImageItem, type ImageOrder, type ItemType } from './image';
+import type { ControllerPlace } from './controller';
+import { IMAGE_ORDERS, ITEM_TYPES, layoutFaults, type ImageItem, type ImageOrder } from './image';
+import { bytesOf, endOf } from './pack';
 
 /** Longest block, and longest slot that holds one, in bytes; most items of a block. */
 export const MOST_BYTES = 1440;
@@ -71,9 +72,6 @@ export const ownBlockOf = (
     ...(full === undefined ? {} : { full }),
   })),
 });
-
-const bytesOf = (type: ItemType): number => Math.max(1, ITEM_TYPES[type] / 8);
-const endOf = ({ byte, type }: ImageItem): number => byte + bytesOf(type);
 
 /** A layout's faults, which make its values wrong, and what else a programmer has to know of it. */
 export interface BlockRemark {
@@ -169,27 +167,3 @@ export function clashesWith(own: OwnBlock, all: readonly OwnBlock[]): readonly s
         ];
   });
 }
-
-const withoutBit = <Item extends ImageItem>({ bit: _, ...item }: Item): Omit<Item, 'bit'> => item;
-
-/** The items one after the other from the first byte on, without a gap; bits fill a byte before the next begins. */
-export function packed<Item extends NamedItem>(items: readonly Item[]): readonly Item[] {
-  let at = 0;
-  let bit = 0;
-  return items.map((item): Item => {
-    if (item.type === 'bool') {
-      const placed = { ...item, byte: at, bit };
-      bit++;
-      if (bit === 8) [at, bit] = [at + 1, 0];
-      return placed;
-    }
-    if (bit > 0) [at, bit] = [at + 1, 0];
-    const placed = { ...withoutBit(item), byte: at } as Item;
-    at += bytesOf(item.type);
-    return placed;
-  });
-}
-
-/** The bytes that items take, from the first of the block on. */
-export const lengthOf = (items: readonly ImageItem[]): number =>
-  items.reduce((length, item) => Math.max(length, endOf(item)), 0);

@@ -7,15 +7,15 @@ import { newId } from '../../bench/new-id';
 import { fileName, saveFile } from '../../bench/workers/ask-file-worker';
 import { readPasted } from '../../core/bytes/pasted';
 import { wholeIn } from '../../core/bytes/whole';
-import { blockOfList, blocksOfSheet, TELEGRAM_BLOCKS, type Block } from '../../core/process-image/blocks';
+import { blockOfList, blocksOfSheet, STANDARD_BLOCKS, type Block } from '../../core/process-image/blocks';
+import { carriedText } from '../../core/process-image/carried';
 import { typeName, type ControllerPlace, type NamedItem } from '../../core/process-image/controller';
 import { csvOfBlock, structuredText } from '../../core/process-image/controller-text';
 import { ITEM_TYPES, readImage, type ImageOrder } from '../../core/process-image/image';
 import { MOST_BLOCKS } from '../../core/job/job';
 import { MOST_START, ownBlockOf, placeOfOwn, type OwnBlock } from '../../core/process-image/own-block';
-import { knownItem, MOST_COPIED, windowOf, type KnownItem } from '../../core/process-image/likely';
+import { knownItem, MOST_COPIED, STATUS_ITEMS, windowOf, type KnownItem } from '../../core/process-image/likely';
 import { statesOf } from '../../core/profile/profile';
-import { PROFIDRIVE } from '../../core/profile/profidrive';
 import { wordText } from '../../core/drive/describe';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { ActButton } from '../../ui/act-button';
@@ -46,7 +46,7 @@ const LISTS = [
 function useBlocks(index: SheetIndex | null) {
   const [numbers, setNumbers] = useTyped('block', '', 'numbers', '');
   const mine = useBenchState(({ job }) => job?.blocks ?? NO_BLOCKS);
-  const known: readonly Block[] = [...(index ? blocksOfSheet(index) : []), ...mine, ...TELEGRAM_BLOCKS];
+  const known: readonly Block[] = [...(index ? blocksOfSheet(index) : []), ...mine, ...STANDARD_BLOCKS];
   const [chosen, setChosen] = useTyped('block', '', 'block', known[0]?.id ?? '');
   const list = LISTS.find(([id]) => id === chosen);
   const made = list && index ? blockOfList(index, numbers, list[1]) : null;
@@ -114,12 +114,17 @@ export function BlockPart() {
       ? windowOf(copied, block.size, skipped)
       : copied?.subarray(Math.max(0, skipped));
   const wire = own?.order ?? ORDERS.find(([id]) => id === order)?.[0] ?? 'big';
+  const choose = (id: string): void => {
+    setChosen(id);
+    const usual = STANDARD_BLOCKS.find((one) => one.id === id)?.order;
+    if (usual) setOrder(usual);
+  };
   return (
     <UnreadForm unread={unread}>
       <div className={registers.stack}>
         <Panel title="Block" aside="what goes round between controller and drive; nothing but a read is sent from here">
           <div className={registers.row}>
-            <ChoiceField label="Block" width={280} value={chosen} onChange={setChosen} options={options} />
+            <ChoiceField label="Block" width={280} value={chosen} onChange={choose} options={options} />
             {isList && (
               <TypedField
                 label="Their numbers, in the order of the list"
@@ -189,7 +194,7 @@ export function BlockPart() {
                 {place.area === 'I'
                   ? 'What comes from the drive is the controller’s input.'
                   : 'What goes to the drive is the controller’s output.'}{' '}
-                The drive’s own manual may call it the other way round.
+                The drive’s own manual may call it the other way round. {carriedText(block, index)}
               </p>
             </>
           )}
@@ -407,8 +412,9 @@ function hexAndValue({ type }: NamedItem, value: string): string {
 /** What the sheet or the standard says of it, or its share of 100 %. */
 function meaning(index: SheetIndex | null, { name, full, type }: NamedItem, value: string): string {
   if (full !== undefined) return `${((100 * Number(value)) / full).toFixed(2)} %`;
-  if (name === 'ZSW1')
-    return statesOf(PROFIDRIVE, Number(value))
+  const profile = STATUS_ITEMS.get(name);
+  if (profile)
+    return statesOf(profile, Number(value))
       .map((state) => state.name)
       .join(' or ');
   const parameter = index?.byNumber.get(name);

@@ -4,13 +4,12 @@ import { bytesToHex } from '../../core/bytes/hex';
 import { counted } from '../../core/counted';
 import type { Block } from '../../core/process-image/blocks';
 import { addressIn, type ControllerPlace, type NamedItem } from '../../core/process-image/controller';
-import { ITEM_TYPES } from '../../core/process-image/image';
+import { bytesOf } from '../../core/process-image/pack';
 import styles from './block-part.module.css';
 import registers from './registers.module.css';
 
-const sizeOf = ({ type }: NamedItem): number => Math.max(1, ITEM_TYPES[type] / 8);
 export const bytesText = (item: NamedItem): string =>
-  sizeOf(item) === 1 ? `${item.byte}` : `${item.byte} to ${item.byte + sizeOf(item) - 1}`;
+  bytesOf(item.type) === 1 ? `${item.byte}` : `${item.byte} to ${item.byte + bytesOf(item.type) - 1}`;
 export const addressText = (place: ControllerPlace, item: NamedItem): string => {
   const address = addressIn(place, item);
   return address.ok ? address.value : '–';
@@ -49,11 +48,11 @@ function cellsOf(items: readonly NamedItem[], place: ControllerPlace, slot: numb
     bits = [];
   };
   for (const item of [...items].sort((a, b) => a.byte - b.byte)) {
-    if (item.byte + sizeOf(item) > slot) continue;
+    if (item.byte + bytesOf(item.type) > slot) continue;
     if (item.type !== 'bool' || item.byte !== bits[0]?.byte) close();
     if (item.type === 'bool') bits.push(item);
     else if (item.byte >= end())
-      cells.push({ byte: item.byte, bytes: sizeOf(item), names: [item.name], address: addressText(place, item) });
+      cells.push({ byte: item.byte, bytes: bytesOf(item.type), names: [item.name], address: addressText(place, item) });
   }
   close();
   return cells;

@@ -12,14 +12,13 @@ import { IMAGE_ORDERS, ITEM_TYPES, type ImageOrder, type ItemType } from '../../
 import { itemsOfText } from '../../core/process-image/items-of-text';
 import {
   clashesWith,
-  lengthOf,
   MOST_BYTES,
   MOST_ITEMS,
   MOST_START,
-  packed,
   remarksOn,
   type OwnBlock,
 } from '../../core/process-image/own-block';
+import { lengthOf, packed } from '../../core/process-image/pack';
 import { ActButton, whyOff } from '../../ui/act-button';
 import { ChoiceField } from '../../ui/fields';
 import { Panel, Warning } from '../../ui/panel';
