@@ -118,7 +118,7 @@ test('the gateway’s block: read from its registers, a place whose words are tu
     .fill('lamp AT %IB270 : BYTE;\nspeed AT %IW274 : INT; (* of a conveyor *)');
   await bench.press('Take 2 items, from the controller’s input byte 270 on');
   await expect(
-    page.getByText('bytes 270 to 275 of the controller’s inputs are E2 gateway, to the controller’s too.'),
+    page.getByText('bytes 270 to 275 of the controller’s inputs belong to “E2 gateway, to the controller” too.'),
   ).toBeVisible();
   await page.reload();
   await bench.stage('Registers');

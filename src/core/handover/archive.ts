@@ -5,6 +5,8 @@ import { settingsText } from '../line/settings';
 import { cardRows, wordCard } from '../papers/word-card';
 import { blocksOfSheet } from '../process-image/blocks';
 import { declarationsOf } from '../process-image/controller';
+import { csvOfBlock } from '../process-image/controller-text';
+import { placeOfOwn, type OwnBlock } from '../process-image/own-block';
 import { csvOfSet, harmless } from '../sets/set-csv';
 import { setFileOf } from '../sets/set-file';
 import { sheetFile } from '../sheet/sheet-file';
@@ -32,10 +34,11 @@ const plain = (text: string): string =>
 const driveFile = ({ line, station }: HandoverDrive): string =>
   `${plain(line.name)}-${station.station}-${plain(station.name)}`;
 
-/** What a controller's programmer needs of each drive: its words and places, and its cyclic blocks as declarations. */
-export const controllerFiles = ({ drives }: HandoverInput): readonly ArchiveFile[] =>
-  unique(
-    drives.flatMap((drive) => {
+/** What a controller's programmer needs: of each drive its words and places, and its cyclic blocks as declarations; and the blocks that the user laid out. */
+export const controllerFiles = ({ drives, job }: HandoverInput): readonly ArchiveFile[] =>
+  unique([
+    ...(job.blocks ?? []).flatMap(filesOfBlock),
+    ...drives.flatMap((drive) => {
       const { line, station, index, protocol } = drive;
       if (!index) return [];
       const link = [line.name, line.serial ? settingsText(line.serial) : ''].filter((part) => part !== '').join(', ');
@@ -50,7 +53,18 @@ export const controllerFiles = ({ drives }: HandoverInput): readonly ArchiveFile
         }),
       ];
     }),
-  );
+  ]);
+
+/** A block of the user's own as a table and, where each item has an address, as declarations. */
+function filesOfBlock(block: OwnBlock): readonly ArchiveFile[] {
+  const place = placeOfOwn(block);
+  const path = `controller/block-${plain(block.name)}`;
+  const declared = declarationsOf(block.items, place);
+  return [
+    { path: `${path}.csv`, text: csvOfBlock(block, place, null) },
+    ...(declared.ok ? [{ path: `${path}.st`, text: declared.value }] : []),
+  ];
+}
 
 /** The record itself, not a byte more than its digest is made of. */
 export const recordFile = (record: VisitRecord): ArchiveFile => ({ path: 'record.json', text: recordText(record) });

@@ -88,6 +88,9 @@ export const fromExchange = ({ session, line, sequence, exchange }: Seen): Sourc
   exchange,
 });
 
+/** The source of what the job holds. */
+export const JOB: Source = { of: 'job' };
+
 /** The source of what only the sheet says. */
 export const fromSheet = ({ sheet: { slug, revision } }: SheetIndex): Source => ({ of: 'sheet', slug, revision });
 

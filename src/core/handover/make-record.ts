@@ -6,7 +6,8 @@ import { leavingBlocks, openBlocks } from './sections/leaving';
 import { exchangeBlocks, faultBlocks } from './sections/seen';
 import { trialBlocks } from './sections/trials';
 import { valueBlocks } from './sections/values';
-import { cyclicBlocks, scalingBlocks, wordBlocks } from './sections/words';
+import { cyclicBlocks } from './sections/cyclic';
+import { scalingBlocks, wordBlocks } from './sections/words';
 
 /** Each section of a record: what makes it, and what is said where there is nothing. */
 const MADE: Readonly<

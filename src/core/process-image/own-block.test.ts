@@ -64,10 +64,12 @@ it('names the bytes that two blocks of the controller share, on the same side on
   const near = { ...own, id: 'b', name: 'lift', start: 107 };
   const other = { ...near, id: 'c', name: 'fan', direction: 'to-drive' as const };
   const behind = { ...own, id: 'd', name: 'door', start: 108 };
-  expect(clashesWith(own, [own, near, other, behind])).toEqual(['byte 107 of the controller’s inputs is lift’s too']);
+  expect(clashesWith(own, [own, near, other, behind])).toEqual([
+    'byte 107 of the controller’s inputs belongs to “lift” too',
+  ]);
   expect(clashesWith({ ...own, start: 104 }, [near, behind])).toEqual([
-    'bytes 107 to 111 of the controller’s inputs are lift’s too',
-    'bytes 108 to 111 of the controller’s inputs are door’s too',
+    'bytes 107 to 111 of the controller’s inputs belong to “lift” too',
+    'bytes 108 to 111 of the controller’s inputs belong to “door” too',
   ]);
 });
 

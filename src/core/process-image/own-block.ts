@@ -163,7 +163,7 @@ export function clashesWith(own: OwnBlock, all: readonly OwnBlock[]): readonly s
     return from >= until
       ? []
       : [
-          `${until - from === 1 ? `byte ${from}` : `bytes ${from} to ${until - 1}`} of the controller’s ${area === 'Q' ? 'outputs' : 'inputs'} ${until - from === 1 ? 'is' : 'are'} ${other.name}’s too`,
+          `${until - from === 1 ? `byte ${from}` : `bytes ${from} to ${until - 1}`} of the controller’s ${area === 'Q' ? 'outputs' : 'inputs'} ${until - from === 1 ? 'belongs' : 'belong'} to “${other.name}” too`,
         ];
   });
 }

@@ -196,7 +196,7 @@ describe('a block of one’s own', () => {
     at.show(<BlockPart />);
     await lay();
     await lay('lamp AT %IB107 : BYTE;');
-    expect(screen.getByText('byte 107 of the controller’s inputs is Block 1’s too.')).toBeInTheDocument();
+    expect(screen.getByText('byte 107 of the controller’s inputs belongs to “Block 1” too.')).toBeInTheDocument();
     await userEvent.click(screen.getByRole('button', { name: 'Delete this block' }));
     expect(blocks(at).map(({ name }) => name)).toEqual(['Block 1']);
     act(() => at.bench.undoChange());

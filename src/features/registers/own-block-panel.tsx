@@ -9,6 +9,7 @@ import { wholeIn } from '../../core/bytes/whole';
 import { counted } from '../../core/counted';
 import { typeName, type NamedItem } from '../../core/process-image/controller';
 import { IMAGE_ORDERS, ITEM_TYPES, type ImageOrder, type ItemType } from '../../core/process-image/image';
+import { ORDER_NAMES } from '../../core/process-image/order-names';
 import { itemsOfText } from '../../core/process-image/items-of-text';
 import {
   clashesWith,
@@ -24,9 +25,8 @@ import { ChoiceField } from '../../ui/fields';
 import { Panel, Warning } from '../../ui/panel';
 import { PartField } from '../../ui/part-field';
 import { PasteArea } from '../../ui/paste-area';
-import { choiceColumn, numberColumn, RowsEditor, textColumn, type RowColumn } from '../../ui/rows-editor';
+import { choiceColumn, RowsEditor, textColumn, type RowColumn } from '../../ui/rows-editor';
 import { useKeys } from '../../ui/use-keys';
-import { ORDER_NAMES } from './block-orders';
 import { dropBlock, keepBlock } from './own-blocks';
 import registers from './registers.module.css';
 
@@ -78,18 +78,14 @@ const COLUMNS: readonly RowColumn<Item>[] = [
   ),
   { label: 'byte', width: '12%', show: placeText, take: takePlace },
   {
-    ...numberColumn<Item>(
-      'count of 100 %',
-      '16%',
-      wholeIn,
-      [1, 2 ** 32],
-      ({ full }) => (full === undefined ? '' : `${full}`),
-      (item, full) => ({ ...item, full }),
-    ),
+    label: 'count of 100 %',
+    width: '16%',
+    show: ({ full }) => (full === undefined ? '' : `${full}`),
     take: (item, text) => {
       if (text.trim() === '') return withoutFull(item);
       const full = wholeIn(text);
-      return full !== null && full >= 1 && full <= 2 ** 32 ? { ...item, full } : 'a count, or nothing';
+      const most = 2 ** Math.min(32, ITEM_TYPES[item.type]);
+      return full !== null && full >= 1 && full <= most ? { ...item, full } : `a count up to ${most}, or nothing`;
     },
   },
 ];

@@ -10,13 +10,12 @@ import {
   driveName,
   fromExchange,
   fromSheet,
+  JOB,
   knownValue,
   seenOf,
   timeText,
   type HandoverInput,
 } from '../drive';
-
-const JOB = { of: 'job' } as const;
 
 /** A table that is left out where it has no rows. */
 export const table = (title: string, head: readonly string[], rows: readonly Row[]): readonly Table[] =>

@@ -1,8 +1,6 @@
 import { hexNumber } from '../../bytes/hex';
 import { settingsText } from '../../line/settings';
 import { PLACE_HEAD, placeCells, wordCard } from '../../papers/word-card';
-import { addressIn } from '../../process-image/controller';
-import { blocksOfSheet } from '../../process-image/blocks';
 import { stateOf, targetsOf } from '../../profile/profile';
 import { decimalText, multiply, ratio, type Rational } from '../../scaling/rational';
 import { toRaw } from '../../scaling/scale';
@@ -173,25 +171,3 @@ function topOf(drive: HandoverDrive, index: SheetIndex, place: PlacedParameter, 
       : null;
   return own && own.num > 0n ? own : valueIn(index.sheet, place, place.max);
 }
-
-/** Cyclic blocks with the controller's addresses, counted from the block's first byte. */
-export const cyclicBlocks = ({ drives }: HandoverInput): readonly Block[] =>
-  drives.flatMap((drive) => {
-    const { index } = drive;
-    if (!index) return [];
-    return blocksOfSheet(index).flatMap(({ id, name, direction, size, items }) =>
-      table(
-        `${driveName(drive)}: ${name}, ${size} bytes`,
-        ['item', 'what', 'type', 'byte', direction === 'to-drive' ? 'output, from byte 0' : 'input, from byte 0'],
-        items.map((item) => {
-          const area = direction === 'to-drive' ? 'Q' : 'I';
-          const address = addressIn({ area, start: 0, counts: 'bytes' }, item);
-          return {
-            key: `cyclic ${driveKey(drive)} ${id} ${item.name}`,
-            cells: [item.name, item.what, item.type, `${item.byte}`, address.ok ? address.value : address.error],
-            from: fromSheet(index),
-          };
-        }),
-      ),
-    );
-  });

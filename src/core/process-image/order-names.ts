@@ -1,4 +1,4 @@
-import type { ImageOrder } from '../../core/process-image/image';
+import type { ImageOrder } from './image';
 
 /** How the bytes of a block come, in words. */
 export const ORDER_NAMES: Readonly<Record<ImageOrder, string>> = {
