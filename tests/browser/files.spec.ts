@@ -24,7 +24,7 @@ test('jobs are made, renamed, copied, opened and deleted, and a deletion can be 
   await page.getByLabel('New name').fill('Tin Lane');
   await page.getByLabel('New name').press('Enter');
   await row('Alder Ford').getByRole('button', { name: 'Copy' }).click();
-  await expect(row('Alder Ford, copy')).toContainText('7 lines');
+  await expect(row('Alder Ford, copy')).toContainText('8 lines');
   await row('Tin Lane').getByRole('button', { name: 'Delete' }).click();
   await expect(row('Tin Lane')).toHaveCount(0);
   await bench.press('Undo');
@@ -46,7 +46,7 @@ test('a job goes out as a file and comes in again: a known one asks', async ({ b
   await give(bench, 'alder-ford.job.json', text);
   await expect(page.getByTestId('shelf-news')).toContainText('Alder Ford is here already.');
   await bench.press('Keep both');
-  await expect(page.getByRole('listitem', { name: 'Alder Ford, imported' })).toContainText('7 lines');
+  await expect(page.getByRole('listitem', { name: 'Alder Ford, imported' })).toContainText('8 lines');
   await give(bench, 'alder-ford.job.json', text.replace('"name": "Alder Ford"', '"name": "Elder Ford"'));
   await bench.press('Replace it with the file');
   // The open job is replaced: the page begins anew with it, and the next change is one of the file’s job.
@@ -69,22 +69,22 @@ test('two tabs of one job: nobody’s change is lost, and a deletion in one is t
   await expect(other.getByRole('group', { name: 'Line K1 kiln' })).toBeVisible();
   // Both change the same job, one after the other, and each shows both changes.
   await bench.press('Add a line');
-  await expect(other.getByRole('group', { name: 'Line line 8' })).toBeVisible();
+  await expect(other.getByRole('group', { name: 'Line line 9' })).toBeVisible();
   await expect(other.getByTestId('job-changed')).toContainText('Another tab of this browser changed this job');
   await second.press('Add a line');
-  await expect(page.getByRole('group', { name: 'Line line 9' })).toBeVisible();
-  await page.getByRole('group', { name: 'Line line 9' }).getByRole('button', { name: 'Choose line 9' }).click();
+  await expect(page.getByRole('group', { name: 'Line line 10' })).toBeVisible();
+  await page.getByRole('group', { name: 'Line line 10' }).getByRole('button', { name: 'Choose line 10' }).click();
   await bench.stage('Line');
   await bench.press('Set up the line');
-  await bench.press('Delete line 9');
-  await expect(other.getByRole('group', { name: 'Line line 9' })).toHaveCount(0);
-  await expect(page.getByTestId('job-changed')).toContainText('Deleted line 9.');
+  await bench.press('Delete line 10');
+  await expect(other.getByRole('group', { name: 'Line line 10' })).toHaveCount(0);
+  await expect(page.getByTestId('job-changed')).toContainText('Deleted line 10.');
   await page.getByTestId('job-changed').getByRole('button', { name: 'Undo' }).click();
-  await expect(other.getByRole('group', { name: 'Line line 9' })).toBeVisible();
+  await expect(other.getByRole('group', { name: 'Line line 10' })).toBeVisible();
   await page.reload();
   await bench.stage('Job');
-  await expect(page.getByRole('group', { name: 'Line line 8' })).toBeVisible();
   await expect(page.getByRole('group', { name: 'Line line 9' })).toBeVisible();
+  await expect(page.getByRole('group', { name: 'Line line 10' })).toBeVisible();
 });
 
 test('broken, foreign, truncated and oversized files: a sentence, and nothing is changed', async ({ bench, page }) => {

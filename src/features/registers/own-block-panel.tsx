@@ -1,10 +1,9 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import { useState } from 'react';
 import { useBench } from '../../bench/bench-context';
+import { useKeptHistory } from '../../bench/hooks/use-kept-history';
 import { useTyped } from '../../bench/hooks/use-typed';
-import { begin, redo, typedOn, undo, type Undoable } from '../../bench/state/undo';
 import { wholeIn } from '../../core/bytes/whole';
 import { counted } from '../../core/counted';
 import { typeName, type NamedItem } from '../../core/process-image/controller';
@@ -26,7 +25,7 @@ import { Panel, Warning } from '../../ui/panel';
 import { PartField } from '../../ui/part-field';
 import { PasteArea } from '../../ui/paste-area';
 import { choiceColumn, RowsEditor, textColumn, type RowColumn } from '../../ui/rows-editor';
-import { useKeys } from '../../ui/use-keys';
+import { UndoButtons } from '../../ui/undo-buttons';
 import { dropBlock, keepBlock } from './own-blocks';
 import registers from './registers.module.css';
 
@@ -101,14 +100,8 @@ const between =
 /** A block of the user's own: every part of it is changed here; each change is kept at once and can be undone. */
 export function OwnBlockPanel({ block, all }: { readonly block: OwnBlock; readonly all: readonly OwnBlock[] }) {
   const bench = useBench();
-  const [kept, setHistory] = useState<Undoable<OwnBlock>>(() => begin(block));
-  // Another tab may have changed it: its steps back are its own.
-  const history = kept.present === block ? kept : begin(block);
-  const show = (next: Undoable<OwnBlock>): void => {
-    if (next.present !== history.present && keepBlock(bench, next.present)) setHistory(next);
-  };
-  const put = (change: Partial<OwnBlock>): void => show(typedOn(history, { ...block, ...change }));
-  useKeys({ 'Ctrl+z': () => show(undo(history)), 'Ctrl+y': () => show(redo(history)) });
+  const history = useKeptHistory(block, (next) => keepBlock(bench, next));
+  const put = (change: Partial<OwnBlock>): void => history.type({ ...block, ...change });
   const length = lengthOf(block.items);
   return (
     <Panel
@@ -116,22 +109,7 @@ export function OwnBlockPanel({ block, all }: { readonly block: OwnBlock; readon
       aside="one of your own, kept in the job"
       tools={
         <>
-          <Button
-            variant="text"
-            color="inherit"
-            disabled={history.past.length === 0}
-            onClick={() => show(undo(history))}
-          >
-            Undo
-          </Button>
-          <Button
-            variant="text"
-            color="inherit"
-            disabled={history.future.length === 0}
-            onClick={() => show(redo(history))}
-          >
-            Redo
-          </Button>
+          <UndoButtons {...history} />
           <Button variant="text" color="inherit" onClick={() => dropBlock(bench, block)}>
             Delete this block
           </Button>
@@ -172,7 +150,7 @@ export function OwnBlockPanel({ block, all }: { readonly block: OwnBlock; readon
             note="where it is longer"
             read={(text) => (text.trim() === '' ? {} : between(1, MOST_BYTES)(text))}
             onValue={(read: { readonly value?: number }) => {
-              show(typedOn(history, read.value === undefined ? withoutSlot(block) : { ...block, slot: read.value }));
+              history.type(read.value === undefined ? withoutSlot(block) : { ...block, slot: read.value });
             }}
           />
           <ChoiceField

@@ -19,7 +19,7 @@ import { HeadRow } from '../../ui/head-row';
 import { dateText } from '../../ui/format';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { Panel, Warning } from '../../ui/panel';
-import { useKeys } from '../../ui/use-keys';
+import { UndoButtons } from '../../ui/undo-buttons';
 import { exchangeUs } from './exchange-time';
 import { KeepPanel } from './keep-panel';
 import { changePlan, redoPlan, undoPlan, usePlan, useRegisters } from '../../bench/registers/registers-store';
@@ -39,7 +39,6 @@ export function PlanPart({ index }: { readonly index: SheetIndex }) {
   const own = [...writings.values()]
     .filter((row) => row.job === job && stationKey(row.line, row.station) === key)
     .sort((a, b) => b.startedMs - a.startedMs);
-  useKeys({ 'Ctrl+z': () => undoPlan(key), 'Ctrl+y': () => redoPlan(key) });
   return (
     <div className={styles.stack}>
       <Panel
@@ -47,12 +46,12 @@ export function PlanPart({ index }: { readonly index: SheetIndex }) {
         aside="it stands here, not in the drive, until it is written"
         tools={
           <>
-            <Button variant="text" color="inherit" disabled={history.past.length === 0} onClick={() => undoPlan(key)}>
-              Undo
-            </Button>
-            <Button variant="text" color="inherit" disabled={history.future.length === 0} onClick={() => redoPlan(key)}>
-              Redo
-            </Button>
+            <UndoButtons
+              canUndo={history.past.length > 0}
+              canRedo={history.future.length > 0}
+              undo={() => undoPlan(key)}
+              redo={() => redoPlan(key)}
+            />
             {history.present.size > 0 && (
               <Button variant="text" color="inherit" onClick={() => changePlan(key, () => new Map())}>
                 Empty it

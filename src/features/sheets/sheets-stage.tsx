@@ -15,7 +15,7 @@ import { ActButton, whyOff } from '../../ui/act-button';
 import { StageHead, Warning } from '../../ui/panel';
 import { Tabs } from '../../ui/tabs';
 import { UnreadForm, useUnread } from '../../ui/unread';
-import { useKeys } from '../../ui/use-keys';
+import { UndoButtons } from '../../ui/undo-buttons';
 import { AboutPart } from './about-part';
 import { DrivePart } from './drive-part';
 import { FilePart } from './file-part';
@@ -67,7 +67,6 @@ function SheetEditor({ sheet }: { readonly sheet: Sheet }) {
   const faults = useMemo(() => checkSheet(looked), [looked]);
   const { id, Body } = PARTS.find((candidate) => candidate.id === part) ?? PARTS[0];
   const unread = useUnread();
-  useKeys({ 'Ctrl+z': undoSheet, 'Ctrl+y': redoSheet });
   return (
     <UnreadForm unread={unread}>
       <StageHead
@@ -83,12 +82,13 @@ function SheetEditor({ sheet }: { readonly sheet: Sheet }) {
         <Button variant="outlined" color="inherit" onClick={closeDraft}>
           All sheets
         </Button>
-        <Button variant="outlined" color="inherit" disabled={steps?.past.length === 0} onClick={undoSheet}>
-          Undo
-        </Button>
-        <Button variant="outlined" color="inherit" disabled={steps?.future.length === 0} onClick={redoSheet}>
-          Redo
-        </Button>
+        <UndoButtons
+          variant="outlined"
+          canUndo={(steps?.past.length ?? 0) > 0}
+          canRedo={(steps?.future.length ?? 0) > 0}
+          undo={undoSheet}
+          redo={redoSheet}
+        />
         <KeepButton sheet={sheet} kept={kept} faults={faults.length} unread={unread.why !== ''} />
         <UseButton kept={kept} />
       </StageHead>

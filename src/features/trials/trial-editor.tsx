@@ -1,9 +1,8 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import { useState } from 'react';
 import { useBench } from '../../bench/bench-context';
-import { begin, change, redo, undo, type Undoable } from '../../bench/state/undo';
+import { useKeptHistory } from '../../bench/hooks/use-kept-history';
 import { IF_NOT } from '../../core/procedure/procedure';
 import { withoutStep, withStepAdded, withStepField, withStepMoved } from '../../core/trial/edit-trial';
 import {
@@ -20,7 +19,7 @@ import { STATUS_ROLES } from '../../core/words/spec';
 import type { Trial, TrialStep } from '../../core/trial/trial';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
-import { useKeys } from '../../ui/use-keys';
+import { UndoButtons } from '../../ui/undo-buttons';
 import { useLongList } from '../../ui/use-long-list';
 import { useTypedOver } from '../../ui/use-typed-over';
 import { keepTrial } from './own-trials';
@@ -41,20 +40,13 @@ const LONGEST = 400;
 /** Steps of one's own trial: added, filled in, moved by keys, taken out; each change is kept at once and can be undone. */
 export function TrialEditor({ trial }: { readonly trial: Trial }) {
   const bench = useBench();
-  const [kept, setHistory] = useState<Undoable<Trial>>(() => begin(trial));
-  // Another tab may have changed it: its steps back are its own.
-  const history = kept.present === trial ? kept : begin(trial);
+  const history = useKeptHistory(trial, (next) => keepTrial(bench, next));
   const { scroller, shown, before, after, measure, isLong } = useLongList<HTMLOListElement>(trial.steps.length, ROW_PX);
-  const show = (next: Undoable<Trial>): void => {
-    if (next.present !== history.present && keepTrial(bench, next.present)) setHistory(next);
-  };
-  const put = (next: Trial): void => show(change(history, next));
-  const now = history.present;
-  useKeys({ 'Ctrl+z': () => show(undo(history)), 'Ctrl+y': () => show(redo(history)) });
+  const { put } = history;
   const drop = (): void => {
     bench.changeJob((job) => ({ ...job, trials: (job.trials ?? []).filter(({ id }) => id !== trial.id) }), {
-      text: `${now.name} is deleted`,
-      restore: (job) => ({ ...job, trials: [...(job.trials ?? []), now] }),
+      text: `${trial.name} is deleted`,
+      restore: (job) => ({ ...job, trials: [...(job.trials ?? []), trial] }),
     });
     trialsStore.setState({ chosen: '', shown: '' });
   };
@@ -64,22 +56,7 @@ export function TrialEditor({ trial }: { readonly trial: Trial }) {
       aside="Alt with an arrow moves a step"
       tools={
         <>
-          <Button
-            variant="text"
-            color="inherit"
-            disabled={history.past.length === 0}
-            onClick={() => show(undo(history))}
-          >
-            Undo
-          </Button>
-          <Button
-            variant="text"
-            color="inherit"
-            disabled={history.future.length === 0}
-            onClick={() => show(redo(history))}
-          >
-            Redo
-          </Button>
+          <UndoButtons {...history} />
           <Button variant="text" color="inherit" onClick={drop}>
             Delete this trial
           </Button>
@@ -87,24 +64,24 @@ export function TrialEditor({ trial }: { readonly trial: Trial }) {
       }
     >
       <div className={styles.row}>
-        <AboutField label="Name" width={200} shown={now.name} onText={(name) => put({ ...now, name })} />
+        <AboutField label="Name" width={200} shown={trial.name} onText={(name) => put({ ...trial, name })} />
         <AboutField
           label="What it proves"
           width={300}
-          shown={now.proves}
-          onText={(proves) => put({ ...now, proves })}
+          shown={trial.proves}
+          onText={(proves) => put({ ...trial, proves })}
         />
         <AboutField
           label="What it leaves open"
           width={260}
-          shown={now.leaves}
-          onText={(leaves) => put({ ...now, leaves })}
+          shown={trial.leaves}
+          onText={(leaves) => put({ ...trial, leaves })}
         />
       </div>
       <ol ref={scroller} className={isLong ? styles.longEdit : styles.edit} aria-label="Steps to edit">
         {before > 0 && <li aria-hidden style={{ height: before }} />}
         {shown.map((at) => {
-          const step = now.steps[at];
+          const step = trial.steps[at];
           return (
             step && (
               <li
@@ -114,10 +91,10 @@ export function TrialEditor({ trial }: { readonly trial: Trial }) {
                 onKeyDown={(event) => {
                   if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return;
                   event.preventDefault();
-                  put(withStepMoved(now, at, event.key === 'ArrowUp' ? -1 : 1));
+                  put(withStepMoved(trial, at, event.key === 'ArrowUp' ? -1 : 1));
                 }}
               >
-                <StepRow trial={now} step={step} at={at} onTrial={put} />
+                <StepRow trial={trial} step={step} at={at} onTrial={put} />
               </li>
             )
           );
@@ -128,7 +105,7 @@ export function TrialEditor({ trial }: { readonly trial: Trial }) {
         label="Add a step at the end"
         width={220}
         value=""
-        onChange={(kind) => kind !== '' && put(withStepAdded(now, kind as TrialStep['kind'], now.steps.length - 1))}
+        onChange={(kind) => kind !== '' && put(withStepAdded(trial, kind as TrialStep['kind'], trial.steps.length - 1))}
         options={[['', 'choose what it does'], ...KINDS]}
       />
     </Panel>
