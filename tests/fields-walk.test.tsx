@@ -1,5 +1,6 @@
 import { act, fireEvent, screen, waitFor } from '@testing-library/react';
 import type { ReactNode } from 'react';
+import type { Job } from '../src/core/job/job';
 import { BlockPart } from '../src/features/registers/block-part';
 import { CyclePart } from '../src/features/registers/cycle-part';
 import { OneAddress } from '../src/features/registers/one-address';
@@ -31,8 +32,9 @@ const nameOf = (box: HTMLInputElement): string => box.getAttribute('aria-label')
 const type = (box: HTMLElement, value: string): void => {
   fireEvent.change(box, { target: { value } });
 };
-const onFan = async (view: ReactNode): Promise<jest.Mock> => {
+const onFan = async (view: ReactNode, blocks: Job['blocks'] = []): Promise<jest.Mock> => {
   const { bench, show } = await benchOnLine(FAN);
+  bench.state.setState(({ job }) => ({ job: job && { ...job, blocks } }));
   const sent = jest.fn(() => 1);
   Object.assign(bench, { send: sent });
   show(view);
@@ -75,16 +77,18 @@ const VIEWS: readonly View[] = [
   {
     name: 'A block that is read',
     mount: async () => {
-      const sent = await onFan(<BlockPart />);
-      type(screen.getByLabelText('Block'), demoJob().blocks?.[0]?.id ?? '');
+      const { blocks: [block] = [] } = demoJob();
+      // A place of 32 bits and a speed of 16: two of its items are enough to walk over.
+      const sent = await onFan(<BlockPart />, block && [{ ...block, items: block.items.slice(5, 7) }]);
+      type(screen.getByLabelText('Block'), block?.id ?? '');
       type(screen.getByLabelText('It stands at register'), '100');
       return sent;
     },
     act: /^Read it from/,
     // Copied bytes are replaced by the reading; names and meanings take any text, and a count of 32 bits such a number.
     apart:
-      /^(A block that was copied|Bytes copied before|Items that were copied|Name$|item, |what it is, |count of 100 %, item 6)|as you know$/,
-    walked: ['It stands at register', 'Its bytes', 'Bytes of its slot', 'byte, item 6', 'count of 100 %, item 2'],
+      /^(A block that was copied|Bytes copied before|Items that were copied|Name$|item, |what it is, |count of 100 %, item 1)|as you know$/,
+    walked: ['It stands at register', 'Its bytes', 'Bytes of its slot', 'byte, item 1', 'count of 100 %, item 2'],
   },
   {
     name: 'A look over registers',

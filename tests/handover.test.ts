@@ -8,6 +8,8 @@ import { readRecord } from '../src/core/handover/read-record';
 import { bytesToHex } from '../src/core/bytes/hex';
 import { knownValue, type HandoverDrive } from '../src/core/handover/drive';
 import { checkIpPlan } from '../src/core/line/check-ip-plan';
+import { declarationsOf } from '../src/core/process-image/controller';
+import { placeOfOwn, remarksOn } from '../src/core/process-image/own-block';
 import { wordCard } from '../src/core/papers/word-card';
 import { wordText } from '../src/core/drive/describe';
 import type { PlacedParameter } from '../src/core/sheet/index-sheet';
@@ -246,7 +248,11 @@ describe('a whole record', () => {
         wordText(fan.index, parameter, word),
       ),
     );
-    const job = `${JSON.stringify(input.job)} ${JSON.stringify(checkIpPlan(input.job.ipPlan ?? []))}`;
+    const blocks = (input.job.blocks ?? []).map((block) => [
+      declarationsOf(block.items, placeOfOwn(block)),
+      remarksOn(block),
+    ]);
+    const job = `${JSON.stringify(input.job)} ${JSON.stringify(checkIpPlan(input.job.ipPlan ?? []))} ${JSON.stringify(blocks)}`;
     const sheet = `${JSON.stringify(fan.index.sheet)} ${JSON.stringify(fan.index.profile)} ${card} ${meanings.join(' ')}`;
     const trace = fan.entries.map(({ bytes, cause }) => `${bytesToHex(bytes)} ${cause}`).join(' ');
     const runs = input.drives[0]!.runs.map(
