@@ -94,7 +94,7 @@ test('every line of the demo can be opened; one whose other end is taken away is
   page,
   bench,
 }) => {
-  await expect(page.getByRole('button', { name: /^Open \w/ })).toHaveCount(7);
+  await expect(page.getByRole('button', { name: /^Open \w/ })).toHaveCount(8);
   await page.getByRole('button', { name: /vent hoist/ }).click();
   await bench.stage('Line');
   await bench.press('Set up the line');
