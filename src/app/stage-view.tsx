@@ -1,7 +1,7 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import { useDeferredValue, useEffect, useState, type ComponentType, type ReactNode } from 'react';
+import { useEffect, useState, type ComponentType, type ReactNode } from 'react';
 import { useBenchState } from '../bench/bench-context';
 import { useStagePath, type StagePath } from '../bench/hooks/go-to';
 import { messageOf } from '../core/message-of';
@@ -35,8 +35,7 @@ const isStage = (path: string): path is StagePath => path in LOADERS;
 
 /** The stage of the address. The first one comes with the page (`children`); any other is shown without asking the server for a page. */
 export function StageView({ children }: { readonly children: ReactNode }) {
-  // A stage is some hundred fields: they are put up without holding the page.
-  const path = useDeferredValue(useStagePath());
+  const path = useStagePath();
   const [first] = useState(path);
   const isReady = useBenchState(({ phase }) => phase.kind === 'ready');
   useEffect(() => {

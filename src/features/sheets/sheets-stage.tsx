@@ -59,8 +59,7 @@ export function SheetsStage() {
 }
 
 function SheetEditor({ sheet }: { readonly sheet: Sheet }) {
-  // Some fifty fields are put up without holding the page.
-  const part = useDeferredValue(useSheetDrafts((drafts) => drafts.part));
+  const part = useSheetDrafts((drafts) => drafts.part);
   const kept = useSheetDrafts(({ drafts }) => drafts.get(sheet.slug)?.kept ?? null);
   const steps = useSheetDrafts(({ drafts }) => drafts.get(sheet.slug)?.history);
   const looked = useDeferredValue(sheet);
