@@ -100,6 +100,12 @@ it('takes no more items than a block has, and any text without throwing', () => 
   const many = itemsOfText('x;INT\n'.repeat(MOST_ITEMS + 3), 'bytes');
   expect(many.items).toHaveLength(MOST_ITEMS);
   expect(many.unread).toHaveLength(4 - 1);
+  // 100,000 blanks, which an expression that may begin or end in them goes through 5,000,000,000 times.
+  expect(itemsOfText(`${' '.repeat(100_000)}x`, 'bytes').unread).toHaveLength(1);
+  expect(itemsOfText(`x${' '.repeat(100_000)}y`, 'bytes').unread).toEqual([
+    { line: 1, text: `x${' '.repeat(199)}`, why: 'a row has 2000 characters at most' },
+  ]);
+  expect(itemsOfText('\tWORD\t3', 'bytes').unread).toMatchObject([{ why: 'its first cell, the name, is empty' }]);
   const random = seededRandom(3);
   const LETTERS = 'aAT %IQWXD:;0123.\t,(*)/\n';
   for (let round = 0; round < 500; round++) {

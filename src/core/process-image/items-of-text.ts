@@ -23,6 +23,9 @@ const TYPES: ReadonlyMap<string, ItemType> = new Map<string, ItemType>([
   ['LREAL', 'float64'],
 ]);
 
+/** Longer than any declaration or row: such a line is something else. */
+const LONGEST_LINE = 2000;
+
 /** Bytes that a count of an address is, where it counts values of its own width. */
 const WIDTHS: Readonly<Record<string, number>> = { '': 1, X: 1, B: 1, W: 2, D: 4, L: 8 };
 
@@ -38,9 +41,9 @@ export interface ItemsOfText {
 }
 
 const DECLARED =
-  /^\s*([A-Za-z_]\w*)\s+AT\s+%([IQ])([XBWDL]?)(\d{1,6})(?:\.([0-7]))?\s*:\s*([A-Za-z]\w*)\s*(?::=[^;]*)?;\s*(.*)$/i;
+  /^([A-Za-z_]\w*)\s+AT\s+%([IQ])([XBWDL]?)(\d{1,6})(?:\.([0-7]))?\s*:\s*([A-Za-z]\w*)\s*(?::=[^;]*)?;\s*(.*)$/i;
 const COMMENT = /^\s*(?:\(\*(.*?)\*\)|\/\/(.*))\s*$/;
-const FRAME = /^\s*(?:VAR(?:_\w+)?(?:\s+(?:CONSTANT|RETAIN|PERSISTENT))*|END_VAR|\(\*.*\*\)|\/\/.*)?\s*$/i;
+const FRAME = /^(?:VAR(?:_\w+)?(?:\s+(?:CONSTANT|RETAIN|PERSISTENT))*|END_VAR|\(\*.*\*\)|\/\/.*)?$/i;
 const ADDRESS = /^%?([IQ])([XBWDL]?)\s*(\d{1,6})(?:\.([0-7]))?$/i;
 const PLACE = /^(\d{1,5})(?:\.([0-7]))?$/;
 
@@ -66,8 +69,13 @@ export function itemsOfText(text: string, counts: 'bytes' | 'own-width'): ItemsO
   const rows: Row[] = [];
   const unread: { readonly line: number; readonly text: string; readonly why: string }[] = [];
   text.split(/\r\n?|\n/).forEach((own, i) => {
-    if (FRAME.test(own)) return;
-    const row = rows.length >= MOST_ITEMS ? `a block has ${MOST_ITEMS} items at most` : rowOf(own, i + 1, counts);
+    const isLong = own.trim().length > LONGEST_LINE;
+    if (!isLong && FRAME.test(own.trim())) return;
+    const row = isLong
+      ? `a row has ${LONGEST_LINE} characters at most`
+      : rows.length >= MOST_ITEMS
+        ? `a block has ${MOST_ITEMS} items at most`
+        : rowOf(own, i + 1, counts);
     if (typeof row !== 'string') rows.push(row);
     // Headings are no row that was missed.
     else if (rows.length > 0 || unread.length > 0 || !isHeading(own))
@@ -110,7 +118,8 @@ const isHeading = (line: string): boolean =>
 
 /** One line; why it is no item where it is none. */
 function rowOf(own: string, line: number, counts: 'bytes' | 'own-width'): Row | string {
-  const declared = DECLARED.exec(own);
+  // Without the blanks around it the expression cannot go through them again and again; a table's first cell may be one.
+  const declared = DECLARED.exec(own.trim());
   if (declared) {
     const [, name = '', area = '', width = '', number = '', bit = '0', typeName = '', rest = ''] = declared;
     const type = typeOf(typeName);

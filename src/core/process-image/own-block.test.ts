@@ -1,8 +1,8 @@
 import { pick, seededRandom } from '../random/random';
 import { TELEGRAM_BLOCKS } from './blocks';
-import type { NamedItem } from './controller';
+import { addressIn, type NamedItem } from './controller';
 import { ITEM_TYPES, layoutFaults, type ItemType } from './image';
-import { clashesWith, ownBlockOf, OwnBlockSchema, remarksOn, type OwnBlock } from './own-block';
+import { clashesWith, ownBlockOf, OwnBlockSchema, placeOfOwn, remarksOn, type OwnBlock } from './own-block';
 import { lengthOf, packed } from './pack';
 import * as v from 'valibot';
 
@@ -53,10 +53,17 @@ it('says what a programmer has to know: holes, what is left of the slot, widths,
     'bytes 2 to 5 belong to no item and stay 0',
     'byte 10 belongs to no item and stays 0',
     '5 bytes behind the data are not used and stay 0',
-    'position begins in byte 6, no multiple of its 4 bytes: it has no address and a structure of the controller moves on to one, if it is not declared as packed',
+    'position begins in byte 6, no multiple of its 4 bytes: a structure of the controller that is not declared as packed holds it further on',
     'position is longer than a word: a controller that does not copy the block in one go can see half of an old value',
   ]);
   expect(said(block([item('a', 'uint16', 0), item('b', 'uint16', 2)]), 'note')).toEqual([]);
+  // Where addresses count values of their own width, the place in the controller decides: as `addressIn` has it.
+  const words = block([item('a', 'uint16', 0), item('b', 'uint16', 2)], { start: 101, counts: 'own-width' });
+  expect(said(words, 'note')).toEqual([
+    'a begins in the controller’s byte 101, no multiple of its 2 bytes: it has no address',
+    'b begins in the controller’s byte 103, no multiple of its 2 bytes: it has no address',
+  ]);
+  for (const own of words.items) expect(addressIn(placeOfOwn(words), own).ok).toBe(false);
 });
 
 it('names the bytes that two blocks of the controller share, on the same side only', () => {

@@ -80,7 +80,8 @@ export interface BlockRemark {
 }
 
 /** What is wrong with a block, and what is to be known of it. Linear but for the sorting. */
-export function remarksOn({ items, size, slot = size, counts }: OwnBlock): readonly BlockRemark[] {
+export function remarksOn(block: OwnBlock): readonly BlockRemark[] {
+  const { items, size, slot = size } = block;
   const wrong = [
     ...layoutFaults(items, size).map(({ text }) => text),
     ...twice(items).map((name) => `two items are called ${name}`),
@@ -94,7 +95,7 @@ export function remarksOn({ items, size, slot = size, counts }: OwnBlock): reado
     ...(slot > size
       ? [`${counted(slot - size, 'byte')} behind the data ${slot - size === 1 ? 'is' : 'are'} not used and stay 0`]
       : []),
-    ...unaligned(items, counts),
+    ...unaligned(block),
     ...together(items),
   ];
   return [
@@ -129,18 +130,25 @@ function holesIn(items: readonly ImageItem[], size: number): readonly (readonly 
   return holes.filter(([from, end]) => from < end);
 }
 
-/** Items that do not begin at a multiple of their width, which matters where a controller lays its own structure out. */
-function unaligned(items: readonly ImageItem[], counts: ControllerPlace['counts']): readonly string[] {
-  const off = items.filter(({ byte, type }) => byte % bytesOf(type) !== 0);
-  if (off.length === 0) return [];
-  const why =
-    counts === 'own-width'
-      ? 'where addresses count values of their own width'
-      : 'and a structure of the controller moves on to one, if it is not declared as packed';
-  return off.map(
-    ({ name, byte, type }) =>
-      `${name} begins in byte ${byte}, no multiple of its ${bytesOf(type)} bytes: it has no address ${why}`,
-  );
+/**
+ * Items that do not begin at a multiple of their width: of the controller's memory where addresses count such values, else of the block, where a
+ * structure of the controller would be laid out otherwise.
+ */
+function unaligned({ items, counts, start }: OwnBlock): readonly string[] {
+  return items.flatMap(({ name, byte, type }) => {
+    const width = bytesOf(type);
+    if (counts === 'own-width')
+      return (start + byte) % width === 0
+        ? []
+        : [
+            `${name} begins in the controller’s byte ${start + byte}, no multiple of its ${width} bytes: it has no address`,
+          ];
+    return byte % width === 0
+      ? []
+      : [
+          `${name} begins in byte ${byte}, no multiple of its ${width} bytes: a structure of the controller that is not declared as packed holds it further on`,
+        ];
+  });
 }
 
 /** What is longer than a word is torn where a controller does not copy it in one go. */
