@@ -99,6 +99,17 @@ export type Job = v.InferOutput<typeof JobSchema>;
 export type JobLine = Job['lines'][number];
 export type JobStation = JobLine['stations'][number];
 
+/** Puts an element with an id in the place of the one that is there, behind the others where none is, or takes it away. */
+export function withOne<T extends { readonly id: string }>(
+  list: readonly T[] | undefined,
+  id: string,
+  value: T | undefined,
+): T[] {
+  const known = list ?? [];
+  if (value === undefined) return known.filter((one) => one.id !== id);
+  return known.some((one) => one.id === id) ? known.map((one) => (one.id === id ? value : one)) : [...known, value];
+}
+
 /** The job with one line changed; the same job where it has no such line. */
 export const withLine = (job: Job, id: string, change: (line: JobLine) => JobLine): Job => ({
   ...job,

@@ -1,5 +1,5 @@
 import { settingsText } from '../line/settings';
-import { PROTOCOL_TEXT, withLine, type Job, type JobLine, type JobStation } from './job';
+import { PROTOCOL_TEXT, withLine, withOne, type Job, type JobLine, type JobStation } from './job';
 import type { WayBack } from './take-away';
 
 /** Something in which two records of one job differ, and the way to take it over: one by one, each with its way back. */
@@ -59,12 +59,6 @@ function offerOf<T>({ key, what, get, put, show }: Piece<T>, own: Job, theirs: J
 /** What is left of an object without one of its fields. */
 const without = <T extends object, K extends keyof T>(from: T, key: K): Omit<T, K> =>
   Object.fromEntries(Object.entries(from).filter(([own]) => own !== key)) as Omit<T, K>;
-
-/** Puts an element with an id in the place of the one that is there, behind the others where none is, or takes it away. */
-function withOne<T extends { readonly id: string }>(list: readonly T[], id: string, value: T | undefined): T[] {
-  if (value === undefined) return list.filter((one) => one.id !== id);
-  return list.some((one) => one.id === id) ? list.map((one) => (one.id === id ? value : one)) : [...list, value];
-}
 
 const lineIn = (job: Job, id: string): JobLine | undefined => job.lines.find((line) => line.id === id);
 const stationIn = (job: Job, line: string, id: string): JobStation | undefined =>

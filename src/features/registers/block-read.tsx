@@ -20,6 +20,17 @@ const TABLES = [
   ['input-register', 'input registers'],
 ] as const;
 
+/** What was asked for, as it was then: another block that is chosen meanwhile changes nothing of it. */
+interface Asked {
+  readonly ticket: number;
+  /** The drive's key. */
+  readonly of: string;
+  readonly table: 'holding-register' | 'input-register';
+  readonly address: number;
+  /** Bytes of the block. */
+  readonly size: number;
+}
+
 /** Reads a block where it stands in registers, such as those of a gateway, and gives its bytes as they came. */
 export function BlockRead({
   size,
@@ -42,18 +53,11 @@ export function BlockRead({
     reading && reading.table !== 'coil' && reading.table !== 'discrete-input'
       ? { table: reading.table ?? table, address: reading.address }
       : null;
-  const [asked, setAsked] = useState<{
-    readonly ticket: number;
-    readonly of: string;
-    readonly at: typeof where;
-  } | null>(null);
+  const [asked, setAsked] = useState<Asked | null>(null);
   const result = useBenchState((state) => (asked?.of === key ? state.results.get(asked.ticket) : undefined));
   const quantity = Math.ceil(size / 2);
-  const words =
-    result && asked?.at
-      ? wordsOf(new Map(learnedFrom(result, places)), asked.at.table, asked.at.address, quantity)
-      : null;
-  const hex = words && bytesToHex(words.subarray(0, size), ' ').toUpperCase();
+  const words = result && asked ? wordsOf(new Map(learnedFrom(result, places)), asked) : null;
+  const hex = words && asked && bytesToHex(words.subarray(0, asked.size), ' ').toUpperCase();
   const ticket = asked?.ticket;
   useEffect(() => {
     if (hex !== null) onBytes(hex);
@@ -67,7 +71,7 @@ export function BlockRead({
       { unit: drive.station, fc: TABLE_READS[where.table].fc, address: where.address, quantity },
       'request',
     );
-    if (built.ok) setAsked({ ticket: bench.send(drive, built.value, 'Registers, block'), of: key, at: where });
+    if (built.ok) setAsked({ ...where, ticket: bench.send(drive, built.value, 'Registers, block'), of: key, size });
   };
   return (
     <div className={registers.row}>
@@ -110,12 +114,8 @@ export function BlockRead({
 }
 
 /** The registers of a block as bytes, the high byte of each first, as they cross the line; null where one is missing. */
-function wordsOf(
-  told: ReadonlyMap<string, number>,
-  table: 'holding-register' | 'input-register',
-  address: number,
-  quantity: number,
-): Uint8Array | null {
+function wordsOf(told: ReadonlyMap<string, number>, { table, address, size }: Asked): Uint8Array | null {
+  const quantity = Math.ceil(size / 2);
   const bytes = new Uint8Array(2 * quantity);
   for (let i = 0; i < quantity; i++) {
     const word = told.get(registerCell(address + i, table));

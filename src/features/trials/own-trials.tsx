@@ -6,7 +6,7 @@ import type { Bench } from '../../bench/bench';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { fileName, saveFile } from '../../bench/workers/ask-file-worker';
-import { MOST_TRIALS } from '../../core/job/job';
+import { MOST_TRIALS, withOne } from '../../core/job/job';
 import { messageOf } from '../../core/message-of';
 import { copyOfTrial, LARGEST_TRIAL_FILE, readTrialFile } from '../../core/trial/edit-trial';
 import { stepsOfExchanges, trialOfSteps } from '../../core/trial/from-exchanges';
@@ -24,15 +24,7 @@ const idsOf = (own: readonly Trial[]): readonly string[] => [...SHIPPED_TRIALS, 
 
 /** A trial of the user's own put in place of the one with its id, or after the others. */
 export const keepTrial = (bench: Bench, trial: Trial): boolean =>
-  bench.changeJob((job) => {
-    const { trials = [] } = job;
-    return {
-      ...job,
-      trials: trials.some(({ id }) => id === trial.id)
-        ? trials.map((one) => (one.id === trial.id ? trial : one))
-        : [...trials, trial],
-    };
-  });
+  bench.changeJob((job) => ({ ...job, trials: withOne(job.trials, trial.id, trial) }));
 
 const NONE: readonly Trial[] = [];
 

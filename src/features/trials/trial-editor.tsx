@@ -1,6 +1,7 @@
 'use client';
 
 import Button from '@mui/material/Button';
+import { withOne } from '../../core/job/job';
 import { useBench } from '../../bench/bench-context';
 import { useKeptHistory } from '../../bench/hooks/use-kept-history';
 import { IF_NOT } from '../../core/procedure/procedure';
@@ -44,9 +45,9 @@ export function TrialEditor({ trial }: { readonly trial: Trial }) {
   const { scroller, shown, before, after, measure, isLong } = useLongList<HTMLOListElement>(trial.steps.length, ROW_PX);
   const { put } = history;
   const drop = (): void => {
-    bench.changeJob((job) => ({ ...job, trials: (job.trials ?? []).filter(({ id }) => id !== trial.id) }), {
+    bench.changeJob((job) => ({ ...job, trials: withOne(job.trials, trial.id, undefined) }), {
       text: `${trial.name} is deleted`,
-      restore: (job) => ({ ...job, trials: [...(job.trials ?? []), trial] }),
+      restore: (job) => ({ ...job, trials: withOne(job.trials, trial.id, trial) }),
     });
     trialsStore.setState({ chosen: '', shown: '' });
   };

@@ -1,6 +1,7 @@
 import { fireEvent, screen } from '@testing-library/react';
-import { benchOnLine, FAN } from '../../../tests/harness/bench-on-line';
-import { BlockPart } from './block-part';
+import { benchOnLine, FAN } from './harness/bench-on-line';
+import { CALM } from '../src/standin/disturbance';
+import { BlockPart } from '../src/features/registers/block-part';
 
 const LABEL = /^A block that was copied/;
 
@@ -24,6 +25,22 @@ it('a block is read where it stands, by a press; a refusal is said, and what is 
   );
   fireEvent.change(screen.getByLabelText(LABEL), { target: { value: '01 02 03 04' } });
   expect(screen.getByLabelText(LABEL)).toHaveValue('01 02 03 04');
+
+  // Nor does another block, of another size, that is looked at now.
+  fireEvent.change(screen.getByLabelText('Block'), { target: { value: 'cia402-1-in' } });
+  expect(screen.getByLabelText(LABEL)).toHaveValue('01 02 03 04');
+  fireEvent.change(screen.getByLabelText('Block'), { target: { value: 'telegram-1-in' } });
+  expect(screen.getByLabelText(LABEL)).toHaveValue('01 02 03 04');
+
+  // A reply that is lost is said; the next press reads.
+  own.yard.disturb({ ...CALM, open: 'everywhere' });
+  fireEvent.click(read());
+  expect(screen.getByText(/^no value: /)).toBeInTheDocument();
+  expect(screen.getByLabelText(LABEL)).toHaveValue('01 02 03 04');
+  own.yard.disturb(CALM);
+  fireEvent.click(read());
+  expect(screen.getByText('read: its bytes stand below')).toBeInTheDocument();
+  fireEvent.change(screen.getByLabelText(LABEL), { target: { value: '01 02 03 04' } });
 
   fireEvent.change(screen.getByLabelText('It stands at register'), { target: { value: '60000' } });
   fireEvent.click(read());
