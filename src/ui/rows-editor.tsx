@@ -3,6 +3,7 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { useSayUnread } from './unread';
+import { useLongList } from './use-long-list';
 import styles from './rows-editor.module.css';
 
 /** One column of a list: how a cell is shown, and what a text makes of the row; a sentence where it cannot be read. */
@@ -25,6 +26,8 @@ interface RowsEditorProps<Row> {
   readonly most: number;
 }
 
+const ROW_PX = 33;
+
 const moved = <Row,>(rows: readonly Row[], from: number, to: number): readonly Row[] => {
   const next = [...rows];
   const [row] = next.splice(from, 1);
@@ -34,67 +37,75 @@ const moved = <Row,>(rows: readonly Row[], from: number, to: number): readonly R
 
 /** A short list as a table: every cell is a field; rows are added, moved and removed. */
 export function RowsEditor<Row>({ label, noun, rows, columns, fresh, onRows, most }: RowsEditorProps<Row>) {
+  const { scroller, shown, before, after, measure, isLong } = useLongList<HTMLDivElement>(rows.length, ROW_PX);
   return (
-    <div className={styles.scroll}>
-      <table className={styles.rows} aria-label={label}>
-        <thead>
-          <tr>
-            {columns.map((column) => (
-              <th key={column.label} scope="col">
-                {column.label}
-              </th>
-            ))}
-            <th scope="col">
-              <span className={styles.hidden}>what to do with it</span>
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((row, i) => (
-            <tr key={i}>
+    <>
+      <div ref={scroller} className={isLong ? styles.scrollLong : styles.scroll}>
+        <table className={styles.rows} aria-label={label} aria-rowcount={rows.length + 1}>
+          <thead>
+            <tr>
               {columns.map((column) => (
-                <td key={column.label} style={{ width: column.width }}>
-                  <Cell
-                    row={row}
-                    column={column}
-                    name={`${column.label}, ${noun} ${i + 1}`}
-                    onRow={(next) => onRows(rows.map((one, k) => (k === i ? next : one)))}
-                  />
-                </td>
+                <th key={column.label} scope="col">
+                  {column.label}
+                </th>
               ))}
-              <td className={styles.acts}>
-                <button
-                  type="button"
-                  aria-label={`${noun} ${i + 1} up`}
-                  disabled={i === 0}
-                  onClick={() => onRows(moved(rows, i, i - 1))}
-                >
-                  ↑
-                </button>
-                <button
-                  type="button"
-                  aria-label={`${noun} ${i + 1} down`}
-                  disabled={i === rows.length - 1}
-                  onClick={() => onRows(moved(rows, i, i + 1))}
-                >
-                  ↓
-                </button>
-                <button
-                  type="button"
-                  aria-label={`remove ${noun} ${i + 1}`}
-                  onClick={() => onRows(rows.filter((_, k) => k !== i))}
-                >
-                  remove
-                </button>
-              </td>
+              <th scope="col">
+                <span className={styles.hidden}>what to do with it</span>
+              </th>
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {before > 0 && <tr style={{ height: before }} />}
+            {shown.map((i) => {
+              const row = rows[i];
+              return row === undefined ? null : (
+                <tr key={i} ref={measure} data-index={i}>
+                  {columns.map((column) => (
+                    <td key={column.label} style={{ width: column.width }}>
+                      <Cell
+                        row={row}
+                        column={column}
+                        name={`${column.label}, ${noun} ${i + 1}`}
+                        onRow={(next) => onRows(rows.map((one, k) => (k === i ? next : one)))}
+                      />
+                    </td>
+                  ))}
+                  <td className={styles.acts}>
+                    <button
+                      type="button"
+                      aria-label={`${noun} ${i + 1} up`}
+                      disabled={i === 0}
+                      onClick={() => onRows(moved(rows, i, i - 1))}
+                    >
+                      ↑
+                    </button>
+                    <button
+                      type="button"
+                      aria-label={`${noun} ${i + 1} down`}
+                      disabled={i === rows.length - 1}
+                      onClick={() => onRows(moved(rows, i, i + 1))}
+                    >
+                      ↓
+                    </button>
+                    <button
+                      type="button"
+                      aria-label={`remove ${noun} ${i + 1}`}
+                      onClick={() => onRows(rows.filter((_, k) => k !== i))}
+                    >
+                      remove
+                    </button>
+                  </td>
+                </tr>
+              );
+            })}
+            {after > 0 && <tr style={{ height: after }} />}
+          </tbody>
+        </table>
+      </div>
       <Button variant="text" color="inherit" disabled={rows.length >= most} onClick={() => onRows([...rows, fresh()])}>
         Add {/^[aeiou]/.test(noun) ? 'an' : 'a'} {noun}
       </Button>
-    </div>
+    </>
   );
 }
 

@@ -117,12 +117,13 @@ function comparedWith({ low, high, said }: KnownItem, name: string, value: strin
 function evidenceOf(
   index: SheetIndex | null,
   { block, order, skip }: BlockReading,
+  items: readonly NamedItem[],
   bytes: Uint8Array,
   known: ReadonlyMap<string, KnownItem>,
 ): readonly Evidence[] {
   const window = windowOf(bytes, block.size, skip);
-  const { values } = readImage(block.items, block.size, order, window);
-  const items = block.items.flatMap((item): readonly Evidence[] => {
+  const { values } = readImage(items, block.size, order, window);
+  const said = items.flatMap((item): readonly Evidence[] => {
     const value = values.get(item.name);
     const wanted = known.get(item.name);
     // What was not copied says nothing.
@@ -136,8 +137,8 @@ function evidenceOf(
   const count = rest.reduce((sum, { length }) => sum + length, 0);
   const isPadding = count > 0 && rest.every((part) => part.every((byte) => byte === 0));
   return isPadding
-    ? [...items, { text: `the ${counted(count, 'byte')} that would be no part of it are 0`, weight: WEIGHT.rest }]
-    : items;
+    ? [...said, { text: `the ${counted(count, 'byte')} that would be no part of it are 0`, weight: WEIGHT.rest }]
+    : said;
 }
 
 /** The bytes of a block that begins after `skip` of those that were copied; what was not copied is 0. */
@@ -186,13 +187,21 @@ export function likelyReadings(
 ): readonly LikelyReading[] {
   const blocks = [own.block, ...(otherSide ? [otherSide] : [])];
   const readings = blocks.flatMap((block) => {
+    // Of most items of a large block nothing is known: they are not read a hundred times for nothing.
+    const items = block.items.filter(
+      (item) =>
+        known.has(item.name) ||
+        item.full !== undefined ||
+        STATUS_ITEMS.has(item.name) ||
+        index?.byNumber.has(item.name) === true,
+    );
     const most = Math.min(MOST_SKIP, Math.max(2, bytes.length - block.size));
     const skips = Array.from({ length: most + 3 }, (_, i) => i - 2);
     const orders = hasWide(block) ? ORDERS : ORDERS.filter((order) => !order.endsWith('words') || order === own.order);
     return [...new Set([...skips, own.skip])].flatMap((skip) =>
       orders.map((order): LikelyReading => {
         const reading = { block, order, skip };
-        const evidence = evidenceOf(index, reading, bytes, known);
+        const evidence = evidenceOf(index, reading, items, bytes, known);
         const changes =
           Number(block.id !== own.block.id) +
           Number(order !== own.order) +

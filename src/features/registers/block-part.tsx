@@ -24,6 +24,7 @@ import { ChoiceField, TypedField } from '../../ui/fields';
 import { HeadRow } from '../../ui/head-row';
 import { Panel, Warning } from '../../ui/panel';
 import { UnreadForm, useUnread } from '../../ui/unread';
+import { useLongList } from '../../ui/use-long-list';
 import { BlockLikely } from './block-likely';
 import { BlockRead } from './block-read';
 import { OwnBlockPanel } from './own-block-panel';
@@ -33,6 +34,8 @@ import styles from './block-part.module.css';
 import registers from './registers.module.css';
 
 const ORDERS = Object.entries(ORDER_NAMES) as readonly (readonly [ImageOrder, string])[];
+/** The usual height of an item. */
+const ROW_PX = 34;
 const NO_BLOCKS: readonly OwnBlock[] = [];
 /** Bytes that are left before a block, or that were not copied of it. */
 const MOST_SKIP = 240;
@@ -326,6 +329,7 @@ function Items({
 }) {
   const told = bytes ? readImage(block.items, block.size, order, bytes) : null;
   const declared = structuredText(block, place, index);
+  const { scroller, shown, before, after, measure, isLong } = useLongList<HTMLDivElement>(block.items.length, ROW_PX);
   return (
     <Panel
       title="Its items"
@@ -358,8 +362,8 @@ function Items({
       {told?.faults.map(({ text }) => (
         <Warning key={text}>{text}.</Warning>
       ))}
-      <div className={registers.scroll}>
-        <table className={registers.found} aria-label="Items of the block">
+      <div ref={scroller} className={isLong ? styles.long : registers.scroll}>
+        <table className={registers.found} aria-label="Items of the block" aria-rowcount={block.items.length + 1}>
           <HeadRow
             names={[
               'item',
@@ -372,10 +376,13 @@ function Items({
             ]}
           />
           <tbody>
-            {block.items.map((item) => {
+            {before > 0 && <tr style={{ height: before }} />}
+            {shown.map((at) => {
+              const item = block.items[at];
+              if (!item) return null;
               const value = told?.values.get(item.name);
               return (
-                <tr key={item.name}>
+                <tr key={at} ref={measure} data-index={at}>
                   <td>
                     {item.name} <span className={registers.soft}>{item.what}</span>
                   </td>
@@ -392,6 +399,7 @@ function Items({
                 </tr>
               );
             })}
+            {after > 0 && <tr style={{ height: after }} />}
           </tbody>
         </table>
       </div>

@@ -58,6 +58,9 @@ function cellsOf(items: readonly NamedItem[], place: ControllerPlace, slot: numb
   return cells;
 }
 
+/** Longer blocks are drawn by their beginning: nobody reads a strip of a thousand bytes. */
+const MOST_DRAWN = 128;
+
 /** The drive's block above, the controller's memory below, item by item. */
 export function FaceToFace({
   block,
@@ -65,40 +68,48 @@ export function FaceToFace({
   bytes,
   slot,
 }: SideProps & { /** Bytes of the slot that holds it. */ readonly slot: number }) {
-  const cells = cellsOf(block.items, place, slot);
+  const drawn = Math.min(slot, MOST_DRAWN);
+  const cells = cellsOf(block.items, place, drawn);
   return (
-    <div
-      className={registers.scroll}
-      role="group"
-      aria-label="The drive’s block over the controller’s memory"
-      tabIndex={0}
-    >
-      <div className={styles.strip} style={{ gridTemplateColumns: `auto repeat(${slot}, minmax(44px, 1fr))` }}>
-        <span className={styles.side}>drive, byte</span>
-        {Array.from({ length: slot }, (_, i) => (
-          <span key={i} className={styles.byte}>
-            <small>{i}</small>
-            {bytes?.[i] === undefined ? '··' : bytesToHex(bytes.slice(i, i + 1))}
-          </span>
-        ))}
-        <span className={styles.side}>item</span>
-        {cells.map(({ byte, bytes: width, names }) => (
-          <span
-            key={byte}
-            className={styles.item}
-            style={{ gridColumn: `${byte + 2} / span ${width}` }}
-            title={names.join(', ')}
-          >
-            {names.length === 1 ? names[0] : counted(names.length, 'bit')}
-          </span>
-        ))}
-        <span className={styles.side}>controller</span>
-        {cells.map(({ byte, bytes: width, address }) => (
-          <span key={byte} className={styles.address} style={{ gridColumn: `${byte + 2} / span ${width}` }}>
-            {address}
-          </span>
-        ))}
+    <>
+      <div
+        className={registers.scroll}
+        role="group"
+        aria-label="The drive’s block over the controller’s memory"
+        tabIndex={0}
+      >
+        <div className={styles.strip} style={{ gridTemplateColumns: `auto repeat(${drawn}, minmax(44px, 1fr))` }}>
+          <span className={styles.side}>drive, byte</span>
+          {Array.from({ length: drawn }, (_, i) => (
+            <span key={i} className={styles.byte}>
+              <small>{i}</small>
+              {bytes?.[i] === undefined ? '··' : bytesToHex(bytes.slice(i, i + 1))}
+            </span>
+          ))}
+          <span className={styles.side}>item</span>
+          {cells.map(({ byte, bytes: width, names }) => (
+            <span
+              key={byte}
+              className={styles.item}
+              style={{ gridColumn: `${byte + 2} / span ${width}` }}
+              title={names.join(', ')}
+            >
+              {names.length === 1 ? names[0] : counted(names.length, 'bit')}
+            </span>
+          ))}
+          <span className={styles.side}>controller</span>
+          {cells.map(({ byte, bytes: width, address }) => (
+            <span key={byte} className={styles.address} style={{ gridColumn: `${byte + 2} / span ${width}` }}>
+              {address}
+            </span>
+          ))}
+        </div>
       </div>
-    </div>
+      {drawn < slot && (
+        <p className={registers.soft}>
+          The first {drawn} of {slot} bytes are drawn; the items below are all.
+        </p>
+      )}
+    </>
   );
 }
