@@ -11,7 +11,8 @@ const may = {
   bench: ['bench', 'core', 'link', 'messages', 'store'],
   workers: ['workers', 'core', 'standin', 'link', 'messages', 'store'],
   cli: ['cli', 'core', 'link', 'standin'],
-  app: ['app', 'features', 'bench', 'ui', 'store', 'link', 'messages', 'core', 'bridge', 'yard'],
+  offline: ['offline'],
+  app: ['app', 'offline', 'features', 'bench', 'ui', 'store', 'link', 'messages', 'core', 'bridge', 'yard'],
 };
 const rules = Object.entries(may).map(([from, to]) => ({
   name: `${from}-imports`,

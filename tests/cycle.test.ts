@@ -1,43 +1,56 @@
 import { cycleBlocks, cycleRequests, type CycleWay } from '../src/core/process-image/cycle-blocks';
+import { blocksInTurn } from '../src/core/process-image/life-sign';
 import { cycleProcedure, INPUT } from '../src/core/procedure/cycle-procedure';
 import { RTU } from '../src/core/modbus/framing';
 import { wordMayTurn } from '../src/core/drive/turning';
 import { patternIn } from '../src/core/drive/seen';
 import { CALM } from '../src/standin/disturbance';
+import type { ParameterRole } from '../src/core/sheet/parameter-section';
 import { indexSheet } from '../src/core/sheet/index-sheet';
 import { listProcedure } from '../src/core/procedure/list-procedures';
+import type { RegisterBank } from '../src/standin/rtu-server';
 import { K1, rtu } from './harness/line';
 import { shippedIndex, standinLine } from './harness/standin-line';
 
 const PLACES = {
   tern: { protocol: 'modbus-rtu', station: 3, factory: { '2.01': 2, '2.02': 2, '5.01': 3 }, end: K1 },
+  curlew: { protocol: 'modbus-rtu', station: 1, factory: { '100': 1 }, end: K1 },
   dunlin: { protocol: 'uss', station: 4, factory: {}, end: { rate: 38400, dataBits: 8, parity: 'E', stopBits: 1 } },
 } as const;
 type Slug = keyof typeof PLACES;
 
 /** A controller that is played at a stand-in, over the real master on a virtual clock. */
-async function played(slug: Slug, way: CycleWay = 'two', everyMs = 100, lostMost = 2) {
+async function played(
+  slug: Slug,
+  way: CycleWay = 'two',
+  everyMs = 100,
+  lostMost = 2,
+  /** Which of the drive's blocks. */
+  which = 0,
+  life: { readonly own: ParameterRole; readonly back: ParameterRole; readonly cycles: number } | null = null,
+) {
   const { protocol, station, factory, end } = PLACES[slug];
   const line = await standinLine(slug, protocol, [station], end, 1, end, factory);
   const made = cycleBlocks(line.index);
   if (!made.ok) throw new Error(made.error);
-  const { value: blocks } = made;
+  const blocks = made.value[which]!;
   const drive = line.yard.drives.get(station)!;
   /** The block with these words by role, 0 elsewhere but what the drive has. */
   const block = (words: Readonly<Record<string, number>>): readonly number[] =>
     blocks.out.map(({ parameter }) => (parameter?.role && words[parameter.role]) ?? parameter?.default ?? 0);
   const begin = (words: Readonly<Record<string, number>>, id = 'cycle'): void => {
-    const requests = cycleRequests(blocks, station, block(words), way, RTU, line.index.sheet.uss?.pkwWords);
+    const at = blocks.out.findIndex(({ parameter }) => parameter?.role === life?.own);
+    const inTurn = blocksInTurn(block(words), life && { at, sign: { kind: 'count', lowest: 12, bits: 4, least: 1 } });
+    const requests = cycleRequests(blocks, station, inTurn, way, RTU, line.index.sheet.uss?.pkwWords);
     if (!requests.ok) throw new Error(requests.error);
+    const [cell] = (life && line.index.byRole.get(life.back)?.cells) ?? [];
     line.master.startProcedure(
-      cycleProcedure(
-        station,
-        'the controller',
-        requests.value,
+      cycleProcedure(station, 'the controller', requests.value, {
         everyMs,
         lostMost,
-        wordMayTurn(line.index, words['control-word'] ?? 0),
-      ),
+        turns: wordMayTurn(line.index, words['control-word'] ?? 0),
+        life: cell && life ? { cell, cycles: life.cycles } : null,
+      }),
       id,
     );
   };
@@ -52,7 +65,7 @@ async function played(slug: Slug, way: CycleWay = 'two', everyMs = 100, lostMost
 }
 
 /** Words that run each drive, one after the other, as its profile wants them. */
-const WALK: Readonly<Record<Slug, readonly RegExp[]>> = {
+const WALK: Readonly<Record<'tern' | 'dunlin', readonly RegExp[]>> = {
   tern: [/make ready/, /run forward/],
   dunlin: [/OFF1|stand/i, /run|on$/i],
 };
@@ -61,10 +74,10 @@ it('blocks are the registers around control and status word that the sheet knows
   const tern = cycleBlocks(shippedIndex('tern'));
   expect(tern).toMatchObject({
     ok: true,
-    value: { kind: 'registers', outFirst: 705, inFirst: 385, inTable: 'holding-register' },
+    value: [{ kind: 'registers', outFirst: 705, inFirst: 385, inTable: 'holding-register' }],
   });
-  expect(tern.ok && tern.value.out.map(({ parameter }) => parameter?.number)).toEqual(['11.01', '11.02', '11.03']);
-  expect(tern.ok && tern.value.in.map(({ parameter }) => parameter?.number)).toEqual([
+  expect(tern.ok && tern.value[0]!.out.map(({ parameter }) => parameter?.number)).toEqual(['11.01', '11.02', '11.03']);
+  expect(tern.ok && tern.value[0]!.in.map(({ parameter }) => parameter?.number)).toEqual([
     '6.01',
     '6.02',
     '6.03',
@@ -72,11 +85,11 @@ it('blocks are the registers around control and status word that the sheet knows
     '6.05',
   ]);
   const dunlin = cycleBlocks(shippedIndex('dunlin'));
-  expect(dunlin).toMatchObject({ ok: true, value: { kind: 'process-data' } });
+  expect(dunlin).toMatchObject({ ok: true, value: [{ kind: 'process-data' }] });
   expect(cycleBlocks(shippedIndex('pipit'))).toMatchObject({ ok: false });
 });
 
-it.each<[Slug, CycleWay]>([
+it.each<['tern' | 'dunlin', CycleWay]>([
   ['tern', 'two'],
   ['tern', 'one'],
   ['dunlin', 'two'],
@@ -261,10 +274,112 @@ describe('a run word in the block obeys the rules of motion', () => {
 it('no block carries what is given once, what is taken at standstill only, or what wears memory', () => {
   const wren = cycleBlocks(shippedIndex('wren'));
   // Its mode is taken at standstill only: a run word beside it would be refused at every beat.
-  expect(wren.ok && wren.value.out.map(({ parameter }) => parameter?.name)).toEqual(['control word', 'target speed']);
+  expect(wren.ok && wren.value[0]!.out.map(({ parameter }) => parameter?.name)).toEqual([
+    'control word',
+    'target speed',
+  ]);
   const { sheet } = shippedIndex('tern');
   const without = (sheet.parameters ?? []).filter(({ role }) => role !== 'keep');
   const tern = cycleBlocks(indexSheet({ ...sheet, parameters: without }));
   // Without an order to keep, its ramp time would be kept at each write: the reference behind it is not reached then.
-  expect(tern.ok && tern.value.out.map(({ parameter }) => parameter?.name)).toEqual(['control word']);
+  expect(tern.ok && tern.value[0]!.out.map(({ parameter }) => parameter?.name)).toEqual(['control word']);
+});
+
+describe('over the lists that Curlew gathers', () => {
+  const LISTS = 1;
+  // CiA 402 (IEC 61800-7-201): shutdown, switch on, enable operation.
+  const WALK_402 = [0x06, 0x07, 0x0f];
+  const MOVING = 0x7f;
+  const running = async (cycles = 10) => {
+    const own = await played('curlew', 'two', 50, 2, LISTS, { own: 'life-sign', back: 'life-sign-back', cycles });
+    WALK_402.forEach((word, i) => {
+      own.begin({ 'control-word': word, mode: 2 }, `walk ${i}`);
+      own.clock.advanceBy(500_000);
+    });
+    own.begin({ 'control-word': MOVING, mode: 2, 'speed-reference': 4096 }, 'run');
+    own.clock.advanceBy(3_000_000);
+    return own;
+  };
+
+  it('the drive runs by its list, its values come back in the other, and the bench knows that it set it in motion', async () => {
+    const own = await running();
+    expect(own.blocks).toMatchObject({ outFirst: 3000, inFirst: 3020 });
+    expect(own.drive.isTurning()).toBe(true);
+    expect(own.input('actual-speed')).toBe(4096);
+    expect(own.master.snapshot()).toMatchObject({ driven: [1], cycled: 1, keepAlives: [] });
+    const since = own.entries.length;
+    own.master.stop(1);
+    own.clock.advanceBy(10_000_000);
+    expect(own.last()).toMatchObject({ phase: 'over', end: 'stop' });
+    expect(own.drive.isTurning()).toBe(false);
+    // Not one write of the list after it.
+    expect(own.sent(since).filter(({ bytes }) => bytes[1] === 0x10)).toEqual([]);
+  });
+
+  it('the sign of life counts 1 to 15 and begins again, and comes back', async () => {
+    const own = await running();
+    const signs = own
+      .sent()
+      .filter(({ bytes }) => bytes[1] === 0x10)
+      .map(({ bytes }) => bytes[bytes.length - 4]! >> 4);
+    const ofRun = signs.slice(-30);
+    expect([...ofRun.slice(0, 15)].sort((a, b) => a - b)).toEqual(Array.from({ length: 15 }, (_, i) => i + 1));
+    expect(ofRun.slice(15)).toEqual(ofRun.slice(0, 15));
+    const back = own.index.byRole.get('life-sign-back')!.cells[0]!;
+    const { changedUs, inputUs } = own.last().cycle!;
+    expect(new Map(changedUs).get(back)).toBe(inputUs);
+  });
+
+  it('a drive whose sign of life stands is given up after so many cycles, and stopped', async () => {
+    const own = await running(4);
+    expect(own.last()).toMatchObject({ id: 'run', phase: 'running' });
+    // The drive answers still, and nothing in it goes on: what it gives back stays the same.
+    const bank = own.drive as unknown as RegisterBank;
+    const write = bank.write.bind(bank);
+    const spy = jest
+      .spyOn(bank, 'write')
+      .mockImplementation((address, words, table) => (address === 3000 ? 0 : write(address, words, table)));
+    own.clock.advanceBy(2_000_000);
+    const over = own.runs.find(({ id, phase }) => id === 'run' && phase === 'over')!;
+    expect(over).toMatchObject({ end: 'surprise', why: 'the drive’s sign of life has been the same for 0.2 s' });
+    own.clock.advanceBy(20_000_000);
+    spy.mockRestore();
+    expect(own.drive.isTurning()).toBe(false);
+    expect(own.stops.at(-1)).toMatchObject({ over: true, outcomes: [{ outcome: 'stopped' }] });
+  });
+
+  it('lists that are not in use are refused, and the cycle says that no answers come', async () => {
+    const { factory } = PLACES.curlew;
+    const line = await standinLine('curlew', 'modbus-rtu', [1], K1, 1, K1, { ...factory, '100': 0 });
+    line.ask(rtu('01 03 0BCC 0007'));
+    line.ask(rtu('01 10 0BB8 0001 02 0006'));
+    line.clock.advanceBy(1_000_000);
+    expect(line.results.map(({ said }) => said?.exception)).toEqual([2, 2]);
+    // What the lists gather is reached where it is at home.
+    line.ask(rtu('01 03 0829 0001'));
+    line.clock.advanceBy(1_000_000);
+    expect(line.results.at(-1)?.outcome).toBe('answered');
+  });
+
+  it.each([
+    ['written', { '101': 150 }, 32],
+    ['read', { '102': 150 }, 33],
+  ] as const)('a list that is not %s in time is a fault of the drive, which says which', async (way, times, code) => {
+    // Its own watch over the connection is off: only the lists are watched.
+    const line = await standinLine('curlew', 'modbus-rtu', [1], K1, 1, K1, { '100': 1, '23': 0, ...times });
+    const drive = line.yard.drives.get(1)!;
+    const write = (word: string) => line.ask(rtu(`01 10 0BB8 0003 06 ${word} 0400 0002`));
+    const read = () => line.ask(rtu('01 03 0BCC 0001'));
+    for (const word of ['0006', '0007', '000F', '007F']) write(word);
+    for (let i = 0; i < 6; i++) {
+      read();
+      write('007F');
+    }
+    expect(drive.isTurning()).toBe(true);
+    for (let i = 0; i < 8; i++)
+      if (way === 'written') read();
+      else write('007F');
+    expect(drive.isTurning()).toBe(false);
+    expect(line.ask(rtu('01 03 0828 0001'))?.said?.values).toEqual([code]);
+  });
 });

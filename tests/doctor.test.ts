@@ -409,7 +409,7 @@ it('finds the true cause first in nearly all conditions, and in the first three 
   expect(single.filter((verdict) => rankOf(verdict)[0] === 1).length).toBeGreaterThanOrEqual(
     Math.ceil((22 / 25) * single.length),
   );
-}, 30_000);
+});
 
 it('a healthy line is told to be well: no cause is named', async () => {
   const line = await k1();

@@ -1,6 +1,7 @@
 import { act, fireEvent, screen, waitFor } from '@testing-library/react';
 import type { ReactNode } from 'react';
 import type { Job } from '../src/core/job/job';
+import { BlockAtDrive } from '../src/features/registers/block-at-drive';
 import { BlockPart } from '../src/features/registers/block-part';
 import { CyclePart } from '../src/features/registers/cycle-part';
 import { OneAddress } from '../src/features/registers/one-address';
@@ -87,8 +88,23 @@ const VIEWS: readonly View[] = [
     act: /^Read it from/,
     // Copied bytes are replaced by the reading; names and meanings take any text, and a count of 32 bits such a number.
     apart:
-      /^(A block that was copied|Bytes copied before|Items that were copied|Name$|item, |what it is, |count of 100 %, item 1)|as you know$/,
+      /^(A block that was copied|Bytes copied before|Items that were copied|Its first register|Name$|item, |what it is, |count of 100 %, item 1)|as you know$/,
     walked: ['It stands at register', 'Its bytes', 'Bytes of its slot', 'byte, item 1', 'count of 100 %, item 2'],
+  },
+  {
+    name: 'The block at the drive',
+    mount: async () => {
+      const { blocks: [block] = [] } = demoJob();
+      const { bench, show } = await benchOnLine(FAN);
+      const kept = jest.fn(() => Promise.resolve());
+      Object.assign(bench, { keepSheet: kept });
+      show(block && <BlockAtDrive block={{ ...block, items: block.items.slice(5, 7) }} index={TERN} notLaidOut="" />);
+      type(screen.getByLabelText('Its first register'), '100');
+      return kept;
+    },
+    act: /^Keep in the sheet/,
+    apart: /^$/,
+    walked: ['Its first register'],
   },
   {
     name: 'A look over registers',

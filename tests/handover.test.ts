@@ -126,6 +126,54 @@ it('a word whose answer was lost may be held: it is said, until an answer tells 
   ]);
 });
 
+/** What is found at the only drive of a line, by what its exchanges told. */
+function checksOnLine(
+  { protocol, index, entries }: Awaited<ReturnType<typeof standinLine>>,
+  slug: string,
+  what: string,
+): readonly string[] {
+  const own = demoJob().lines.find(({ stations }) => stations.some(({ sheet }) => sheet?.slug === slug))!;
+  const station = own.stations.find(({ sheet }) => sheet?.slug === slug)!;
+  const reader = new TraceFacts(
+    () => ({ protocol, index }),
+    () => [],
+    () => 0,
+  );
+  entries.forEach((entry, sequence) => reader.take({ ...entry, session: 's', line: own.id, sequence }));
+  const facts = reader.of(own.id, station.station);
+  return found(
+    checksOf({ line: own, station, index, protocol, facts, now: null, visits: [], writings: [], runs: [] }, 0),
+    what,
+  );
+}
+
+it('over USS each write says whether it is kept, and is followed by that', async () => {
+  const line = await standinLine('dunlin', 'uss', [4], { rate: 38400, dataBits: 8, parity: 'E', stopBits: 1 });
+  const places = line.protocol.placesOf(line.index);
+  const ramp = line.index.byNumber.get('120')!;
+  line.ask(places.writeWords(4, ramp, [95], () => undefined)!);
+  expect(checksOnLine(line, 'dunlin', 'kept')).toEqual([
+    expect.stringMatching(/^bad: 120 .* is in working memory only$/),
+  ]);
+  line.clock.advanceBy(10_000);
+  line.ask(places.writeKept!(4, ramp, [96])!);
+  expect(checksOnLine(line, 'dunlin', 'kept')).toEqual([expect.stringMatching(/^good: 120 .*: kept by its write$/)]);
+});
+
+it('a run word that went to all is one that each drive of the line may hold', async () => {
+  const fan = await visitedFan();
+  const run = fan.index.commands.find(({ name }) => /forward/i.test(name))!;
+  const of = (what: string) => found(checksOf(fan.input().drives[0]!, 0), what);
+  fan.write('11.01', fan.index.sheet.commands!.stop.words[0]!);
+  fan.writeToAll('11.01', run.word);
+  expect(of('run word')).toEqual([
+    expect.stringMatching(/^bad: control word 0x000D went out 2026-11-20 .* and no sure answer came: it may run$/),
+  ]);
+  fan.clock.advanceBy(2_000_000);
+  fan.write('11.01', fan.index.sheet.commands!.stop.words[0]!);
+  expect(of('run word')).toEqual([expect.stringMatching(/^good: control word /)]);
+});
+
 it('a value over two registers is followed as one: what it was, what was written, what is read again', async () => {
   const line = await standinLine('curlew', 'modbus-rtu', [1], K1);
   const { index, protocol } = line;
@@ -141,23 +189,7 @@ it('a value over two registers is followed as one: what it was, what was written
   )!;
   const read = (): void => places.read(1, [wide]).forEach((request) => void line.ask(request));
   const write = (pattern: number): void => void line.ask(places.write(1, wide, pattern, () => undefined)!);
-  const job = demoJob();
-  const own = job.lines.find(({ stations }) => stations[0]?.sheet?.slug === 'curlew')!;
-  const of = (what: string) => {
-    const reader = new TraceFacts(
-      () => ({ protocol, index }),
-      () => 0,
-    );
-    line.entries.forEach((entry, sequence) => reader.take({ ...entry, session: 's', line: own.id, sequence }));
-    const facts = reader.of(own.id, 1);
-    return found(
-      checksOf(
-        { line: own, station: own.stations[0]!, index, protocol, facts, now: null, visits: [], writings: [], runs: [] },
-        0,
-      ),
-      what,
-    );
-  };
+  const of = (what: string) => checksOnLine(line, 'curlew', what);
   write(100_000);
   line.clock.advanceBy(10_000);
   read();
@@ -231,6 +263,15 @@ describe('a whole record', () => {
     expect(record.sections.map(({ id }) => id)).toEqual([...SECTIONS]);
     const again = makeRecord((await whole()).input);
     expect(recordText(again)).toBe(recordText(record));
+  });
+
+  it('links of the wiring that say the same are told apart', async () => {
+    const input = (await visitedFan()).input();
+    const link = { a: { device: '', port: '' }, b: { device: '', port: '' }, medium: 'copper', lengthM: '' } as const;
+    const job = { ...input.job, wiring: { root: 'laptop', ring: false, links: [link, link, link] } };
+    const keys = rowsIn(makeRecord({ ...input, job })).map(({ key }) => key);
+    expect(keys.filter((key) => key.startsWith('wiring  ')).length).toBe(3);
+    expect(new Set(keys).size).toBe(keys.length);
   });
 
   it('has no line twice under one key, so that two records can be compared', async () => {
@@ -367,6 +408,7 @@ it('each kind of drive has what belongs to it: no order of bytes for commands, n
     for (const request of protocol.placesOf(index).read(5, [index.byRole.get(role)!])) line.ask(request);
   const reader = new TraceFacts(
     () => ({ protocol, index }),
+    () => [],
     () => 0,
   );
   line.entries.forEach((entry, sequence) => reader.take({ ...entry, session: 's', line: jobLine.id, sequence }));

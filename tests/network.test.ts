@@ -194,4 +194,4 @@ it('a restart that is asked for over the network closes the connection and refus
     await again.master.close();
   }
   expect(up).toBe(true);
-}, 15_000);
+});

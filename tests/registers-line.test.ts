@@ -99,6 +99,58 @@ it('reads all values of a drive over USS, one telegram each', async () => {
   // Process data come with every telegram and are no parameters to be asked for; all others were told.
   expect(kinds.filter((number) => !number.startsWith('PZD'))).toEqual([]);
   expect(rawOf(index, said(), '120')).toBe(index.byNumber.get('120')?.default);
+  // Every element of an array among them.
+  expect(rawOf(index, said(), '220.2')).toBe(index.byNumber.get('220')?.default);
+});
+
+it('over USS a plan goes into working memory, or is stored at once; either is proved, and only what is stored outlives the power', async () => {
+  const { bench, drive, index, done, said, own, writing } = await registersAt(HOIST);
+  await writePlan(bench, drive, 'the hoist', index, planOfRaw(index, { '120': 95, '140.1': 900 }), said());
+  await done();
+  expect(writing().writing.items.map(({ result }) => result.kind)).toEqual(['equal', 'equal']);
+  await writePlan(bench, drive, 'the hoist', index, planOfRaw(index, { '121': 33, '140.2': 901 }), said(), 'kept');
+  await done();
+  expect(writing().writing.items.map(({ result }) => result.kind)).toEqual(['equal', 'equal']);
+  own.yard.drives.get(4)?.powerCycle();
+  own.clock.advanceBy(2_000_000);
+  void readSome(bench, drive, index, new Set(['120', '121', '140.1', '140.2']));
+  await done();
+  const now = ['120', '121', '140.1', '140.2'].map((number) => rawOf(index, said(), number));
+  expect(now).toEqual([index.byNumber.get('120')?.default, 33, index.byNumber.get('140')?.default, 901]);
+});
+
+it('a plan that is to be kept stays so: through a lost reply, a page that went away, and to the other drives', async () => {
+  const { bench, drive, index, done, said, own, writing, control, kept } = await registersAt(HOIST);
+  let sent = 0;
+  // The reply to the first write is lost; at the fourth request the page is gone.
+  control.before = () => {
+    own.yard.bus.disturbance = ++sent === 1 ? { ...CALM, loseReply: 1 } : CALM;
+    if (sent === 4) bench.state.setState({ lines: new Map() });
+  };
+  const { lines } = bench.state.getState();
+  const plan = planOfRaw(index, { '121': 33, '140.2': 901, '140.3': 902 });
+  await writePlan(bench, drive, 'the hoist', index, plan, said(), 'kept');
+  await done();
+  expect(writing().writing.items.every(({ result }) => result.kind === 'equal')).toBe(false);
+  control.before = null;
+  own.yard.bus.disturbance = CALM;
+  bench.state.setState({ lines });
+  await goOnWriting(bench, drive, index, writing());
+  await done();
+  expect(writing().writing.items.map(({ result }) => result.kind)).toEqual(['equal', 'equal', 'equal']);
+  await writeToAll(
+    bench,
+    [{ drive, name: 'another', index, plan: planOfRaw(index, { '140.1': 900 }), known: said() }],
+    'kept',
+  );
+  await done();
+  expect(new Set(kept.writings.map(({ memory }) => memory))).toEqual(new Set(['kept']));
+  own.yard.drives.get(4)?.powerCycle();
+  own.clock.advanceBy(2_000_000);
+  const numbers = ['121', '140.1', '140.2', '140.3'];
+  void readSome(bench, drive, index, new Set(numbers));
+  await done();
+  expect(numbers.map((number) => rawOf(index, said(), number))).toEqual([33, 900, 901, 902]);
 });
 
 it('a part of the values is read alone, and the others stay as they were', async () => {

@@ -1,11 +1,19 @@
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { toJsonSchema } from '@valibot/to-json-schema';
+import * as v from 'valibot';
 import { RecordSchema } from '../src/core/handover/document';
 import { JobSchema } from '../src/core/job/job';
+import { MOST_SHEETS } from '../src/core/job/load-job';
 import { SetFileSchema } from '../src/core/sets/set-file';
 import { SheetSchema } from '../src/core/sheet/sheet';
 import { TrialSchema } from '../src/core/trial/trial';
+
+/** A job file holds the sheets of its stations beside the job. */
+const JobFileSchema = v.strictObject({
+  ...JobSchema.entries,
+  sheets: v.optional(v.pipe(v.array(SheetSchema), v.maxLength(MOST_SHEETS))),
+});
 
 const folder = path.join(__dirname, '..', 'docs', 'schema');
 
@@ -15,7 +23,7 @@ const published = {
   'set.schema.json': () => toJsonSchema(SetFileSchema, { typeMode: 'input' }),
   'trial.schema.json': () => toJsonSchema(TrialSchema, { typeMode: 'input' }),
   'record.schema.json': () => toJsonSchema(RecordSchema, { typeMode: 'input' }),
-  'job.schema.json': () => toJsonSchema(JobSchema, { typeMode: 'input' }),
+  'job.schema.json': () => toJsonSchema(JobFileSchema, { typeMode: 'input' }),
 };
 
 it.each(Object.entries(published))(

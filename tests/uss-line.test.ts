@@ -78,12 +78,17 @@ describe('parameters of the hoist', () => {
   });
 
   it('number of elements, text, and a description that it does not have', async () => {
-    const { work } = await k2();
+    const { work, protocol, index } = await k2();
     expect(work({ address: 4, ak: 9, pnu: 140, pzd: [0, 0] })).toMatchObject({ ak: 6, pwe: [0, 4] });
     const text = [0, 1, 2].map((ind) =>
       textIn(work({ address: 4, ak: 15, pnu: 14, ind: ind << 8, pzd: [0, 0] }).pwe ?? []),
     );
     expect(text.join('')).toBe('Vent hoist');
+    // A part of a text is no element of the array whose text it is; an element is.
+    const built = (draft: UssDraft) => (encodeUss(draft) as { value: Uint8Array }).value;
+    const said = (draft: UssDraft) => protocol.sentence(built(draft), 'request', null, index);
+    expect(said({ address: 4, ak: 15, pnu: 140, ind: 0x0100, pzd: [0, 0] })).toContain('fixed speeds [0]');
+    expect(said({ address: 4, ak: 6, pnu: 140, ind: 0x0100, pzd: [0, 0] })).toContain('fixed speeds [1]');
     expect(work({ address: 4, ak: 4, pnu: 120, pzd: [0, 0] })).toMatchObject({ ak: 7, pwe: [0, 9] });
   });
 

@@ -6,7 +6,16 @@ import path from 'node:path';
 
 export const root = path.resolve(import.meta.dirname, '..', '..');
 const cache = path.join(root, '.cache');
-const BUILT_FROM = ['src', 'sheets', 'demo', 'next.config.ts', 'package-lock.json', 'tsconfig.json'];
+const BUILT_FROM = [
+  'src',
+  'sheets',
+  'demo',
+  'docs/schema',
+  'next.config.ts',
+  'package-lock.json',
+  'tsconfig.json',
+  'scripts/service-worker.mjs',
+];
 
 export class Trouble extends Error {}
 
@@ -81,6 +90,8 @@ export async function build() {
   rmSync(stamp('build'), { force: true });
   if ((await run(bin('next'), ['build'])) !== 0)
     throw new Trouble('The page could not be built; the build has said why above.');
+  if ((await run(process.execPath, [path.join(root, 'scripts', 'service-worker.mjs')])) !== 0)
+    throw new Trouble('What keeps the page in the browser could not be built; it has said why above.');
   setStamp('build', hash);
 }
 

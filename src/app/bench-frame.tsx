@@ -6,6 +6,7 @@ import { Notices } from '../features/line-strip/notices';
 import { Palette } from '../features/palette/palette';
 import { StageRail } from '../features/stage-rail/stage-rail';
 import { TracePanel } from '../features/trace/trace-panel';
+import { UpdateNotice } from './update-notice';
 import { StageView } from './stage-view';
 import styles from './bench-frame.module.css';
 
@@ -17,6 +18,7 @@ export function BenchFrame({ children }: { readonly children: ReactNode }) {
         <LineStrip />
       </div>
       <div className={styles.notice}>
+        <UpdateNotice />
         <Notices />
       </div>
       <div className={styles.rail}>

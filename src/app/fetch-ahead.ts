@@ -1,3 +1,5 @@
+import { askFileWorker } from '../bench/workers/ask-file-worker';
+
 /**
  * Parts of stages that come when they are looked at. They are fetched once the first view is there, since by the time that they are looked at the
  * local server may be gone, while lines and Stop go on in this page.
@@ -15,6 +17,7 @@ export const PARTS_AHEAD: readonly (() => Promise<unknown>)[] = [
   () => import('../features/line/terminal-part'),
   () => import('../features/frames/kept-part'),
   () => import('../features/frames/capture-part'),
+  () => import('../features/frames/capture-item-chart'),
   () => import('../features/frames/unknown-part'),
   () => import('../features/frames/dialect-part'),
   () => import('../features/scaling/rounding-chart'),
@@ -22,4 +25,6 @@ export const PARTS_AHEAD: readonly (() => Promise<unknown>)[] = [
   () => import('../features/palette/command-list'),
   () => import('../features/palette/key-map-dialog'),
   () => import('../features/trace/trace-panel'),
+  // Its script is kept by the browser from then on: a sheet can be kept, and a table read, without the server.
+  () => askFileWorker({ kind: 'load-sheet', sheet: null }),
 ];

@@ -10,17 +10,17 @@ import type { SerialSettings } from '../core/line/settings';
 import { revisionsOf, shelfOf, withStandins, type Sheets } from '../core/sheet/shelf';
 import type { Sheet } from '../core/sheet/sheet';
 import { unpackBlock } from '../core/trace/block';
-import { sizeOf, withOlder } from '../core/trace/record';
+import { RECORD_MOST, sizeOf, withOlder } from '../core/trace/record';
 import type { ProcedureTold, SendOptions } from '../link/line-owner';
 import type { PollItem } from '../link/poll-source';
-import { BujoDatabase, type PaperRow } from '../store/database';
+import { BujoDatabase, type PaperRow, type RunRow } from '../store/database';
 import { readShelf, storedJob, updateJob, type BadRow } from '../store/jobs';
 import { fetchShipped, type Shipped } from '../store/shipped';
 import { lookShelf, type LookShelf } from '../store/look-shelf';
 import { setShelf, type SetShelf } from '../store/set-shelf';
 import { dropSheet, keepSheet, readSheets, RevisionTaken } from '../store/sheets';
-import { heldSessions, holdSession } from '../store/session-locks';
-import { takeCutRuns } from '../store/runs';
+import { heldSessions, holdSession, whenSessionEnds } from '../store/session-locks';
+import { tellCutRuns } from '../store/runs';
 import { recordShelf, type RecordShelf } from '../store/record-shelf';
 import { roomOf, type Room } from '../store/room';
 import { trialShelf, type TrialShelf } from '../store/trial-shelf';
@@ -28,7 +28,6 @@ import { readTrace } from '../store/trace-reader';
 import {
   FIRST_STATE,
   followedStation,
-  RECORD_MOST,
   takeBatch,
   TRACE_WINDOW,
   withPastLines,
@@ -174,23 +173,22 @@ export function createBench(): Bench {
       station: first?.stations[0]?.station ?? 0,
       readTrouble: trouble,
     });
-    await tellCutRuns();
+    await tellRunsCut();
     await recall();
   }
 
   /** A procedure that a reload ended is told as ended there, once; a session of another tab goes on. */
-  async function tellCutRuns(): Promise<void> {
-    const lines = new Set(get().job?.lines.map(({ id }) => id));
-    try {
-      const held = await heldSessions();
-      const cut = await takeCutRuns(database, (of) => of !== session && !held.has(of));
+  async function tellRunsCut(): Promise<void> {
+    const alive = { held: heldSessions, whenEnds: whenSessionEnds };
+    const tell = (cut: readonly RunRow[]): void => {
+      // Of the job that is open then, which may be another one.
+      const lines = new Set(get().job?.lines.map(({ id }) => id));
       const views = cut
         .filter(({ line }) => lines.has(line))
         .map(({ id, line, procedure, run }): RunView => ({ id, line, procedure, about: { kind: 'none' }, run }));
       if (views.length > 0) set(({ runs }) => ({ runs: [...views, ...runs] }));
-    } catch (error) {
-      set({ readTrouble: messageOf(error) });
-    }
+    };
+    await tellCutRuns(database, session, alive, tell, (error) => set({ readTrouble: messageOf(error) }));
   }
 
   /** Puts the trace of earlier sessions before this one's. */

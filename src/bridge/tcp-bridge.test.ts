@@ -140,7 +140,7 @@ it('a device that never reads does not pile up bytes here', async () => {
   }
   expect(told.ended?.kind).toBe('limit');
   expect(told.ended?.text).toMatch(/does not read/);
-}, 20_000);
+});
 
 it('a device that floods is cut off', async () => {
   const port = await listen((socket) => socket.write(Buffer.alloc(200_000)));

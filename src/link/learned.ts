@@ -8,6 +8,9 @@ const NOTHING: Told = [];
 /** What an exchange tells of a station's values; an uncertain reply tells nothing. `places` reads what is not Modbus. */
 export function learnedFrom({ outcome, asked, said, request, reply }: ExchangeResult, places: PlaceLink | null): Told {
   if (outcome !== 'answered' && outcome !== 'unconfirmed') return NOTHING;
-  if (asked && said) return cellsTold(learnedRanges(asked, said));
+  if (asked && said) {
+    const told = cellsTold(learnedRanges(asked, said));
+    return places ? places.known(told) : told;
+  }
   return (reply && places?.learned(request.bytes, reply)) ?? NOTHING;
 }

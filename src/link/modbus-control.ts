@@ -11,8 +11,6 @@ import { timeoutOf, type StationControl } from './station-control';
 import { WatchdogTime } from './watchdog-time';
 import { turningBy, turningRole } from '../core/drive/turning';
 
-const toldBy = ({ asked, said }: ExchangeResult): Told => (asked && said ? cellsTold(learnedFrom(asked, said)) : []);
-
 /** A drive behind Modbus registers. */
 export class ModbusControl implements StationControl {
   readonly station: number;
@@ -41,7 +39,7 @@ export class ModbusControl implements StationControl {
   }
 
   learn(result: ExchangeResult): void {
-    this.#watchdog.learn(toldBy(result));
+    this.#watchdog.learn(this.#toldBy(result));
   }
 
   keepAliveEveryUs(): number | null {
@@ -99,9 +97,14 @@ export class ModbusControl implements StationControl {
     return word === undefined ? null : turningBy(index, (role) => (role === turningRole(index) ? word : undefined));
   }
 
+  #toldBy({ asked, said }: ExchangeResult): Told {
+    const told = asked && said ? cellsTold(learnedFrom(asked, said)) : [];
+    return this.#places?.known(told) ?? told;
+  }
+
   #toldOf(role: ParameterRole, result: ExchangeResult): number | undefined {
     const place = this.#place(role);
-    const told = new Map(toldBy(result));
+    const told = new Map(this.#toldBy(result));
     return place ? patternIn(place, (cell) => told.get(cell)) : undefined;
   }
 

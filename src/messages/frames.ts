@@ -1,6 +1,9 @@
 import type { CapturePlan } from '../core/capture/capture-plan';
 import type { FrameFilter } from '../core/capture/frame-index';
+import type { Round } from '../core/capture/rounds';
 import type { Statistics } from '../core/capture/statistics';
+import type { WatchedBlock } from '../core/process-image/block-watch';
+import type { ImageItem, ImageOrder } from '../core/process-image/image';
 import type { Guess } from '../core/unknown/rank';
 import type { Dialect } from '../core/dialect/dialect';
 
@@ -13,6 +16,16 @@ export type FramesQuestion =
   /** A new filter ends the one before. */
   | { readonly kind: 'filter'; readonly filter: FrameFilter; readonly text: string }
   | { readonly kind: 'rows'; readonly ask: number; readonly from: number; readonly count: number }
+  /** What goes round in the capture. */
+  | { readonly kind: 'rounds'; readonly ask: number }
+  /** What one of them carries, one way, by the items of a block; by its words where there are none. A new one ends the one before. */
+  | {
+      readonly kind: 'watch';
+      readonly ask: number;
+      readonly round: Round;
+      readonly way: 'out' | 'in';
+      readonly layout: { readonly items: readonly ImageItem[]; readonly order: ImageOrder } | null;
+    }
   | { readonly kind: 'export'; readonly form: 'pcapng' | 'csv' | 'jsonl' }
   | { readonly kind: 'rank'; readonly ask: number; readonly bytes: Uint8Array; readonly dialects: readonly Dialect[] };
 
@@ -56,6 +69,9 @@ export type FramesAnswer =
   /** How many frames the filter lets through by now; `over` when it has gone through all. */
   | { readonly kind: 'filtered'; readonly count: number; readonly looked: number; readonly over: boolean }
   | { readonly kind: 'rows'; readonly ask: number; readonly from: number; readonly rows: readonly CaptureRow[] }
+  | { readonly kind: 'rounds'; readonly ask: number; readonly rounds: readonly Round[] }
+  /** `bytes`: how many go round, and the last of them; null where nothing goes that way. */
+  | { readonly kind: 'watched'; readonly ask: number; readonly bytes: Uint8Array | null; readonly told: WatchedBlock }
   | { readonly kind: 'file'; readonly blob: Blob; readonly ending: string; readonly frames: number }
   | { readonly kind: 'ranked'; readonly ask: number; readonly guesses: readonly Guess[] }
   | { readonly kind: 'trouble'; readonly text: string };

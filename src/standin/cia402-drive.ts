@@ -8,6 +8,7 @@ import { Cia402Machine } from './cia402-machine';
 import { fullScaleOf, stepOf, type FullScale } from './full-scale';
 import { plantOf } from './plant';
 import { afterBreak, linkOf } from './own-link';
+import { Lists, type ListWay } from './lists';
 import { livingNumber } from './living';
 import { ParameterStore, type GivenValue, type Nonvolatile, type Table } from './parameter-store';
 import type { SerialDrive } from './rtu-station';
@@ -63,6 +64,7 @@ export class Cia402Drive implements SerialDrive, YardDrive {
   #upFromUs: number;
   #link: LinkEnd;
   readonly #axis: Axis;
+  readonly #lists: Lists;
   #waiting: Target | null = null;
   #acknowledged = false;
   #lastTarget: number;
@@ -81,6 +83,7 @@ export class Cia402Drive implements SerialDrive, YardDrive {
     this.#onRestart = onRestart;
     this.#full = fullScaleOf(index);
     this.#store = new ParameterStore(index, kept);
+    this.#lists = new Lists(index, this.#store, clock, (way) => this.#listLate(way));
     this.#shaft = new Shaft(clock);
     this.#link = linkOf(this.#store, fallback);
     this.#lastTarget = this.#store.number('actual-position', 0);
@@ -142,6 +145,8 @@ export class Cia402Drive implements SerialDrive, YardDrive {
     this.#upFromUs = this.#clock.now() + bootMs * 1000;
     this.#clock.at(this.#upFromUs + SELF_TEST_US, () => this.#machine.started());
     this.#feedWatchdog();
+    this.#lists.end('written');
+    this.#lists.end('read');
   }
 
   heard(): void {
@@ -159,9 +164,13 @@ export class Cia402Drive implements SerialDrive, YardDrive {
   read(address: number, table?: Table): number | null {
     const parameter = this.#store.parameterAt(address, table);
     if (!parameter) return null;
+    if (this.#lists.holds(address, table)) {
+      if (!this.#lists.isOn()) return null;
+      this.#lists.touched('read');
+    }
     const live = parameter.role ? this.#live(parameter.role) : livingNumber(parameter, this.#clock.now());
     const number = live ?? this.#store.numberOf(parameter);
-    return this.#store.wordOf(parameter, address, number);
+    return this.#store.wordOf(parameter, address, number, table);
   }
 
   /** What a parameter with a role shows now; undefined where it shows what was written. */
@@ -181,6 +190,8 @@ export class Cia402Drive implements SerialDrive, YardDrive {
         return this.#axis.position();
       case 'following-error':
         return this.#axis.followingError();
+      case 'life-sign-back':
+        return this.#store.number('life-sign', 0);
       case 'axis-inputs':
         return this.#axis.inputs();
       case 'current':
@@ -193,7 +204,8 @@ export class Cia402Drive implements SerialDrive, YardDrive {
   }
 
   write(address: number, words: readonly number[], table?: Table): number {
-    const given = this.#store.valuesOf(address, words, table);
+    const inList = words.some((_, i) => this.#lists.holds(address + i, table));
+    const given = inList && !this.#lists.isOn() ? null : this.#store.valuesOf(address, words, table);
     const refusal = this.#store.refusalOf(given, this.isTurning());
     if (refusal !== 0 || !given) return refusal;
     // A mode is not left while the shaft turns.
@@ -204,6 +216,7 @@ export class Cia402Drive implements SerialDrive, YardDrive {
     const isWord = ({ parameter }: GivenValue): boolean => parameter.role === 'control-word';
     for (const value of given) if (!isWord(value)) this.#accept(value);
     for (const value of given) if (isWord(value)) this.#command(value.number);
+    if (inList) this.#lists.touched('written');
     this.#steer();
     return 0;
   }
@@ -424,6 +437,12 @@ export class Cia402Drive implements SerialDrive, YardDrive {
       this.#machine.reacted();
       this.#steer();
     });
+  }
+
+  /** A controller that does not look after its lists in time is lost, if the drive does anything by them. */
+  #listLate(way: ListWay): void {
+    if (this.#machine.state() === 'enabled')
+      this.#trip(faultWithRole(this.#index.sheet, way === 'written' ? 'list-not-written' : 'list-not-read'));
   }
 
   /** The drive watches its master while operation is enabled. */

@@ -144,7 +144,7 @@ export class Inverter implements SerialDrive, YardDrive {
 
   read(address: number, table?: Table): number | null {
     const parameter = this.#store.parameterAt(address, table);
-    return parameter ? this.#store.wordOf(parameter, address, this.#shown(parameter)) : null;
+    return parameter ? this.#store.wordOf(parameter, address, this.#shown(parameter), table) : null;
   }
 
   /** The number that a parameter shows now. */

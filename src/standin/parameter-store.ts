@@ -65,10 +65,18 @@ export class ParameterStore {
   }
 
   /** The word at an address, of a parameter that holds this number. */
-  wordOf(parameter: PlacedParameter, address: number, number: number): number {
-    const { place } = parameter;
-    const first = place.kind === 'register' ? place.address : address;
-    return (this.#written.get(parameter.number) ?? wordsFor(parameter, number))[address - first] ?? 0;
+  wordOf(parameter: PlacedParameter, address: number, number: number, table: Table | undefined): number {
+    const words = this.#written.get(parameter.number) ?? wordsFor(parameter, number);
+    return words[this.#partAt(parameter, address, table ?? 'holding-register', words.length)] ?? 0;
+  }
+
+  /** Which register of a value an address is, by whichever of its ways. */
+  #partAt({ place, others }: PlacedParameter, address: number, table: Table, size: number): number {
+    const own = this.#tables.has(table) ? table : 'holding-register';
+    for (const way of [place, ...others])
+      if (way.kind === 'register' && way.table === own && address >= way.address && address < way.address + size)
+        return address - way.address;
+    return 0;
   }
 
   numberOf({ number }: PlacedParameter): number {
@@ -120,8 +128,8 @@ export class ParameterStore {
     for (let i = 0; i < words.length;) {
       const parameter = this.parameterAt(address + i, table);
       if (!parameter || parameter.place.kind !== 'register') return null;
-      const part = address + i - parameter.place.address;
       const own = [...(this.#written.get(parameter.number) ?? wordsFor(parameter, this.numberOf(parameter)))];
+      const part = this.#partAt(parameter, address + i, table, own.length);
       const taken = Math.min(own.length - part, words.length - i);
       for (let k = 0; k < taken; k++) own[part + k] = words[i + k] ?? 0;
       given.push({ parameter, number: numberFrom(parameter, own), words: own });

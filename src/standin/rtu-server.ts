@@ -24,8 +24,8 @@ export function bitwiseCrc(bytes: readonly number[]): number {
   for (const byte of bytes) {
     crc ^= byte;
     for (let i = 0; i < 8; i++) {
-      const carry = crc % 2;
-      crc = Math.floor(crc / 2);
+      const carry = crc & 1;
+      crc >>>= 1;
       if (carry === 1) crc ^= 0xa001;
     }
   }

@@ -61,7 +61,8 @@ interface ChannelParameter {
 const channelParameters = ({ parameters }: SheetIndex): readonly ChannelParameter[] =>
   parameters.flatMap((placed) => {
     const { place, type, role, min, max, default: byDefault = 0, write, label } = placed;
-    return place.kind === 'uss'
+    // The channel tells an array's elements apart by their index.
+    return place.kind === 'uss' && place.element === undefined
       ? [
           {
             placed,
@@ -388,9 +389,9 @@ export class UssDrive implements YardDrive {
   /** What a write sets back goes to the factory's values. */
   #reset({ resets, number: own }: PlacedParameter, value: number): void {
     if (!resets || value === 0) return;
-    for (const { number } of this.#parameters.values())
+    for (const { number, elements } of this.#parameters.values())
       if (`${number}` !== own && (resets === 'all' || resets.includes(`${number}`)))
-        this.#working.delete(`${number}.0`);
+        for (let element = 0; element < elements; element++) this.#working.delete(`${number}.${element}`);
   }
 
   #value(number: number, element: number): number {

@@ -99,6 +99,8 @@ export interface WritingRow {
   readonly name: string;
   readonly sheet: { readonly slug: string; readonly revision: number };
   readonly startedMs: number;
+  /** Each write goes into non-volatile memory at once; absent: as the link writes. */
+  readonly memory?: 'kept';
   readonly writing: SetWriting;
 }
 

@@ -46,7 +46,7 @@ export class RunKeeper {
 }
 
 /** Runs that another start of the page left under way, told as ended by the reload; they are told once. */
-export async function takeCutRuns(database: BujoDatabase, isOver: (session: string) => boolean): Promise<RunRow[]> {
+async function takeCutRuns(database: BujoDatabase, isOver: (session: string) => boolean): Promise<RunRow[]> {
   return database.transaction('rw', database.runs, database.trialRuns, async () => {
     const cut = (await database.runs.toArray()).filter(({ session }) => isOver(session));
     await database.runs.bulkDelete(cut.map(({ id }) => id));
@@ -55,11 +55,40 @@ export async function takeCutRuns(database: BujoDatabase, isOver: (session: stri
       run: endRun(
         row.run,
         'reload',
-        `this page was reloaded or closed at step ${row.run.at + 1} of ${row.procedure.steps.length}; the step may have been done`,
+        `its page was reloaded or closed at step ${row.run.at + 1} of ${row.procedure.steps.length}; the step may have been done`,
       ),
     }));
     // The row of a trial tells it too, whoever looks at it and when.
     for (const { id, run } of told) await database.trialRuns.update(id, { run });
     return told;
   });
+}
+
+/** How it is known which sessions are alive, and when one ends. */
+export interface SessionsAlive {
+  readonly held: () => Promise<ReadonlySet<string>>;
+  readonly whenEnds: (session: string, act: () => void) => void;
+}
+
+/**
+ * Tells what other starts of the page left under way: at once where they are gone, and of each that is alive when it goes. The page that was reloaded may be
+ * about to go only while its successor looks.
+ */
+export async function tellCutRuns(
+  database: BujoDatabase,
+  own: string,
+  { held, whenEnds }: SessionsAlive,
+  tell: (rows: readonly RunRow[]) => void,
+  failed: (error: unknown) => void,
+): Promise<void> {
+  const take = async (isOver: (session: string) => boolean): Promise<void> => {
+    try {
+      tell(await takeCutRuns(database, isOver));
+    } catch (error) {
+      failed(error);
+    }
+  };
+  const alive = await held();
+  for (const session of alive) if (session !== own) whenEnds(session, () => void take((of) => of === session));
+  await take((of) => of !== own && !alive.has(of));
 }

@@ -6,7 +6,7 @@ import { demoJob, shippedSheets, unlistedSheets } from '../../tests/harness/ship
 import { packBlock, unpackBlock } from '../core/trace/block';
 import { EXPORT_COLUMNS } from '../core/trace/export';
 import type { TraceEntry } from '../core/trace/entry';
-import { BujoDatabase, type TrialRunRow } from './database';
+import { BujoDatabase, type RunRow, type TrialRunRow } from './database';
 import { chooseJob, keepJob, readShelf, removeJob, storedJob, updateJob } from './jobs';
 import { keepNonvolatile, readNonvolatile } from './nonvolatile';
 import { pinnedIn, revisionsOf } from '../core/sheet/shelf';
@@ -24,7 +24,7 @@ import { NO_VISIT } from '../core/handover/visit';
 import { shippedRecords } from './record-row';
 import { recordShelf } from './record-shelf';
 import { roomOf } from './room';
-import { RunKeeper, takeCutRuns } from './runs';
+import { RunKeeper, tellCutRuns } from './runs';
 import { readTrace } from './trace-reader';
 import { exportTrace } from './trace-export';
 import { TraceWriter } from './trace-writer';
@@ -141,6 +141,36 @@ it('what comes while blocks are joined is written without waiting for another en
   transaction.mockRestore();
 });
 
+/** Sessions of other tabs, which end when the test says so; `cutIn` is a start of the page. */
+function sessionsAlive(...names: readonly string[]) {
+  const waiting: (readonly [session: string, act: () => void])[] = [];
+  let told: readonly RunRow[] = [];
+  const alive = {
+    held: () => Promise.resolve(new Set(names)),
+    whenEnds: (session: string, act: () => void) => void waiting.push([session, act]),
+  };
+  const fail = (error: unknown): never => {
+    throw error;
+  };
+  let database: BujoDatabase;
+  return {
+    cutIn: async (of: BujoDatabase): Promise<readonly RunRow[]> => {
+      database = of;
+      told = [];
+      await tellCutRuns(of, 'own', alive, (rows) => (told = [...told, ...rows]), fail);
+      return told;
+    },
+    end: async (session: string): Promise<readonly RunRow[]> => {
+      told = [];
+      for (const [of, act] of waiting) if (of === session) act();
+      // What was begun in the database is done and told before this.
+      await database.runs.toArray();
+      await new Promise((resolve) => setTimeout(resolve, 50));
+      return told;
+    },
+  };
+}
+
 describe('procedures that a reload cut off', () => {
   const procedure: Procedure = {
     kind: 'list',
@@ -174,11 +204,16 @@ describe('procedures that a reload cut off', () => {
     timers.forEach((action) => action());
     keeper.keep({ id: 'three', session: 'old', line: 'K1', procedure, run: endRun(run, 'stop', 'Stop') });
     await database.runs.toArray();
-    const cut = await takeCutRuns(database, (session) => session !== 'alive');
+    const sessions = sessionsAlive('alive');
+    const cut = await sessions.cutIn(database);
     expect(cut.map(({ id, run: { end, why } }) => [id, end, why])).toEqual([
-      ['one', 'reload', 'this page was reloaded or closed at step 2 of 2; the step may have been done'],
+      ['one', 'reload', 'its page was reloaded or closed at step 2 of 2; the step may have been done'],
     ]);
-    expect(await takeCutRuns(database, (session) => session !== 'alive')).toEqual([]);
+    expect(await sessions.cutIn(database)).toEqual([]);
+    // The other tab goes, as one that was reloaded does a moment after its successor looked: its run is told then, and once.
+    const told = await sessions.end('alive');
+    expect(told.map(({ id, run: { end } }) => [id, end])).toEqual([['two', 'reload']]);
+    expect(await sessions.end('alive')).toEqual([]);
   });
 });
 
@@ -454,10 +489,10 @@ describe('runs of trials', () => {
     await shelf.keep(row('cut', null));
     await database.runs.put({ id: 'cut', session: 'gone', line: 'k', procedure, run });
     expect((await shelf.of('j'))[0]?.run).toBeNull();
-    expect(await takeCutRuns(database, (session) => session === 'gone')).toHaveLength(1);
+    expect(await sessionsAlive().cutIn(database)).toHaveLength(1);
     expect((await shelf.of('j'))[0]).toMatchObject({
       remark: 'quiet',
-      run: { end: 'reload', why: 'this page was reloaded or closed at step 1 of 1; the step may have been done' },
+      run: { end: 'reload', why: 'its page was reloaded or closed at step 1 of 1; the step may have been done' },
     });
   });
 

@@ -19,3 +19,9 @@ export function dateText(wallMs: number): string {
   const two = (number: number): string => String(number).padStart(2, '0');
   return `${date.getFullYear()}-${two(date.getMonth() + 1)}-${two(date.getDate())} ${two(date.getHours())}:${two(date.getMinutes())}`;
 }
+
+/** `12.5 ms` of microseconds. */
+export const msText = (us: number): string => `${(us / 1000).toFixed(1)} ms`;
+
+/** Milliseconds for a table that names the unit in its head; a dash where nobody knows. */
+export const inMs = (us: number): string => (Number.isNaN(us) ? '–' : (us / 1000).toFixed(1));

@@ -1,6 +1,7 @@
 /// <reference lib="webworker" />
 import { messageOf } from '../core/message-of';
 import { isPacketFile } from '../core/capture/pcap-read';
+import { roundsOf } from '../core/capture/rounds';
 import { rankUnknown } from '../core/unknown/rank';
 import type { FramesAnswer, FramesQuestion } from '../messages/frames';
 import { breathe } from '../store/breathe';
@@ -13,7 +14,6 @@ const SAMPLE = 1 << 14;
 const TELL_EVERY_MS = 100;
 
 const tell = (answer: FramesAnswer): void => self.postMessage(answer);
-/** A turn of the event loop, so that a question that came meanwhile is heard. */
 
 let opened: OpenCapture | null = null;
 let places: Uint32Array = new Uint32Array(0);
@@ -21,10 +21,12 @@ let count = 0;
 /** Each opening and each filter has its number; an older one stops when it sees a newer. */
 let opening = 0;
 let filtering = 0;
+let watching = 0;
 
 async function open({ file, plan }: Extract<FramesQuestion, { kind: 'open' }>): Promise<void> {
   const own = ++opening;
   filtering++;
+  watching++;
   opened = null;
   const beganMs = performance.now();
   let toldMs = 0;
@@ -61,6 +63,24 @@ async function filter(question: Extract<FramesQuestion, { kind: 'filter' }>): Pr
   await turn;
 }
 
+/** What goes round; another capture that is opened ends it, and other questions are heard in between. */
+async function rounds({ ask }: Extract<FramesQuestion, { kind: 'rounds' }>): Promise<void> {
+  const own = opening;
+  const found =
+    opened &&
+    (await roundsOf(opened.capture.index, async () => {
+      await breathe();
+      return own === opening;
+    }));
+  if (found) tell({ kind: 'rounds', ask, rounds: found });
+}
+
+async function watch({ ask, round, way, layout }: Extract<FramesQuestion, { kind: 'watch' }>): Promise<void> {
+  const own = ++watching;
+  const told = await opened?.watch(round, way, layout, () => own === watching);
+  if (told) tell({ kind: 'watched', ask, ...told });
+}
+
 async function rows({ ask, from, count: wanted }: Extract<FramesQuestion, { kind: 'rows' }>): Promise<void> {
   if (!opened) return;
   const found = await opened.rows(places.slice(from, Math.min(from + wanted, count)));
@@ -74,6 +94,7 @@ async function answer(question: FramesQuestion): Promise<void> {
     case 'close':
       opening++;
       filtering++;
+      watching++;
       opened = null;
       return;
     case 'sample': {
@@ -84,6 +105,10 @@ async function answer(question: FramesQuestion): Promise<void> {
       return filter(question);
     case 'rows':
       return rows(question);
+    case 'rounds':
+      return rounds(question);
+    case 'watch':
+      return watch(question);
     case 'export': {
       if (!opened) return;
       const blob = await opened.export(places.slice(0, count), question.form);

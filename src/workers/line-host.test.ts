@@ -289,17 +289,15 @@ describe('a page that hangs, sleeps or lets go', () => {
     await one.do(OPEN);
     const requests = ['03 10 02C1 0003 06 0005 0014 0FA0', '03 03 0181 0005'].map((hex, i) => ({
       text: 'a block',
-      bytes: rtu(hex),
+      inTurn: [rtu(hex)],
       isInput: i === 1,
     }));
     const cycle = (word: string) =>
       cycleProcedure(
         3,
         'cycle',
-        requests.map((own, i) => (i === 0 ? { ...own, bytes: rtu(`03 10 02C1 0003 06 ${word} 0014 0FA0`) } : own)),
-        100,
-        2,
-        word === '000D',
+        requests.map((own, i) => (i === 0 ? { ...own, inTurn: [rtu(`03 10 02C1 0003 06 ${word} 0014 0FA0`)] } : own)),
+        { everyMs: 100, lostMost: 2, turns: word === '000D', life: null },
       );
     await one.do({ kind: 'procedure', line: 'K1', procedure: cycle('0005'), id: 'ready' });
     pass(one, 1_000, true);

@@ -4,8 +4,12 @@ import type { FrameEntry, FrameFilter } from '../core/capture/frame-index';
 import { leastOf, mostOf } from '../core/extent';
 import { ModbusTcpPackets, pcapngHead, serialPacket } from '../core/capture/pcapng-write';
 import type { CapturePlan } from '../core/capture/capture-plan';
+import { isOfRound, type Round } from '../core/capture/rounds';
 import { captureReader, type Capture } from '../core/capture/read-capture';
 import type { LineProtocol } from '../core/protocol/line-protocol';
+import { BlockWatch, wordItems, type WatchedBlock } from '../core/process-image/block-watch';
+import type { ImageItem, ImageOrder } from '../core/process-image/image';
+import { carriedBytes } from '../core/protocol/carried-bytes';
 import { protocolOfCapture } from '../core/protocol/of-capture';
 import { framingOf, TCP } from '../core/modbus/framing';
 import type { CaptureRow } from '../messages/frames';
@@ -145,6 +149,61 @@ export class OpenCapture {
       if (!onFound(found, count, until, until === places.length)) return;
     }
     if (places.length === 0) onFound(found, 0, 0, true);
+  }
+
+  /** What one round of the capture carries, one way, cycle by cycle; null where `goesOn` ended it. */
+  async watch(
+    round: Round,
+    way: 'out' | 'in',
+    layout: { readonly items: readonly ImageItem[]; readonly order: ImageOrder } | null,
+    goesOn: () => boolean,
+  ): Promise<{ readonly bytes: Uint8Array | null; readonly told: WatchedBlock } | null> {
+    const { index } = this.capture;
+    const protocol = round.tcp ? this.#overTcp : this.#protocol;
+    let watch = layout && new BlockWatch(layout.items, layout.order);
+    let last: Uint8Array | null = null;
+    /** Cycles before the first that brought anything: only then is it known how many words there are. */
+    const early: number[] = [];
+    for (const part of this.#placesOf(round)) {
+      const entries = part.flatMap((place) => index.at(place) ?? []);
+      const replies = entries.map(({ partner }) => (partner < 0 ? null : index.at(partner)));
+      const bytes = await this.#bytesOf([...entries, ...replies.flatMap((reply) => reply ?? [])]);
+      if (!goesOn()) return null;
+      for (const [i, entry] of entries.entries()) {
+        const reply = replies[i] ?? null;
+        const carried = carriedBytes(
+          protocol,
+          bytes.get(entry.offset) ?? NOTHING,
+          reply && !reply.fault ? (bytes.get(reply.offset) ?? null) : null,
+        );
+        const own = reply && !reply.exception && !reply.fault ? carried[way] : null;
+        if (own && !watch) {
+          watch = new BlockWatch(wordItems(own.length), 'big');
+          for (const atUs of early) watch.add(atUs, null);
+        }
+        if (watch) watch.add(entry.timeUs, own);
+        else early.push(entry.timeUs);
+        last = own ?? last;
+      }
+    }
+    watch ??= new BlockWatch([], 'big');
+    return { bytes: last?.slice() ?? null, told: watch.told() };
+  }
+
+  /** The requests of a round, a batch at a time. */
+  *#placesOf(round: Round): Generator<readonly number[]> {
+    const { index } = this.capture;
+    let batch: number[] = [];
+    // The columns leave little to look at.
+    for (const place of index.filter({ unit: round.unit, fc: round.fc })) {
+      const entry = index.at(place);
+      if (!entry || !isOfRound(round, entry)) continue;
+      batch.push(place);
+      if (batch.length < BATCH) continue;
+      yield batch;
+      batch = [];
+    }
+    yield batch;
   }
 
   /** The frames at these places as a file; times count from 1970 where the source has none of its own. */

@@ -35,8 +35,11 @@ function indexOf(slug: string): SheetIndex {
 /** Modbus TCP has a unit, and no serial settings. */
 const NO_SERIAL_END = { station: 1, settings: K1_SETTINGS };
 
-/** The lift as it was put into service: limits of 0 to 2400 mm, end switches in use, home at its switch from below, which shows 592.5 mm. */
-const LIFT_KEPT = { '69': 0, '71': 3_932_160, '79': 1, '80': 20, '87': -970_752 };
+/**
+ * The lift as it was put into service: limits of 0 to 2400 mm, end switches in use, home at its switch from below, which shows 592.5 mm; its lists of
+ * gathered values are in use, and want to be written every two seconds.
+ */
+const LIFT_KEPT = { '69': 0, '71': 3_932_160, '79': 1, '80': 20, '87': -970_752, '100': 1, '101': 200 };
 
 /** E1: a stacker lift over Modbus TCP. A restart closes its connections and refuses new ones for as long as the drive starts. */
 function lift(clock: LiveClock, device: () => TcpDevice): Serve {

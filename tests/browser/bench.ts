@@ -1,7 +1,8 @@
-import { expect, test as base, type BrowserContext, type Page } from '@playwright/test';
+import { expect, type BrowserContext, type Page } from '@playwright/test';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { test as base } from './told-again';
 
 /** What a technician does, by the words on the screen. */
 export class BenchPage {
@@ -89,7 +90,13 @@ export const test = base.extend<{ bench: BenchPage }, { window: BrowserContext }
     async ({ playwright }, use, { project }) => {
       const folder = mkdtempSync(path.join(tmpdir(), 'bujo-browser-'));
       const { launchOptions, viewport, baseURL } = project.use;
-      const window = await playwright.chromium.launchPersistentContext(folder, { ...launchOptions, viewport, baseURL });
+      const window = await playwright.chromium.launchPersistentContext(folder, {
+        ...launchOptions,
+        viewport,
+        baseURL,
+        // Each story begins without the program kept, and would keep all of it in its midst; the story of that has a window of its own.
+        serviceWorkers: 'block',
+      });
       await use(window);
       await window.close();
       rmSync(folder, { recursive: true, force: true });

@@ -2,7 +2,8 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { chromium, expect, test, type BrowserContext, type Page } from '@playwright/test';
+import { chromium, expect, type BrowserContext, type Page } from '@playwright/test';
+import { test } from './told-again';
 
 const KILLS = 20;
 
@@ -45,7 +46,7 @@ test(`the browser is killed in the middle of polling, ${KILLS} times: nothing to
   baseURL,
   launchOptions,
 }) => {
-  test.setTimeout(180_000);
+  test.setTimeout(360_000);
   const profile = mkdtempSync(path.join(tmpdir(), 'bujo-profile-'));
   let before: { readonly session: string; readonly kept: number } | null = null;
   for (let kill = 0; kill <= KILLS; kill++) {

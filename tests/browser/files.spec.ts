@@ -1,6 +1,7 @@
 import { readFile } from 'node:fs/promises';
-import { test as plain, type Download } from '@playwright/test';
+import type { Download } from '@playwright/test';
 import { BenchPage, expect, test } from './bench';
+import { test as plain } from './told-again';
 
 const textOf = async (download: Download): Promise<string> => readFile(await download.path(), 'utf8');
 

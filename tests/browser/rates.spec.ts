@@ -1,4 +1,5 @@
-import { expect, test as base } from '@playwright/test';
+import { expect } from '@playwright/test';
+import { test as base } from './told-again';
 import { BenchPage } from './bench';
 
 /** Counts what the line worker posts, without touching it. */

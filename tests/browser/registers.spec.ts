@@ -56,15 +56,18 @@ test('the controller is played on the fan: it turns by the block alone, Stop cle
   await bench.stage('Registers');
   await page.getByRole('tab', { name: 'Play the controller' }).click();
   const word = page.getByLabel(/^11\.01 control word/);
+  const back = page.getByRole('table', { name: /^Block from/ });
   await page.getByLabel(/^11\.02 ramp time/).fill('1 s');
   await page.getByLabel(/^11\.03 speed reference/).fill('17.5 Hz');
   const turn = async (): Promise<void> => {
     await word.fill('0x0005');
     await bench.press(/^(?:Begin the cycle|Put this block in)$/);
-    await expect(page.getByRole('row', { name: /^6\.02 status word .*enabled, standing/ })).toBeVisible();
+    await expect(back.getByRole('row', { name: /^6\.02 status word .*enabled, standing/ })).toBeVisible();
     await word.fill('0x000D');
     await bench.press(/: the shaft may turn$/);
-    await expect(page.getByRole('row', { name: /^6\.02 status word .*at speed/ })).toBeVisible({ timeout: 15_000 });
+    await expect(back.getByRole('row', { name: /^6\.02 status word .*at speed/ })).toBeVisible({ timeout: 15_000 });
+    // What came of it is told beside what was put in.
+    await expect(page.getByRole('table', { name: 'What moved in the block from the drive' })).toContainText('at speed');
   };
   await turn();
   await expect(page.getByRole('status', { name: 'Set in motion by this bench' })).toContainText(
@@ -83,7 +86,7 @@ test('the controller is played on the fan: it turns by the block alone, Stop cle
   await page.reload();
   await bench.stage('Registers');
   await page.getByRole('tab', { name: 'Play the controller' }).click();
-  await expect(page.getByRole('status', { name: 'The cycle' })).toContainText('over: this page was reloaded or closed');
+  await expect(page.getByRole('status', { name: 'The cycle' })).toContainText('over: its page was reloaded or closed');
   await expect(word).toHaveValue('0x0004');
   // The line is closed, and nothing is sent before another press.
   await expect(page.getByRole('button', { name: 'Begin the cycle' })).toBeDisabled();

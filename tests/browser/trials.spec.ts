@@ -47,7 +47,7 @@ test('loss of link on the fan: expected as a band, run on the line, measured; a 
   await bench.stage('Trials');
   const runs = page.getByRole('table', { name: 'Runs of this job' });
   await expect(
-    runs.getByRole('row', { name: /Direction 3 · kiln fan · not done this page was reloaded or closed at step/ }),
+    runs.getByRole('row', { name: /Direction 3 · kiln fan · not done its page was reloaded or closed at step/ }),
   ).toBeVisible();
   await expect(
     runs.getByRole('row', { name: /Loss of link 3 · kiln fan (?:✓ passed|\? cannot be told)/ }),

@@ -3,7 +3,7 @@ import type { ReactNode } from 'react';
 import { createStore } from 'zustand/vanilla';
 import type { Bench } from '../../src/bench/bench';
 import { BenchProvider } from '../../src/bench/bench-context';
-import { FIRST_STATE, stationKey, type BenchState } from '../../src/bench/state/bench-state';
+import { indexOf, FIRST_STATE, stationKey, type BenchState } from '../../src/bench/state/bench-state';
 import { createDrafts } from '../../src/bench/state/drafts';
 import type { Job } from '../../src/core/job/job';
 import type { WayBack } from '../../src/core/job/take-away';
@@ -48,11 +48,13 @@ export function benchAt(line: string, station: number, part: Partial<BenchState>
     bench,
     /** What was read of the station just now, by role. */
     know: (words: Partial<Record<ParameterRole, number>>, isOpen: boolean): void => {
-      const index = state.getState().sheets.get('tern');
+      const index = indexOf(state.getState(), lineId, station) ?? state.getState().sheets.get('tern');
       const values = new Map(
         Object.entries(words).flatMap(([role, word]) => {
           const place = index?.byRole.get(role as ParameterRole);
-          return place?.cells[0] ? [[place.cells[0], { word, atUs: 0 }] as const] : [];
+          // Of a wide value, the last word.
+          const cells = place?.cells ?? [];
+          return cells.map((cell, i) => [cell, { word: i === cells.length - 1 ? word : 0, atUs: 0 }] as const);
         }),
       );
       state.setState({

@@ -31,11 +31,14 @@ export async function visitedFan(factory: Readonly<Record<string, number>> = {})
   const read = (number: string): void => {
     for (const request of places.read(3, [place(number)])) line.ask(request);
   };
-  const write = (number: string, pattern: number): void => {
-    const request = places.write(3, place(number), pattern, () => undefined);
+  const writeTo = (station: number, number: string, pattern: number): void => {
+    const request = places.write(station, place(number), pattern, () => undefined);
     if (!request) throw new Error(`${number} cannot be written`);
     line.ask(request);
   };
+  const write = (number: string, pattern: number): void => writeTo(3, number, pattern);
+  /** A broadcast: station 0 of Modbus on a serial line. */
+  const writeToAll = (number: string, pattern: number): void => writeTo(0, number, pattern);
   /** Runs a trial that ships to its end, each question answered by its first choice. */
   const run = (id: string): void => {
     const trial = SHIPPED_TRIALS.find((one) => one.id === id);
@@ -77,6 +80,7 @@ export async function visitedFan(factory: Readonly<Record<string, number>> = {})
   const facts = () => {
     const reader = new TraceFacts(
       () => ({ protocol: line.protocol, index: line.index }),
+      () => [3],
       () => STARTED_MS,
     );
     line.entries.forEach((entry, sequence) =>
@@ -103,5 +107,5 @@ export async function visitedFan(factory: Readonly<Record<string, number>> = {})
     return { job, drives: [drive], visit: { ...NO_VISIT, ...visit }, madeMs: STARTED_MS + 7_200_000, zoneMinutes: -60 };
   };
   const text = (number: string, pattern: number): string => meaningOf(line.index, place(number), pattern);
-  return { ...line, job, places, read, write, run, writings, facts, input, place, text };
+  return { ...line, job, places, read, write, writeToAll, run, writings, facts, input, place, text };
 }

@@ -5,7 +5,7 @@ import type { WayBack } from '../../core/job/take-away';
 import type { BadRow } from '../../store/jobs';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { TraceEntry } from '../../core/trace/entry';
-import { EMPTY_RECORD, withNewer, withoutOldest, type TraceRecord } from '../../core/trace/record';
+import { EMPTY_RECORD, RECORD_MOST, withNewer, withoutOldest, type TraceRecord } from '../../core/trace/record';
 import type { LineBatch, LineState, StopReport } from '../../messages/line';
 import type { ExchangeResult } from '../../link/request';
 import { runsAfter, type RunView } from './runs';
@@ -13,8 +13,6 @@ import { afterCut, afterExchange, UNKNOWN_STATION, type StationView } from './li
 
 /** The newest entries, unpacked, for views that look back over a short time; the whole record is `record`. */
 export const TRACE_WINDOW = 5000;
-/** Entries that the page holds, packed; a list of more could not be scrolled in a browser. Older ones stay in the database. */
-export const RECORD_MOST = 1_500_000;
 /** Results that views may still ask for by ticket. */
 const RESULTS_KEPT = 50;
 

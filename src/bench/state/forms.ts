@@ -36,15 +36,18 @@ export interface FormFields {
   readonly ramp: 'reference' | 'seconds' | 'jerk seconds';
   readonly 'read-back': 'written' | 'read' | 'resolution';
   readonly 'planned value': string;
+  readonly plan: 'memory';
   readonly plate: keyof Nameplate | 'intent';
   readonly visit: 'name';
   readonly 'cycle block': string;
+  readonly 'cycle life': 'blocks' | 'item' | 'form' | 'bit' | 'back' | 'cycles';
   readonly move: 'to' | 'kind' | 'speed' | 'acceleration' | 'deceleration' | 'times' | 'dwell' | 'step';
   /** Of an entry of a drive's sheet. */
   readonly 'entry note': 'manual' | 'tried' | 'remark';
   /** Of a block. */
   readonly 'known items': string;
   readonly 'own block': 'rows';
+  readonly 'block at the drive': 'first' | 'table';
   /** Of nothing: one of each. */
   readonly 'any word': 'profile' | 'which' | 'text';
   readonly 'unknown bytes': 'text';

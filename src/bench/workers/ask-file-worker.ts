@@ -1,5 +1,7 @@
 import type { FileAnswer, FileQuestion } from '../../messages/file';
 
+const NOT_STARTED = 'the part of the program that reads files did not start: the local server does not answer';
+
 /** Asks the file worker one thing; it is started for that and ended after it. */
 export function askFileWorker(question: FileQuestion): Promise<FileAnswer> {
   const worker = new Worker(new URL('../../workers/file.worker.ts', import.meta.url), {
@@ -9,7 +11,8 @@ export function askFileWorker(question: FileQuestion): Promise<FileAnswer> {
   return new Promise<FileAnswer>((resolve) => {
     worker.addEventListener('message', ({ data }: MessageEvent<FileAnswer>) => resolve(data));
     worker.addEventListener('error', ({ message }) =>
-      resolve({ kind: 'faults', faults: [{ path: '', text: message }] }),
+      // A worker whose script does not come says nothing of it.
+      resolve({ kind: 'faults', faults: [{ path: '', text: message || NOT_STARTED }] }),
     );
     worker.postMessage(question);
   }).finally(() => worker.terminate());

@@ -1,3 +1,4 @@
+import Papa from 'papaparse';
 import { counted } from '../counted';
 import type { Cable, CableCore, CableEnd } from './cable';
 import type { Signal } from './signals';
@@ -253,12 +254,6 @@ export function rightCores(medium: Cable['medium'], [a, b]: Cable['ends']): Cabl
   });
 }
 
-/** A cell as a spreadsheet reads it: a text that looks like a formula stays a text. */
-function csvCell(text: string): string {
-  const safe = /^[=+\-@\t\r]/.test(text) ? `'${text}` : text;
-  return /[",\r\n]/.test(safe) ? `"${safe.replaceAll('"', '""')}"` : safe;
-}
-
 /** The wire list as CSV, for a spreadsheet or a label printer. */
 export function wireListCsv(cable: Cable): string {
   const [a, b] = cable.ends;
@@ -271,5 +266,5 @@ export function wireListCsv(cable: Cable): string {
     row.to,
     row.toSignal,
   ]);
-  return [head, ...rows].map((cells) => cells.map(csvCell).join(',')).join('\r\n') + '\r\n';
+  return `${Papa.unparse([head, ...rows], { newline: '\r\n', escapeFormulae: true })}\r\n`;
 }

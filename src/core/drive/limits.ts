@@ -2,7 +2,7 @@ import { EXCEPTIONS } from '../modbus/exceptions';
 import type { ModbusMessage } from '../modbus/message';
 import { readBy, writtenBy } from '../modbus/touched';
 import { meaningOf, numberOf } from './describe';
-import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
+import { ownCell, type PlacedParameter, type SheetIndex } from '../sheet/index-sheet';
 import type { RegisterRange, TableRange } from '../modbus/touched';
 import type { ModbusTable } from '../registers/tables';
 import { patternOfNumber, patternOfWords } from '../values/pattern';
@@ -73,7 +73,7 @@ function againstWrites(
     const cell = registerCell(first + i, table);
     const parameter = index.byCell.get(cell);
     if (!parameter) return [remark(`Register ${first + i} is not in the sheet.`)];
-    const part = parameter.cells.indexOf(cell);
+    const part = parameter.cells.indexOf(ownCell(index, cell));
     const own = words.slice(i, i + parameter.cells.length);
     if (part > 0) return i === 0 ? [remark(halfText(parameter))] : [];
     if (own.length < parameter.cells.length) return [remark(halfText(parameter))];

@@ -1,9 +1,9 @@
 import type { ModbusMessage } from '../modbus/message';
 import { writtenBy } from '../modbus/touched';
-import type { SheetIndex } from '../sheet/index-sheet';
+import { ownCell, type SheetIndex } from '../sheet/index-sheet';
 import { registerCell } from '../sheet/place';
 import { wordMayTurn } from './turning';
-import { patternOfWords } from '../values/pattern';
+import { patternIn } from './seen';
 
 /** What a request does to a drive, told from its message and the sheet, whichever view built it. Words are raw; undefined = untouched. */
 export interface RequestEffect {
@@ -17,15 +17,16 @@ export interface RequestEffect {
 export function effectOf(message: ModbusMessage, index: SheetIndex): RequestEffect {
   const writes = writtenBy(message);
   if (!writes) return {};
+  // By whichever way a value is reached: a drive turns by its list of gathered values as by the register itself.
+  const put = new Map(
+    writes.words.map((word, i) => {
+      return [ownCell(index, registerCell(writes.first + i, writes.table)), word] as const;
+    }),
+  );
   const written = (role: 'control-word' | 'speed-reference'): number | undefined => {
     const place = index.byRole.get(role);
-    const at = place
-      ? writes.words.findIndex((_, i) => registerCell(writes.first + i, writes.table) === place.cells[0])
-      : -1;
-    if (!place || at < 0) return undefined;
-    const words = writes.words.slice(at, at + place.cells.length);
     // A part of a wide value says nothing of the whole.
-    return words.length === place.cells.length ? (patternOfWords(words, place.order) ?? undefined) : undefined;
+    return place && patternIn(place, (cell) => put.get(cell));
   };
   const control = written('control-word');
   const reference = written('speed-reference');

@@ -1,9 +1,10 @@
 import Papa from 'papaparse';
 import { wireListCsv } from '../cable/check-cable';
+import { wiringCsv } from '../cable/check-wiring';
 import { sheetsOfJob, jobFileText } from '../job/job-file';
 import { settingsText } from '../line/settings';
 import { cardRows, wordCard } from '../papers/word-card';
-import { blocksOfSheet } from '../process-image/blocks';
+import { blocksOfDrive } from '../process-image/register-blocks';
 import { declarationsOf } from '../process-image/controller';
 import { csvOfBlock } from '../process-image/controller-text';
 import { placeOfOwn, type OwnBlock } from '../process-image/own-block';
@@ -46,7 +47,7 @@ export const controllerFiles = ({ drives, job }: HandoverInput): readonly Archiv
       const rows = cardRows(card).map((row) => row.map(harmless));
       return [
         { path: `controller/${driveFile(drive)}-words.csv`, text: `${Papa.unparse(rows, { newline: '\r\n' })}\r\n` },
-        ...blocksOfSheet(index).flatMap(({ id, items, direction }): readonly ArchiveFile[] => {
+        ...blocksOfDrive(index).flatMap(({ id, items, direction }): readonly ArchiveFile[] => {
           const area = direction === 'to-drive' ? 'Q' : 'I';
           const made = declarationsOf(items, { area, start: 0, counts: 'bytes' });
           return made.ok ? [{ path: `controller/${driveFile(drive)}-${id}.st`, text: made.value }] : [];
@@ -90,6 +91,7 @@ export function archiveFiles(input: HandoverInput): readonly ArchiveFile[] {
     ...job.lines.flatMap(({ name, cable }) =>
       cable ? [{ path: `cables/${plain(name)}.csv`, text: wireListCsv(cable) }] : [],
     ),
+    ...(job.wiring ? [{ path: 'cables/wiring.csv', text: wiringCsv(job.wiring) }] : []),
     ...drives.flatMap((drive): readonly ArchiveFile[] => {
       const { now, runs, station, line } = drive;
       const at = new Date(now?.startedMs ?? madeMs).toISOString();

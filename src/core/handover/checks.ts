@@ -171,10 +171,12 @@ const CHECKS: Readonly<
     const { kept, restarted } = drive.facts;
     return written.flatMap(({ parameter, last }): readonly Found[] => {
       const name = `${parameter.number} ${parameter.name}`;
-      if (parameter.kept === undefined || (restarted && restarted.atMs > last.atMs)) return [];
+      const isKept = last.keeps ?? parameter.kept;
+      if (isKept === undefined || (restarted && restarted.atMs > last.atMs)) return [];
       const what = 'what was written is kept when power goes';
       const from = fromExchange(last);
-      if (!parameter.kept) return [{ what, found: `${name} is in working memory only`, mark: 'bad', from }];
+      if (last.keeps) return [{ what, found: `${name}: kept by its write`, mark: 'good', from }];
+      if (!isKept) return [{ what, found: `${name} is in working memory only`, mark: 'bad', from }];
       if (!order) return [];
       return kept && kept.atMs >= last.atMs
         ? [{ what, found: `${name}: kept ${timeText(kept.atMs, zoneMinutes)}`, mark: 'good', from: fromExchange(kept) }]

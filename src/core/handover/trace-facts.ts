@@ -23,6 +23,8 @@ export interface WordSeen extends Seen {
 export interface Written extends WordSeen {
   readonly before: number | undefined;
   readonly cause: string;
+  /** Whether its request said that it is kept without power, or is not; null where it said nothing of it. */
+  readonly keeps: boolean | null;
 }
 
 /** A fault of the drive: from the answer that told it first to the one that told that it is gone. */
@@ -119,12 +121,19 @@ class Drive {
  */
 export class TraceFacts {
   readonly #driveOf: (line: string, station: number) => FactsDrive | null;
+  readonly #stationsOf: (line: string) => readonly number[];
   readonly #startMs: (session: string) => number;
   readonly #drives = new Map<string, Drive | null>();
   readonly #waiting = new Map<string, Map<number, TraceEntry>>();
 
-  constructor(driveOf: (line: string, station: number) => FactsDrive | null, startMs: (session: string) => number) {
+  /** `stationsOf`: all drives of a line, whom a request to all reaches. */
+  constructor(
+    driveOf: (line: string, station: number) => FactsDrive | null,
+    stationsOf: (line: string) => readonly number[],
+    startMs: (session: string) => number,
+  ) {
     this.#driveOf = driveOf;
+    this.#stationsOf = stationsOf;
     this.#startMs = startMs;
   }
 
@@ -155,10 +164,17 @@ export class TraceFacts {
     const own = this.#waiting.get(entry.line) ?? new Map<number, TraceEntry>();
     this.#waiting.set(entry.line, own);
     own.set(entry.exchange, entry);
-    const drive = this.#drive(entry.line, entry.station);
-    for (const [cell, word] of drive?.places?.written(entry.bytes) ?? [])
-      drive?.doubts.set(cell, { ...this.#seen(entry), word });
+    const seen = this.#seen(entry);
+    for (const station of this.#reached(entry)) {
+      const drive = this.#drive(entry.line, station);
+      for (const [cell, word] of drive?.places?.written(entry.bytes) ?? []) drive?.doubts.set(cell, { ...seen, word });
+    }
     if (own.size > MOST_WAITING) for (const oldest of own.keys()) return void own.delete(oldest);
+  }
+
+  /** The stations that a request is for: to one that nobody answers, all of the line. */
+  #reached({ line, station, bytes }: TraceEntry): readonly number[] {
+    return this.#driveOf(line, station)?.protocol.answers(bytes) === false ? this.#stationsOf(line) : [station];
   }
 
   #answered(drive: Drive, request: TraceEntry, reply: TraceEntry, seen: Seen): void {
@@ -171,7 +187,7 @@ export class TraceFacts {
     for (const [cell, word] of places.written(request.bytes)) {
       const earlier = drive.written.get(cell);
       const before = earlier ? earlier.before : words.get(cell)?.word;
-      drive.written.set(cell, { ...seen, word, before, cause: request.cause });
+      drive.written.set(cell, { ...seen, word, before, cause: request.cause, keeps: places.keeps(request.bytes) });
       drive.doubts.delete(cell);
       const role = index.byCell.get(cell)?.role;
       if (role === 'keep' && word !== 0) facts.kept = seen;

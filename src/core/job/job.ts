@@ -1,5 +1,6 @@
 import * as v from 'valibot';
 import { CableSchema } from '../cable/cable';
+import { WiringSchema } from '../cable/wiring';
 import { IpPlanSchema } from '../line/ip-plan';
 import { OwnBlockSchema } from '../process-image/own-block';
 import { TrialSchema } from '../trial/trial';
@@ -88,6 +89,8 @@ export const JobSchema = v.strictObject({
   about: v.optional(Text),
   lines: v.pipe(v.array(LineSchema), v.maxLength(MOST_LINES)),
   ipPlan: v.optional(IpPlanSchema),
+  /** Which port of which device goes to which. */
+  wiring: v.optional(WiringSchema),
   /** Frames that were kept, in the order of the user. */
   frames: v.optional(v.pipe(v.array(KeptFrameSchema), v.maxLength(MOST_FRAMES))),
   /** Trials of the user's own. */

@@ -14,7 +14,7 @@ export type JobFault = FormFault;
 export const LARGEST_JOB_FILE = 32 * 1024 * 1024;
 
 /** More sheets than this are in no job. */
-const MOST_SHEETS = 200;
+export const MOST_SHEETS = 200;
 
 /** Reads a job file's text: JSON, format, form, the fields against each other, and the sheets in it. Nothing of a faulty file is used. */
 export function readJobText(text: string): Result<JobFile, readonly JobFault[]> {

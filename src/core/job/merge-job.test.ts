@@ -29,6 +29,7 @@ it('a colleague’s notes, cable, new station and new line are offered each by i
       }),
     ),
     ipPlan: (job.ipPlan ?? []).slice(1),
+    wiring: { root: 'laptop', ring: false, links: (job.wiring?.links ?? []).slice(1) },
   };
   theirs.lines.push(another);
   const offers = mergeOffers(job, theirs);
@@ -40,6 +41,11 @@ it('a colleague’s notes, cable, new station and new line are offered each by i
     ['K1 kiln: station 9 · damper', '', 'without a sheet'],
     ['the line K9 gate', '', expect.stringMatching(/^RS-485, USS, 38400 8E1; 4 · vent hoist$/) as string],
     ['the address plan', expect.stringMatching(/^laptop /) as string, expect.not.stringMatching(/^laptop /) as string],
+    [
+      'the wiring from port to port',
+      expect.stringMatching(/^laptop 1 to /) as string,
+      expect.not.stringMatching(/^laptop /) as string,
+    ],
   ]);
   for (const { take, back } of offers) {
     const taken = take(job);

@@ -214,7 +214,7 @@ const listed = <Key extends 'frames' | 'trials' | 'blocks'>(
   );
 
 /**
- * What another record of a job has that this one has not, or has otherwise: lines, stations, cables, notes, addresses, kept frames, trials, blocks. What only
+ * What another record of a job has that this one has not, or has otherwise: lines, stations, cables, notes, addresses, wiring, kept frames, trials, blocks. What only
  * this one has stays and is not offered. What is the same in both costs one comparison a line.
  */
 export function mergeOffers(own: Job, theirs: Job): readonly MergeOffer[] {
@@ -226,6 +226,13 @@ export function mergeOffers(own: Job, theirs: Job): readonly MergeOffer[] {
       get: ({ ipPlan }) => ipPlan,
       put: (job, value) => (value ? { ...job, ipPlan: value } : without(job, 'ipPlan')),
       show: (value) => value.map(({ name, address }) => `${name} ${address}`).join(', '),
+    }),
+    whole<NonNullable<Job['wiring']>>({
+      key: 'wiring',
+      what: 'the wiring from port to port',
+      get: ({ wiring }) => wiring,
+      put: (job, value) => (value ? { ...job, wiring: value } : without(job, 'wiring')),
+      show: ({ links }) => links.map(({ a, b }) => `${a.device} ${a.port} to ${b.device} ${b.port}`).join(', '),
     }),
     ...listed('frames', 'kept frame', theirs),
     ...listed('trials', 'trial', theirs),

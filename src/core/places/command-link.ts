@@ -4,7 +4,7 @@ import { encodeDialect } from '../dialect/write';
 import type { PlacedParameter } from '../sheet/index-sheet';
 import { numberOfPattern } from '../values/pattern';
 import { cellOf, type Cell } from '../sheet/place';
-import { oneNumber, type PlaceLink } from './place-link';
+import { oneNumber, SAYS_NO_MEMORY, type PlaceLink } from './place-link';
 
 /** Places that are commands of a dialect. */
 export function commandLink(dialect: Dialect): PlaceLink {
@@ -24,6 +24,7 @@ export function commandLink(dialect: Dialect): PlaceLink {
   return {
     write,
     writeWords: oneNumber(write),
+    ...SAYS_NO_MEMORY,
     read: (station, places) =>
       places.flatMap((place) => {
         const command = commandAt(place);
@@ -49,5 +50,6 @@ export function commandLink(dialect: Dialect): PlaceLink {
       // Negative numbers are kept as the pattern of 32 bits that a scale reads.
       return typeof value === 'number' ? [[cell(asked.command), value >>> 0]] : [];
     },
+    known: (told) => told,
   };
 }

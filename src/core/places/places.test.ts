@@ -159,6 +159,42 @@ describe('USS', () => {
     const older = sealUss(hex('02 0E 04 10 79 00 00 00 00 00 50 02 37 10 00 00'));
     expect(link.learned(request!, older).some(([cell]) => cell.startsWith('uss'))).toBe(false);
   });
+
+  // Task 6 reads an element, 7 writes a word, 8 a double word of an array; its index in the high half of IND by this sheet (the published description, from memory).
+  it('each element of an array is a value of its own, read, written and learned by its index', () => {
+    expect(['140', '140.1', '140.2', '140.3'].map((number) => index.byNumber.get(number)?.name)).toEqual(
+      [0, 1, 2, 3].map((element) => `fixed speeds [${element}]`),
+    );
+    expect(index.byNumber.has('140.4')).toBe(false);
+    const third = index.byNumber.get('140.2')!;
+    const [read] = link.read(4, [third]);
+    expect(readUss(read!, 4).message).toMatchObject({ ak: 6, pnu: 140, ind: 0x0200 });
+    const write = link.write(4, third, 900, unknown)!;
+    expect(readUss(write, 4).message).toMatchObject({ ak: 7, pnu: 140, ind: 0x0200, pwe: [0, 900] });
+    expect(link.written(write)).toEqual([[third.cells[0], 900]]);
+    const answer = sealUss(hex('02 0E 04 40 8C 02 00 00 00 03 84 02 37 10 00 00'));
+    expect(new Map(link.learned(read!, answer)).get(third.cells[0]!)).toBe(900);
+  });
+
+  // Tasks 11 to 14 store, 2, 3, 7 and 8 do not (the published description, from memory).
+  it('a value is written into working memory, or kept at once; a request says which', () => {
+    const of = (number: string) => index.byNumber.get(number)!;
+    const ak = (bytes: Uint8Array | null) => readUss(bytes!, 4).message?.ak;
+    const kept = ([number, words]: readonly [string, number[]]) => link.writeKept!(4, of(number), words);
+    const cases = [
+      ['120', [95]],
+      ['211', [0xffff, 0xffd6]],
+      ['140.1', [7]],
+      ['220.2', [0, 7]],
+    ] as const;
+    expect(cases.map(([number, words]) => ak(kept([number, [...words]])))).toEqual([14, 13, 12, 11]);
+    expect(cases.map(([number, words]) => ak(link.writeWords(4, of(number), words, unknown)))).toEqual([2, 3, 7, 8]);
+    expect(cases.map(([number, words]) => link.keeps(kept([number, [...words]])!))).toEqual([true, true, true, true]);
+    expect(link.keeps(link.writeWords(4, of('120'), [95], unknown)!)).toBe(false);
+    expect(link.keeps(link.read(4, [of('120')])[0]!)).toBeNull();
+    // A word of the process data is never stored.
+    expect(link.writeKept!(4, place('dunlin', 'control-word'), [0x047e])).toBeNull();
+  });
 });
 
 describe('command lines', () => {

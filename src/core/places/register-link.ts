@@ -8,7 +8,7 @@ import { registerCell } from '../sheet/place';
 import { wordsOfPattern } from '../values/pattern';
 import { wordsOfType } from '../values/type';
 import { isWide } from '../values/wide';
-import type { PlaceLink, Told } from './place-link';
+import { alsoByOwn, byOwn, SAYS_NO_MEMORY, type PlaceLink, type Told } from './place-link';
 
 /** Functions that read a table, and the most that one read brings (Modbus Application Protocol V1.1b3, section 6). */
 export const TABLE_READS: Readonly<Record<ModbusTable, { readonly fc: number; readonly most: number }>> = {
@@ -47,6 +47,7 @@ export function registerLink(index: SheetIndex, framing: ModbusFraming): PlaceLi
         : writeWords(unit, parameter, wordsOfPattern(pattern, count, parameter.order), known);
     },
     writeWords,
+    ...SAYS_NO_MEMORY,
     read: (unit, places) =>
       (Object.keys(TABLE_READS) as ModbusTable[]).flatMap((table) => {
         const wanted = places.flatMap((parameter) => {
@@ -66,11 +67,12 @@ export function registerLink(index: SheetIndex, framing: ModbusFraming): PlaceLi
     written: (request) => {
       const { message } = framing.read(request, 'request');
       const writes = message && writtenBy(message);
-      return writes ? cellsTold([writes]) : [];
+      return writes ? byOwn(index, cellsTold([writes])) : [];
     },
     learned: (request, reply) => {
       const [asked, said] = [framing.read(request, 'request').message, framing.read(reply, 'response').message];
-      return asked && said ? cellsTold(learnedFrom(asked, said)) : [];
+      return asked && said ? alsoByOwn(index, cellsTold(learnedFrom(asked, said))) : [];
     },
+    known: (told) => alsoByOwn(index, told),
   };
 }

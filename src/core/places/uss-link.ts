@@ -8,7 +8,9 @@ import type { AnsweredParameter } from '../uss/expect';
 import { channelState } from '../uss/pairing';
 import { channelWords, numberOf, readTask, writeTask, type UssParameter } from '../uss/parameter';
 import { netWords, readUss } from '../uss/telegram';
-import { oneNumber, type PlaceLink } from './place-link';
+import { patternOfCells } from '../drive/seen';
+import { actOfTask } from '../uss/task';
+import { alsoByOwn, byOwn, oneNumber, SAYS_NO_MEMORY, type PlaceLink } from './place-link';
 
 const built = (draft: UssDraft): Uint8Array | null => {
   const telegram = encodeUss(draft);
@@ -39,17 +41,28 @@ const wayOf = <Kind extends Place['kind']>({ place, others }: PlacedParameter, k
   [place, ...others].find((way): way is PlaceOf<Kind> => way.kind === kind);
 
 /** A parameter as the tasks of the channel need it; null where USS does not reach it. */
-export function ussParameterOf(parameter: PlacedParameter): UssParameter | null {
+export function ussParameterOf(parameter: PlacedParameter): (UssParameter & { readonly element: number }) | null {
   const way = wayOf(parameter, 'uss');
-  return way ? { number: way.number, double: wordsOfType(parameter.type) > 1, elements: way.elements ?? 1 } : null;
+  return way
+    ? {
+        number: way.number,
+        double: wordsOfType(parameter.type) > 1,
+        elements: way.elements ?? 1,
+        element: way.element ?? 0,
+      }
+    : null;
 }
+
+/** The cell of a parameter that a telegram is about; an index that is no element of an array has none. */
+const cellIn = ({ number, element }: { readonly number: number; readonly element: number }): Cell =>
+  cellOf({ kind: 'uss', number, element });
 
 /** What is known of each parameter of the channel, to say what its answer will be. */
 export const answeredParameters = (index: SheetIndex): readonly AnsweredParameter[] =>
   index.parameters.flatMap((parameter) => {
     const way = ussParameterOf(parameter);
     const { min, max, write = 'always' } = parameter;
-    return way ? [{ ...way, min, max, write }] : [];
+    return way?.element === 0 ? [{ ...way, min, max, write }] : [];
   });
 
 /** Tasks that change a parameter. */
@@ -62,10 +75,12 @@ export function ussLink(index: SheetIndex): PlaceLink {
     return {
       write: () => null,
       writeWords: () => null,
+      ...SAYS_NO_MEMORY,
       read: () => [],
       writes: () => false,
       written: () => [],
       learned: () => [],
+      known: (told) => told,
     };
   const open = (bytes: Uint8Array) => readUss(bytes, channelWords(netWords(bytes.length), rule));
   const processCell = (direction: 'out' | 'in', word: number): Cell => cellOf({ kind: 'process', direction, word });
@@ -82,12 +97,24 @@ export function ussLink(index: SheetIndex): PlaceLink {
       return built({ address, pkwWords: rule.pkwWords, pzd });
     }
     const parameter = ussParameterOf(place);
-    const task = parameter && writeTask(rule, address, parameter, word, 'working');
+    const task = parameter && writeTask(rule, address, parameter, word, 'working', parameter.element);
     return task?.ok ? built({ ...task.value.draft, pzd: asking(rule.pzdWords) }) : null;
   };
   return {
     write,
     writeWords: oneNumber(write),
+    writeKept: (address, place, words) => {
+      const parameter = ussParameterOf(place);
+      const pattern = patternOfCells(place, words);
+      const task =
+        parameter && pattern !== null && writeTask(rule, address, parameter, pattern, 'kept', parameter.element);
+      return task && task.ok ? built({ ...task.value.draft, pzd: asking(rule.pzdWords) }) : null;
+    },
+    keeps: (request) => {
+      const { message } = open(request);
+      const act = message && !message.mirror ? actOfTask(message.ak ?? 0) : null;
+      return act === 'kept' ? true : act === 'working' ? false : null;
+    },
     read: (address, places) => {
       const parameters = places.flatMap((place) => ussParameterOf(place) ?? []);
       // Each telegram brings the process data back as well; without a parameter to ask for, one of them is enough.
@@ -96,7 +123,7 @@ export function ussLink(index: SheetIndex): PlaceLink {
           (bytes) => bytes !== null,
         );
       return parameters.flatMap((parameter) => {
-        const task = readTask(rule, address, parameter);
+        const task = readTask(rule, address, parameter, parameter.element);
         return (task.ok && built({ ...task.value.draft, pzd: asking(rule.pzdWords) })) || [];
       });
     },
@@ -113,11 +140,8 @@ export function ussLink(index: SheetIndex): PlaceLink {
         ? pzd.map((word, i) => [processCell('out', i), word] as const)
         : [];
       const place = pnu === undefined || ind === undefined ? null : numberOf(rule, pnu, ind);
-      const parameter =
-        WRITING_TASKS.has(ak) && place?.element === 0
-          ? [[cellOf({ kind: 'uss', number: place.number }), numberIn(pwe)] as const]
-          : [];
-      return [...process, ...parameter];
+      const parameter = WRITING_TASKS.has(ak) && place ? [[cellIn(place), numberIn(pwe)] as const] : [];
+      return byOwn(index, [...process, ...parameter]);
     },
     learned: (request, reply) => {
       const [asked, said] = [open(request).message, open(reply).message];
@@ -130,10 +154,11 @@ export function ussLink(index: SheetIndex): PlaceLink {
       const place = said.pnu === undefined || said.ind === undefined ? null : numberOf(rule, said.pnu, said.ind);
       const value = said.pwe && numberIn(said.pwe);
       const parameter =
-        isAnswer && place?.element === 0 && value !== undefined && channelState(asked, said).kind === 'done'
-          ? [[cellOf({ kind: 'uss', number: place.number }), value] as const]
+        isAnswer && place && value !== undefined && channelState(asked, said).kind === 'done'
+          ? [[cellIn(place), value] as const]
           : [];
-      return [...sent, ...words(said.pzd, 'in'), ...parameter];
+      return alsoByOwn(index, [...sent, ...words(said.pzd, 'in'), ...parameter]);
     },
+    known: (told) => alsoByOwn(index, told),
   };
 }

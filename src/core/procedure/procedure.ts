@@ -1,6 +1,7 @@
 import type { SerialSettings } from '../line/settings';
 import type { Pattern } from '../profile/profile';
 import type { PlacedParameter } from '../sheet/index-sheet';
+import type { Cell } from '../sheet/place';
 import type { ParameterType } from '../values/type';
 
 /** What a word must look like: any of these patterns, and none of those. `place` is where the sheet has the word. */
@@ -40,6 +41,8 @@ interface Asked extends Worded {
 export interface RequestStep extends Asked {
   readonly kind: 'request';
   readonly needs: 'answer' | 'refusal' | 'any' | 'end';
+  /** What goes out in its place in the rounds that follow: each takes the next, and then `bytes` again. */
+  readonly then?: readonly Uint8Array[];
   /** What the answer tells is kept under this name. */
   readonly keeps?: string;
   /** The axis begins a move by it. */
@@ -119,6 +122,8 @@ export interface Procedure {
   readonly lostMost?: number;
   /** Longest time without all answers of a round; a round that would begin later does not. Absent: any. */
   readonly silentMostUs?: number;
+  /** A cell whose word the drive must go on changing: one that stands for longer ends it. Absent: none. */
+  readonly life?: { readonly cell: Cell; readonly withinUs: number };
   /** It would cut the bench off from a shaft in motion, so it is not done while one turns. */
   readonly standsStill: boolean;
 }

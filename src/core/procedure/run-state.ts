@@ -38,6 +38,8 @@ export interface CycleTimes {
   readonly worstUs: number;
   /** When the inputs were told last; null while they were not. */
   readonly inputUs: number | null;
+  /** When each word of the inputs was told first, or other than before. */
+  readonly changedUs: Told;
   /** When a round last had all its answers; null before the first. */
   readonly goodUs: number | null;
 }

@@ -20,6 +20,7 @@ const NO_CYCLE: CycleTimes = {
   leastUs: Infinity,
   worstUs: 0,
   inputUs: null,
+  changedUs: [],
   goodUs: null,
 };
 
@@ -93,9 +94,16 @@ export function wants(procedure: Procedure, run: RunState, nowUs: number): Want 
     case 'pause':
       return { kind: 'wait', untilUs: run.dueUs };
     default:
-      return { kind: 'request', station: step.station, bytes: step.bytes };
+      return { kind: 'request', station: step.station, bytes: bytesOf(step, run.round) };
   }
 }
+
+/** What a step sends in a round. */
+const bytesOf = (step: Extract<ProcedureStep, { readonly bytes: Uint8Array }>, round: number): Uint8Array => {
+  const then = step.kind === 'request' ? (step.then ?? []) : [];
+  const turn = round % (then.length + 1);
+  return turn === 0 ? step.bytes : (then[turn - 1] ?? step.bytes);
+};
 
 /** A pause that is over, settings that were made: the step is done. */
 export const afterAct = (procedure: Procedure, run: RunState, nowUs: number): RunState =>
@@ -193,9 +201,14 @@ const troubleOf = ({ outcome, refusal }: ExchangeReport): string =>
   outcome === 'refused' ? `the drive refused it: ${refusal}` : outcome === 'silent' ? 'no sure answer came' : '';
 
 /** A trial keeps all that was told under a name; of a cycle, which has no end, the last counts, and only where it was told. */
-function withKept({ kind }: Procedure, run: RunState, name: string, { words }: ExchangeReport): RunState {
+function withKept({ kind }: Procedure, run: RunState, name: string, { words, endedUs }: ExchangeReport): RunState {
   if (kind !== 'cycle') return { ...run, kept: { ...run.kept, [name]: [...(run.kept[name] ?? []), ...words] } };
-  return words.length === 0 ? run : { ...run, kept: { ...run.kept, [name]: words } };
+  if (words.length === 0) return run;
+  const before = new Map(run.kept[name]);
+  const cycle = run.cycle ?? NO_CYCLE;
+  const changedUs = new Map(cycle.changedUs);
+  for (const [cell, word] of words) if (before.get(cell) !== word) changedUs.set(cell, endedUs);
+  return { ...run, kept: { ...run.kept, [name]: words }, cycle: { ...cycle, changedUs: [...changedUs] } };
 }
 
 const holds = ({ any, none = [], range }: WordCondition, word: number): boolean =>
@@ -284,12 +297,16 @@ function cycled(procedure: Procedure, run: RunState, record: Noted, isLast: bool
 
 /** Why a cycle does not go on: answers stayed away too often, or for so long that nobody knows what became of the drive; empty where it does. */
 function silenceIn(
-  { lostMost = Infinity, silentMostUs = Infinity }: Procedure,
+  { lostMost = Infinity, silentMostUs = Infinity, life }: Procedure,
   cycle: CycleTimes,
   nextUs: number,
 ): string {
   const { lostInARow, goodUs, beganUs } = cycle;
   if (lostInARow > lostMost) return `${counted(lostInARow, 'cycle')} in a row came without an answer`;
+  const changedUs = life && cycle.changedUs.find(([cell]) => cell === life.cell)?.[1];
+  const stoodUs = nextUs - (changedUs ?? nextUs);
+  if (life && stoodUs > life.withinUs)
+    return `the drive’s sign of life has been the same for ${(stoodUs / 1e6).toFixed(1)} s`;
   const silentUs = nextUs - (goodUs ?? beganUs ?? nextUs);
   return lostInARow > 0 && silentUs > silentMostUs
     ? `no answer for ${(silentUs / 1e6).toFixed(1)} s: the drive may have been off, and is not asked to run again`

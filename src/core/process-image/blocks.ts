@@ -73,7 +73,8 @@ export const MAPPING_BLOCKS: readonly Block[] = MAPPINGS.flatMap((mapping) =>
 /** Blocks that standards lay out. */
 export const STANDARD_BLOCKS: readonly Block[] = [...TELEGRAM_BLOCKS, ...MAPPING_BLOCKS];
 
-const isItemType = (type: string): type is ItemType => Object.hasOwn(ITEM_TYPES, type);
+/** Whether a type of a sheet is one of an item. */
+export const isItemType = (type: string): type is ItemType => Object.hasOwn(ITEM_TYPES, type);
 
 /** The process data that a sheet lists, both ways; a way without any has no block. */
 export function blocksOfSheet({ sheet, parameters }: SheetIndex): readonly Block[] {

@@ -5,7 +5,7 @@ import { itemName, itemsOf, outputBlock } from './output-block';
 const index = shippedIndex('tern');
 const made = cycleBlocks(index);
 if (!made.ok) throw new Error(made.error);
-const { out } = made.value;
+const { out } = made.value[0]!;
 const nothing = (): undefined => undefined;
 
 it('begins with the word of rest and what the drive holds; what was not read keeps it from going out', () => {

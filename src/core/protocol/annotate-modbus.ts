@@ -2,7 +2,7 @@ import { leavesOf, type Field } from '../bytes/field';
 import type { ModbusMessage } from '../modbus/message';
 import { readBy, tableOfFunction, writtenBy } from '../modbus/touched';
 import { TABLE_NAMES, type ModbusTable } from '../registers/tables';
-import type { SheetIndex } from '../sheet/index-sheet';
+import { ownCell, type SheetIndex } from '../sheet/index-sheet';
 import { cellsText } from '../drive/cells-text';
 import { registerCell } from '../sheet/place';
 
@@ -26,7 +26,7 @@ export const registerName = (
   const parameter = index?.byCell.get(cell);
   const bare = table === 'holding-register' ? `register ${address}` : `${TABLE_NAMES[table]} ${address}`;
   if (!parameter) return bare;
-  const part = parameter.cells.indexOf(cell);
+  const part = parameter.cells.indexOf(ownCell(index, cell));
   return `${parameter.number} ${parameter.name}${part > 0 ? `, word ${part + 1} of ${parameter.cells.length}` : ''}`;
 };
 
@@ -56,7 +56,7 @@ export function annotate(
     const cell = registerCell(register, table);
     const parameter = index?.byCell.get(cell);
     if (!index || !parameter) return `register ${register}: ${field.text}`;
-    const part = parameter.cells.indexOf(cell);
+    const part = parameter.cells.indexOf(ownCell(index, cell));
     // A value of several words is said at its first one, from all of them.
     const words = (message?.values ?? []).slice(parseInt(place, 10), parseInt(place, 10) + parameter.cells.length);
     if (part > 0 || words.length !== parameter.cells.length)

@@ -2,6 +2,7 @@ import type { Field } from '../bytes/field';
 import type { Direction } from '../direction';
 import type { UssMessage } from '../uss/message';
 import { numberOf } from '../uss/parameter';
+import { REFUSED, RESPONSES, TASKS } from '../uss/tables';
 import { valueOf } from '../uss/value';
 import { wordText } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
@@ -26,16 +27,24 @@ export function processTexts(
   });
 }
 
-/** The parameter that a telegram is about, as the sheet knows it; null where it has none. */
-export function parameterIn({ pnu, ind }: UssMessage, index: SheetIndex): PlacedParameter | null {
+/** The parameter that a telegram is about, as the sheet knows it, of an array its element; null where it has none. */
+export function parameterIn(
+  { ak = 0, pnu, ind }: UssMessage,
+  direction: Direction,
+  index: SheetIndex,
+): PlacedParameter | null {
   const rule = index.sheet.uss;
   if (!rule || pnu === undefined || ind === undefined) return null;
-  return index.byCell.get(cellOf({ kind: 'uss', number: numberOf(rule, pnu, ind).number })) ?? null;
+  const { number, element } = numberOf(rule, pnu, ind);
+  // The index of a text or a description is a part of that, and no element; a refusal repeats the index of what it refuses.
+  const isElement = direction === 'request' ? TASKS[ak]?.array : ak === REFUSED || RESPONSES[ak]?.array;
+  const own = isElement ? index.byCell.get(cellOf({ kind: 'uss', number, element })) : undefined;
+  return own ?? index.byCell.get(cellOf({ kind: 'uss', number })) ?? null;
 }
 
 /** Its value with unit or name; empty where the telegram carries none. */
 export function parameterText(message: UssMessage, direction: Direction, index: SheetIndex): string {
-  const parameter = parameterIn(message, index);
+  const parameter = parameterIn(message, direction, index);
   const value = valueOf(message, direction);
   // An error number, a number of elements and a description are no value of the parameter.
   const isValue = direction === 'request' || ![3, 6, 7].includes(message.ak ?? 0);
@@ -53,7 +62,7 @@ export function annotateUss(
 ): readonly Field[] {
   if (!message || !index) return fields;
   const process = processTexts(message, direction, index);
-  const parameter = parameterIn(message, index);
+  const parameter = parameterIn(message, direction, index);
   const value = parameterText(message, direction, index);
   const last = `pwe[${(message.pwe?.length ?? 0) - 1}]`;
   const walk = (field: Field): Field => {

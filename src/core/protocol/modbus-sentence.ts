@@ -8,7 +8,7 @@ import { registerCell } from '../sheet/place';
 import type { ModbusMessage } from '../modbus/message';
 import { firstRegister, registerName } from './annotate-modbus';
 import { cellsText } from '../drive/cells-text';
-import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
+import { ownCell, type PlacedParameter, type SheetIndex } from '../sheet/index-sheet';
 
 const MOST_NAMED = 5;
 
@@ -47,7 +47,12 @@ function readSentence({ table, first, quantity }: RegisterRange, index: SheetInd
   if (!holding && own.length === 0) return `read ${counted(quantity, TABLE_NAMES[table])} from ${first}`;
   if (quantity <= 1) return `read ${registerName(index, first, table)}`;
   const [only] = own;
-  if (own.length === 1 && only && only.cells.length === quantity && only.cells[0] === registerCell(first, table))
+  if (
+    own.length === 1 &&
+    only &&
+    only.cells.length === quantity &&
+    only.cells[0] === ownCell(index, registerCell(first, table))
+  )
     return `read ${only.number} ${only.name}`;
   const number = (i: number): string => at(i)?.number ?? `${holding ? 'register' : TABLE_NAMES[table]} ${first + i}`;
   const names = own.slice(0, MOST_NAMED).map(({ name }) => name);
@@ -70,14 +75,14 @@ function valuesOf(
     const parameter = index?.byCell.get(cell);
     const own = parameter ? words.slice(i, i + parameter.cells.length) : [];
     const name = registerName(index, first + i, table);
-    if (index && parameter && parameter.cells[0] === cell && own.length === parameter.cells.length) {
+    if (index && parameter && parameter.cells[0] === ownCell(index, cell) && own.length === parameter.cells.length) {
       values.push({ name, short: `${parameter.name} `, text: cellsText(index, parameter, own) });
       i += parameter.cells.length - 1;
     } else
       values.push({
         name,
         short: parameter
-          ? `${parameter.name}${parameter.cells.length > 1 ? `, word ${parameter.cells.indexOf(cell) + 1}` : ''} `
+          ? `${parameter.name}${parameter.cells.length > 1 ? `, word ${parameter.cells.indexOf(ownCell(index, cell)) + 1}` : ''} `
           : '',
         text: `${words[i] ?? 0}`,
       });

@@ -96,7 +96,7 @@ function telegramSentence(
   if (message.special) return 'special telegram';
   const { pnu, ind, pzd = [] } = message;
   const place = rule && pnu !== undefined && ind !== undefined ? numberOf(rule, pnu, ind) : null;
-  const name = index ? parameterIn(message, index)?.name : undefined;
+  const name = index ? parameterIn(message, direction, index)?.name : undefined;
   const channel =
     message.pkwWords === 0
       ? ''

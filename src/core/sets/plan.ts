@@ -40,6 +40,7 @@ const ORDERS: ReadonlySet<ParameterRole> = new Set([
   'control-word',
   'speed-reference',
   'target-position',
+  'life-sign',
   'keep',
   'restart',
   'show-itself',

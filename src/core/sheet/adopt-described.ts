@@ -22,7 +22,7 @@ export interface Adopted {
 const LONGEST_NUMBER = 24;
 
 /** A key as the number of an entry: what cannot stand there becomes a point. */
-const numberOf = (key: string): string =>
+export const numberOf = (key: string): string =>
   key
     .replace(/[^0-9A-Za-z.:#_ -]+/g, '.')
     .replace(/^[^0-9A-Za-z]+/, '')

@@ -206,20 +206,25 @@ const placesIn =
     );
   };
 
-/** Registers that two parameters claim. */
+/** Registers that two parameters claim, or two ways of one. */
 function overlaps(parameters: readonly Listed[], places: readonly (readonly Place[])[]): readonly SheetFault[] {
   const owner = new Map<Cell, number>();
-  return parameters.flatMap(({ type, size }, i) =>
-    (places[i] ?? []).flatMap((place): SheetFault[] => {
+  return parameters.flatMap(({ type, size }, i) => {
+    const own = new Set<Cell>();
+    return (places[i] ?? []).flatMap((place, way): SheetFault[] => {
       const cells = cellsOf(place, type, size);
+      const again = cells.find((cell) => own.has(cell));
+      for (const cell of cells) own.add(cell);
+      if (again !== undefined)
+        return [at(`parameters[${i}].at[${way}]`, `two of its ways lie over each other, at ${again}`)];
       const taken = cells.find((cell) => owner.has(cell) && owner.get(cell) !== i);
       for (const cell of cells) owner.set(cell, owner.get(cell) ?? i);
       if (taken === undefined) return [];
       const what =
         place.kind === 'register' ? `its register ${taken.replace(/^.* /, '')}` : `its place, ${placeText(place)},`;
       return [at(`parameters[${i}].number`, `${what} belongs to another parameter`)];
-    }),
-  );
+    });
+  });
 }
 
 function limitsOfType(type: Listed['type']): readonly [number, number] | null {
@@ -237,6 +242,9 @@ function placeFaults(place: Place, uss: Sheet['uss'], commands: ReadonlySet<stri
       if (!uss) return ['the sheet says nothing of USS'];
       return [
         ...(placeOf(uss, place.number) ? [] : [`no page reaches parameter ${place.number}`]),
+        ...((place.element ?? 0) > (place.elements ?? 1) - 1
+          ? [`element ${place.element ?? 0} of ${place.elements ?? 1}: they are counted from 0`]
+          : []),
         ...(bits > 16 && uss.pkwWords === 3 ? ['a double word does not fit a channel of 3 words'] : []),
         ...(bits > 32 ? ['the parameter channel carries 32 bits at most'] : []),
       ];

@@ -16,7 +16,7 @@ export const CommandSection = v.strictObject({
 /** Exception codes with which this drive refuses a write, as its manual has them. */
 export const RefusalSection = v.strictObject({ readOnly: whole(1, 255), limit: whole(1, 255), state: whole(1, 255) });
 
-const FAULT_ROLES = ['watchdog', 'following-error'] as const;
+const FAULT_ROLES = ['watchdog', 'following-error', 'list-not-written', 'list-not-read'] as const;
 export type FaultRole = (typeof FAULT_ROLES)[number];
 
 export const FaultSection = v.array(
@@ -25,7 +25,7 @@ export const FaultSection = v.array(
     name: Text,
     cause: Text,
     remedy: Text,
-    /** What this fault is the end of: the drive's own watch over its master, or a shaft that does not follow. */
+    /** What this fault is the end of: the drive's own watch over its master, over its lists of gathered values, or a shaft that does not follow. */
     role: v.optional(v.picklist(FAULT_ROLES)),
   }),
 );

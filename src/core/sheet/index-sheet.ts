@@ -39,6 +39,8 @@ export interface SheetIndex {
   readonly parameters: readonly PlacedParameter[];
   /** Whose value, or part of one, a cell holds. */
   readonly byCell: ReadonlyMap<Cell, PlacedParameter>;
+  /** A cell of a further way to a value, and the cell by which that value is known; empty where each has one way. */
+  readonly ownCells: ReadonlyMap<Cell, Cell>;
   readonly byNumber: ReadonlyMap<string, PlacedParameter>;
   readonly byRole: ReadonlyMap<ParameterRole, PlacedParameter>;
 }
@@ -68,9 +70,12 @@ export const parameterAt = (
   table: ModbusTable = 'holding-register',
 ): PlacedParameter | undefined => index?.byCell.get(registerCell(address, table));
 
-/** The way over a Modbus table by which a parameter is reached; undefined where there is none. */
-export const registerWay = ({ place, others }: PlacedParameter): PlaceOf<'register'> | undefined =>
-  [place, ...others].find((way): way is PlaceOf<'register'> => way.kind === 'register');
+/** The ways over Modbus tables by which a parameter is reached, its own first. */
+export const registerWays = ({ place, others }: PlacedParameter): readonly PlaceOf<'register'>[] =>
+  [place, ...others].filter((way) => way.kind === 'register');
+
+/** The first way over a Modbus table by which a parameter is reached; undefined where there is none. */
+export const registerWay = (parameter: PlacedParameter): PlaceOf<'register'> | undefined => registerWays(parameter)[0];
 
 /** The sheet in the mode that the drive shows; in its first one where that is not known. */
 export const inMode = (index: SheetIndex, mode: number | undefined): SheetIndex =>
@@ -86,6 +91,7 @@ function withProfile(sheet: Sheet, profile: Profile | null, modes: SheetIndex['m
     modes,
     parameters,
     byCell: new Map(parameters.flatMap((parameter) => cellsOfAll(parameter).map((cell) => [cell, parameter] as const))),
+    ownCells: new Map(parameters.flatMap(furtherCells)),
     byNumber: new Map(parameters.map((parameter) => [parameter.number, parameter])),
     byRole: new Map(parameters.flatMap((parameter) => (parameter.role ? [[parameter.role, parameter] as const] : []))),
   };
@@ -94,6 +100,18 @@ function withProfile(sheet: Sheet, profile: Profile | null, modes: SheetIndex['m
 /** Cells of all ways in which a value is reached. */
 const cellsOfAll = ({ place, others, type, size }: PlacedParameter): readonly Cell[] =>
   [place, ...others].flatMap((way) => cellsOf(way, type, size));
+
+/** The cell by which a value is known of which this cell holds a part. */
+export const ownCell = (index: SheetIndex | null, cell: Cell): Cell => index?.ownCells.get(cell) ?? cell;
+
+/** Cells of further ways beside the own cells, where both hold the value in as many pieces. */
+const furtherCells = ({ others, cells, type, size }: PlacedParameter): readonly (readonly [Cell, Cell])[] =>
+  others.flatMap((way) => {
+    const further = cellsOf(way, type, size);
+    return further.length === cells.length
+      ? further.flatMap((cell, i) => (cells[i] ? [[cell, cells[i]] as const] : []))
+      : [];
+  });
 
 /** A parameter of USS or a command is one number, however wide; registers and process data are words. */
 export const cellsOf = (place: Place, type: ParameterType, size?: number): readonly Cell[] =>
@@ -108,9 +126,10 @@ function widest(type: ParameterType): { readonly min: number; readonly max: numb
   return range ? { min: Number(range.min), max: Number(range.max) } : { min: -Number.MAX_VALUE, max: Number.MAX_VALUE };
 }
 
-const placedOf = ({ parameters = [], addressRule }: Sheet): readonly PlacedParameter[] =>
-  parameters.flatMap(({ at, ...parameter }) => {
-    const worked = at || !addressRule ? null : addressOf(addressRule, parameter.number);
+const placedOf = ({ parameters = [], addressRule }: Sheet): readonly PlacedParameter[] => {
+  const taken = new Set(parameters.map(({ number }) => number));
+  return parameters.flatMap(({ at, ...parameter }) => {
+    const worked = addressRule ? addressOf(addressRule, parameter.number) : null;
     const ruled = worked && {
       kind: 'register' as const,
       table: addressRule?.table ?? 'holding-register',
@@ -119,18 +138,44 @@ const placedOf = ({ parameters = [], addressRule }: Sheet): readonly PlacedParam
     const [place, ...others] = at ?? (ruled ? [ruled] : []);
     if (!place) return [];
     const limits = widest(parameter.type);
-    return [
-      {
-        ...parameter,
-        place,
-        others,
-        cells: cellsOf(place, parameter.type, parameter.size),
-        min: parameter.min ?? limits.min,
-        max: parameter.max ?? limits.max,
-        working: worked?.working ?? placeText(place),
-      },
-    ];
+    const placed = {
+      ...parameter,
+      place,
+      others,
+      cells: cellsOf(place, parameter.type, parameter.size),
+      min: parameter.min ?? limits.min,
+      max: parameter.max ?? limits.max,
+      working: worked && isSame(place, ruled) ? worked.working : placeText(place),
+    };
+    return elementsOf(placed, taken);
   });
+};
+
+const withoutRole = ({ role: _, ...parameter }: PlacedParameter): PlacedParameter => parameter;
+
+/**
+ * An array behind USS as a value for each of its elements: the first under the array's own number and with its role, the further ones as `140.1`, in so far as no
+ * entry of the sheet is called so.
+ */
+function elementsOf(array: PlacedParameter, taken: ReadonlySet<string>): readonly PlacedParameter[] {
+  const { place, number, name } = array;
+  if (place.kind !== 'uss' || place.elements === undefined || place.element !== undefined) return [array];
+  return Array.from({ length: place.elements }, (_one, element): PlacedParameter => {
+    const own = element === 0 ? place : { ...place, element };
+    return {
+      ...(element === 0 ? array : withoutRole(array)),
+      number: element === 0 ? number : `${number}.${element}`,
+      name: `${name} [${element}]`,
+      place: own,
+      others: element === 0 ? array.others : [],
+      cells: [cellOf(own)],
+      working: placeText(own),
+    };
+  }).filter((one) => one.number === number || !taken.has(one.number));
+}
+
+const isSame = (place: Place, ruled: PlaceOf<'register'> | null): boolean =>
+  ruled !== null && cellOf(place) === cellOf(ruled);
 
 /** A place in words: `word 1 of the process data to the drive`. */
 export function placeText(place: Place): string {
@@ -138,7 +183,7 @@ export function placeText(place: Place): string {
     case 'register':
       return `${TABLE_NAMES[place.table]} ${place.address}`;
     case 'uss':
-      return `parameter ${place.number} of the parameter channel`;
+      return `parameter ${place.number}${place.elements === undefined ? '' : `, element ${place.element ?? 0},`} of the parameter channel`;
     case 'process':
       return `word ${place.word + 1} of the process data ${place.direction === 'out' ? 'to' : 'from'} the drive`;
     case 'command':

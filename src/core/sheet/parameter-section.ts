@@ -56,6 +56,11 @@ export const PARAMETER_ROLES = [
   'rated-speed',
   'power-factor',
   'power-return',
+  'lists-use',
+  'list-write-time',
+  'list-read-time',
+  'life-sign',
+  'life-sign-back',
   'stop-way',
 ] as const;
 export type ParameterRole = (typeof PARAMETER_ROLES)[number];

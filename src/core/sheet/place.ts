@@ -13,6 +13,8 @@ export const PlaceSchema = v.variant('kind', [
     number: whole(0, 9999),
     /** Elements of an array; absent: no array. */
     elements: v.optional(whole(2, 255)),
+    /** The element that an entry is, where it is one alone; absent: an array is one entry for each, from element 0 on. */
+    element: v.optional(whole(0, 254)),
   }),
   /** A word of the process data: out to the drive, in from it; the first is 0. */
   v.strictObject({ kind: v.literal('process'), direction: v.picklist(['out', 'in']), word: whole(0, 15) }),
@@ -31,7 +33,7 @@ export function cellOf(place: Place, further = 0): Cell {
     case 'register':
       return `${place.table} ${place.address + further}` as Cell;
     case 'uss':
-      return `uss ${place.number}` as Cell;
+      return `uss ${place.number}${place.element ? ` ${place.element}` : ''}` as Cell;
     case 'process':
       return `process ${place.direction} ${place.word + further}` as Cell;
     case 'command':

@@ -3,8 +3,10 @@ import type { TraceEntry } from './entry';
 
 /** Entries that wait unpacked before they become a block. */
 const PACK_AT = 2000;
+/** Entries that are held, packed; a list of more could not be scrolled in a browser. Older ones stay in the database. */
+export const RECORD_MOST = 1_500_000;
 /** A reply is looked for its request so far back: other lines' entries may lie between. */
-const REQUEST_WITHIN = 200;
+export const REQUEST_WITHIN = 200;
 
 /**
  * Everything that was recorded, in columns: about 40 bytes an entry, so that a million of them fit a page.

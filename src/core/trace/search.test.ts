@@ -31,7 +31,7 @@ const entries = (session: string, count: number, seed: number): readonly TraceEn
 /** A meaning that only reading the entry can tell. */
 const meaning = (record: TraceRecord, place: number): string => {
   const entry = entryOf(record, place);
-  return entry ? `Speed ${entry.bytes.length} of station ${entry.station}` : '';
+  return entry ? `speed ${entry.bytes.length} of station ${entry.station}` : '';
 };
 
 /** The second session began ten minutes into the day. */

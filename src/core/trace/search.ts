@@ -40,7 +40,7 @@ export function traceTerms(text: string): readonly TraceTerm[] {
 
 /** What only others know of an entry. */
 export interface TraceKnowledge {
-  /** The words of the entry at a place; asked only where nothing else has the words. */
+  /** The words of the entry at a place, in small letters; asked only where nothing else has the words. */
   readonly meaning: (record: TraceRecord, place: number) => string;
   /** The second of the day in which a session began. */
   readonly beganAt: (session: string) => number;
@@ -150,14 +150,7 @@ export class TraceSearch {
         const has = wordsIn(block, term.words, term.bytes);
         for (let k = 0; k < size; k++) {
           const i = kept[k] as number;
-          if (
-            has(i) ||
-            this.#knowledge
-              .meaning(record, start + i)
-              .toLowerCase()
-              .includes(term.words)
-          )
-            kept[count++] = i;
+          if (has(i) || this.#knowledge.meaning(record, start + i).includes(term.words)) kept[count++] = i;
         }
       }
     }

@@ -31,3 +31,9 @@ export function isInSpan({ from, to }: DaySpan, second: number): boolean {
   const own = second % DAY;
   return from < to ? own >= from && own < to : own >= from || own < to;
 }
+
+/** The second of the day at a time, by this computer's clock; milliseconds of it after the point. */
+export function secondOfDay(ms: number): number {
+  const at = new Date(ms);
+  return 3600 * at.getHours() + 60 * at.getMinutes() + at.getSeconds() + at.getMilliseconds() / 1000;
+}

@@ -2,7 +2,7 @@ import { shippedIndex } from '../../../tests/harness/standin-line';
 import { framingOf } from '../modbus/framing';
 import { registerLink } from '../places/register-link';
 import { compileTrial } from './compile';
-import { bandOf, leftBand, type Band } from './expect';
+import { bandAt, bandOf, leftBand, type Band } from './expect';
 import { lineThrough } from './measure';
 import { SHIPPED_TRIALS } from './shipped-trials';
 
@@ -72,6 +72,30 @@ it('says where the line left the band: by two samples in a row, not by one', () 
     ]),
   ).toMatchObject({ x: 1.2, y: 90, low: 10, high: 25 });
   expect(leftBand(band, [])).toBeNull();
+});
+
+it('a band is read between its points as it is drawn', () => {
+  const band: Band = {
+    of: 'speed',
+    unit: 'Hz',
+    begins: [],
+    points: [
+      { x: 1, low: 0, high: 4 },
+      { x: 3, low: 10, high: 20 },
+      { x: 3, low: 30, high: 40 },
+      { x: 5, low: 30, high: 44 },
+    ],
+  };
+  expect([0.5, 1, 2, 3, 4, 5, 5.5].map((x) => bandAt(band, x))).toEqual([
+    null,
+    { low: 0, high: 4 },
+    { low: 5, high: 12 },
+    { low: 30, high: 40 },
+    { low: 30, high: 42 },
+    { low: 30, high: 44 },
+    null,
+  ]);
+  expect(bandAt({ ...band, points: [] }, 1)).toBeNull();
 });
 
 it.each([0, -1, NaN])('draws nothing by a ramp of %d s', (ramp) => {

@@ -135,6 +135,16 @@ export interface Sample {
   readonly y: number;
 }
 
+/** The edges of a band at a moment, as they are drawn: straight from point to point, of a step its later side; null before its begin and behind its end. */
+export function bandAt({ points }: Band, x: number): Pick<BandPoint, 'low' | 'high'> | null {
+  const next = points.findIndex((point) => point.x > x);
+  const last = points.at(-1);
+  const [a, b] = next < 0 ? [last, last] : [points[next - 1], points[next]];
+  if (!a || !b || (next < 0 && x > a.x)) return null;
+  const share = b.x === a.x ? 0 : (x - a.x) / (b.x - a.x);
+  return { low: a.low + share * (b.low - a.low), high: a.high + share * (b.high - a.high) };
+}
+
 /** Where the line left the band: the first of at least two samples in a row; null where it stayed within. Linear in both. */
 export function leftBand({ points }: Band, samples: readonly Sample[]): (Sample & BandPoint) | null {
   let at = 0;

@@ -6,6 +6,7 @@ import { useState } from 'react';
 import { LONGEST_PASTE } from '../../core/bytes/pasted';
 import { counted } from '../../core/counted';
 import { silentStations, type Statistics } from '../../core/capture/statistics';
+import { inMs } from '../../ui/format';
 import { HeadRow } from '../../ui/head-row';
 import { ActButton } from '../../ui/act-button';
 import { PasteArea } from '../../ui/paste-area';
@@ -13,6 +14,7 @@ import { FileButton } from '../../ui/file-button';
 import { Panel, StageHead, Warning } from '../../ui/panel';
 import { CaptureFilters } from './capture-filters';
 import { CaptureList } from './capture-list';
+import { CaptureRounds } from './capture-rounds';
 import { CaptureSetup } from './capture-setup';
 import styles from './frames.module.css';
 import { useCapture, useDialectOf } from './use-capture';
@@ -87,6 +89,7 @@ export function CapturePart() {
           <CaptureFilters capture={capture} />
           <CaptureList key={capture.listKey} capture={capture} count={found?.count ?? 0} />
           <StatisticsPanel statistics={opened.statistics} />
+          <CaptureRounds capture={capture} />
         </>
       )}
     </div>
@@ -118,8 +121,6 @@ function PasteCapture({ onText }: { readonly onText: (text: string) => void }) {
     </div>
   );
 }
-
-const inMs = (us: number): string => (Number.isNaN(us) ? '–' : (us / 1000).toFixed(1));
 
 function StatisticsPanel({ statistics }: { readonly statistics: Statistics }) {
   const { frames, junkBytes, damaged, spanUs, stations } = statistics;

@@ -1,7 +1,8 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { FramesWorker } from '../../bench/workers/frames-worker';
 import type { CapturePlan } from '../../core/capture/capture-plan';
-import type { CaptureRow, FramesAnswer } from '../../messages/frames';
+import type { Round } from '../../core/capture/rounds';
+import type { CaptureRow, FramesAnswer, FramesQuestion } from '../../messages/frames';
 import { filterOf, NO_FILTER, type TypedFilter } from './capture-filter';
 import { FIRST_SETUP, firstSetup, planOf, rememberSetup, type Sample, type Setup } from './capture-choice';
 
@@ -30,7 +31,13 @@ export interface CaptureActions {
   readonly cancel: () => void;
   readonly save: (form: 'pcapng' | 'csv' | 'jsonl') => void;
   readonly rows: (from: number, count: number) => Promise<readonly CaptureRow[]>;
+  /** What goes round in it. */
+  readonly rounds: () => Promise<readonly Round[]>;
+  readonly watch: (question: Watching) => Promise<Watched>;
 }
+
+export type Watching = Pick<Extract<FramesQuestion, { kind: 'watch' }>, 'round' | 'way' | 'layout'>;
+export type Watched = Pick<Extract<FramesAnswer, { kind: 'watched' }>, 'bytes' | 'told'>;
 
 export type CaptureStore = StoreApi<CaptureState & CaptureActions>;
 
@@ -51,8 +58,12 @@ export function createCaptureStore(
   { ask, listen }: FramesWorker,
   saveFile: (blob: Blob, name: string) => void,
 ): CaptureStore {
-  const waiting = new Map<number, (rows: readonly CaptureRow[]) => void>();
+  const waiting = new Map<number, (answer: FramesAnswer) => void>();
   let nextAsk = 1;
+  const waitFor = (take: (answer: FramesAnswer) => void): number => {
+    waiting.set(nextAsk, take);
+    return nextAsk++;
+  };
   /** What is done with the beginning of the file that was chosen last; that of one chosen before comes too late. */
   let sampled: { readonly ask: number; readonly take: (sample: Sample) => void } | null = null;
 
@@ -94,9 +105,18 @@ export function createCaptureStore(
       save: (form) => ask({ kind: 'export', form }),
       rows: (from, count) =>
         new Promise((resolve) => {
-          const number = nextAsk++;
-          waiting.set(number, resolve);
+          const number = waitFor((answer) => answer.kind === 'rows' && resolve(answer.rows));
           ask({ kind: 'rows', ask: number, from, count });
+        }),
+      rounds: () =>
+        new Promise((resolve) => {
+          const number = waitFor((answer) => answer.kind === 'rounds' && resolve(answer.rounds));
+          ask({ kind: 'rounds', ask: number });
+        }),
+      watch: (question) =>
+        new Promise((resolve) => {
+          const number = waitFor((answer) => answer.kind === 'watched' && resolve(answer));
+          ask({ kind: 'watch', ask: number, ...question });
         }),
     };
   });
@@ -115,7 +135,9 @@ export function createCaptureStore(
       case 'filtered':
         return set({ found: answer });
       case 'rows':
-        waiting.get(answer.ask)?.(answer.rows);
+      case 'rounds':
+      case 'watched':
+        waiting.get(answer.ask)?.(answer);
         waiting.delete(answer.ask);
         return;
       case 'file':

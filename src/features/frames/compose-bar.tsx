@@ -7,7 +7,7 @@ import { useState } from 'react';
 import type { ModbusMessage } from '../../core/modbus/message';
 import type { ModbusTable } from '../../core/registers/tables';
 import { readAddress } from '../../core/registers/notation';
-import { parameterAt, registerWay, type PlacedParameter, type SheetIndex } from '../../core/sheet/index-sheet';
+import { ownCell, parameterAt, registerWay, type PlacedParameter, type SheetIndex } from '../../core/sheet/index-sheet';
 import { registerCell } from '../../core/sheet/place';
 import { patternOfWords, wordsOfPattern } from '../../core/values/pattern';
 import { tableOfFunction } from '../../core/modbus/touched';
@@ -122,7 +122,8 @@ function valuesIn(
     const parameter = parameterAt(index, first + at) ?? null;
     const count = parameter?.cells.length ?? 1;
     // A part of a wide value, or one of more than 32 bits, is edited word by word.
-    const isWhole = count <= 2 && at + count <= values.length && parameter?.cells[0] === registerCell(first + at);
+    const isWhole =
+      count <= 2 && at + count <= values.length && parameter?.cells[0] === ownCell(index, registerCell(first + at));
     const size = isWhole ? count : 1;
     found.push({ at, words: values.slice(at, at + size), parameter: isWhole ? parameter : null });
     at += size;

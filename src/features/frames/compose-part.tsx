@@ -47,7 +47,7 @@ function placeIn(
 ): string {
   if (family === 'uss') {
     const { message: telegram } = readUss(bytes, channelWords(netWords(bytes.length), index?.sheet.uss ?? null));
-    const parameter = telegram && index && (telegram.ak ?? 0) !== 0 ? parameterIn(telegram, index) : null;
+    const parameter = telegram && index && (telegram.ak ?? 0) !== 0 ? parameterIn(telegram, 'request', index) : null;
     return parameter ? `${parameter.number} ${parameter.name}` : '';
   }
   const address = message?.address ?? message?.readAddress;

@@ -8,6 +8,7 @@ import { ACCESS_NAMES } from '../../core/dialect/read';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
 import styles from './frames.module.css';
+import { NumberEntry, OptionalNumberEntry } from './number-entry';
 
 interface DialectFrameProps {
   readonly dialect: Dialect;
@@ -19,10 +20,6 @@ const BASES = [
   ['decimal', 'decimal'],
   ['hex', 'hex'],
 ] as const;
-
-/** A field left out where the text is empty: an absent field and an empty one are not the same to the schema. */
-const optional = <K extends string>(key: K, text: string): Partial<Record<K, number>> =>
-  /^\d+$/.test(text.trim()) ? ({ [key]: Number(text) } as Partial<Record<K, number>>) : {};
 
 export function Tick({
   label,
@@ -82,23 +79,23 @@ export function DialectFrame({ dialect, onChange }: DialectFrameProps) {
                 onChange={(base) => onChange({ station: { ...station, base: base as 'hex' } })}
                 options={BASES}
               />
-              <TypedField
+              <NumberEntry
                 label="Digits"
                 width={70}
-                value={String(station.width)}
-                onChange={(text) => onChange({ station: { ...station, ...optional('width', text) } })}
+                value={station.width}
+                onChange={(width) => onChange({ station: { ...station, width } })}
               />
-              <TypedField
+              <NumberEntry
                 label="From"
                 width={70}
-                value={String(station.min)}
-                onChange={(text) => onChange({ station: { ...station, ...optional('min', text) } })}
+                value={station.min}
+                onChange={(min) => onChange({ station: { ...station, min } })}
               />
-              <TypedField
+              <NumberEntry
                 label="To"
                 width={70}
-                value={String(station.max)}
-                onChange={(text) => onChange({ station: { ...station, ...optional('max', text) } })}
+                value={station.max}
+                onChange={(max) => onChange({ station: { ...station, max } })}
               />
               <TypedField
                 label="Behind it"
@@ -196,15 +193,15 @@ export function DialectFrame({ dialect, onChange }: DialectFrameProps) {
             onChange={(base) => onChange({ reply: { ...reply, error: { ...reply.error, base: base as 'hex' } } })}
             options={BASES}
           />
-          <TypedField
+          <OptionalNumberEntry
             label="Digits"
             width={70}
-            value={reply.error.width === undefined ? '' : String(reply.error.width)}
-            onChange={(text) =>
+            value={reply.error.width}
+            onChange={(width) =>
               onChange({
                 reply: {
                   ...reply,
-                  error: { mark: reply.error.mark, base: reply.error.base, ...optional('width', text) },
+                  error: { mark: reply.error.mark, base: reply.error.base, ...(width === undefined ? {} : { width }) },
                 },
               })
             }

@@ -86,7 +86,7 @@ export function UssCompose({ bytes, index, station, onBytes }: UssComposeProps) 
         {hasParameter && (
           <ParameterEntry
             rule={rule}
-            parameters={index?.parameters.filter((parameter) => ussParameterOf(parameter)) ?? []}
+            parameters={index?.parameters.filter((parameter) => ussParameterOf(parameter)?.element === 0) ?? []}
             number={form.number}
             onNumber={(number) => turnTo({ number, element: 0 })}
           />

@@ -130,21 +130,24 @@ const MOST_LISTED = 6;
 function WhatComes({ message, index }: { readonly message: ModbusMessage | null; readonly index: SheetIndex | null }) {
   const { address, quantity = 0 } = message ?? {};
   if (address === undefined || !index) return <Panel title="What the reply will say">Choose a register first.</Panel>;
-  const rows = Array.from({ length: Math.min(quantity, MOST_LISTED) }, (_, i): readonly [string, string] => {
-    const parameter = parameterAt(index, address + i, message ? tableOfFunction(message.fc) : undefined);
-    return [
-      parameter?.number ?? `${address + i}`,
-      parameter
-        ? [parameter.name, parameter.unit].filter(Boolean).join(', ')
-        : 'not in the sheet: the drive may refuse the whole read',
-    ];
-  });
+  // A wide value takes several registers, and is one row.
+  const rows = new Map(
+    Array.from({ length: Math.min(quantity, MOST_LISTED) }, (_, i): readonly [string, string] => {
+      const parameter = parameterAt(index, address + i, message ? tableOfFunction(message.fc) : undefined);
+      return [
+        parameter?.number ?? `${address + i}`,
+        parameter
+          ? [parameter.name, parameter.unit].filter(Boolean).join(', ')
+          : 'not in the sheet: the drive may refuse the whole read',
+      ];
+    }),
+  );
   return (
     <Panel
       title="What the reply will say"
       aside={quantity > MOST_LISTED ? `the first ${MOST_LISTED} of ${quantity}` : undefined}
     >
-      <Facts rows={rows} />
+      <Facts rows={[...rows]} />
     </Panel>
   );
 }

@@ -6,6 +6,7 @@ import { checkIpPlan, type IpNote } from '../../core/line/check-ip-plan';
 import type { IpField, IpHost } from '../../core/line/ip-plan';
 import { ipv4Facts, parseIpv4, parsePrefix } from '../../core/line/ipv4';
 import { ChoiceField, TypedField } from '../../ui/fields';
+import { NameField } from '../../ui/name-field';
 import { Panel } from '../../ui/panel';
 import styles from './line.module.css';
 
@@ -78,7 +79,7 @@ function HostRow({ host, notes, onChange, onRemove }: HostProps) {
           options={ROLES.map((role) => [role, role] as const)}
           onChange={(role) => onChange({ role: role as IpHost['role'] })}
         />
-        <TypedField label="name" value={host.name} width={136} onChange={(name) => name !== '' && onChange({ name })} />
+        <NameField label="name" value={host.name} width={136} onName={(name) => onChange({ name })} />
         <TypedField
           label="address"
           value={host.address}

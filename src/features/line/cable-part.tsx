@@ -10,6 +10,7 @@ import { SIGNALS, type Signal } from '../../core/cable/signals';
 import { connectorOf, CONNECTORS, END_PRESETS, SIGNAL_TEXT } from '../../core/cable/connectors';
 import { withLine } from '../../core/job/job';
 import { ChoiceField, TypedField } from '../../ui/fields';
+import { NameField } from '../../ui/name-field';
 import { Panel } from '../../ui/panel';
 import { CablePicture } from './cable-picture';
 import styles from './line.module.css';
@@ -209,12 +210,7 @@ function EndForm({ cable, put, side }: EditorProps & { readonly side: 0 | 1 }) {
   return (
     <Panel title={`Connector at ${end.name}`}>
       <div className={styles.row}>
-        <TypedField
-          label="device"
-          value={end.name}
-          width={140}
-          onChange={(name) => name !== '' && setEnd({ ...end, name })}
-        />
+        <NameField label="device" value={end.name} width={140} onName={(name) => setEnd({ ...end, name })} />
         <ChoiceField
           label="connector"
           value={end.connector}

@@ -14,6 +14,7 @@ import { doubtOfIpv4 } from '../../core/line/ipv4';
 import { mostStation } from '../../core/job/most-station';
 import { ActButton } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
+import { NameField } from '../../ui/name-field';
 import styles from './line.module.css';
 import { useTyped } from '../../bench/hooks/use-typed';
 
@@ -36,7 +37,7 @@ export function LineForm() {
   return (
     <div className={styles.stack}>
       <div className={styles.row}>
-        <TypedField label="name" value={line.name} width={200} onChange={(name) => name !== '' && put({ name })} />
+        <NameField label="name" value={line.name} width={200} onName={(name) => put({ name })} />
         <ChoiceField
           label="spoken"
           value={line.protocol}

@@ -9,6 +9,7 @@ export const PARTS = [
   { id: 'keypad', name: 'Keypad card', Body: dynamic(() => import('./keypad-part').then((part) => part.KeypadPart)) },
   { id: 'cable', name: 'Cable', Body: dynamic(() => import('./cable-part').then((part) => part.CablePart)) },
   { id: 'ip', name: 'Addresses', Body: dynamic(() => import('./address-part').then((part) => part.AddressPart)) },
+  { id: 'wiring', name: 'Wiring', Body: dynamic(() => import('./wiring-part').then((part) => part.WiringPart)) },
   {
     id: 'terminal',
     name: 'Terminal',

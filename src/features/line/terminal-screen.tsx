@@ -6,6 +6,7 @@ import { useEffect, useRef } from 'react';
 import { useBench } from '../../bench/bench-context';
 import { incoming } from '../../core/line/terminal-text';
 import { MONO_FACE } from '../../ui/tokens';
+import { colour } from '../../ui/colour';
 import styles from './line.module.css';
 import { muteTerminal } from './mute-terminal';
 
@@ -19,9 +20,6 @@ interface ScreenProps {
 
 const ROWS = 16;
 const COLUMNS = 96;
-
-const token = (name: string): string =>
-  getComputedStyle(document.documentElement).getPropertyValue(`--bujo-palette-bench-${name}`).trim();
 
 /** The screen itself: what came is written to it, what is typed goes out. */
 export function TerminalScreen({ line, canType, into, echo, onType }: ScreenProps) {
@@ -42,10 +40,10 @@ export function TerminalScreen({ line, canType, into, echo, onType }: ScreenProp
       cursorBlink: false,
       screenReaderMode: true,
       theme: {
-        background: token('byte'),
-        foreground: token('ink'),
-        cursor: token('copper'),
-        selectionBackground: token('copperWash'),
+        background: colour('byte'),
+        foreground: colour('ink'),
+        cursor: colour('copper'),
+        selectionBackground: colour('copperWash'),
       },
     });
     muteTerminal(terminal);

@@ -20,6 +20,7 @@ import { toValue } from '../../core/scaling/scale';
 import { TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
 import styles from './line.module.css';
+import { LineCyclePanel } from './line-cycle-panel';
 import { TimeRuler } from './time-ruler';
 import { useTyped } from '../../bench/hooks/use-typed';
 
@@ -92,6 +93,7 @@ export function TimePart() {
           </tbody>
         </table>
       </Panel>
+      <LineCyclePanel timing={timing} replyDelayUs={(delay.value ?? 5) * 1000} wantedMs={cycle.value} />
       <div className={styles.columns}>
         <Panel title="Cycle budget" aside="what is asked, and how often it can be">
           <div className={styles.row}>

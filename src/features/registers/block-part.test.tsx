@@ -4,6 +4,7 @@ import { benchAt } from '../../../tests/harness/bench';
 import { saveFile } from '../../bench/workers/ask-file-worker';
 import type { Parameter } from '../../core/sheet/parameter-section';
 import { shelfOf } from '../../core/sheet/shelf';
+import type { Sheet } from '../../core/sheet/sheet';
 import { BlockPart } from './block-part';
 
 jest.mock('../../bench/workers/ask-file-worker', () => ({
@@ -201,6 +202,35 @@ describe('a block of one’s own', () => {
     expect(blocks(at).map(({ name }) => name)).toEqual(['Block 1']);
     act(() => at.bench.undoChange());
     expect(blocks(at).map(({ name }) => name)).toEqual(['Block 1', 'Block 2']);
+  });
+
+  it('is kept in the drive’s sheet where the drive has it; its first register stays as it is typed', async () => {
+    const at = withoutBlocks();
+    const keepSheet = jest.fn((_: Sheet) => Promise.resolve());
+    Object.assign(at.bench, { keepSheet });
+    at.show(<BlockPart />);
+    await lay('VAR_GLOBAL\nstatus AT %IW102 : WORD;\nspare AT %IW104 : INT;\nEND_VAR');
+    const keep = (): HTMLElement => screen.getByRole('button', { name: /^Keep in the sheet/ });
+    expect(keep()).toHaveAccessibleDescription('its first register is not said');
+    await type('Its first register', '70000');
+    expect(screen.getByLabelText('Its first register')).toBeInvalid();
+    await type('Its first register', '0x10E0');
+    expect(screen.getByLabelText('Its first register')).toHaveValue('0x10E0');
+    // What a field shows and the block does not hold is kept nowhere.
+    await type('byte, item 2', '0.9');
+    expect(keep()).toHaveAccessibleDescription('a field of the block shows what is not in it');
+    await type('byte, item 2', '2');
+    await type('Its first register', 'x');
+    expect(screen.getByRole('button', { name: 'Export as CSV' })).toBeEnabled();
+    await type('Its first register', '0x10E0');
+    await type('item, item 1', 'status word');
+    expect(screen.getByText(/^Reached here too: \S+ status word\.$/)).toBeInTheDocument();
+    expect(screen.getByText('Entries of their own: spare.')).toBeInTheDocument();
+    await userEvent.click(keep());
+    const kept = keepSheet.mock.calls[0]?.[0];
+    const ways = kept?.parameters?.find(({ role }) => role === 'status-word')?.at ?? [];
+    expect(ways.at(-1)).toEqual({ kind: 'register', table: 'holding-register', address: 0x10e0 });
+    expect(await screen.findByText(/^Kept as sheet “Tern \(mine\)”, revision 1/)).toBeInTheDocument();
   });
 
   it('a telegram is copied to be changed', async () => {

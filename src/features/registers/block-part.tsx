@@ -7,7 +7,8 @@ import { newId } from '../../bench/new-id';
 import { fileName, saveFile } from '../../bench/workers/ask-file-worker';
 import { readPasted } from '../../core/bytes/pasted';
 import { wholeIn } from '../../core/bytes/whole';
-import { blockOfList, blocksOfSheet, STANDARD_BLOCKS, type Block } from '../../core/process-image/blocks';
+import { blockOfList, STANDARD_BLOCKS, type Block } from '../../core/process-image/blocks';
+import { blocksOfDrive } from '../../core/process-image/register-blocks';
 import { carriedText } from '../../core/process-image/carried';
 import { typeName, type ControllerPlace, type NamedItem } from '../../core/process-image/controller';
 import { csvOfBlock, structuredText } from '../../core/process-image/controller-text';
@@ -25,6 +26,7 @@ import { HeadRow } from '../../ui/head-row';
 import { Panel, Warning } from '../../ui/panel';
 import { UnreadForm, useUnread } from '../../ui/unread';
 import { useLongList } from '../../ui/use-long-list';
+import { BlockAtDrive } from './block-at-drive';
 import { BlockLikely } from './block-likely';
 import { BlockRead } from './block-read';
 import { OwnBlockPanel } from './own-block-panel';
@@ -49,7 +51,7 @@ const LISTS = [
 function useBlocks(index: SheetIndex | null) {
   const [numbers, setNumbers] = useTyped('block', '', 'numbers', '');
   const mine = useBenchState(({ job }) => job?.blocks ?? NO_BLOCKS);
-  const known: readonly Block[] = [...(index ? blocksOfSheet(index) : []), ...mine, ...STANDARD_BLOCKS];
+  const known: readonly Block[] = [...(index ? blocksOfDrive(index) : []), ...mine, ...STANDARD_BLOCKS];
   const [chosen, setChosen] = useTyped('block', '', 'block', known[0]?.id ?? '');
   const list = LISTS.find(([id]) => id === chosen);
   const made = list && index ? blockOfList(index, numbers, list[1]) : null;
@@ -69,6 +71,7 @@ function useBlocks(index: SheetIndex | null) {
     block,
     own,
     mine,
+    usualOrder: (id: string) => known.find((one) => one.id === id)?.order,
     otherSide: known.find(isPair) ?? null,
     options,
     chosen: list?.[0] ?? block?.id ?? '',
@@ -87,8 +90,20 @@ export function BlockPart() {
   const notLaidOut = layout.why === '' ? '' : 'a field of the block shows what is not in it';
   const bench = useBench();
   const { index } = useCurrent();
-  const { block, own, mine, otherSide, options, chosen, setChosen, isList, listFault, numbers, setNumbers } =
-    useBlocks(index);
+  const {
+    block,
+    own,
+    mine,
+    usualOrder,
+    otherSide,
+    options,
+    chosen,
+    setChosen,
+    isList,
+    listFault,
+    numbers,
+    setNumbers,
+  } = useBlocks(index);
   const [order, setOrder] = useTyped('block', '', 'order', 'big');
   const [start, setStart] = useTyped('block', '', 'start', '256');
   const [counts, setCounts] = useTyped('block', '', 'counts', 'bytes');
@@ -119,7 +134,7 @@ export function BlockPart() {
   const wire = own?.order ?? ORDERS.find(([id]) => id === order)?.[0] ?? 'big';
   const choose = (id: string): void => {
     setChosen(id);
-    const usual = STANDARD_BLOCKS.find((one) => one.id === id)?.order;
+    const usual = usualOrder(id);
     if (usual) setOrder(usual);
   };
   return (
@@ -207,6 +222,7 @@ export function BlockPart() {
             <OwnBlockPanel key={own.id} block={own} all={mine} />
           </UnreadForm>
         )}
+        {own && <BlockAtDrive key={`${own.id} at`} block={own} index={index} notLaidOut={notLaidOut} />}
         {block && copied && isSkip && (
           <BlockLikely
             index={index}

@@ -97,6 +97,7 @@ it('shows what comes back with its age and how the cycle is kept; the controller
     leastUs: 99_000,
     worstUs: 131_000,
     inputUs: 0,
+    changedUs: [],
     goodUs: 0,
   };
   const speed = index.byRole.get('actual-speed')!.cells[0]!;
@@ -136,4 +137,111 @@ it('a drive of commands has nothing that goes round, and says why', () => {
   const own = benchAt('S1', 5);
   own.show(<CyclePart index={shippedIndex('pipit')} />);
   expect(screen.getByText(/^Nothing goes round here: /)).toBeInTheDocument();
+});
+
+describe('a drive that gathers lists', () => {
+  const curlew = shippedIndex('curlew');
+  function lists() {
+    const own = benchAt('E1 stacker', 1);
+    own.know({ 'speed-reference': 0, mode: 2, 'target-position': 0, 'life-sign': 0 }, true);
+    let runs = 0;
+    const start = jest.fn((_: string, __: Procedure) => `run ${++runs}`);
+    Object.assign(own.bench, { start });
+    own.show(<CyclePart index={curlew} />);
+    return { ...own, start };
+  }
+  const lastOf = (start: jest.Mock): Procedure => (start.mock.calls.at(-1) as [string, Procedure])[1];
+
+  it('goes over the list that is chosen, with a sign of life that is sent in turn, and one that is watched', async () => {
+    const { start } = lists();
+    await userEvent.selectOptions(screen.getByLabelText('Over the registers'), '3000 to 3005 out, 3020 to 3026 in');
+    await userEvent.selectOptions(screen.getByLabelText('The controller’s sign of life'), [
+      '103 sign of life of the controller',
+    ]);
+    await userEvent.selectOptions(screen.getByLabelText('The drive’s sign of life'), ['104 sign of life as it came']);
+    await type(/^Bit/, '16');
+    expect(begin()).toBeDisabled();
+    await type(/^Bit/, '4');
+    expect(screen.getByRole('row', { name: /^103 .*one of its bits toggles/ })).toBeInTheDocument();
+    await type(/^Cycles it may stand/, '7');
+    await userEvent.click(begin());
+    const procedure = lastOf(start);
+    const [, write] = procedure.steps;
+    const last = (bytes: Uint8Array): string => Buffer.from(bytes.subarray(-2)).toString('hex');
+    expect(write).toMatchObject({ kind: 'request' });
+    if (write?.kind !== 'request') return;
+    // Modbus TCP: no check behind the words, so the last of them ends the frame.
+    expect([write.bytes, ...(write.then ?? [])].map(last)).toEqual(['0000', '0010']);
+    expect(procedure.life).toEqual({ cell: 'holding-register 3026', withinUs: 700_000 });
+    // Nothing that a drive goes by at once can count.
+    for (const field of ['The controller’s sign of life', 'The drive’s sign of life'])
+      expect(
+        within(screen.getByLabelText(field)).queryByRole('option', { name: /target speed|target position|^52/ }),
+      ).toBeNull();
+  });
+
+  it('takes no bit of the control word that does something, and says which', async () => {
+    lists();
+    await userEvent.selectOptions(screen.getByLabelText('The controller’s sign of life'), ['50 control word']);
+    await type(/^Bit/, '7');
+    expect(begin()).toBeDisabled();
+    expect(screen.getByLabelText('Bit')).toHaveAccessibleDescription(/bit 7 is “fault reset”/);
+    await userEvent.selectOptions(screen.getByLabelText('Cycle by cycle'), ['its low byte counts 0 to 255']);
+    expect(begin()).toBeDisabled();
+    await userEvent.selectOptions(screen.getByLabelText('Cycle by cycle'), ['one of its bits toggles']);
+    await type(/^Bit/, '15');
+    expect(begin()).toBeEnabled();
+  });
+
+  it('says what moved since the block was changed', async () => {
+    const { bench, start } = lists();
+    const { lineId } = bench.state.getState();
+    const status = curlew.byRole.get('status-word')!.cells[0]!;
+    const goesRound = (id: string, word: number): void => {
+      const procedure = lastOf(start);
+      const run = beginRun(procedure, id, 0);
+      const cycle: CycleTimes = {
+        done: 9,
+        lost: 0,
+        lostInARow: 0,
+        missed: 0,
+        beganUs: 0,
+        intervals: 8,
+        sumUs: 800_000,
+        leastUs: 100_000,
+        worstUs: 100_000,
+        inputUs: 9_000_000,
+        changedUs: [[status, 4_000_000]],
+        goodUs: 900_000,
+      };
+      act(() =>
+        bench.state.setState({
+          nowUs: 12_000_000,
+          runs: [
+            {
+              id,
+              line: lineId,
+              procedure,
+              about: { kind: 'none' },
+              run: { ...run, kept: { [INPUT]: [[status, word]] }, cycle },
+            },
+          ],
+        }),
+      );
+    };
+    await type(/^50 control word/, '0x0006');
+    await userEvent.click(begin());
+    goesRound('run 1', 0x0231);
+    const row = within(screen.getByRole('table', { name: 'Block from Curlew' })).getByRole('row', { name: /^41/ });
+    expect(row).toHaveTextContent(/3 s ago.*8 s ago/);
+    await type(/^50 control word/, '0x0007');
+    await userEvent.click(begin());
+    goesRound('run 2', 0x0233);
+    expect(screen.getByRole('list', { name: 'What was put in' })).toHaveTextContent(
+      '50 control word: bit 0 switch on rose',
+    );
+    expect(screen.getByRole('table', { name: 'What moved in the block from the drive' })).toHaveTextContent(
+      '41 status wordbit 1 switched on roseas is expected of 50 control word',
+    );
+  });
 });

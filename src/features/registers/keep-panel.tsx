@@ -50,7 +50,9 @@ export function KeepPanel({ index }: { readonly index: SheetIndex }) {
       <p className={styles.soft}>
         {keep
           ? `What is written stands in working memory until it is kept by ${keep.number} ${keep.name}; ${counted(stores, 'time')} kept in what this page holds of the trace${stores >= MANY_STORES ? ': such memory wears, so keep at the end' : ''}.`
-          : 'The sheet names no command that keeps settings: what each write does without power stands at the value.'}{' '}
+          : places?.writeKept
+            ? 'Over this link each write says itself whether it is kept: a plan is written into working memory, or stored at once.'
+            : 'The sheet names no command that keeps settings: what each write does without power stands at the value.'}{' '}
         {waiting.length > 0
           ? `${counted(waiting.length, 'setting')} ${waiting.length === 1 ? 'waits' : 'wait'} for a restart: ${waiting.join(', ')}.`
           : 'Nothing that was written from here waits for a restart.'}

@@ -3,6 +3,7 @@
 import Button from '@mui/material/Button';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
+import { useTyped } from '../../bench/hooks/use-typed';
 import { stationKey, stationName } from '../../bench/state/bench-state';
 import { liveOf, turningOf } from '../../bench/state/known-state';
 import { counted } from '../../core/counted';
@@ -18,6 +19,7 @@ import type { WritingRow } from '../../store/database';
 import { HeadRow } from '../../ui/head-row';
 import { dateText } from '../../ui/format';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
+import { ChoiceField } from '../../ui/fields';
 import { Panel, Warning } from '../../ui/panel';
 import { UndoButtons } from '../../ui/undo-buttons';
 import { exchangeUs } from './exchange-time';
@@ -86,7 +88,10 @@ interface PlannedProps {
 
 function PlannedList({ index, plan, said: [held, factory] }: PlannedProps) {
   const bench = useBench();
-  const { key, drive, line, name, isOpen, view } = useCurrent();
+  const { key, drive, line, name, isOpen, view, places } = useCurrent();
+  const [memory, setMemory] = useTyped('plan', key, 'memory', 'working');
+  const into = memory === 'kept' && places?.writeKept ? 'kept' : undefined;
+  const toBeKept = into === 'kept' ? ', to be kept' : '';
   const running = useRegisters((state) => state.running.has(key));
   const turning = useBenchState((state) => turningOf(index, view, state.nowUs));
   const eachUs = useBenchState((state) => exchangeUs(state.entries, line?.id ?? ''));
@@ -162,24 +167,46 @@ function PlannedList({ index, plan, said: [held, factory] }: PlannedProps) {
         {[
           `${counted(order.length, 'write')}, each read back before the next${eachUs === null ? '' : `, about ${Math.max(1, Math.round((2 * order.length * eachUs) / 1e6))} s by the last exchanges on this line`}`,
           ...(keep ? [`they stand in working memory until ${keep.number} ${keep.name} keeps them`] : []),
+          ...(places?.writeKept
+            ? [
+                into === 'kept'
+                  ? 'each is stored at once, in memory that wears with every write'
+                  : 'they stand in working memory and are gone with power',
+              ]
+            : []),
           ...(wears > 0 ? [`${wears} of them are kept at once, in memory that wears with every write`] : []),
           ...(restarts > 0 ? [`${restarts} take effect after a restart`] : []),
         ].join('; ')}
         .
       </p>
-      <ActButton
-        variant="contained"
-        off={whyOff(
-          [!isOpen, LINE_CLOSED],
-          [running, 'a reading or writing is under way'],
-          [bad > 0, `${counted(bad, 'value')} must not go out so: see the reasons above`],
-          [turning === true && needStandstill > 0, 'the shaft turns'],
+      <div className={styles.row}>
+        {places?.writeKept && (
+          <ChoiceField
+            label="Into"
+            width={320}
+            value={memory}
+            onChange={setMemory}
+            options={[
+              ['working', 'working memory only'],
+              ['kept', 'working and non-volatile memory'],
+            ]}
+          />
         )}
-        onClick={() => drive && void writePlan(bench, drive, name, index, plan, held)}
-      >
-        Write {counted(order.length, 'value')} to {name} on {line?.name ?? ''}
-      </ActButton>
-      <ToOthers index={index} plan={plan} isOpen={isOpen} />
+        <ActButton
+          variant="contained"
+          off={whyOff(
+            [!isOpen, LINE_CLOSED],
+            [running, 'a reading or writing is under way'],
+            [bad > 0, `${counted(bad, 'value')} must not go out so: see the reasons above`],
+            [turning === true && needStandstill > 0, 'the shaft turns'],
+          )}
+          onClick={() => drive && void writePlan(bench, drive, name, index, plan, held, into)}
+        >
+          Write {counted(order.length, 'value')} to {name} on {line?.name ?? ''}
+          {toBeKept}
+        </ActButton>
+      </div>
+      <ToOthers index={index} plan={plan} isOpen={isOpen} into={into} toBeKept={toBeKept} />
     </>
   );
 }
@@ -188,13 +215,16 @@ interface OthersProps {
   readonly index: SheetIndex;
   readonly plan: Plan;
   readonly isOpen: boolean;
+  /** In which memory it goes, as for the drive itself, and in words. */
+  readonly into: WritingRow['memory'];
+  readonly toBeKept: string;
 }
 
 /**
  * The same plan to the other drives of the same kind on this line, one after another: each by its own sheet, judged by what is known of it, without what
  * belongs to the size.
  */
-function ToOthers({ index, plan, isOpen }: OthersProps) {
+function ToOthers({ index, plan, isOpen, into, toBeKept }: OthersProps) {
   const bench = useBench();
   const { line, station } = useCurrent();
   const job = useBenchState((state) => state.job?.id ?? '');
@@ -247,10 +277,12 @@ function ToOthers({ index, plan, isOpen }: OthersProps) {
           void writeToAll(
             bench,
             others.map(({ target }) => target),
+            into,
           )
         }
       >
         Write it on {line?.name ?? ''} to {others.map(({ target }) => target.name).join(', then ')} too
+        {toBeKept}
       </ActButton>
     </>
   );
@@ -276,6 +308,7 @@ function WritingPanel({ row, index }: { readonly row: WritingRow; readonly index
     <Panel
       title={`Written to ${row.name}, ${dateText(row.startedMs)}`}
       aside={[
+        ...(row.memory === 'kept' ? ['stored at once'] : []),
         `${counts.equal} proved`,
         ...(counts['kept-as'] > 0 ? [`${counts['kept-as']} held otherwise`] : []),
         ...(counts.refused > 0 ? [`${counts.refused} refused`] : []),

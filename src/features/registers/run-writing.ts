@@ -33,6 +33,7 @@ export function writePlan(
   index: SheetIndex,
   plan: Plan,
   known: SaidOf,
+  memory: WritingRow['memory'] = undefined,
 ): Promise<string> {
   const job = bench.state.getState().job?.id ?? '';
   return run(bench, drive, index, {
@@ -43,6 +44,7 @@ export function writePlan(
     name,
     sheet: { slug: index.sheet.slug, revision: index.sheet.revision },
     startedMs: Date.now(),
+    ...(memory ? { memory } : {}),
     writing: {
       silences: 0,
       items: writeOrder(index, plan, known).flatMap(({ number, phase }) => {
@@ -70,10 +72,15 @@ export function writePlan(
 export const goOnWriting = (bench: Bench, drive: DriveRef, index: SheetIndex, row: WritingRow): Promise<string> =>
   run(bench, drive, index, row, true);
 
-function requestOf({ index, places, drive }: Asking, { kind, item }: WriteAct): Uint8Array | null {
+function requestOf(
+  { index, places, drive }: Asking,
+  { kind, item }: WriteAct,
+  memory: WritingRow['memory'],
+): Uint8Array | null {
   const parameter = index.byNumber.get(item.number);
   if (!parameter) return null;
   if (kind === 'read') return places.read(drive.station, [parameter])[0] ?? null;
+  if (memory === 'kept') return places.writeKept?.(drive.station, parameter, item.words) ?? null;
   return places.writeWords(drive.station, parameter, item.words, () => undefined);
 }
 
@@ -141,7 +148,7 @@ function run(bench: Bench, drive: DriveRef, index: SheetIndex, begun: WritingRow
         why = stands.why;
         break;
       }
-      const bytes = requestOf(asking, act);
+      const bytes = requestOf(asking, act, row.memory);
       if (stands.kind === 'held-back' || !bytes) {
         const reply = stands.kind === 'held-back' ? stands : UNREACHED;
         await keep(afterAct(row.writing, act, reply));
@@ -181,9 +188,13 @@ export interface PlanTarget {
 }
 
 /** Writes plans to several drives one after another, each with a summary of its own; one that ends before its end ends the rest too. */
-export async function writeToAll(bench: Bench, targets: readonly PlanTarget[]): Promise<void> {
+export async function writeToAll(
+  bench: Bench,
+  targets: readonly PlanTarget[],
+  memory: WritingRow['memory'] = undefined,
+): Promise<void> {
   for (const { drive, name, index, plan, known } of targets)
-    if ((await writePlan(bench, drive, name, index, plan, known)) !== '') return;
+    if ((await writePlan(bench, drive, name, index, plan, known, memory)) !== '') return;
 }
 
 function withoutProved(plan: Plan, { items }: SetWriting): Plan {

@@ -7,6 +7,7 @@ import { pointsOf } from '../../core/scaling/points';
 import { add, decimalText, divide, ratio, subtract, type Rational } from '../../core/scaling/rational';
 import { ROUNDING_TEXT } from '../../core/scaling/rounding';
 import { drawn } from '../../core/scaling/speed-scale';
+import { colour } from '../../ui/colour';
 import type { PartProps } from './parts';
 import styles from './scaling.module.css';
 
@@ -15,9 +16,6 @@ Chart.register(LinearScale, LineElement, PointElement, Tooltip);
 /** Values in the plot, and how many counts it reaches to each side: about as many as show the saw's teeth. */
 const VALUES = 241;
 const COUNTS_BESIDE = 6n;
-
-const token = (name: string): string =>
-  getComputedStyle(document.documentElement).getPropertyValue(`--bujo-palette-bench-${name}`);
 
 /** What rounding costs around the wanted value, count by count. */
 export function RoundingChart({ scale: { chain, fullValue, fullRaw }, wanted }: PartProps) {
@@ -48,7 +46,7 @@ export function RoundingChart({ scale: { chain, fullValue, fullRaw }, wanted }: 
       <div className={styles.plot}>
         <Line
           data={{
-            datasets: [{ data: points, borderColor: token('copper'), borderWidth: 1.5, pointRadius: 0, tension: 0 }],
+            datasets: [{ data: points, borderColor: colour('copper'), borderWidth: 1.5, pointRadius: 0, tension: 0 }],
           }}
           options={options}
           aria-label={`Rounding error around ${decimalText(wanted, 4)} ${chain.unit}`}

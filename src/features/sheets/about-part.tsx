@@ -255,18 +255,20 @@ interface NumberFieldProps {
   readonly width: number;
   readonly value: number | undefined;
   readonly range: readonly [number, number];
+  /** Nothing is no value here: while the field is empty, what is kept stays. */
+  readonly isNeeded?: boolean;
   readonly onNumber: (value: number | undefined) => void;
 }
 
 /** A whole number, or nothing. */
-export function NumberField({ label, width, value, range, onNumber }: NumberFieldProps) {
+export function NumberField({ label, width, value, range, isNeeded = false, onNumber }: NumberFieldProps) {
   return (
     <PartField
       label={label}
       width={width}
       value={value === undefined ? '' : `${value}`}
       read={(text) => {
-        if (text.trim() === '') return { value: undefined };
+        if (text.trim() === '' && !isNeeded) return { value: undefined };
         const number = wholeIn(text);
         return number === null || number < range[0] || number > range[1]
           ? `${range[0]} to ${range[1]}`

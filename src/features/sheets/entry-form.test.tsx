@@ -1,4 +1,4 @@
-import { screen } from '@testing-library/react';
+import { screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { benchAt } from '../../../tests/harness/bench';
 import { emptySheet } from '../../core/sheet/empty-sheet';
@@ -45,6 +45,20 @@ it('an address in any notation is the place; what cannot be one stays in its fie
   await userEvent.type(field, 'x');
   expect(field).toHaveAccessibleDescription(/an address or a reference/);
   expect(entry()?.at).toEqual([{ kind: 'register', table: 'holding-register', address: 107 }]);
+});
+
+it('a value has further ways, each with its own fields; one that is none any more goes', async () => {
+  const entry = entryForm();
+  await userEvent.click(screen.getByRole('button', { name: 'Reached in another way too' }));
+  const field = screen.getByLabelText('Address, way 2');
+  await userEvent.clear(field);
+  await userEvent.type(field, '0x0BB8');
+  const own = { kind: 'register', table: 'holding-register', address: 10 };
+  expect(entry()?.at).toEqual([own, { ...own, address: 3000 }]);
+  // The first way cannot be taken away while others hang on it.
+  expect(within(screen.getByLabelText('Reached as')).queryByRole('option', { name: /not said/ })).toBeNull();
+  await userEvent.selectOptions(screen.getByLabelText('Reached as, way 2'), 'not any more');
+  expect(entry()?.at).toEqual([own]);
 });
 
 it('hex digits of a word are fields with names of their own', async () => {

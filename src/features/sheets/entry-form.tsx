@@ -2,11 +2,8 @@
 
 import Button from '@mui/material/Button';
 import { wholeIn } from '../../core/bytes/whole';
-import { TABLE_NAMES, type ModbusTable } from '../../core/registers/tables';
-import { readAddress, readingText } from '../../core/registers/notation';
 import { parseRational, fractionText } from '../../core/scaling/rational';
 import { PARAMETER_ROLES, type Parameter } from '../../core/sheet/parameter-section';
-import type { Place } from '../../core/sheet/place';
 import type { NamedValue, WordField } from '../../core/values/word-field';
 import type { Sheet } from '../../core/sheet/sheet';
 import { sourceText } from '../../core/sheet/source';
@@ -20,11 +17,11 @@ import { RowsEditor, type RowColumn } from '../../ui/rows-editor';
 import { limitInUnit, readLimit } from './limit-value';
 import { ManualPiece } from './manual/manual-piece';
 import { PartField } from '../../ui/part-field';
+import { WaysFields } from './place-fields';
 import { editParameter } from './sheet-drafts';
 import styles from './sheets.module.css';
 
 const ROLES = [['', 'none'], ...PARAMETER_ROLES.map((role) => [role, role.replaceAll('-', ' ')] as const)] as const;
-const TABLES = (Object.entries(TABLE_NAMES) as [ModbusTable, string][]).map(([id, name]) => [id, name] as const);
 const ORDERS: Readonly<Record<number, readonly (readonly [string, string])[]>> = {
   1: [
     ['', 'AB, high byte first'],
@@ -98,10 +95,10 @@ export function EntryForm({ sheet, parameter, at, onRemove }: EntryFormProps) {
           onChange={(role) => put({ role: role === '' ? undefined : role })}
           options={ROLES}
         />
-        <PlaceFields
+        <WaysFields
           sheet={sheet}
           parameter={parameter}
-          onPlace={(place) => put({ at: place ? [place, ...(parameter.at ?? []).slice(1)] : undefined })}
+          onWays={(at) => put({ at: at.length > 0 ? [...at] : undefined })}
         />
         <ChoiceField
           label="Type"
@@ -233,129 +230,6 @@ export function EntryForm({ sheet, parameter, at, onRemove }: EntryFormProps) {
         <ManualPiece key={`${at} ${parameter.number}`} source={parameter.source} />
       )}
     </Panel>
-  );
-}
-
-function PlaceFields({
-  sheet,
-  parameter,
-  onPlace,
-}: {
-  readonly sheet: Sheet;
-  readonly parameter: Parameter;
-  readonly onPlace: (place: Place | null) => void;
-}) {
-  const [place] = parameter.at ?? [];
-  const begin = (kind: string): Place | null => {
-    switch (kind) {
-      case 'register':
-        return { kind, table: 'holding-register', address: 0 };
-      case 'uss':
-        return { kind, number: wholeIn(parameter.number) ?? 0 };
-      case 'process-out':
-      case 'process-in':
-        return { kind: 'process', direction: kind === 'process-out' ? 'out' : 'in', word: 0 };
-      case 'command':
-        return { kind, command: sheet.dialect?.commands[0]?.id ?? 'read' };
-      default:
-        return null;
-    }
-  };
-  const kind = place?.kind === 'process' ? `process-${place.direction}` : (place?.kind ?? '');
-  return (
-    <>
-      <ChoiceField
-        label="Reached as"
-        width={210}
-        value={kind}
-        onChange={(next) => onPlace(begin(next))}
-        options={[
-          ['', sheet.addressRule ? 'by the rule from its number' : 'not said'],
-          ['register', 'a place of a Modbus table'],
-          ['uss', 'a parameter of USS'],
-          ['process-out', 'process data to the drive'],
-          ['process-in', 'process data from the drive'],
-          ...(sheet.dialect ? [['command', 'a command of its dialect'] as const] : []),
-        ]}
-      />
-      {place?.kind === 'register' && (
-        <>
-          <ChoiceField
-            label="Table"
-            width={160}
-            value={place.table}
-            onChange={(table) => onPlace({ ...place, table: table as ModbusTable })}
-            options={TABLES}
-          />
-          <AddressField place={place} onPlace={onPlace} />
-        </>
-      )}
-      {place?.kind === 'uss' && (
-        <>
-          <NumberField
-            label="Parameter"
-            width={110}
-            value={place.number}
-            range={[0, 9999]}
-            onNumber={(number) => onPlace({ ...place, number: number ?? 0 })}
-          />
-          <NumberField
-            label="Elements"
-            width={100}
-            value={place.elements}
-            range={[2, 255]}
-            onNumber={(elements) =>
-              onPlace(elements === undefined ? { kind: 'uss', number: place.number } : { ...place, elements })
-            }
-          />
-        </>
-      )}
-      {place?.kind === 'process' && (
-        <NumberField
-          label="Word"
-          width={90}
-          value={place.word + 1}
-          range={[1, 16]}
-          onNumber={(word) => onPlace({ ...place, word: (word ?? 1) - 1 })}
-        />
-      )}
-      {place?.kind === 'command' && sheet.dialect && (
-        <ChoiceField
-          label="Command"
-          width={180}
-          value={place.command}
-          onChange={(command) => onPlace({ ...place, command })}
-          options={sheet.dialect.commands.map(({ id, name, verb }) => [id, `${verb} ${name}`] as const)}
-        />
-      )}
-    </>
-  );
-}
-
-/** An address in any notation; what was made of it stands below. */
-function AddressField({
-  place,
-  onPlace,
-}: {
-  readonly place: Extract<Place, { kind: 'register' }>;
-  readonly onPlace: (place: Place) => void;
-}) {
-  return (
-    <PartField
-      label="Address"
-      width={150}
-      value={`${place.address}`}
-      note={`${place.address} counted from 0, 0x${place.address.toString(16).toUpperCase().padStart(4, '0')}`}
-      read={(text) => {
-        const [reading] = readAddress(text);
-        if (!reading) return 'an address or a reference, such as 107, 0x6B or 40108';
-        return {
-          place: { ...place, address: reading.address, ...(reading.table ? { table: reading.table } : {}) },
-          said: readingText(reading),
-        };
-      }}
-      onValue={({ place: next }) => onPlace(next)}
-    />
   );
 }
 

@@ -2,6 +2,7 @@
 
 import { useState } from 'react';
 import { askFileWorker } from '../../bench/workers/ask-file-worker';
+import { counted } from '../../core/counted';
 import { KIND_NAMES } from '../../core/devices/description';
 import { takenInto } from '../../core/sheet/adopt-described';
 import type { AdoptedDescription } from '../../messages/file';
@@ -109,7 +110,7 @@ function Entries({
   };
   return (
     <Panel
-      title={`${adopted.length} entries`}
+      title={counted(adopted.length, 'entry', 'entries')}
       aside={
         speaks402 && !sheet.profile
           ? 'with them the sheet takes the states of CiA 402, which such files do not hold'
@@ -122,7 +123,7 @@ function Entries({
       </p>
       <FoundTable found={adopted} label="Entries of the description" about={({ assumed }) => assumed.join('; ')} />
       <ActButton variant="contained" off={adopted.length === 0 ? 'the file describes no entry' : ''} onClick={take}>
-        Take {adopted.length} entries into {sheet.name}
+        Take {counted(adopted.length, 'entry', 'entries')} into {sheet.name}
       </ActButton>
     </Panel>
   );

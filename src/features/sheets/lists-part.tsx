@@ -182,6 +182,7 @@ function FaultsPanel({ sheet }: { readonly sheet: Sheet }) {
           width={160}
           value={refusals?.readOnly}
           range={[1, 255]}
+          isNeeded={refusals !== undefined}
           onNumber={(readOnly) => putRefusal({ readOnly: readOnly ?? 2 })}
         />
         <NumberField
@@ -189,6 +190,7 @@ function FaultsPanel({ sheet }: { readonly sheet: Sheet }) {
           width={160}
           value={refusals?.limit}
           range={[1, 255]}
+          isNeeded={refusals !== undefined}
           onNumber={(limit) => putRefusal({ limit: limit ?? 3 })}
         />
         <NumberField
@@ -196,6 +198,7 @@ function FaultsPanel({ sheet }: { readonly sheet: Sheet }) {
           width={160}
           value={refusals?.state}
           range={[1, 255]}
+          isNeeded={refusals !== undefined}
           onNumber={(state) => putRefusal({ state: state ?? 4 })}
         />
       </div>

@@ -134,7 +134,7 @@ function KeepButton({
     if (made.kind === 'faults')
       return made.faults
         .slice(0, 3)
-        .map(({ path, text }) => `${entryName(sheet, path)}: ${text}`)
+        .map(({ path, text }) => (path === '' ? text : `${entryName(sheet, path)}: ${text}`))
         .join('; ');
     if (made.kind !== 'sheet') return '';
     await bench.keepSheet(made.sheet);

@@ -257,7 +257,7 @@ function Taken({ sheet, reading, sourceOf, onTaken }: ReadingProps) {
           off={adopted.length === 0 ? 'no entry was found in this text' : ''}
           onClick={take}
         >
-          Take {adopted.length} entries into {sheet.name}
+          Take {counted(adopted.length, 'entry', 'entries')} into {sheet.name}
         </ActButton>
       </Panel>
       {reading.unread.length > 0 && (

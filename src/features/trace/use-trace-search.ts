@@ -1,22 +1,31 @@
 'use client';
 
-import { useEffect, useState } from 'react';
-import { useBench } from '../../bench/bench-context';
+import { useEffect, useRef, useState } from 'react';
+import type { Bench } from '../../bench/bench';
+import { useBench, useBenchState } from '../../bench/bench-context';
 import { indexOf, type BenchState } from '../../bench/state/bench-state';
 import { protocolOn } from '../../bench/hooks/line-protocol';
-import { entryOf, requestOf } from '../../core/trace/record';
+import { startTraceSearcher, type TraceSearcher } from '../../bench/workers/trace-searcher';
+import { entryOf, requestOf, sizeOf } from '../../core/trace/record';
 import { traceTerms, TraceSearch, type TraceKnowledge } from '../../core/trace/search';
+import { secondOfDay } from '../../core/trace/time-term';
 import { textOf } from '../../core/trace/text';
 
-/** A search takes this much of the page's thread, then leaves it to the user. */
+/** A search on the page takes this much of its thread, then leaves it to the user. */
 const SLICE_MS = 8;
 const PAUSE_MS = 8;
 /** What was found is shown this often while it goes on. */
 const SHOW_EVERY_MS = 150;
 
-/** How far a search is; the places themselves stay with it, and only grow. */
+/** Places that were found: of what was there when the search began, newest first, and of what came since, oldest first. They only grow. */
+interface Places {
+  readonly older: readonly number[];
+  readonly newer: readonly number[];
+}
+
+/** How far a search is; the places themselves stay with it. */
 export interface Found {
-  readonly search: TraceSearch;
+  readonly search: Places;
   readonly older: number;
   readonly newer: number;
   readonly looked: number;
@@ -29,43 +38,100 @@ const knowledgeOf = (state: () => BenchState): TraceKnowledge => ({
     const entry = entryOf(record, place);
     if (!entry) return '';
     const { line, station } = entry;
-    return textOf(entry, requestOf(record, place), indexOf(state(), line, station), protocolOn(state(), line));
+    return textOf(
+      entry,
+      requestOf(record, place),
+      indexOf(state(), line, station),
+      protocolOn(state(), line),
+    ).toLowerCase();
   },
-  beganAt: (session) => {
-    const began = new Date(state().sessionStartMs.get(session) ?? 0);
-    return 3600 * began.getHours() + 60 * began.getMinutes() + began.getSeconds() + began.getMilliseconds() / 1000;
-  },
+  beganAt: (session) => secondOfDay(state().sessionStartMs.get(session) ?? 0),
 });
+
+type Show = (found: Found) => void;
+
+/** Goes through the record in small slices of the page's thread: columns are gone through in no time. Gives what ends it. */
+function searchHere({ state }: Bench, text: string, show: Show): () => void {
+  const { getState, subscribe } = state;
+  const search = new TraceSearch(traceTerms(text), getState().record, knowledgeOf(getState));
+  let timer: ReturnType<typeof setTimeout> | null = null;
+  let shownMs = -Infinity;
+  const go = (): void => {
+    const beganMs = performance.now();
+    const isOver = search.step(getState().record, () => performance.now() - beganMs > SLICE_MS);
+    timer = isOver ? null : setTimeout(go, PAUSE_MS);
+    if (!isOver && beganMs - shownMs < SHOW_EVERY_MS) return;
+    shownMs = beganMs;
+    const { older, newer, looked } = search;
+    show({ search, older: older.length, newer: newer.length, looked, isOver });
+  };
+  timer = setTimeout(go);
+  const leave = subscribe((now, before) => {
+    if (now.record !== before.record) timer ??= setTimeout(go);
+  });
+  return () => {
+    leave();
+    if (timer !== null) clearTimeout(timer);
+  };
+}
+
+/** Lets the worker go through the record: words of a meaning take every protocol. Gives what ends it. */
+function searchThere({ state }: Bench, searcher: TraceSearcher, text: string, show: Show): () => void {
+  const { getState, subscribe } = state;
+  const places = { older: [] as number[], newer: [] as number[] };
+  let timer: ReturnType<typeof setTimeout> | null = null;
+  let looked = 0;
+  const tell = (): void => {
+    timer = null;
+    const isOver = looked >= sizeOf(getState().record);
+    show({ search: places, older: places.older.length, newer: places.newer.length, looked, isOver });
+  };
+  searcher.search(text, (answer) => {
+    const isFirst = looked === 0;
+    for (const place of answer.older) places.older.push(place);
+    for (const place of answer.newer) places.newer.push(place);
+    looked = answer.looked;
+    if (isFirst || looked >= sizeOf(getState().record)) {
+      if (timer !== null) clearTimeout(timer);
+      tell();
+    } else timer ??= setTimeout(tell, SHOW_EVERY_MS);
+  });
+  const leave = subscribe((now, before) => {
+    if (now.record !== before.record) searcher.feed();
+  });
+  return () => {
+    leave();
+    if (timer !== null) clearTimeout(timer);
+  };
+}
+
+const needsMeanings = (text: string): boolean => traceTerms(text).some(({ kind }) => kind === 'words');
 
 /** Goes through the whole record for a filter, and on through what comes; null where the filter asks nothing. */
 export function useTraceSearch(text: string): Found | null {
   const bench = useBench();
   const [found, setFound] = useState<Found | null>(null);
+  const [isHere, setHere] = useState(false);
+  const kept = useRef<TraceSearcher | null>(null);
+  const isThere = !isHere && needsMeanings(text);
+  const sheets = useBenchState((state) => state.sheets);
+  const lines = useBenchState((state) => state.job?.lines);
+  const pastLines = useBenchState((state) => state.pastLines);
+  // The worker lives, with what it was given, as long as words are looked for; what bytes mean is told to another one where that changes.
   useEffect(() => {
-    const terms = traceTerms(text);
-    if (terms.length === 0) return;
-    const { getState, subscribe } = bench.state;
-    const search = new TraceSearch(terms, getState().record, knowledgeOf(getState));
-    let timer: ReturnType<typeof setTimeout> | null = null;
-    let shownMs = -Infinity;
-    const go = (): void => {
-      const beganMs = performance.now();
-      const isOver = search.step(getState().record, () => performance.now() - beganMs > SLICE_MS);
-      timer = isOver ? null : setTimeout(go, PAUSE_MS);
-      if (!isOver && beganMs - shownMs < SHOW_EVERY_MS) return;
-      shownMs = beganMs;
-      const { older, newer, looked } = search;
-      setFound({ search, older: older.length, newer: newer.length, looked, isOver });
-    };
-    timer = setTimeout(go);
-    const leave = subscribe((now, before) => {
-      if (now.record !== before.record) timer ??= setTimeout(go);
-    });
+    if (!isThere) return;
+    kept.current = startTraceSearcher(bench.state.getState, () => setHere(true));
     return () => {
-      leave();
-      if (timer !== null) clearTimeout(timer);
+      kept.current?.end();
+      kept.current = null;
     };
-  }, [bench, text]);
+  }, [bench, isThere, sheets, lines, pastLines]);
+  useEffect(() => {
+    if (traceTerms(text).length === 0) return;
+    return isThere && kept.current
+      ? searchThere(bench, kept.current, text, setFound)
+      : searchHere(bench, text, setFound);
+  }, [bench, text, isThere, sheets, lines, pastLines]);
   // What the filter before found stays until this one has found something: a list that blinks with every key cannot be read.
   return traceTerms(text).length > 0 ? found : null;
 }

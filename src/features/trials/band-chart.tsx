@@ -10,18 +10,20 @@ import {
   Tooltip,
   type ChartOptions,
 } from 'chart.js';
-import { useRef } from 'react';
+import zoom from 'chartjs-plugin-zoom';
+import { useRef, useState } from 'react';
 import { Line } from 'react-chartjs-2';
 import Button from '@mui/material/Button';
 import { fileName, saveFile } from '../../bench/workers/ask-file-worker';
-import type { Band, Sample } from '../../core/trial/expect';
+import { valueAt } from '../../core/trace/trend';
+import { bandAt, type Band, type Sample } from '../../core/trial/expect';
+import { ChartCursors, withCursor, type Cursors, type Curve, type Shown } from '../../ui/chart-cursors';
+import { colour } from '../../ui/colour';
+import { cursorLines } from '../../ui/cursor-lines';
 import { Panel } from '../../ui/panel';
 import styles from './trials.module.css';
 
-Chart.register(LinearScale, LineElement, PointElement, Tooltip, Filler, Decimation);
-
-const token = (name: string): string =>
-  getComputedStyle(document.documentElement).getPropertyValue(`--bujo-palette-bench-${name}`);
+Chart.register(LinearScale, LineElement, PointElement, Tooltip, Filler, Decimation, zoom);
 
 interface BandChartProps {
   readonly name: string;
@@ -34,12 +36,34 @@ interface BandChartProps {
   readonly said: string;
 }
 
+const lastOf = (points: readonly { readonly x: number }[] | null): number => points?.at(-1)?.x ?? 0;
+const secondText = (second: number): string => `${second.toFixed(2)} s`;
+
+/** What a cursor reads: the edges of the band and the runs. */
+const curvesOf = ({ band, samples, other }: Pick<BandChartProps, 'band' | 'samples' | 'other'>): readonly Curve[] => [
+  { name: 'expected at least', unit: band.unit, at: (second) => bandAt(band, second)?.low ?? null },
+  { name: 'expected at most', unit: band.unit, at: (second) => bandAt(band, second)?.high ?? null },
+  { name: 'this run', unit: band.unit, at: (second) => valueAt(samples, second) },
+  ...(other ? [{ name: 'the run before', unit: band.unit, at: (second: number) => valueAt(other, second) }] : []),
+];
+
 /** The expected speed or position as a band over time, drawn before the run; the run is laid into it. */
 export function BandChart({ name, band, samples, other, said }: BandChartProps) {
   const chart = useRef<Chart<'line', { x: number; y: number }[]>>(null);
-  const edge = { order: 2, borderColor: token('rule'), borderWidth: 1, pointRadius: 0, tension: 0 };
-  const soft = token('softInk');
+  const [held, setHeld] = useState<Shown | null>(null);
+  const [cursors, setCursors] = useState<Cursors | null>(null);
+  const whole: Shown = { min: 0, max: Math.max(1, lastOf(band.points), lastOf(samples), lastOf(other)) };
+  const shown = held ?? whole;
+  const touched = ({ chart: { scales } }: { chart: Chart }): void => {
+    if (scales.x) setHeld({ min: scales.x.min, max: scales.x.max });
+  };
+  const edge = { order: 2, borderColor: colour('rule'), borderWidth: 1, pointRadius: 0, tension: 0 };
+  const soft = colour('softInk');
   const options: ChartOptions<'line'> = {
+    onClick: ({ x: pixel }, _, { scales: { x } }) => {
+      const at = x && pixel !== null ? x.getValueForPixel(pixel) : undefined;
+      if (at !== undefined) setCursors((now) => now && withCursor(now, at));
+    },
     animation: false,
     parsing: false,
     normalized: true,
@@ -49,12 +73,17 @@ export function BandChart({ name, band, samples, other, said }: BandChartProps) 
       // An hour of samples is drawn as what the eye can tell apart.
       decimation: { enabled: true, algorithm: 'lttb', samples: 600, threshold: 2000 },
       tooltip: { filter: ({ datasetIndex }) => datasetIndex > 1 },
+      cursorLines: { cursors },
+      zoom: {
+        pan: { enabled: true, mode: 'x', onPanComplete: touched },
+        zoom: { wheel: { enabled: true }, pinch: { enabled: true }, mode: 'x', onZoomComplete: touched },
+      },
     },
     interaction: { mode: 'nearest', axis: 'x', intersect: false },
     scales: {
       x: {
         type: 'linear',
-        min: 0,
+        ...shown,
         ticks: { color: soft },
         title: { display: true, text: 'seconds from its begin', color: soft },
       },
@@ -82,6 +111,7 @@ export function BandChart({ name, band, samples, other, said }: BandChartProps) 
           role="img"
           aria-label={`The band in which the ${band.of} of ${name} is expected, and the line that came: ${said}`}
           options={options}
+          plugins={[cursorLines]}
           data={{
             datasets: [
               { ...edge, data: band.points.map(({ x, low }) => ({ x, y: low })) },
@@ -89,13 +119,13 @@ export function BandChart({ name, band, samples, other, said }: BandChartProps) 
                 ...edge,
                 data: band.points.map(({ x, high }) => ({ x, y: high })),
                 fill: '-1',
-                backgroundColor: token('grid'),
+                backgroundColor: colour('grid'),
               },
               {
                 order: 0,
                 label: 'this run',
                 data: [...samples],
-                borderColor: token('verdigris'),
+                borderColor: colour('verdigris'),
                 borderWidth: 2,
                 pointRadius: 0,
               },
@@ -105,7 +135,7 @@ export function BandChart({ name, band, samples, other, said }: BandChartProps) 
                       order: 1,
                       label: 'the run before',
                       data: [...other],
-                      borderColor: token('ink'),
+                      borderColor: colour('ink'),
                       borderDash: [4, 4],
                       borderWidth: 1.5,
                       pointRadius: 0,
@@ -116,6 +146,17 @@ export function BandChart({ name, band, samples, other, said }: BandChartProps) 
           }}
         />
       </div>
+      <Button variant="outlined" color="inherit" disabled={held === null} onClick={() => setHeld(null)}>
+        {held ? 'Show the whole run again' : 'The whole run is shown'}
+      </Button>{' '}
+      <ChartCursors
+        curves={curvesOf({ band, samples, other })}
+        cursors={cursors}
+        onCursors={setCursors}
+        shown={shown}
+        onShow={setHeld}
+        timeText={secondText}
+      />
     </Panel>
   );
 }

@@ -1,6 +1,7 @@
 'use client';
 
 import Button from '@mui/material/Button';
+import type { ReactNode } from 'react';
 import { withOne } from '../../core/job/job';
 import { useBench } from '../../bench/bench-context';
 import { useKeptHistory } from '../../bench/hooks/use-kept-history';
@@ -20,6 +21,7 @@ import { STATUS_ROLES } from '../../core/words/spec';
 import type { Trial, TrialStep } from '../../core/trial/trial';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
+import { SortableList, useSortableRow } from '../../ui/sortable';
 import { UndoButtons } from '../../ui/undo-buttons';
 import { useLongList } from '../../ui/use-long-list';
 import { useTypedOver } from '../../ui/use-typed-over';
@@ -38,7 +40,7 @@ const ROW_PX = 58;
 /** A line of what it proves has at most so many letters. */
 const LONGEST = 400;
 
-/** Steps of one's own trial: added, filled in, moved by keys, taken out; each change is kept at once and can be undone. */
+/** Steps of one's own trial: added, filled in, moved by hand or keys, taken out; each change is kept at once and can be undone. */
 export function TrialEditor({ trial }: { readonly trial: Trial }) {
   const bench = useBench();
   const history = useKeptHistory(trial, (next) => keepTrial(bench, next));
@@ -54,7 +56,7 @@ export function TrialEditor({ trial }: { readonly trial: Trial }) {
   return (
     <Panel
       title="Its steps"
-      aside="Alt with an arrow moves a step"
+      aside={isLong ? 'Alt with an arrow moves a step' : 'a step is moved at its handle, or by Alt with an arrow'}
       tools={
         <>
           <UndoButtons {...history} />
@@ -79,29 +81,31 @@ export function TrialEditor({ trial }: { readonly trial: Trial }) {
           onText={(leaves) => put({ ...trial, leaves })}
         />
       </div>
-      <ol ref={scroller} className={isLong ? styles.longEdit : styles.edit} aria-label="Steps to edit">
-        {before > 0 && <li aria-hidden style={{ height: before }} />}
-        {shown.map((at) => {
-          const step = trial.steps[at];
-          return (
-            step && (
-              <li
-                key={step.id}
-                ref={measure}
-                data-index={at}
-                onKeyDown={(event) => {
-                  if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return;
-                  event.preventDefault();
-                  put(withStepMoved(trial, at, event.key === 'ArrowUp' ? -1 : 1));
-                }}
-              >
-                <StepRow trial={trial} step={step} at={at} onTrial={put} />
-              </li>
-            )
-          );
-        })}
-        {after > 0 && <li aria-hidden style={{ height: after }} />}
-      </ol>
+      <SortableList
+        ids={trial.steps.map(({ id }) => id)}
+        onMove={(from, to) => put(withStepMoved(trial, from, to - from))}
+      >
+        <ol ref={scroller} className={isLong ? styles.longEdit : styles.edit} aria-label="Steps to edit">
+          {before > 0 && <li aria-hidden style={{ height: before }} />}
+          {shown.map((at) => {
+            const step = trial.steps[at];
+            return (
+              step && (
+                <StepItem
+                  key={step.id}
+                  trial={trial}
+                  step={step}
+                  at={at}
+                  onTrial={put}
+                  measure={measure}
+                  isDragged={!isLong}
+                />
+              )
+            );
+          })}
+          {after > 0 && <li aria-hidden style={{ height: after }} />}
+        </ol>
+      </SortableList>
       <ChoiceField
         label="Add a step at the end"
         width={220}
@@ -144,7 +148,31 @@ interface RowProps {
   readonly onTrial: (trial: Trial) => void;
 }
 
-function StepRow({ trial, step, at, onTrial }: RowProps) {
+/** A step as a row that is moved: by Alt and an arrow, and by its handle where all rows are drawn. */
+function StepItem({
+  measure,
+  isDragged,
+  ...row
+}: RowProps & { readonly measure: (row: HTMLElement | null) => void; readonly isDragged: boolean }) {
+  const { trial, step, at, onTrial } = row;
+  const { attach, style, handle } = useSortableRow(step.id, `step ${at + 1}`, measure);
+  return (
+    <li
+      ref={attach}
+      data-index={at}
+      style={style}
+      onKeyDown={(event) => {
+        if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return;
+        event.preventDefault();
+        onTrial(withStepMoved(trial, at, event.key === 'ArrowUp' ? -1 : 1));
+      }}
+    >
+      <StepRow {...row} handle={isDragged ? handle : null} />
+    </li>
+  );
+}
+
+function StepRow({ trial, step, at, onTrial, handle }: RowProps & { readonly handle: ReactNode }) {
   const { name, fields } = STEP_FORMS[step.kind];
   const ifNot = (value: string): void => {
     const next = withStepField(trial, at, 'ifNot', value === 'end' ? undefined : value);
@@ -152,6 +180,7 @@ function StepRow({ trial, step, at, onTrial }: RowProps) {
   };
   return (
     <div className={styles.row}>
+      {handle}
       <span className={styles.kind}>
         {at + 1} {name}
         <span className={styles.note}>called {step.id}</span>

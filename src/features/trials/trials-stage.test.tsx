@@ -101,14 +101,14 @@ it('a run that a reload cut tells how far it came, whichever was here first', as
           line,
           procedure: compiled.procedure!,
           about: { kind: 'none' },
-          run: endRun(run!, 'reload', 'this page was reloaded or closed at step 6 of 6; the step may have been done'),
+          run: endRun(run!, 'reload', 'its page was reloaded or closed at step 6 of 6; the step may have been done'),
         },
       ],
     }),
   );
   const list = within(screen.getByRole('table', { name: 'Runs of this job' }));
   expect(
-    list.getByRole('row', { name: /First contact 3 · kiln fan · not done this page was reloaded/ }),
+    list.getByRole('row', { name: /First contact 3 · kiln fan · not done its page was reloaded/ }),
   ).toBeInTheDocument();
   await waitFor(() => expect(again.rows[again.rows.length - 1]?.run?.end).toBe('reload'));
   await userEvent.click(list.getByRole('button', { name: 'First contact' }));

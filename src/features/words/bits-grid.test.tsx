@@ -1,4 +1,5 @@
 import { fireEvent, render, screen } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
 import { readBitTable } from '../../core/words/bit-table';
 import { BitsGrid } from './bits-grid';
@@ -37,4 +38,17 @@ it('a table is pasted over from any cell on, from a spreadsheet or a page; a sin
   expect(paste(cell('name', 1), 'halt\tfree\nready\tgoes')).toBe(false);
   expect(seen[0]).toBe('0\thalt\tfree\n1\tready\tgoes\toff\n2\tjog\tjogs');
   expect(paste(cell('name', 1), 'one word')).toBe(true);
+});
+
+it('a name of several words is typed key by key, in any column', async () => {
+  render(<Holder first={'0\tstop'} />);
+  await userEvent.clear(cell('name', 1));
+  await userEvent.type(cell('name', 1), 'speed is reached');
+  await userEvent.type(cell('0 means', 1), 'not yet at speed');
+  expect(cell('name', 1)).toHaveValue('speed is reached');
+  expect(seen[0]).toBe('0\tspeed is reached\t\tnot yet at speed');
+  expect(readBitTable(seen[0] ?? '', 16)).toMatchObject({
+    faults: [],
+    bits: [{ bit: 0, name: 'speed is reached', zero: 'not yet at speed' }],
+  });
 });

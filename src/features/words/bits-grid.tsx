@@ -9,8 +9,9 @@ const MOST_ROWS = 40;
 
 /** A pasted row as cells: by tabs, or by what else parts columns. */
 const cellsOf = (line: string): readonly string[] => {
+  // A blank that was just typed is the beginning of the next word.
   const cells = line.includes('\t') ? line.split('\t') : line.split(/\s*[|;]\s*|\s{2,}/);
-  return COLUMNS.map((_, i) => cells[i]?.trim() ?? '');
+  return COLUMNS.map((_, i) => cells[i] ?? '');
 };
 
 const rowsOf = (text: string): readonly (readonly string[])[] =>
@@ -22,7 +23,7 @@ const rowsOf = (text: string): readonly (readonly string[])[] =>
 const textOf = (rows: readonly (readonly string[])[]): string =>
   rows
     .filter((row) => row.some((cell) => cell !== ''))
-    .map((row) => row.join('\t').trimEnd())
+    .map((row) => row.join('\t').replace(/\t+$/, ''))
     .join('\n');
 
 interface BitsGridProps {

@@ -17,9 +17,11 @@ import {
 import zoom from 'chartjs-plugin-zoom';
 import { useState } from 'react';
 import { Line } from 'react-chartjs-2';
-import type { Trend } from '../../core/trace/trend';
+import { valueAt, type Trend } from '../../core/trace/trend';
+import { ChartCursors, withCursor, type Cursors, type Curve, type Shown } from '../../ui/chart-cursors';
+import { colour } from '../../ui/colour';
+import { cursorLines } from '../../ui/cursor-lines';
 import { clockText } from '../../ui/format';
-import { CursorSlider, cursorsIn, CursorText, withCursor, type Cursors } from './trend-cursors';
 import styles from './words.module.css';
 
 Chart.register(LinearScale, LineElement, PointElement, Tooltip, Legend, zoom);
@@ -30,9 +32,6 @@ const WINDOW_S = 30;
 const SWING = 0.7;
 /** Pixels for the longest name of a bit. */
 const NAMES_WIDTH = 124;
-
-const token = (name: string): string =>
-  getComputedStyle(document.documentElement).getPropertyValue(`--bujo-palette-bench-${name}`);
 
 interface TrendChartProps {
   readonly trend: Trend;
@@ -45,7 +44,6 @@ declare module 'chart.js' {
   // eslint-disable-next-line @typescript-eslint/no-unused-vars -- the parameter must stand as Chart.js declares it
   interface PluginOptionsByType<TType extends ChartType> {
     sendMarks?: { readonly marks: Trend['sent'] };
-    cursorLines?: { readonly cursors: Cursors | null };
   }
 }
 
@@ -56,7 +54,7 @@ const sendMarks: Plugin<'line', { marks?: Trend['sent'] }> = {
     const { x } = scales;
     if (!x) return;
     ctx.save();
-    ctx.strokeStyle = ctx.fillStyle = token('copper');
+    ctx.strokeStyle = ctx.fillStyle = colour('copper');
     ctx.setLineDash([3, 4]);
     for (const mark of marks) {
       const at = x.getPixelForValue(mark.x);
@@ -66,27 +64,6 @@ const sendMarks: Plugin<'line', { marks?: Trend['sent'] }> = {
       ctx.lineTo(at, chartArea.bottom);
       ctx.stroke();
       ctx.fillText('▸', at - 3, chartArea.top + 8);
-    }
-    ctx.restore();
-  },
-};
-
-/** Lines where the user set a cursor, with their letters in the order of time. */
-const cursorLines: Plugin<'line', { cursors?: Cursors | null }> = {
-  id: 'cursorLines',
-  afterDatasetsDraw: ({ ctx, chartArea, scales }, _args, { cursors }) => {
-    const { x } = scales;
-    if (!x || !cursors) return;
-    ctx.save();
-    ctx.strokeStyle = ctx.fillStyle = token('ink');
-    for (const [i, cursor] of cursors.entries()) {
-      const at = x.getPixelForValue(cursor);
-      if (at < chartArea.left || at > chartArea.right) continue;
-      ctx.beginPath();
-      ctx.moveTo(at, chartArea.top);
-      ctx.lineTo(at, chartArea.bottom);
-      ctx.stroke();
-      ctx.fillText(i === 0 ? 'A' : 'B', at + 3, chartArea.top + 20);
     }
     ctx.restore();
   },
@@ -105,7 +82,7 @@ function datasetsOf({
     label: name,
     yAxisID: 'bits',
     data: points.map(({ x, y }) => ({ x, y: y === null ? null : bits.length - 1 - row + SWING * y })),
-    borderColor: token('ink'),
+    borderColor: colour('ink'),
     borderWidth: 1.5,
     pointRadius: 0,
     stepped: 'before',
@@ -116,11 +93,11 @@ function datasetsOf({
       ...speed,
       label: '▸ reference',
       data: [...reference],
-      borderColor: token('copper'),
+      borderColor: colour('copper'),
       borderDash: [6, 4],
       stepped: 'before',
     },
-    { ...speed, label: '◂ actual', data: [...actual], borderColor: token('verdigris') },
+    { ...speed, label: '◂ actual', data: [...actual], borderColor: colour('verdigris') },
     ...(current.length > 0
       ? [
           {
@@ -128,7 +105,7 @@ function datasetsOf({
             yAxisID: 'current',
             label: '◂ current',
             data: [...current],
-            borderColor: token('ink'),
+            borderColor: colour('ink'),
             borderWidth: 1.5,
           },
         ]
@@ -142,13 +119,13 @@ function optionsOf(
   unit: string,
   currentUnit: string,
   startMs: number,
-  range: Range,
-  hold: (range: Range) => void,
+  range: Shown,
+  hold: (range: Shown) => void,
   cursors: Cursors | null,
   /** Null while a press sets no cursor. */
   onCursor: ((x: number) => void) | null,
 ): ChartOptions<'line'> {
-  const grid = { color: token('grid') };
+  const grid = { color: colour('grid') };
   const touched = ({ chart }: { chart: Chart }): boolean => {
     const { x } = chart.scales;
     if (x) hold({ min: x.min, max: x.max });
@@ -158,7 +135,7 @@ function optionsOf(
   const fitted = (axis: Scale): void => {
     axis.width = Math.max(axis.width, NAMES_WIDTH);
   };
-  const soft = token('softInk');
+  const soft = colour('softInk');
   // Bits have no number that a legend or a tip could tell.
   const speeds = current.length > 0 ? 3 : 2;
   return {
@@ -236,7 +213,7 @@ function optionsOf(
     },
     plugins: {
       legend: {
-        labels: { color: token('ink'), boxHeight: 1, filter: ({ datasetIndex = 0 }) => datasetIndex < speeds },
+        labels: { color: colour('ink'), boxHeight: 1, filter: ({ datasetIndex = 0 }) => datasetIndex < speeds },
       },
       tooltip: {
         filter: ({ datasetIndex }) => datasetIndex < speeds,
@@ -252,17 +229,21 @@ function optionsOf(
   };
 }
 
-interface Range {
-  readonly min: number;
-  readonly max: number;
-}
+/** The curves that have numbers, as a cursor reads them. */
+const curvesOf = ({ reference, actual, current }: Trend, unit: string, currentUnit: string): readonly Curve[] => [
+  { name: 'reference', unit, at: (second) => valueAt(reference, second) },
+  { name: 'actual', unit, at: (second) => valueAt(actual, second) },
+  ...(current.length > 0
+    ? [{ name: 'current', unit: currentUnit, at: (second: number) => valueAt(current, second) }]
+    : []),
+];
 
 /** Follows the present until somebody zooms or pans; a press goes back to following. */
 export function TrendChart({ trend, unit, currentUnit, startMs }: TrendChartProps) {
-  const [held, setHeld] = useState<Range | null>(null);
+  const [held, setHeld] = useState<Shown | null>(null);
   const [cursors, setCursors] = useState<Cursors | null>(null);
   const onCursor = cursors ? (x: number): void => setCursors((now) => now && withCursor(now, x)) : null;
-  const follow: Range = { min: Math.max(0, trend.endS - WINDOW_S), max: Math.max(WINDOW_S, trend.endS) };
+  const follow: Shown = { min: Math.max(0, trend.endS - WINDOW_S), max: Math.max(WINDOW_S, trend.endS) };
   const shown = held ?? follow;
   return (
     <>
@@ -278,24 +259,14 @@ export function TrendChart({ trend, unit, currentUnit, startMs }: TrendChartProp
       <Button variant="outlined" color="inherit" disabled={held === null} onClick={() => setHeld(null)}>
         {held ? 'Follow the present again' : 'Following the present'}
       </Button>{' '}
-      <Button
-        variant="outlined"
-        color="inherit"
-        aria-pressed={cursors !== null}
-        onClick={() => {
-          setCursors(cursors ? null : cursorsIn(shown.min, shown.max));
-          // A picture that moves on cannot be measured.
-          if (!cursors) setHeld(shown);
-        }}
-      >
-        Cursors
-      </Button>
-      {cursors && (
-        <CursorSlider cursors={cursors} onChange={setCursors} min={shown.min} max={shown.max} startMs={startMs} />
-      )}
-      {cursors && (
-        <CursorText trend={trend} cursors={cursors} unit={unit} currentUnit={currentUnit} startMs={startMs} />
-      )}
+      <ChartCursors
+        curves={curvesOf(trend, unit, currentUnit)}
+        cursors={cursors}
+        onCursors={setCursors}
+        shown={shown}
+        onShow={setHeld}
+        timeText={(second) => clockText(startMs + second * 1000)}
+      />
     </>
   );
 }

@@ -1,3 +1,4 @@
+import Ajv from 'ajv';
 import 'fake-indexeddb/auto';
 import { execFileSync, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
@@ -36,7 +37,26 @@ async function worked() {
   const sources: RecordSources = {
     job,
     sheets: shippedSheets(),
-    sets: [],
+    sets: [
+      {
+        id: 'now',
+        job: job.id,
+        line,
+        station: 3,
+        kind: 'now',
+        name: 'the drive now',
+        sheet: { slug: 'tern', revision: 1 },
+        startedMs: Date.UTC(2026, 10, 20, 9),
+        reading: {
+          waiting: [],
+          said: new Map([['22.02', { kind: 'value', words: [150], atMs: Date.UTC(2026, 10, 20, 9) }]]),
+          of: 1,
+          requests: 1,
+          tries: 0,
+          silences: 0,
+        },
+      },
+    ],
     writings: [],
     runs: [
       {
@@ -144,9 +164,32 @@ it('it holds the job with its sheets, the words, the trials and the trace, and t
   expect(part.filter((name) => !/^(?:words\.html|SHA256SUMS|controller\/.*)$/.test(name))).toEqual([]);
 });
 
+// JSON Schema, draft 7; read by a general-purpose validator.
+it('each JSON file of an archive keeps to the schema that goes with it', async () => {
+  const { archive } = await worked();
+  const files = unzipSync(await archive());
+  const json = (name: string): object => JSON.parse(new TextDecoder().decode(files[name])) as object;
+  const schemaOf = (name: string): string =>
+    /^sheets\//.test(name) ? 'sheet' : /^values\//.test(name) ? 'set' : name.replace(/\.json$/, '');
+  const names = Object.keys(files).filter((name) => name.endsWith('.json') && !name.startsWith('schemas/'));
+  expect(new Set(names.map(schemaOf))).toEqual(new Set(['job', 'record', 'sheet', 'set']));
+  const ajv = new Ajv({ allErrors: true });
+  for (const name of names) {
+    const isValid = ajv.compile(json(`schemas/${schemaOf(name)}.schema.json`));
+    isValid(json(name));
+    expect([name, isValid.errors]).toEqual([name, null]);
+    // A schema that lets anything through would say nothing.
+    expect(isValid({ ...json(name), somethingElse: 1 })).toBe(false);
+  }
+});
+
 it('a closed record goes by itself: no file of now stands beside it', async () => {
   const { closed } = await worked();
-  expect(await closed('whole')).toEqual([DIGEST_LIST, 'record.html', 'record.json']);
+  expect((await closed('whole')).filter((name) => !name.startsWith('schemas/'))).toEqual([
+    DIGEST_LIST,
+    'record.html',
+    'record.json',
+  ]);
   expect(await closed('controller')).toEqual([DIGEST_LIST, 'words.html']);
 });
 

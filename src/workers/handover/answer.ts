@@ -7,6 +7,7 @@ import type { HandoverAnswer, HandoverQuestion } from '../../messages/handover';
 import type { BujoDatabase } from '../../store/database';
 import { exportTrace } from '../../store/trace-export';
 import { gather } from './gather';
+import { schemaFiles } from './schemas';
 import { tracePackets } from './trace-packets';
 import { digestOf } from '../../store/digest';
 import { DIGEST_LIST, LARGEST_ARCHIVE, packed, unpacked, type PackedFile } from './zip';
@@ -61,6 +62,7 @@ async function archive(
     page,
     ...(isWhole ? [recordFile(record)] : []),
     ...(input ? (isWhole ? archiveFiles(input) : controllerFiles(input)) : []),
+    ...(isWhole ? await schemaFiles() : []),
   ];
   const files: PackedFile[] = texts.map(({ path, text }) => ({ path, bytes: bytesOf(text) }));
   if (isWhole && sources) {

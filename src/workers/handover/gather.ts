@@ -20,6 +20,7 @@ export async function gather(database: BujoDatabase, sources: RecordSources): Pr
       const protocol = lines.get(line)?.protocol;
       return protocol ? { protocol, index: sheetAt(line, station) } : null;
     },
+    (line) => lines.get(line)?.line.stations.map(({ station }) => station) ?? [],
     (session) => startMs.get(session) ?? 0,
   );
   for await (const { session, entries } of eachEntry(database, job.id)) {

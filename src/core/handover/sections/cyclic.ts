@@ -1,4 +1,5 @@
-import { blocksOfSheet, type Block as CyclicBlock } from '../../process-image/blocks';
+import type { Block as CyclicBlock } from '../../process-image/blocks';
+import { blocksOfDrive } from '../../process-image/register-blocks';
 import { addressIn, type ControllerPlace } from '../../process-image/controller';
 import { ORDER_NAMES } from '../../process-image/order-names';
 import { clashesWith, placeOfOwn, remarksOn, type OwnBlock } from '../../process-image/own-block';
@@ -15,7 +16,7 @@ export const cyclicBlocks = ({ drives, job }: HandoverInput): readonly Block[] =
 function ofDrive(drive: HandoverDrive): readonly Block[] {
   const { index } = drive;
   if (!index) return [];
-  return blocksOfSheet(index).flatMap((block) =>
+  return blocksOfDrive(index).flatMap((block) =>
     table(
       `${driveName(drive)}: ${block.name}, ${block.size} bytes`,
       headOf(block, ', from byte 0'),

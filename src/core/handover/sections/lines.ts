@@ -1,4 +1,6 @@
 import { checkCable, wireList } from '../../cable/check-cable';
+import { checkWiring } from '../../cable/check-wiring';
+import { MEDIA } from '../../cable/wiring';
 import { PROTOCOL_TEXT } from '../../job/job';
 import { checkIpPlan } from '../../line/check-ip-plan';
 import { settingsText } from '../../line/settings';
@@ -91,8 +93,12 @@ export function identityBlocks({ drives }: HandoverInput): readonly Block[] {
   });
 }
 
-/** Each cable with its cores, and what is wrong with it. */
+/** Each cable with its cores, the wiring from port to port, and what is wrong with them. */
 export function cableBlocks({ job }: HandoverInput): readonly Block[] {
+  return [...serialCableBlocks(job), ...wiringBlocks(job)];
+}
+
+function serialCableBlocks(job: HandoverInput['job']): readonly Block[] {
   return job.lines.flatMap(({ id, name, cable, serial }) => {
     if (!cable) return [];
     const [a, b] = cable.ends;
@@ -132,6 +138,71 @@ export function cableBlocks({ job }: HandoverInput): readonly Block[] {
       ),
     ];
   });
+}
+
+function wiringBlocks({ wiring, ipPlan = [] }: HandoverInput['job']): readonly Block[] {
+  if (!wiring) return [];
+  const { notes, devices } = checkWiring(
+    wiring,
+    ipPlan.map(({ name }) => name),
+  );
+  const seen = new Map<string, number>();
+  // The same at every visit whatever the order of the list; links that say the same are told apart by their count.
+  const keyOf = (text: string): string => {
+    const times = (seen.get(text) ?? 0) + 1;
+    seen.set(text, times);
+    return times === 1 ? text : `${text} (${times})`;
+  };
+  return [
+    ...table(
+      'From port to port',
+      ['link', 'device', 'port', 'device', 'port', 'medium', 'length', 'what stands against it'],
+      wiring.links.map(({ a, b, medium, lengthM }, link) => {
+        const own = notes.filter((note) => note.link === link);
+        return {
+          key: keyOf(`wiring ${a.device} ${a.port} ${b.device} ${b.port}`),
+          cells: [
+            `${link + 1}`,
+            a.device,
+            a.port,
+            b.device,
+            b.port,
+            MEDIA[medium].name,
+            lengthM.trim() === '' ? 'not said' : `${lengthM.trim()} m`,
+            own.map(({ text }) => text).join('; '),
+          ],
+          ...(own.some(({ weight }) => weight === 'fault') ? { mark: 'bad' as const } : {}),
+          from: JOB,
+        };
+      }),
+    ),
+    ...table(
+      `Links from ${wiring.root}`,
+      ['device', 'links between'],
+      devices.map(({ name, hops }) => ({
+        key: `wiring of ${name}`,
+        cells: [name, hops === null ? 'not reached' : `${hops}`],
+        ...(hops === null ? { mark: 'bad' as const } : {}),
+        from: JOB,
+      })),
+    ),
+    ...table(
+      'What the wiring has against itself',
+      ['what'],
+      notes.flatMap(({ link, weight, text }, i) =>
+        link >= 0
+          ? []
+          : [
+              {
+                key: `wiring note ${i}`,
+                cells: [text],
+                mark: weight === 'fault' ? ('bad' as const) : ('open' as const),
+                from: JOB,
+              },
+            ],
+      ),
+    ),
+  ];
 }
 
 /** The address plan with what its check says. */

@@ -1,0 +1,2 @@
+/** What a page tells a version of the program that waits: a person wants it now. */
+export const TAKE_OVER = 'take over';

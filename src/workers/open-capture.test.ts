@@ -1,0 +1,116 @@
+import { bytesToHex } from '../core/bytes/hex';
+import { RTU } from '../core/modbus/framing';
+import type { ModbusMessage } from '../core/modbus/message';
+import { roundsOf } from '../core/capture/rounds';
+import { encodeUss } from '../core/uss/encode';
+import type { CapturePlan } from '../core/capture/capture-plan';
+import { OpenCapture } from './open-capture';
+
+const PLAN: CapturePlan = {
+  form: 'text-log',
+  protocol: 'modbus-rtu',
+  ports: [],
+  gapUs: 2_000,
+  mapping: {
+    separator: 'blanks',
+    timeColumn: 1,
+    timeUnit: 's',
+    directionColumn: 2,
+    requestMark: '>',
+    bytesColumn: 3,
+  },
+};
+
+const frame = (message: ModbusMessage, direction: 'request' | 'response'): Uint8Array => {
+  const made = RTU.encode(message, direction);
+  if (!made.ok) throw new Error(made.error[0]!.text);
+  return made.value;
+};
+const opened = async (lines: readonly string[], plan = PLAN): Promise<OpenCapture> => {
+  const capture = await OpenCapture.open(new Blob([lines.join('\n')]), plan, () => true);
+  if (!capture) throw new Error('it was not opened');
+  return capture;
+};
+const line = (s: number, mark: '>' | '<', bytes: Uint8Array): string =>
+  `${s.toFixed(3)} ${mark} ${bytesToHex(bytes, ' ')}`;
+
+/** A controller that writes two words and reads three, every 50 ms; each tenth read is not answered. */
+function talk(cycles: number): readonly string[] {
+  return Array.from({ length: cycles }, (_, i) => {
+    const s = i * 0.05;
+    const values = [0x047f, 1000 + i];
+    const write = { unit: 3, fc: 16, address: 705, quantity: 2 };
+    const read = { unit: 3, fc: 3, address: 385, quantity: 3 };
+    return [
+      line(s, '>', frame({ ...write, values }, 'request')),
+      line(s + 0.01, '<', frame(write, 'response')),
+      line(s + 0.02, '>', frame(read, 'request')),
+      ...(i % 10 === 9
+        ? []
+        : [line(s + 0.03, '<', frame({ unit: 3, fc: 3, values: [0x0237, i % 16, 5] }, 'response'))]),
+    ];
+  }).flat();
+}
+
+it('finds what goes round, and what each of it carries', async () => {
+  const capture = await opened(talk(100));
+  const rounds = (await roundsOf(capture.capture.index))!;
+  expect(rounds).toMatchObject([
+    { unit: 3, fc: 16, address: 705, quantity: 2, cycles: 100, lost: 0 },
+    { unit: 3, fc: 3, address: 385, quantity: 3, cycles: 100, lost: 10 },
+  ]);
+  expect(rounds[0]!.meanUs).toBeCloseTo(50_000, 0);
+  const out = await capture.watch(rounds[0]!, 'out', null, () => true);
+  expect(Array.from(out!.bytes!)).toEqual([0x04, 0x7f, 0x04, 0x4b]);
+  expect(out!.told.facts).toMatchObject({ cycles: 100, lost: 0, late: 0 });
+  expect(out!.told.findings).toEqual(['word 1 is a sign of life: it counts by 1', 'never changed: word 0']);
+  // A write brings nothing back.
+  expect((await capture.watch(rounds[0]!, 'in', null, () => true))!.bytes).toBeNull();
+  const back = await capture.watch(rounds[1]!, 'in', null, () => true);
+  expect(back!.told.facts).toMatchObject({ cycles: 100, lost: 10 });
+  expect(back!.told.items.map(({ name, least, most }) => [name, least, most])).toEqual([
+    ['word 0', 0x0237, 0x0237],
+    ['word 1', 0, 15],
+    ['word 2', 5, 5],
+  ]);
+});
+
+it('reads it by the items of a layout, and gives up when it is told to', async () => {
+  const capture = await opened(talk(40));
+  const [round] = (await roundsOf(capture.capture.index))!;
+  const layout = { items: [{ name: 'reference', type: 'int16' as const, byte: 2 }], order: 'big' as const };
+  const told = await capture.watch(round!, 'out', layout, () => true);
+  expect(told!.told.items).toMatchObject([{ name: 'reference', least: 1000, most: 1039 }]);
+  expect(await capture.watch(round!, 'out', layout, () => false)).toBeNull();
+});
+
+it('of USS it is the process data, both ways', async () => {
+  const telegram = (pzd: readonly number[]): Uint8Array => {
+    const made = encodeUss({ address: 4, pkwWords: 0, pzd: [...pzd] });
+    if (!made.ok) throw new Error(made.error[0]!.text);
+    return made.value;
+  };
+  const lines = Array.from({ length: 20 }, (_, i) => [
+    line(i * 0.1, '>', telegram([0x047f, 2 * i])),
+    line(i * 0.1 + 0.02, '<', telegram([0x0f37, i])),
+  ]).flat();
+  const capture = await opened(lines, { ...PLAN, protocol: 'uss' });
+  const [round] = (await roundsOf(capture.capture.index))!;
+  expect(round).toMatchObject({ cycles: 20, lost: 0 });
+  const [out, back] = await Promise.all(
+    (['out', 'in'] as const).map((way) => capture.watch(round!, way, null, () => true)),
+  );
+  expect(out!.told.items[1]).toMatchObject({ least: 0, most: 38 });
+  expect(back!.told.items[1]).toMatchObject({ least: 0, most: 19 });
+});
+
+it('what goes round in a long capture is looked for in parts, and given up when another one is opened', async () => {
+  const capture = await opened(talk(6000));
+  let asked = 0;
+  expect(await roundsOf(capture.capture.index, () => ++asked < 1)).toBeNull();
+  expect(asked).toBe(1);
+  expect(await roundsOf(capture.capture.index, () => Promise.resolve(true))).toMatchObject([
+    { fc: 16, cycles: 6000 },
+    { fc: 3, cycles: 6000, lost: 600 },
+  ]);
+});
