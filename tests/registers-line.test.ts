@@ -443,10 +443,25 @@ it('values that no number of 32 bits holds are planned, written in one request e
     wide('90.02', 40_011, { type: 'text', size: 5, order: 'BA' }),
     wide('90.03', 40_021, { type: 'float64', unit: 'm' }),
     wide('90.04', 40_031, { type: 'bytes', size: 2 }),
+    wide('90.05', 40_041, { type: 'int64', unit: 'kWh', scale: { kind: 'resolution', value: '0.1' } }),
+    wide('90.06', 40_051, { type: 'time-fields' }),
+    wide('90.07', 40_061, { type: 'time-of-day' }),
+    wide('90.08', 40_071, { type: 'date-bcd', order: 'CDAB' }),
+    wide('90.09', 40_081, { type: 'date-bits' }),
   ];
   const { bench, drive, index, done, writing, own, said } = await registersAt(FAN, {}, more);
   // 2^53 + 1 is the first whole number that a double does not hold.
-  const typed = { '90.01': '9007199254740993', '90.02': 'KILN 7', '90.03': '0.1 m', '90.04': 'C0 FF EE 01' };
+  const typed = {
+    '90.01': '9007199254740993',
+    '90.02': 'KILN 7',
+    '90.03': '0.1 m',
+    '90.04': 'C0 FF EE 01',
+    '90.05': '900719925474099.3 kWh',
+    '90.06': '2026-01-03 07:40:59',
+    '90.07': '2026-01-03 07:40:59',
+    '90.08': '2026-01-03',
+    '90.09': '2026-01-03',
+  };
   const plan = new Map(
     Object.entries(typed).map(([number, text]) => {
       const read = readTyped(index, index.byNumber.get(number)!, text, () => undefined);
@@ -466,10 +481,20 @@ it('values that no number of 32 bits holds are planned, written in one request e
     const [parameter, one] = [index.byNumber.get(number)!, said().get(number)];
     return one?.kind === 'value' ? cellsText(index, parameter, one.words) : one?.kind;
   });
-  expect(shown).toEqual(['9007199254740993', '“KILN 7”', '0.1 m', 'c0 ff ee 01']);
-  // Function 16 with four registers and with five: none of them is written in halves.
+  expect(shown).toEqual([
+    '9007199254740993',
+    '“KILN 7”',
+    '0.1 m',
+    'c0 ff ee 01',
+    '9007199254740993 = 900719925474099.3 kWh',
+    '2026-01-03 07:40:59',
+    '2026-01-03 07:40:59',
+    '0x20260103 = 2026-01-03',
+    '0x5C23 = 2026-01-03',
+  ]);
+  // Function 16 with as many registers as the value has, function 6 for the one of a single register: none of them is written in halves.
   const written = own.entries.flatMap(({ bytes, direction }) =>
     direction === 'sent' && bytes[1] === 16 ? [bytes[5]] : [],
   );
-  expect(written).toEqual([4, 5, 4, 2]);
+  expect(written).toEqual([4, 5, 4, 2, 4, 6, 3, 2]);
 });

@@ -1,3 +1,4 @@
+import { characterUs } from '../core/line/settings';
 import type { LineProtocol } from '../core/protocol/line-protocol';
 import type { Clock, Due } from '../core/time/clock';
 import type { LineFault, Outcome, TraceEntry } from '../core/trace/entry';
@@ -195,6 +196,12 @@ export class Exchanger {
     this.#echoSeen = 0;
   }
 
+  /** Rest of the line between an answer and the next request, in microseconds. */
+  restUs(): number {
+    const [{ restCharacters }, settings] = [this.#protocol, this.#port.settings()];
+    return restCharacters !== null && settings ? restCharacters * characterUs(settings) : this.#port.pace().gapUs;
+  }
+
   #silenceUs(): number {
     return this.#port.pace().silenceUs;
   }
@@ -208,7 +215,7 @@ export class Exchanger {
     const isPart = this.#protocol.family === 'ascii' && !flight.whole;
     if (!isForAll && !isPart) return this.#armDeadline();
     this.#conclude('sent', null);
-    this.#settle(isForAll ? TURNAROUND_US : this.#port.pace().gapUs);
+    this.#settle(isForAll ? TURNAROUND_US : this.restUs());
   }
 
   #armDeadline(): void {
@@ -321,7 +328,7 @@ export class Exchanger {
     this.#note('received', frame, told);
     if (older) this.#forget(older);
     this.#conclude(told, frame, older?.exchange);
-    this.#settle(this.#port.pace().gapUs);
+    this.#settle(this.restUs());
   }
 
   #forget(older: Outstanding): void {

@@ -141,7 +141,7 @@ export class LineMaster implements LineOwner {
    * word replaces it; while Stop is under way a run word is not taken.
    */
   send(station: number, bytes: Uint8Array, cause: string, ticket: number, options: SendOptions = {}): void {
-    const request: LineRequest = { station, bytes, priority: 'user', cause, ticket, asTyped: options.asTyped === true };
+    const request: LineRequest = { station, bytes, priority: 'user', cause, ticket, ...options };
     if (!this.#open) return this.#tellUnsent(request, 'closed');
     this.endSweep();
     const control = this.#controls.get(station);
@@ -384,7 +384,9 @@ export class LineMaster implements LineOwner {
     if (this.#sendRepeat()) return;
     const gate = this.#gate();
     this.#poll.spare(this.#procedure?.spares() ?? null);
-    const sources: readonly (Source | null)[] = [this.#user, this.#procedure, this.#keepAlive, this.#sweep, this.#poll];
+    const others = [this.#procedure, this.#keepAlive, this.#sweep, this.#poll];
+    const sources: readonly (Source | null)[] =
+      this.#lastSource === this.#user && this.#user.yields() ? [...others, this.#user] : [this.#user, ...others];
     const stopping = this.#stopRun?.next(gate);
     if (this.#stopRun && stopping) return this.#launch(this.#stopRun, stopping);
     if (this.#keepAliveAhead(gate, sources)) return;
@@ -504,7 +506,7 @@ export class LineMaster implements LineOwner {
     if (isHeard({ outcome }) || outcome === 'sent') return;
     const pressingUs = this.#keepAlive.pressingUs(endedUs + this.#longestUs());
     if (pressingUs !== null)
-      this.#clock.at(Math.max(pressingUs, endedUs + this.#port.pace().gapUs), () => this.#exchanger.endQuiet());
+      this.#clock.at(Math.max(pressingUs, endedUs + this.#exchanger.restUs()), () => this.#exchanger.endQuiet());
   }
 
   /** A fault ends what was repeated: the run word must not set the drive going again once somebody has cleared it. */

@@ -34,6 +34,8 @@ export interface KeepAliveEnd {
 export interface SendOptions {
   /** The bytes go out as they are, and carry nothing along that was sent before. */
   readonly asTyped?: boolean;
+  /** One of many that follow each other by themselves: presses go before it, and what is watched comes to its turn between two of them. */
+  readonly yields?: boolean;
 }
 
 /** What a person tells a procedure that runs. */

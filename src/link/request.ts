@@ -14,6 +14,8 @@ export interface LineRequest {
   readonly ticket: number;
   /** The bytes go out as they are, and carry nothing along that was sent before. */
   readonly asTyped?: boolean;
+  /** One of many that follow each other by themselves: presses go before it, and what is watched comes to its turn between two of them. */
+  readonly yields?: boolean;
 }
 
 /**

@@ -10,12 +10,19 @@ interface Waiting {
   sinceUs: number | null;
 }
 
-/** What people asked for, first come first served. The first one waits until its answer can be told from an older request's. */
+/** What people asked for: presses first come first served, then those of a long reading. The first one waits until its answer can be told from an older request's. */
 export class UserSource implements Source {
   #queue: Waiting[] = [];
 
+  /** A press goes before those that follow each other by themselves. */
   add(request: LineRequest): void {
-    this.#queue.push({ request, sinceUs: null });
+    const at = request.yields ? -1 : this.#queue.findIndex((waiting) => waiting.request.yields);
+    this.#queue.splice(at < 0 ? this.#queue.length : at, 0, { request, sinceUs: null });
+  }
+
+  /** Whether others may go before what waits here. */
+  yields(): boolean {
+    return this.#queue[0]?.request.yields === true;
   }
 
   /** Takes everything back that has not been sent; Stop and closing do this. */

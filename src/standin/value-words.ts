@@ -14,7 +14,15 @@ function wordCount({ type, size = 1 }: Form): number {
     case 'uint32':
     case 'float32':
     case 'bcd32':
+    case 'date-digits':
+    case 'date-bcd':
+    case 'date-seconds':
       return 2;
+    case 'date-fields':
+    case 'time-of-day':
+      return 3;
+    case 'time-fields':
+      return 6;
     case 'int64':
     case 'uint64':
     case 'float64':
@@ -28,8 +36,8 @@ function wordCount({ type, size = 1 }: Form): number {
 }
 
 /** Whether a value is more than a number can hold: it is kept as its registers. */
-export const isBeyondNumbers = ({ type }: Form): boolean =>
-  type === 'text' || type === 'bytes' || type === 'int64' || type === 'uint64' || type === 'float64';
+export const isBeyondNumbers = (form: Form): boolean =>
+  form.type === 'text' || form.type === 'bytes' || wordCount(form) > 2;
 
 function bytesOf(form: Form, number: number): number[] {
   const bytes = new DataView(new ArrayBuffer(2 * wordCount(form)));
@@ -55,7 +63,7 @@ function bytesOf(form: Form, number: number): number[] {
       break;
     default:
       if (bytes.byteLength === 4) bytes.setInt32(0, number);
-      else bytes.setInt16(0, number);
+      else if (bytes.byteLength === 2) bytes.setInt16(0, number);
   }
   return Array.from({ length: bytes.byteLength }, (_, i) => bytes.getUint8(i));
 }
@@ -88,7 +96,7 @@ function numberIn(form: Form, plain: readonly number[]): number {
     case 'bcd32':
       return parseInt(bytes.getUint32(0).toString(16), 10);
     default:
-      return bytes.byteLength >= 2 ? bytes.getUint16(0) : 0;
+      return bytes.byteLength === 4 ? bytes.getUint32(0) : bytes.byteLength >= 2 ? bytes.getUint16(0) : 0;
   }
 }
 

@@ -583,8 +583,8 @@ describe('what ships', () => {
     await shelf.keepWriting({ ...visit!, writing: { items: [], silences: 0 } });
     const { sets, writings } = await shelf.of(job);
     expect(sets.map(({ name, reading }) => [name, reading.said.size])).toEqual([
-      ['the last visit', 202],
-      ['mine', 202],
+      ['the last visit', 203],
+      ['mine', 203],
     ]);
     expect(writings).toHaveLength(1);
     await shelf.dropSet('own');

@@ -5,6 +5,7 @@ import type { PlaceLink } from '../../core/places/place-link';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { Cell } from '../../core/sheet/place';
 import { learnedFrom } from '../../link/learned';
+import type { SendOptions } from '../../link/line-owner';
 import type { ExchangeResult } from '../../link/request';
 
 /** A pause between two requests where others are on the line: they come to their turn. */
@@ -75,11 +76,17 @@ const wasStopped = (bench: Bench, { drive, stopsBefore }: Asking): boolean => {
 };
 
 /** Sends one request and says what came of it; where others are on the line, they come to their turn after it. */
-export async function ask(bench: Bench, asking: Asking, bytes: Uint8Array, cause: string): Promise<Heard> {
+export async function ask(
+  bench: Bench,
+  asking: Asking,
+  bytes: Uint8Array,
+  cause: string,
+  options?: SendOptions,
+): Promise<Heard> {
   const line = bench.state.getState().lines.get(asking.drive.line);
   if (line?.open !== true) return { kind: 'ended', why: 'the line is closed' };
   if (wasStopped(bench, asking)) return { kind: 'ended', why: 'Stop ended it' };
-  const ticket = bench.send(asking.drive, bytes, cause);
+  const ticket = bench.send(asking.drive, bytes, cause, options);
   const heard = heardOf(bench, asking, await resultOf(bench, ticket));
   if (asking.isShared) await new Promise((resolve) => setTimeout(resolve, POLITE_MS));
   return heard;

@@ -1,5 +1,5 @@
 import type { Bench } from '../bench';
-import { ask, type Asking } from '../procedures/ask-drive';
+import { ask, type Asking, type Heard } from '../procedures/ask-drive';
 import { stationKey, type DriveRef } from '../state/bench-state';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import {
@@ -10,8 +10,10 @@ import {
   nextGroup,
   resumed,
   SILENCES_TO_PAUSE,
+  withInFront,
   withReadAgain,
   readingOf,
+  type Group,
   type SetReading,
 } from '../../core/sets/set-reading';
 import type { SetRow } from '../../store/database';
@@ -74,18 +76,33 @@ function freshRow(bench: Bench, { line, station }: DriveRef, { sheet: { slug, re
   };
 }
 
-/** The request of the group in front; a group that takes several requests is cut until one carries it. */
-function nextRequest(
+/** A group that was asked for, and what will be heard of it. */
+interface Asked {
+  readonly group: Group;
+  readonly heard: Promise<Heard>;
+}
+
+/** Asks for the next group beside the one that is asked for already; a group that takes several requests is cut until one carries it. */
+function askNext(
+  bench: Bench,
+  asking: Asking,
   reading: SetReading,
-  { index, places, drive }: Asking,
-): { readonly reading: SetReading; readonly bytes: Uint8Array | null } {
-  for (let now = reading; ; now = halved(now)) {
+  before: Asked | null,
+): { readonly reading: SetReading; readonly asked: Asked | null } {
+  const { index, places, drive } = asking;
+  const next = nextGroup(reading, before?.group);
+  if (!next) return { reading, asked: null };
+  for (let now = withInFront(reading, next); ; now = halved(now)) {
     const group = nextGroup(now) ?? [];
     const wanted = group.flatMap((number) => index.byNumber.get(number) ?? []);
-    const requests = places.read(drive.station, wanted);
-    if (requests.length <= 1 || group.length <= 1) return { reading: now, bytes: requests[0] ?? null };
+    const [bytes, ...more] = places.read(drive.station, wanted);
+    if (more.length > 0 && group.length > 1) continue;
+    const heard = bytes ? ask(bench, asking, bytes, 'Registers', { yields: true }) : Promise.resolve(OUT_OF_REACH);
+    return { reading: now, asked: { group, heard } };
   }
 }
+
+const OUT_OF_REACH: Heard = { kind: 'refused', why: 'this line does not reach it', all: false };
 
 /** Runs a reading; null: goes on with the one of the row as it is kept. `rowWith` says what the row becomes as the reading goes on. */
 function run(
@@ -103,16 +120,25 @@ function run(
     const show = (): void => putSet((row = rowWith(base, reading)));
     show();
     let why = '';
-    while (why === '' && nextGroup(reading) && !isPaused()) {
-      const next = nextRequest(reading, asking);
-      const heard = next.bytes
-        ? await ask(bench, asking, next.bytes, 'Registers')
-        : ({ kind: 'refused', why: 'this line does not reach it', all: false } as const);
+    const waiting: Asked[] = [];
+    for (;;) {
+      // One more request lies ready while one is under way, so that the line never waits for this page; not at a drive that is silent.
+      const most = asking.isShared || reading.silences > 0 ? 1 : 2;
+      while (why === '' && !isPaused() && waiting.length < most) {
+        const next = askNext(bench, asking, reading, waiting[0] ?? null);
+        reading = next.reading;
+        if (!next.asked) break;
+        waiting.push(next.asked);
+      }
+      const asked = waiting.shift();
+      if (!asked) break;
+      const heard = await asked.heard;
       if (heard.kind === 'ended') {
         why = heard.why;
-        break;
+        continue;
       }
-      reading = afterGroup(index, next.reading, heard.kind === 'told' ? { ...heard, atMs: Date.now() } : heard);
+      const told = heard.kind === 'told' ? { ...heard, atMs: Date.now() } : heard;
+      reading = afterGroup(index, withInFront(reading, asked.group), told);
       show();
       if (reading.silences >= SILENCES_TO_PAUSE) why = 'paused, since it does not answer';
       else if (reading.requests % KEPT_EVERY === 0) await bench.sets.keepSet(row);

@@ -2,7 +2,8 @@ import { hexNumber } from '../../core/bytes/hex';
 import { meaningOf } from '../../core/drive/describe';
 import { inMode, type PlacedParameter, type SheetIndex } from '../../core/sheet/index-sheet';
 import type { ParameterRole } from '../../core/sheet/parameter-section';
-import { seenIn } from '../../core/drive/seen';
+import { cellsText } from '../../core/drive/cells-text';
+import { patternOfCells, seenIn } from '../../core/drive/seen';
 import { statusText } from '../../core/drive/status';
 import { turningBy } from '../../core/drive/turning';
 import { MISSES_UNTIL_STALE, type LiveValue, type StationView } from './live-values';
@@ -17,6 +18,25 @@ export const liveOf = (index: SheetIndex | null, view: StationView, role: Parame
   const place = index?.byRole.get(role);
   return (place && liveIn(place, view.values)) ?? null;
 };
+
+/** What a place holds, in words, and when its oldest word was seen. */
+export interface LiveText {
+  readonly text: string;
+  readonly atUs: number;
+}
+
+/** What a place holds in words, however wide; null where that is not known. */
+export function liveText(index: SheetIndex, values: StationView['values'], role: ParameterRole): LiveText | null {
+  const place = index.byRole.get(role);
+  const live = place?.cells.map((cell) => values.get(cell)) ?? [];
+  if (!place || !live.every((one) => one !== undefined)) return null;
+  const words = live.map(({ word }) => word);
+  const pattern = patternOfCells(place, words);
+  return {
+    text: pattern === null ? cellsText(index, place, words) : meaningOf(index, place, pattern),
+    atUs: Math.min(...live.map(({ atUs }) => atUs)),
+  };
+}
 
 /** What a place holds by its cells, as one value; what changed is told of single words only. */
 export const liveIn = (place: PlacedParameter, values: StationView['values']): LiveValue | undefined =>
@@ -50,23 +70,19 @@ export function turningOf(index: SheetIndex | null, view: StationView, nowUs: nu
 }
 
 /** Status and speed in words; a speed that is older than its status is not told as if it were of the same moment. */
-function stateText(index: SheetIndex, status: LiveValue, speed: LiveValue | null | undefined): string {
-  const place = index.byRole.get('actual-speed');
+function stateText(index: SheetIndex, status: LiveValue, speed: LiveText | null): string {
   const words = statusText(index, status.word);
-  if (!speed || !place) return words;
+  if (!speed) return words;
   const behindUs = status.atUs - speed.atUs;
-  return `${words}, ${behindUs > APART_US ? `${Math.round(behindUs / 1e6)} s before that ` : ''}${meaningOf(index, place, speed.word)}`;
+  return `${words}, ${behindUs > APART_US ? `${Math.round(behindUs / 1e6)} s before that ` : ''}${speed.text}`;
 }
 
 function beforeText(index: SheetIndex | null, { before }: StationView): { text: string; atUs: number } | null {
-  const at = (role: ParameterRole): LiveValue | undefined => {
-    const place = index?.byRole.get(role);
-    return place && liveIn(place, before);
-  };
-  const status = at('status-word');
+  const place = index?.byRole.get('status-word');
+  const status = place && liveIn(place, before);
   return index?.words && status
     ? {
-        text: `not known now; before the line went away ${stateText(index, status, at('actual-speed'))}`,
+        text: `not known now; before the line went away ${stateText(index, status, liveText(index, before, 'actual-speed'))}`,
         atUs: status.atUs,
       }
     : null;
@@ -83,7 +99,7 @@ export function knownState(index: SheetIndex | null, view: StationView, nowUs: n
   }
   const ageUs = nowUs - status.atUs;
   const lost = view.misses >= MISSES_UNTIL_STALE;
-  const text = stateText(index, status, liveOf(index, view, 'actual-speed'));
+  const text = stateText(index, status, liveText(index, view.values, 'actual-speed'));
   return {
     text: lost ? `no answer for ${view.misses} tries; was ${text}` : text,
     ageUs,

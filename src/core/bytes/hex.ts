@@ -18,7 +18,7 @@ export function bytesToHex(bytes: Iterable<number>, separator = ''): string {
 }
 
 /** A number of `digits` hex digits, upper case, as technicians write it: `0x0F45`. */
-export function hexNumber(value: number, digits = 4): string {
+export function hexNumber(value: number | bigint, digits = 4): string {
   return `0x${value.toString(16).toUpperCase().padStart(digits, '0')}`;
 }
 

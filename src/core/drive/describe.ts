@@ -6,9 +6,10 @@ import { toValue } from '../scaling/scale';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { Sheet } from '../sheet/sheet';
 import { statusText } from './status';
-import { numberOfPattern } from '../values/pattern';
+import { DATE_FORMS, dateText } from '../values/date';
+import { numberOfPattern, wordsOfPattern } from '../values/pattern';
 import { fieldsText } from '../values/word-field';
-import { isFloatType, isSignedType, wordsOfType } from '../values/type';
+import { bitsOfParameter, isDateType, isFloatType, isSignedType, wordsOfType, type DateType } from '../values/type';
 
 type Scaled = Pick<PlacedParameter, 'scale' | 'unit' | 'type'>;
 
@@ -32,14 +33,19 @@ export function chainOf(
 ): ScalingChain | null {
   // What a float holds is in its unit already.
   if (!scale || isFloatType(type)) return null;
-  if (scale.kind === 'chain') return sheet.scalings?.find(({ id }) => id === scale.id)?.chain ?? null;
+  const word = { bits: bitsOfParameter(type), signed: isSignedType(type) };
+  if (scale.kind === 'chain') {
+    const chain = sheet.scalings?.find(({ id }) => id === scale.id)?.chain;
+    // A chain says 32 bits at most; where the entry has more of them, they count.
+    return chain && word.bits > 32 ? { ...chain, word } : (chain ?? null);
+  }
   const one = countOf(scale, known);
   if (one === null) return null;
   return {
     unit: unit ?? '',
     steps: [{ kind: 'resolution', value: one }],
     rounding: 'nearestHalfUp',
-    word: { bits: wordsOfType(type) > 1 ? 32 : 16, signed: isSignedType(type) },
+    word,
   };
 }
 
@@ -65,10 +71,15 @@ export function valueIn(
 /** The word as the signed or plain number that the parameter holds. */
 export const numberOf = ({ type }: Pick<PlacedParameter, 'type'>, word: number): number => numberOfPattern(type, word);
 
-/** The same as text, with a true minus sign. */
+const dateOf = (type: DateType, pattern: number): string =>
+  dateText(type, wordsOfPattern(pattern, wordsOfType(type), undefined));
+
+/** The same as text, with a true minus sign; bits and decimal digits of a date stay in hex. */
 const numberText = (parameter: PlacedParameter, word: number): string => {
+  const { type } = parameter;
+  if (isDateType(type) && DATE_FORMS[type].isInHex) return hexNumber(word, 4 * wordsOfType(type));
   const number = numberOf(parameter, word);
-  return String(parameter.type === 'float32' ? Number(number.toPrecision(7)) : number).replace('-', '−');
+  return String(type === 'float32' ? Number(number.toPrecision(7)) : number).replace('-', '−');
 };
 
 /** What a register's word means, without its name: `17.498 Hz`, `network`, `0x2A0D`. */
@@ -82,6 +93,7 @@ export function meaningOf(
   const choice = parameter.choices?.find(({ value }) => value === word);
   if (choice) return choice.name;
   if (parameter.role === 'fault-code') return faultName(sheet, word);
+  if (isDateType(parameter.type)) return dateOf(parameter.type, word);
   if (parameter.fields) return `${hexNumber(word)}: ${fieldsText(word, parameter.fields)}`;
   const chain = chainOf(sheet, parameter, known);
   const value = chain && toValue(chain, BigInt(word));

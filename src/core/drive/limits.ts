@@ -1,7 +1,9 @@
 import { EXCEPTIONS } from '../modbus/exceptions';
 import type { ModbusMessage } from '../modbus/message';
 import { readBy, writtenBy } from '../modbus/touched';
-import { meaningOf, numberOf } from './describe';
+import { decimalText } from '../scaling/rational';
+import { toValue } from '../scaling/scale';
+import { chainOf, meaningOf, numberOf } from './describe';
 import { ownCell, type PlacedParameter, type SheetIndex } from '../sheet/index-sheet';
 import type { RegisterRange, TableRange } from '../modbus/touched';
 import type { ModbusTable } from '../registers/tables';
@@ -13,7 +15,14 @@ import { registerCell } from '../sheet/place';
 export function rangeText(index: SheetIndex, parameter: PlacedParameter): string {
   if (parameter.choices) return parameter.choices.map(({ value, name }) => `${value} ${name}`).join(', ');
   const { type, min, max, unit } = parameter;
-  if (isWide(type)) return `${min} to ${max}${unit ? ` ${unit}` : ''}`;
+  if (isWide(type)) {
+    const chain = chainOf(index.sheet, parameter);
+    const text = (raw: number): string => {
+      const value = chain && Number.isInteger(raw) ? toValue(chain, BigInt(raw)) : null;
+      return value?.ok ? decimalText(value.value.value, 3, false) : `${raw}`;
+    };
+    return `${text(min)} to ${text(max)}${unit ? ` ${unit}` : ''}`;
+  }
   const word = (value: number): number => patternOfNumber(type, value);
   const low = meaningOf(index, parameter, word(min));
   return `${low.replace(/ \S+$/, '')} to ${meaningOf(index, parameter, word(max))}`;

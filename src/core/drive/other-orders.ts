@@ -1,11 +1,10 @@
 import { ordersOf, sizeOfNumber, type NumberType } from '../bytes/number';
 import { asNumber } from '../as-number';
 import { parseQuantity } from '../scaling/quantity';
-import { cellsNumber, cellsText } from './cells-text';
-import { chainOf, valueIn } from './describe';
-import { patternOfCells } from './seen';
+import { cellsMeasure, cellsNumber, cellsText } from './cells-text';
+import { chainOf } from './describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
-import { isWide } from '../values/wide';
+import { isNumberType } from '../values/type';
 
 /** What an entry's words say in one order of bytes. */
 export interface OrderReading {
@@ -29,14 +28,14 @@ export function otherOrders(
   shows: string,
 ): readonly OrderReading[] {
   const { type } = parameter;
-  if (type === 'text' || type === 'bytes' || words.length < 2 || parameter.cells.length !== words.length) return [];
+  if (!isNumberType(type) || words.length < 2 || parameter.cells.length !== words.length) return [];
   // Decimal digits lie in as many bytes as the number of the same width.
   const like = (type === 'bcd32' ? 'uint32' : type) as NumberType;
   if (sizeOfNumber(like) !== 2 * words.length) return [];
   const display = displayOf(shows, chainOf(index.sheet, parameter)?.unit ?? parameter.unit ?? '');
   const readings = ordersOf(like).map((order, i): OrderReading => {
     const own = { ...parameter, order: (i === 0 ? undefined : order) as PlacedParameter['order'] };
-    const value = valueOf(index, own, words);
+    const value = cellsMeasure(index, own, words);
     return {
       order,
       text: cellsText(index, own, words),
@@ -57,14 +56,6 @@ function displayOf(shows: string, unit: string): { readonly value: number; reado
   const places = /[.,](\d+)/.exec(shows)?.[1]?.length ?? 0;
   // A hair more than half: a display may round half up or down.
   return { value: asNumber(read.value), half: 0.5000001 * 10 ** -places };
-}
-
-function valueOf(index: SheetIndex, parameter: PlacedParameter, words: readonly number[]): number | null {
-  // Of 64 bits no scale is known: the number is the value.
-  if (isWide(parameter.type)) return cellsNumber(parameter, words);
-  const pattern = patternOfCells(parameter, words);
-  const value = pattern === null ? null : valueIn(index.sheet, parameter, pattern);
-  return value && asNumber(value);
 }
 
 function isPlausible(parameter: PlacedParameter, words: readonly number[]): boolean {

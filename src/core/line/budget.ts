@@ -24,7 +24,7 @@ export interface ExchangeSize {
 }
 
 /** USS: at least two characters before a telegram (from memory of the published description). */
-const USS_START_GAP_CHARACTERS = 2;
+export const USS_START_GAP_CHARACTERS = 2;
 /** USS: a telegram may take at most this times its compact time (from memory of the published description). */
 const USS_STRETCH = 1.5;
 

@@ -27,6 +27,7 @@ export function dialectProtocol(dialect: Dialect): LineProtocol {
     name: `ASCII, ${dialect.name}`,
     speaksText: true,
     sharesLine: true,
+    restCharacters: null,
     longest: LINE_MAX,
     stations: dialect.station ? { least: dialect.station.min, most: dialect.station.max } : { least: 0, most: 0 },
     read: (bytes, direction, request) => {

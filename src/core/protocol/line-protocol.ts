@@ -24,6 +24,8 @@ export interface LineProtocol {
   readonly speaksText: boolean;
   /** Others may speak on the line too, and are heard: so it is on any serial line, even one behind a device server. */
   readonly sharesLine: boolean;
+  /** Silence of a serial line before a request, in characters; null: that of Modbus RTU, which ends its frames by it. */
+  readonly restCharacters: number | null;
   /** Bytes of the longest frame. */
   readonly longest: number;
   /** Stations that can be asked, and whether there are stations at all. */

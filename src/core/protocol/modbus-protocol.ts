@@ -33,6 +33,7 @@ export function modbusProtocol(framing: ModbusFraming): LineProtocol {
     name: framing.name,
     speaksText: framing.id === 'modbus-ascii',
     sharesLine: framing.tail > 0,
+    restCharacters: null,
     longest: framing.longest,
     stations: { least: framing.broadcasts ? 1 : 0, most: framing.mostUnit },
     read,

@@ -5,6 +5,7 @@ import { anatomyUss } from '../uss/anatomy';
 import { encodeUss } from '../uss/encode';
 import { ussLink } from '../places/uss-link';
 import type { UssMessage } from '../uss/message';
+import { USS_START_GAP_CHARACTERS } from '../line/budget';
 import { answersAlike, channelState, pairUss } from '../uss/pairing';
 import { refusalText } from '../uss/tables';
 import { channelWords, numberOf, type UssRule } from '../uss/parameter';
@@ -44,6 +45,7 @@ export function ussProtocol(rule: UssRule | null): LineProtocol {
     name: 'USS',
     speaksText: false,
     sharesLine: true,
+    restCharacters: USS_START_GAP_CHARACTERS,
     longest: USS_MAX,
     stations: { least: 0, most: STATION_MAX },
     read: (bytes) => {

@@ -39,7 +39,21 @@ it('one digit that only rounding and swapped bytes would give is chance, and not
 
 it('a negative value is found as the signed number, and one that one register holds tells no order', () => {
   const { values, orders } = findValues(registers({ 9: [0xffff, 0xff38] }), ['\u2212200']);
-  expect(values[0]?.found.map(({ address, type }) => [address, type])).toEqual([[10, 'int16']]);
+  expect(values[0]?.found.map(({ address, type }) => [address, type])).toEqual([
+    [10, 'int16'],
+    [9, 'int32'],
+  ]);
+  expect(orders).toEqual([]);
+});
+
+it('a small value may be one register or the low word of two: the one comes first, both are told, no order is concluded', () => {
+  const { values, orders } = findValues(registers({ 20: [7, 0, 4800, 0, 9] }), ['480.0']);
+  expect(values[0]?.found.map(({ address, words, order }) => [address, words, order])).toEqual([
+    [22, 1, undefined],
+    [21, 2, undefined],
+    [22, 2, 'CDAB'],
+  ]);
+  expect(values[0]?.found.slice(1).map(({ text }) => /may be one alone$/.test(text))).toEqual([true, true]);
   expect(orders).toEqual([]);
 });
 

@@ -158,9 +158,13 @@ function eachReading(count: number, tell: (type: FoundType, number: number) => v
   }
 }
 
-/** A number whose other words are only its sign tells nothing that its last word alone does not. */
+/** A number whose other words are only its sign: its last word alone says as much. */
 const isShort = (words: number, number: number): boolean =>
   words > 1 && number >= -(2 ** (16 * (words / 2) - 1)) && number < 2 ** (16 * (words / 2));
+
+/** A small number may still have two registers: it is told behind the one alone. Of more words, or of swapped ones, nobody would guess it. */
+const mayBeWide = (count: number, { id }: OrderFamily): boolean =>
+  count === 2 && (id === 'high-first' || id === 'low-first');
 
 const isFloat = (type: FoundType): boolean => type === 'float32' || type === 'float64';
 
@@ -190,7 +194,7 @@ export function findValues(words: ReadonlyMap<number, number>, texts: readonly s
               const isExact = number === one.value || number === Math.fround(one.value);
               found[i]?.push(foundAt(place, one, { places: 0, isExact }));
             }
-          } else if (!isShort(count, number))
+          } else if (!isShort(count, number) || mayBeWide(count, family))
             for (const target of targets.get(number) ?? NONE)
               found[target.known]?.push(foundAt(place, known[target.known] as Known, target));
         });
@@ -236,12 +240,14 @@ function foundAt(
   known: Known,
   { places, isExact }: Pick<Target, 'places' | 'isExact'>,
 ): ValueFound {
+  const isSmall = !isFloat(type) && isShort(count, number);
   // What the display tells: its digits, and for a float also that all the digits behind them fit.
   const bits = Math.log2(Math.abs(known.value) * 10 ** known.places + 1) + (isFloat(type) && isExact ? 6 : 0);
   const assumed =
     (isFloat(type) ? 0 : 2 * Math.abs(places - known.places)) +
     (family.id.endsWith('swapped') ? 3 : 0) +
-    (isExact ? 0 : 4);
+    (isExact ? 0 : 4) +
+    (isSmall ? 1 : 0);
   const last = address + count - 1;
   const where = count === 1 ? `${address}` : `${address} to ${last}`;
   const scale = places === 0 ? '' : ` in steps of ${(10 ** -places).toFixed(places)}`;
@@ -256,7 +262,7 @@ function foundAt(
     places,
     isExact,
     weight: bits - assumed,
-    text: `${counted(count, 'register')}, ${where}: ${type}${scale}${order}, holds ${`${shown}`.replace('-', '−')}`,
+    text: `${counted(count, 'register')}, ${where}: ${type}${scale}${order}, holds ${`${shown}`.replace('-', '−')}${isSmall ? '; the other register is only its sign, so it may be one alone' : ''}`,
   };
 }
 

@@ -23,7 +23,7 @@ it.each(KINDS)('a new step “%s” works at once, both ways', (kind) => {
   const { chain } = chainOfDraft({ ...draft(), steps: [freshStep(kind)] });
   const raw = toRaw(chain!, ratio(10n));
   expect(raw.ok && raw.value.faults).toEqual([]);
-  expect(toValue(chain!, BigInt(raw.ok ? raw.value.wire : -1)).ok).toBe(true);
+  expect(toValue(chain!, raw.ok ? raw.value.wire : -1n).ok).toBe(true);
 });
 
 it('numbers are read as people type them and stay exact', () => {

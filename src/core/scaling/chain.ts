@@ -48,9 +48,9 @@ export type SignForm = (typeof SIGN_FORMS)[number];
 export const WIRE_ORDERS = ['AB', 'BA', 'ABCD', 'CDAB', 'BADC', 'DCBA'] as const;
 export type WireOrder = (typeof WIRE_ORDERS)[number];
 
-/** The integer on the wire, 8, 16 or 32 bits wide. */
+/** The integer on the wire. */
 export interface WireWord {
-  readonly bits: 8 | 16 | 32;
+  readonly bits: 8 | 16 | 32 | 64;
   readonly signed: boolean;
   /** For signed words; two's complement where it is not said. */
   readonly form?: SignForm | undefined;

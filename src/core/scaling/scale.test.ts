@@ -56,7 +56,7 @@ it('17.5 Hz on the sheet Tern is 3909.5, sent as 3909 = 0x0F45', () => {
 
 it('a negative speed is two’s complement', () => {
   const { raw, wire, hex } = scaled(fullScale('55', '12287', 'towardZero'), '-17.5');
-  expect([raw, wire, hex]).toEqual([-3909n, 0xf0bb, '0xF0BB']);
+  expect([raw, wire, hex]).toEqual([-3909n, 0xf0bbn, '0xF0BB']);
 });
 
 it.each([

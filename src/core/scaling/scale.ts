@@ -12,7 +12,7 @@ export interface Scaled {
   /** The integer before it is put into the word; may be negative. */
   readonly raw: bigint;
   /** The pattern on the wire, 0 to 2^bits - 1. */
-  readonly wire: number;
+  readonly wire: bigint;
   readonly hex: string;
   /** What the counts would be before rounding. */
   readonly exact: Rational;
@@ -46,8 +46,9 @@ function makeStages(chain: ScalingChain): Result<readonly Stage[], Fault> {
   return done(stages);
 }
 
-/** BigInt to number for patterns of at most 32 bits, which a double holds exactly. */
-const small = (wire: bigint): number => parseInt(wire.toString(), 10);
+/** A pattern of at most 32 bits as links carry it, which a double holds exactly; wider ones are put into words by `wideWords`. */
+export const patternOnWire = ({ wire }: Pick<Scaled, 'wire'>): number =>
+  parseInt(BigInt.asUintN(32, wire).toString(), 10);
 
 /**
  * From the value that was said to the number on the wire. A result that the word cannot hold is a `value-out-of-range` fault,
@@ -68,7 +69,7 @@ export function toRaw(chain: ScalingChain, value: Rational): Result<Scaled, Faul
   const raw = round(exact, chain.rounding);
   const error = subtract(ratio(raw), exact);
   const { word } = chain;
-  const wire = small(toWire(raw, word));
+  const wire = toWire(raw, word);
   const hex = hexNumber(wire, word.bits / 4);
   return done({
     raw,
@@ -115,7 +116,7 @@ export function toValue(
     value,
     raw,
     get working() {
-      const hex = hexNumber(small(BigInt.asUintN(chain.word.bits, wire)), chain.word.bits / 4);
+      const hex = hexNumber(BigInt.asUintN(chain.word.bits, wire), chain.word.bits / 4);
       const sign = raw < 0n ? [`${hex} as ${signText(chain.word)} = ${raw}`] : [];
       return [...sign, `${raw} = ${show(value)} ${chain.unit}${fractionNote(value)}`];
     },
@@ -137,8 +138,8 @@ export function notCanonical(chain: ScalingChain, wire: bigint): string {
   const again = toRaw(chain, back.value.value);
   if (!again.ok) return again.error.text;
   const pattern = BigInt.asUintN(chain.word.bits, wire);
-  const hex = (value: bigint): string => hexNumber(small(value), chain.word.bits / 4);
-  if (BigInt(again.value.wire) === pattern) return '';
+  const hex = (value: bigint): string => hexNumber(value, chain.word.bits / 4);
+  if (again.value.wire === pattern) return '';
   if (back.value.raw === 0n) return `${hex(pattern)} is a negative zero; this chain sends ${again.value.hex}`;
   const why = again.value.faults[0]?.text ?? 'it comes back as another number';
   return `${hex(pattern)} stands for ${show(back.value.value)} ${chain.unit}, which this chain sends as ${again.value.hex}: ${why}`;

@@ -2,7 +2,7 @@ import { cellsText } from '../drive/cells-text';
 import type { KnownNumber } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import { patternOfCells } from '../drive/seen';
-import { isFloatType } from '../values/type';
+import { isFloatType, isNumberType } from '../values/type';
 import { isWide, wideWords } from '../values/wide';
 import { patternOfNumber, wordsOfPattern } from '../values/pattern';
 
@@ -25,7 +25,7 @@ export const wordsOfSaid = (
 /** The same from a raw number, such as a default; null for a text, and for a number that the type does not hold. */
 export function wordsOfRaw(parameter: PlacedParameter, raw: number): readonly number[] | null {
   const { type, order, cells } = parameter;
-  if (type === 'text' || type === 'bytes') return null;
+  if (!isNumberType(type) && isWide(type)) return null;
   if (isWide(type)) {
     const words = wideWords({ type, order, words: cells.length }, `${raw}`);
     return words.ok ? words.value : null;

@@ -4,6 +4,9 @@ import { registerCell, type Cell } from '../sheet/place';
 import { wordsOfType } from '../values/type';
 import type { Said, SaidOf } from './said';
 
+/** Numbers of parameters that one request reads. */
+export type Group = readonly string[];
+
 /**
  * Reads many values of a drive: in blocks as large as the link takes, halved where one is refused until each value was told or refused by itself.
  * Pure: whoever drives it sends what `nextGroup` names and tells `afterGroup` what came. It ends on every drive: each reply makes what waits less,
@@ -11,7 +14,7 @@ import type { Said, SaidOf } from './said';
  */
 export interface SetReading {
   /** Numbers of the parameters that are read together, the next group first. */
-  readonly waiting: readonly (readonly string[])[];
+  readonly waiting: readonly Group[];
   readonly said: SaidOf;
   /** How many values are to be read in all. */
   readonly of: number;
@@ -95,8 +98,15 @@ export const readingOf = (said: SaidOf): SetReading => ({
   silences: 0,
 });
 
-/** What is asked next; null where everything was told, refused or given up. */
-export const nextGroup = ({ waiting }: SetReading): readonly string[] | null => waiting[0] ?? null;
+/** What is asked next, where `asked` was not answered yet; null where everything else was told, refused or given up. */
+export const nextGroup = ({ waiting }: SetReading, asked: Group | null = null): Group | null =>
+  waiting.find((group) => group !== asked) ?? null;
+
+/** The same reading with a group in front, so that its reply can be told; the tries of another one are not counted against it. */
+export const withInFront = (reading: SetReading, group: Group): SetReading =>
+  reading.waiting[0] === group
+    ? reading
+    : { ...reading, tries: 0, waiting: [group, ...reading.waiting.filter((one) => one !== group)] };
 
 /** The same with a group cut in two, where one request does not carry it. */
 export const halved = (reading: SetReading): SetReading => {

@@ -4,12 +4,13 @@ import { wholeIn } from '../bytes/whole';
 import { done, failed, type Result } from '../result';
 import { parseQuantity } from '../scaling/quantity';
 import { decimalText, type Rational } from '../scaling/rational';
-import { toRaw } from '../scaling/scale';
+import { patternOnWire, toRaw } from '../scaling/scale';
 import { chainOf, type KnownNumber } from '../drive/describe';
 import { registerWay, type PlacedParameter, type SheetIndex } from '../sheet/index-sheet';
-import { patternOfNumber } from '../values/pattern';
-import { isFloatType, isSignedType, wordsOfType } from '../values/type';
-import { isWide, wideWords, type WideType } from '../values/wide';
+import { dateWords } from '../values/date';
+import { patternOfNumber, patternOfWords } from '../values/pattern';
+import { bitsOfParameter, isDateType, isNumberType, isSignedType, wordsOfType } from '../values/type';
+import { isWide, wideWords, type WideForm, type WideType } from '../values/wide';
 import { wordsOfRaw, wordsOfSaid } from './said';
 
 /** Why a wide value is not written over a link that carries one number at a time. */
@@ -34,13 +35,20 @@ export function readTyped(
   const named = choices?.find(({ name }) => name.toLowerCase() === typed.toLowerCase());
   const namedWords = named && wordsOfRaw(parameter, named.value);
   if (namedWords) return done(namedWords);
-  if (isWide(type)) return wideTyped(parameter, type, typed);
+  if (isWide(type)) {
+    if (!registerWay(parameter)) return failed(onlyRegisters(type));
+    if (!isNumberType(type) || IN_HEX.test(typed)) return wideWords(wideForm(parameter, type), typed);
+  }
   const bits = 16 * wordsOfType(type);
   if (IN_HEX.test(typed)) {
     const pattern = wholeIn(typed);
     return pattern !== null && pattern >= 0 && pattern < 2 ** bits
       ? done(wordsOfSaid(parameter, pattern))
       : failed(`${typed} does not fit ${bits} bits`);
+  }
+  if (isDateType(type)) {
+    const date = dateWords(type, typed);
+    return date.ok ? done(wordsOfSaid(parameter, patternOfWords(date.value, undefined) ?? 0)) : date;
   }
   const value = parseQuantity(typed, unit);
   if (!value.ok)
@@ -53,16 +61,13 @@ export function readTyped(
 /** More decimal places than any that tells two floats apart that a person types. */
 const PLACES = 60;
 
-function wideTyped(parameter: PlacedParameter, type: WideType, typed: string): Result<readonly number[], string> {
-  const { cells, order, unit = '' } = parameter;
-  if (!registerWay(parameter)) return failed(onlyRegisters(type));
-  const form = { type, order, words: cells.length };
-  if (type === 'text' || type === 'bytes' || IN_HEX.test(typed)) return wideWords(form, typed);
-  const value = parseQuantity(typed, unit);
-  return value.ok
-    ? wideWords(form, decimalText(value.value, PLACES, false).replace('−', '-'))
-    : failed(value.error.text);
-}
+const wideForm = ({ order, cells }: PlacedParameter, type: WideType): WideForm => ({
+  type,
+  order,
+  words: cells.length,
+});
+
+const floatText = (value: Rational): string => decimalText(value, PLACES, false).replace('−', '-');
 
 /** The words of a value in the parameter's unit; a sentence where its type, its scale or its width do not hold it. */
 export function wordsOfValue(
@@ -73,6 +78,7 @@ export function wordsOfValue(
 ): Result<readonly number[], string> {
   const { type } = parameter;
   if (type === 'float32') return floatWords(parameter, value);
+  if (type === 'float64') return wideWords(wideForm(parameter, type), floatText(value));
   const chain = chainOf(index.sheet, parameter, known);
   if (!chain && parameter.scale?.kind === 'by')
     return failed(`what one count is, is set by ${parameter.scale.parameter}: read that first`);
@@ -83,17 +89,20 @@ export function wordsOfValue(
       unit: '',
       steps: [],
       rounding: 'nearestHalfUp',
-      word: { bits: wordsOfType(type) > 1 ? 32 : 16, signed: isSignedType(type) },
+      word: { bits: bitsOfParameter(type), signed: isSignedType(type) },
     },
     value,
   );
   if (!scaled.ok) return failed(scaled.error.text);
   const [fault] = scaled.value.faults;
-  return fault ? failed(fault.text) : done(wordsOfSaid(parameter, scaled.value.wire));
+  if (fault) return failed(fault.text);
+  return isWide(type)
+    ? wideWords(wideForm(parameter, type), `${scaled.value.raw}`)
+    : done(wordsOfSaid(parameter, patternOnWire(scaled.value)));
 }
 
 function floatWords(parameter: PlacedParameter, value: Rational): Result<readonly number[], string> {
-  const built = encodeNumber('float32', 'ABCD', decimalText(value, PLACES, false).replace('−', '-'));
+  const built = encodeNumber('float32', 'ABCD', floatText(value));
   if (!built.ok) return failed(built.error.text);
   return done(
     wordsOfSaid(
@@ -117,4 +126,4 @@ function plainWords(parameter: PlacedParameter, { num, den }: Rational): Result<
 
 /** Whether a field is a number of its own kind, so that limits and rounding mean something. */
 export const isNumeric = ({ type, choices, fields }: PlacedParameter): boolean =>
-  !choices && !fields && type !== 'text' && type !== 'bytes' && (isFloatType(type) || type !== 'bool');
+  !choices && !fields && isNumberType(type) && type !== 'bool';

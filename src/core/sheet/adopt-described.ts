@@ -2,7 +2,7 @@ import { asNumber } from '../as-number';
 import { divide, parseRational, type Rational } from '../scaling/rational';
 import type { ModbusTable } from '../registers/tables';
 import type { DescribedParameter } from '../values/described';
-import { isFloatType, wordsOfType, type ParameterType } from '../values/type';
+import { isFloatType, isNumberType, wordsOfType, type ParameterType } from '../values/type';
 import type { Parameter } from './parameter-section';
 import type { Place } from './place';
 import { proposedRole } from './propose-role';
@@ -60,13 +60,7 @@ function orderOf(
 ): Parameter['order'] {
   const words = wordsOfType(type);
   const isLow = isFloatType(type) ? lowFirst.float : lowFirst.whole;
-  return !isLow || type === 'text' || type === 'bytes'
-    ? undefined
-    : words === 2
-      ? 'CDAB'
-      : words === 4
-        ? 'GHEFCDAB'
-        : undefined;
+  return !isLow || !isNumberType(type) ? undefined : words === 2 ? 'CDAB' : words === 4 ? 'GHEFCDAB' : undefined;
 }
 
 /**

@@ -6,7 +6,7 @@ import { stagesOf } from '../scaling/scale';
 import type { WordSpec } from '../words/spec';
 import { placeOf } from '../uss/parameter';
 import { wordFieldFaults } from '../values/word-field';
-import { rangeOfType, wordsOfType } from '../values/type';
+import { isDateType, isNumberType, rangeOfType, wordsOfType } from '../values/type';
 import { cellsOf, indexSheet, placeText } from './index-sheet';
 import type { Cell, Place } from './place';
 import type { ParameterRole } from './parameter-section';
@@ -153,11 +153,11 @@ function parameterFaults(sheet: Sheet): readonly SheetFault[] {
               ),
             ]
           : []),
-        ...(order !== undefined && order.length * 8 !== (type === 'text' || type === 'bytes' ? 16 : wide)
+        ...(order !== undefined && order.length * 8 !== (isNumberType(type) || isDateType(type) ? wide : 16)
           ? [
               at(
                 `${path}.order`,
-                `the order ${order} is not one of ${type === 'text' || type === 'bytes' ? 2 : wide / 8} bytes`,
+                `the order ${order} is not one of ${isNumberType(type) || isDateType(type) ? wide / 8 : 2} bytes`,
               ),
             ]
           : []),

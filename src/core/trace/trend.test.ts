@@ -1,6 +1,7 @@
 import { RTU } from '../modbus/framing';
 import { k1, rtu } from '../../../tests/harness/line';
 import { ternIndex } from '../../../tests/harness/sheets';
+import { indexSheet } from '../sheet/index-sheet';
 import type { TraceEntry } from './entry';
 import { registerLink } from '../places/register-link';
 import { TrendReader, valueAt, type Trend } from './trend';
@@ -91,4 +92,39 @@ it('a track is asked for any moment: its last reading before it, and nothing in 
   ];
   expect([0, 1, 1.9, 2, 2.5, 3.5, 5, 99].map((x) => valueAt(points, x))).toEqual([null, 0, 0, 10, 10, null, 4, 4]);
   expect(valueAt([], 1)).toBeNull();
+});
+
+it('a speed of 64 bits is drawn in its unit, as one of 16 is', () => {
+  const { sheet } = ternIndex();
+  const index = indexSheet({
+    ...sheet,
+    parameters: (sheet.parameters ?? []).map((own) =>
+      own.role === 'actual-speed'
+        ? {
+            number: own.number,
+            name: own.name,
+            role: 'actual-speed' as const,
+            type: 'int64' as const,
+            unit: 'Hz',
+            scale: { kind: 'resolution' as const, value: '0.01' },
+            at: [{ kind: 'register' as const, table: 'holding-register' as const, address: 500 }],
+          }
+        : own,
+    ),
+  });
+  const reader = new TrendReader(index, registerLink(index, RTU));
+  const own = { session: 's', line: 'K1', station: 3, exchange: 1, cause: 'poll' } as const;
+  const [request, reply] = [rtu('03 03 01F4 0004'), rtu('03 03 08 FFFF FFFF FFFF F92A')];
+  reader.take({ ...own, sequence: 0, atUs: 1e6, direction: 'sent', bytes: request, lineFaults: [], outcome: 'none' });
+  reader.take({
+    ...own,
+    sequence: 1,
+    atUs: 2e6,
+    direction: 'received',
+    bytes: reply,
+    lineFaults: [],
+    outcome: 'answered',
+  });
+  // -1750 counts of a hundredth of a hertz.
+  expect(reader.trend().actual).toEqual([{ x: 2, y: -17.5 }]);
 });

@@ -2,8 +2,10 @@ import { asNumber } from '../as-number';
 import type { PlaceLink } from '../places/place-link';
 import { chainOf, numberOf } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
-import { patternIn } from '../drive/seen';
+import { cellsMeasure } from '../drive/cells-text';
+import { patternIn, patternOfCells } from '../drive/seen';
 import { toValue } from '../scaling/scale';
+import { isWide } from '../values/wide';
 import { levelOf } from '../words/read';
 import type { TraceEntry } from './entry';
 
@@ -58,18 +60,22 @@ function cut(own: Track, x: number): void {
   if (own.points.length > 0 && own.points[own.points.length - 1]?.y !== null) own.points.push({ x, y: null });
 }
 
-/** Turns a register's words into its unit; a plain number where the sheet has no scale. One exact division, then floats: it is a picture. */
-function scaler(index: SheetIndex, parameter: PlacedParameter): (word: number) => number {
-  const chain = chainOf(index.sheet, parameter);
+/** What turns the words of a place into its unit; a plain number where the sheet has no scale. One exact division, then floats: it is a picture. */
+function scaler(index: SheetIndex, place: PlacedParameter): (words: readonly number[]) => number | null {
+  if (isWide(place.type)) return (words) => cellsMeasure(index, place, words);
+  const chain = chainOf(index.sheet, place);
   const one = chain && toValue(chain, 1n);
   const perCount = one?.ok ? asNumber(one.value.value) : 1;
-  return (word) => numberOf(parameter, word) * perCount;
+  return (words) => {
+    const pattern = patternOfCells(place, words);
+    return pattern === null ? null : numberOf(place, pattern) * perCount;
+  };
 }
 
 interface Curve {
   readonly place: PlacedParameter;
   readonly own: Track;
-  readonly scale: (word: number) => number;
+  readonly scale: (words: readonly number[]) => number | null;
 }
 
 /** Reads reference, actual speed and status bits of one station from the entries of one session, which it is given once each, in order. */
@@ -115,13 +121,12 @@ export class TrendReader {
     this.#requests.delete(entry.exchange);
     if (entry.outcome !== 'answered' || !request) return;
     const told = new Map(this.#places.learned(request.bytes, entry.bytes));
-    const word = (place: PlacedParameter | undefined): number | undefined =>
-      place && patternIn(place, (cell) => told.get(cell));
     for (const { place, own, scale } of this.#curves) {
-      const seen = word(place);
-      if (seen !== undefined) put(own, x, scale(seen));
+      const words = place.cells.map((cell) => told.get(cell));
+      const value = words.every((word) => word !== undefined) ? scale(words) : null;
+      if (value !== null) put(own, x, value);
     }
-    const status = word(this.#status);
+    const status = this.#status && patternIn(this.#status, (cell) => told.get(cell));
     if (status !== undefined) for (const { bit, own } of this.#bits) put(own, x, levelOf(status, bit));
   }
 

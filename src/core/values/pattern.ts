@@ -1,3 +1,4 @@
+import { bytesToHex } from '../bytes/hex';
 import { wordsOfType, type ParameterType } from './type';
 
 /**
@@ -10,15 +11,24 @@ const WIDEST_PATTERN = 2;
 /** Bytes in the order of the value: the letters of `order` say which byte stands where on the wire, A the highest. */
 const rankOf = (order: string, at: number): number => order.charCodeAt(at) - 65;
 
+/** The bytes of a value, the highest first, from its words as they stand on the wire. */
+function bytesOfWords(words: readonly number[], order: string | undefined): readonly number[] {
+  const wire = words.flatMap((word) => [word >>> 8, word & 0xff]);
+  if (order?.length !== wire.length) return wire;
+  const bytes = wire.map(() => 0);
+  wire.forEach((byte, i) => (bytes[rankOf(order, i)] = byte));
+  return bytes;
+}
+
 /** The words of a value as they stand on the wire, as one pattern; null where there are more than two. */
 export function patternOfWords(words: readonly number[], order: string | undefined): number | null {
   if (words.length > WIDEST_PATTERN) return null;
-  const wire = words.flatMap((word) => [word >>> 8, word & 0xff]);
-  const usual = order?.length === wire.length ? order : undefined;
-  const bytes = usual === undefined ? wire : wire.map(() => 0);
-  if (usual !== undefined) wire.forEach((byte, i) => (bytes[rankOf(usual, i)] = byte));
-  return bytes.reduce((sum, byte) => sum * 256 + byte, 0);
+  return bytesOfWords(words, order).reduce((sum, byte) => sum * 256 + byte, 0);
 }
+
+/** The words of a value of any width as technicians write its pattern, the highest byte first: `0x3FF8000000000000`. */
+export const hexOfWords = (words: readonly number[], order: string | undefined): string =>
+  `0x${bytesToHex(bytesOfWords(words, order)).toUpperCase()}`;
 
 /** The words on the wire that hold a pattern. */
 export function wordsOfPattern(pattern: number, words: number, order: string | undefined): readonly number[] {

@@ -2,10 +2,11 @@ import { bytesToHex, hexToBytes } from '../bytes/hex';
 import { decodeNumber, encodeNumber } from '../bytes/number';
 import { counted } from '../counted';
 import { done, failed, type Result } from '../result';
-import type { ParameterType } from './type';
+import { dateText, dateWords } from './date';
+import { isDateType, type ParameterType } from './type';
 
 /** Types whose values no pattern of 32 bits holds. */
-const WIDE = ['int64', 'uint64', 'float64', 'text', 'bytes'] as const;
+const WIDE = ['int64', 'uint64', 'float64', 'text', 'bytes', 'date-fields', 'time-fields', 'time-of-day'] as const;
 export type WideType = (typeof WIDE)[number];
 
 /** Whether values of a type are kept as words and not as one number. */
@@ -39,12 +40,13 @@ export function wideText({ type, order }: Pick<WideForm, 'type' | 'order'>, word
       .replace(/\0+$/, '')
       .replace(UNPRINTABLE, '·');
   if (type === 'bytes') return bytesToHex(bytes, ' ');
+  if (isDateType(type)) return dateText(type, words);
   const read = decodeNumber(type, order ?? 'ABCDEFGH', bytes);
   return read.ok ? (read.value.short ?? read.value.value) : bytesToHex(bytes, ' ');
 }
 
 /**
- * The words of a typed value: a number without its unit, a text with or without quotation marks, filled with zeros, or bytes in hex. A sentence where
+ * The words of a typed value: a number without its unit, a text with or without quotation marks, filled with zeros, a date as ISO 8601 has it, or bytes in hex. A sentence where
  * the type or its registers do not hold it.
  */
 export function wideWords({ type, order, words }: WideForm, typed: string): Result<readonly number[], string> {
@@ -64,6 +66,7 @@ export function wideWords({ type, order, words }: WideForm, typed: string): Resu
       ? done(wordsOfBytes(bytes.value, order === 'BA'))
       : failed(`${counted(bytes.value.length, 'byte')}: it takes ${size}`);
   }
+  if (isDateType(type)) return dateWords(type, typed);
   const built = encodeNumber(type, order ?? 'ABCDEFGH', typed);
   return built.ok ? done(wordsOfBytes(built.value, false)) : failed(built.error.text);
 }

@@ -9,7 +9,7 @@ import { wholeIn } from '../../core/bytes/whole';
 import { numberOfPattern } from '../../core/values/pattern';
 import { parseQuantity } from '../../core/scaling/quantity';
 import { decimalText } from '../../core/scaling/rational';
-import { toRaw, toValue } from '../../core/scaling/scale';
+import { patternOnWire, toRaw, toValue } from '../../core/scaling/scale';
 import { chainOf } from '../../core/drive/describe';
 import type { PlacedParameter, SheetIndex } from '../../core/sheet/index-sheet';
 import { useSayUnread } from '../../ui/unread';
@@ -153,7 +153,9 @@ function wordFrom(text: string, chain: ReturnType<typeof chainOf>, unit: string,
   );
   if (!scaled.ok) return { word: null, text: scaled.error.text };
   const fault = scaled.value.faults[0];
-  return fault ? { word: null, text: fault.text } : { word: scaled.value.wire, text: scaled.value.working.join('; ') };
+  return fault
+    ? { word: null, text: fault.text }
+    : { word: patternOnWire(scaled.value), text: scaled.value.working.join('; ') };
 }
 
 /** A decimal as the nearest number of single precision. */

@@ -28,8 +28,8 @@ export function ChainBoxes({
     scaled.error.num === 0n
       ? 'nothing to round'
       : `off by ${decimalText(scaled.error, 3, false)} count, ${decimalText(subtract(scaled.sent, wanted), 3, false)} ${chain.unit}`;
-  const trouble = signTrouble(chain, BigInt(scaled.wire));
-  const bytes = bytesToHex(wireBytes(BigInt(scaled.wire), chain.word), ' ').toUpperCase();
+  const trouble = signTrouble(chain, scaled.wire);
+  const bytes = bytesToHex(wireBytes(scaled.wire, chain.word), ' ').toUpperCase();
   const boxes: readonly (readonly [string, string, string])[] = [
     ['wanted', `${decimalText(wanted, 4)} ${chain.unit}`, ''],
     ...names.map((name, i): readonly [string, string, string] => {

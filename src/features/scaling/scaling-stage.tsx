@@ -12,7 +12,7 @@ import { useWatch } from '../../bench/hooks/use-watch';
 import { useWrite } from '../../bench/hooks/use-write';
 import { parseQuantity } from '../../core/scaling/quantity';
 import { compare, decimalText, exactText, parseRational, ratio, type Rational } from '../../core/scaling/rational';
-import { toRaw, toValue } from '../../core/scaling/scale';
+import { patternOnWire, toRaw, toValue } from '../../core/scaling/scale';
 import {
   drawn,
   readingText,
@@ -127,7 +127,7 @@ export function ScalingStage() {
 
   const setWanted = (value: Rational): void => bench.drafts.getState().setReference(key, exactText(value));
   const send = (): void => {
-    if (ready) write('speed-reference', ready.wire);
+    if (ready) write('speed-reference', patternOnWire(ready));
   };
   useKeys({ 'Ctrl+Enter': send });
 

@@ -8,7 +8,8 @@ import type { NamedValue, WordField } from '../../core/values/word-field';
 import type { Sheet } from '../../core/sheet/sheet';
 import { sourceText } from '../../core/sheet/source';
 import { bitNamesIn, choicesIn } from '../../core/tables/cells';
-import { PARAMETER_TYPES, wordsOfType } from '../../core/values/type';
+import { DATE_FORMS } from '../../core/values/date';
+import { isDateType, PARAMETER_TYPES, wordsOfType } from '../../core/values/type';
 import { ChoiceField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
 import { NumberField } from './about-part';
@@ -102,10 +103,10 @@ export function EntryForm({ sheet, parameter, at, onRemove }: EntryFormProps) {
         />
         <ChoiceField
           label="Type"
-          width={110}
+          width={130}
           value={parameter.type}
           onChange={(type) => put({ type: type, order: undefined })}
-          options={PARAMETER_TYPES.map((type) => [type, type] as const)}
+          options={PARAMETER_TYPES.map((type) => [type, isDateType(type) ? DATE_FORMS[type].text : type] as const)}
         />
         {isWide ? (
           <NumberField

@@ -2,18 +2,18 @@
 
 import { asNumber } from '../../core/as-number';
 import TextField from '@mui/material/TextField';
-import { exactDecimal } from '../../core/bytes/number';
-import { hexNumber } from '../../core/bytes/hex';
 import { parseQuantity } from '../../core/scaling/quantity';
-import { parseRational, decimalText, type Rational } from '../../core/scaling/rational';
-import { numberOfPattern, patternOfNumber } from '../../core/values/pattern';
+import { decimalText, type Rational } from '../../core/scaling/rational';
+import { hexOfWords } from '../../core/values/pattern';
+import { wordsOfValue } from '../../core/sets/typed-value';
+import { cellsValue } from '../../core/drive/cells-text';
 import { isFloatType } from '../../core/values/type';
 import { toRaw, type Scaled } from '../../core/scaling/scale';
-import { chainOf, meaningOf } from '../../core/drive/describe';
+import { chainOf } from '../../core/drive/describe';
 import type { PlacedParameter, SheetIndex } from '../../core/sheet/index-sheet';
 import type { ParameterRole } from '../../core/sheet/parameter-section';
 import { referenceCautions } from '../../core/drive/reference-cautions';
-import type { LiveValue } from '../../bench/state/live-values';
+import type { LiveText } from '../../bench/state/known-state';
 import { ageText } from '../../ui/format';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { Panel, Warning } from '../../ui/panel';
@@ -22,18 +22,19 @@ import styles from './words.module.css';
 interface ReferencePanelProps {
   readonly index: SheetIndex;
   readonly text: string;
-  readonly last: LiveValue | null;
+  /** What the drive holds, in words; null where that is not known. */
+  readonly last: LiveText | null;
   readonly nowUs: number;
   readonly canSend: boolean;
   /** The last word seen in the place with a role. */
   readonly known: (role: ParameterRole) => number | undefined;
   readonly targetName: string;
   readonly onText: (text: string) => void;
-  readonly onSend: (word: number) => void;
+  readonly onSend: (words: readonly number[]) => void;
 }
 
 /** A reference as it goes out, and what the drive gets by it. */
-type Sent = Pick<Scaled, 'wire' | 'hex' | 'sent' | 'working'>;
+type Sent = Pick<Scaled, 'hex' | 'sent' | 'working'> & { readonly words: readonly number[] };
 type Made = { readonly scaled: Sent; readonly trouble: '' } | { readonly scaled: null; readonly trouble: string };
 
 /** The speed that is wanted, and how it becomes the number on the wire. */
@@ -53,11 +54,11 @@ export function ReferencePanel({
   const unit = chainOf(index.sheet, place)?.unit ?? place.unit ?? '';
   const made = text.trim() === '' ? null : make(index, text);
   const aside = last
-    ? `last seen ${meaningOf(index, place, last.word)}, ${ageText(nowUs - last.atUs)}`
+    ? `last seen ${last.text}, ${ageText(nowUs - last.atUs)}`
     : 'the drive’s present reference is not known yet';
   const ready = canSend && made?.scaled ? made.scaled : null;
   const send = (): void => {
-    if (ready) onSend(ready.wire);
+    if (ready) onSend(ready.words);
   };
   return (
     <Panel title={`▸ Speed reference, ${place.number}`} aside={aside}>
@@ -110,29 +111,33 @@ function make(index: SheetIndex, text: string): Made {
   const value = parseQuantity(text, chain?.unit ?? place?.unit ?? '');
   if (!place) return { scaled: null, trouble: 'the sheet has no speed reference' };
   if (!value.ok) return { scaled: null, trouble: value.error.text };
-  if (!chain) return makePlain(place, value.value);
+  if (!chain) return makePlain(index, place, value.value);
   const scaled = toRaw(chain, value.value);
   if (!scaled.ok) return { scaled: null, trouble: scaled.error.text };
   const { raw, faults } = scaled.value;
   if (faults[0]) return { scaled: null, trouble: faults[0].text };
   if (raw < BigInt(Math.ceil(place.min)) || raw > BigInt(Math.floor(place.max)))
     return { scaled: null, trouble: `${raw} is outside the sheet’s limits, ${place.min} to ${place.max}` };
-  return { scaled: scaled.value, trouble: '' };
+  const words = wordsOfValue(index, place, value.value, () => undefined);
+  return words.ok
+    ? { scaled: { ...scaled.value, words: words.value }, trouble: '' }
+    : { scaled: null, trouble: words.error };
 }
 
 /** A reference that the drive keeps in its unit: a float, or a number without a scale. */
-function makePlain(place: PlacedParameter, value: Rational): Made {
+function makePlain(index: SheetIndex, place: PlacedParameter, value: Rational): Made {
   const number = asNumber(value);
   if (!(number >= place.min && number <= place.max))
     return { scaled: null, trouble: `${place.min} to ${place.max} by the sheet` };
   if (!isFloatType(place.type) && value.den !== 1n)
     return { scaled: null, trouble: 'a whole number: the sheet gives no scale' };
-  const wire = patternOfNumber(place.type, number);
-  const sent = parseRational(exactDecimal(numberOfPattern(place.type, wire)));
-  if (!sent.ok) return { scaled: null, trouble: sent.error.text };
-  const hex = hexNumber(wire, 4 * place.cells.length);
+  const words = wordsOfValue(index, place, value, () => undefined);
+  if (!words.ok) return { scaled: null, trouble: words.error };
+  const sent = cellsValue(index, place, words.value);
+  if (!sent) return { scaled: null, trouble: `${place.name} is no number` };
+  const hex = hexOfWords(words.value, place.order);
   return {
-    scaled: { wire, hex, sent: sent.value, working: [`${decimalText(value, 6)} as ${place.type} = ${hex}`] },
+    scaled: { words: words.value, hex, sent, working: [`${decimalText(value, 6)} as ${place.type} = ${hex}`] },
     trouble: '',
   };
 }

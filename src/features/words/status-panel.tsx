@@ -2,10 +2,9 @@
 
 import { useBenchState } from '../../bench/bench-context';
 import { viewOf } from '../../bench/state/bench-state';
-import { knownState, liveOf } from '../../bench/state/known-state';
+import { knownState, liveOf, liveText } from '../../bench/state/known-state';
 import { hexNumber } from '../../core/bytes/hex';
 import { bitsLeftOpen } from '../../core/profile/profile';
-import { meaningOf } from '../../core/drive/describe';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { compareWords } from '../../core/words/read';
 import { ageText } from '../../ui/format';
@@ -62,11 +61,10 @@ export function StatusPanel({ index }: { readonly index: SheetIndex }) {
 
 function Measured({ index, role }: { readonly index: SheetIndex; readonly role: 'current' }) {
   const view = useBenchState((state) => viewOf(state));
-  const live = liveOf(index, view, role);
-  const place = index.byRole.get(role);
-  return live && place ? (
-    <span title={place.name} data-testid={role}>
-      {meaningOf(index, place, live.word)}
+  const live = liveText(index, view.values, role);
+  return live ? (
+    <span title={index.byRole.get(role)?.name} data-testid={role}>
+      {live.text}
     </span>
   ) : null;
 }

@@ -1,7 +1,7 @@
 'use client';
 
 import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
-import { liveOf } from '../../bench/state/known-state';
+import { liveOf, liveText } from '../../bench/state/known-state';
 import { OUTCOME_TEXT } from '../../bench/state/outcome-text';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { useBeginSheet } from '../../bench/hooks/use-begin-sheet';
@@ -64,7 +64,7 @@ export function WordsStage() {
   const blocked =
     cannotStop !== '' || cautions.contradictions.length > 0 || startsElsewhere !== '' || unread.why !== '';
 
-  const write = (role: ParameterRole, value: number): void => {
+  const write = (role: ParameterRole, value: number | readonly number[]): void => {
     const asked = send(role, value);
     if (asked !== 0) drafts.setAsked('words', key, asked);
   };
@@ -151,13 +151,13 @@ export function WordsStage() {
             <ReferencePanel
               index={index}
               text={reference}
-              last={liveOf(index, view, 'speed-reference')}
+              last={liveText(index, view.values, 'speed-reference')}
               nowUs={nowUs}
               canSend={isOpen}
               known={(role) => liveOf(index, view, role)?.word}
               targetName={name}
               onText={(text) => drafts.setReference(key, text)}
-              onSend={(value) => write('speed-reference', value)}
+              onSend={(words) => write('speed-reference', words)}
             />
           )}
           {!isPositioning && <ModePanel index={index} />}
