@@ -7,6 +7,9 @@ process.env.BUJO_TEST_PORT ??= execFileSync(process.execPath, ['scripts/lib/port
 }).trim();
 const PORT = process.env.BUJO_TEST_PORT;
 
+/** Stories in which drives, watches and clocks run in real time, or that share the stand-ins of the server: one by one. */
+const TIMED = /\/(?:bridge|crash|failing|line|rates|recovery|registers|trials|words)\.spec\.ts$/;
+
 /**
  * Debian's Chromium against the production build; it may reach this machine only.
  * Stories wait on what is shown. The time-outs only end one that hangs, on a computer that others share too.
@@ -16,6 +19,11 @@ export default defineConfig({
   outputDir: 'test-results',
   fullyParallel: false,
   workers: 1,
+  // Two at a time in the first, in scripts/test.mjs.
+  projects: [
+    { name: 'calm', testIgnore: TIMED },
+    { name: 'timed', testMatch: TIMED },
+  ],
   // Only where the computer itself was withheld: tests/browser/told-again.ts.
   retries: 2,
   timeout: 240_000,

@@ -2,6 +2,8 @@ import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { cpSync, mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { chromium, type Page } from '@playwright/test';
+import { largeBench } from './large';
+import { linesBench } from './lines';
 import { claim, note } from './measure';
 import { tracePageBench } from './trace-page';
 
@@ -126,6 +128,8 @@ export async function pageBench(): Promise<void> {
       );
     }
     await tracePageBench(browser, 'http://127.0.0.1:4393');
+    await largeBench(browser, 'http://127.0.0.1:4393');
+    await linesBench(browser, 'http://127.0.0.1:4393');
   } finally {
     await browser.close();
     for (const server of servers) server.kill('SIGTERM');

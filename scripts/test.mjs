@@ -9,20 +9,23 @@ const BROWSER = path.join(reports, 'browser.json');
 
 const read = (file) => (existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : null);
 
-/** Checks that pass or fail as a whole; each counts as one. The two lists run beside each other: the first takes as long as all others. */
-const LANES = [
-  [['lint', bin('eslint'), ['.', '--max-warnings', '0']]],
+/** Checks that pass or fail as a whole; each counts as one. Lint takes longest and runs beside all others and the unit tests. */
+const LINT = [['lint', bin('eslint'), ['.', '--max-warnings', '0']]];
+const CHECKS = [
+  ['format', bin('prettier'), ['--check', '--log-level', 'warn', '.']],
+  ['route types', bin('next'), ['typegen']],
+  ['types', bin('tsc'), ['--noEmit']],
+  ['import directions', bin('depcruise'), ['src', '--config', '.dependency-cruiser.cjs', '--output-type', 'err']],
   [
-    ['format', bin('prettier'), ['--check', '--log-level', 'warn', '.']],
-    ['route types', bin('next'), ['typegen']],
-    ['types', bin('tsc'), ['--noEmit']],
-    ['import directions', bin('depcruise'), ['src', '--config', '.dependency-cruiser.cjs', '--output-type', 'err']],
-    [
-      'import directions of folders',
-      bin('depcruise'),
-      ['src', '--config', '.dependency-cruiser-folders.cjs', '--output-type', 'err'],
-    ],
+    'import directions of folders',
+    bin('depcruise'),
+    ['src', '--config', '.dependency-cruiser-folders.cjs', '--output-type', 'err'],
   ],
+];
+/** Stories of pages side by side, a core each; then those in which drives and clocks run in real time, one by one. */
+const STORIES = [
+  ['calm', '2'],
+  ['timed', '1'],
 ];
 
 const totals = { passed: 0, failed: 0 };
@@ -31,7 +34,7 @@ const count = (passed, failed) => {
   totals.failed += failed;
 };
 
-async function lane(checks) {
+async function all(checks) {
   for (const [name, command, args] of checks) {
     console.log(`\n== ${name}`);
     const good = (await run(command, args)) === 0;
@@ -55,11 +58,16 @@ async function unit() {
 async function browser() {
   console.log('\n== browser tests');
   await build();
-  const code = await run(bin('playwright'), ['test'], { PLAYWRIGHT_JSON_OUTPUT_NAME: BROWSER });
-  const stats = read(BROWSER)?.stats;
-  const again = stats?.flaky ?? 0;
-  if (again > 0) console.log(`${again} told again, since the computer was withheld from them, and good then`);
-  countRunner(code, (stats?.expected ?? 0) + again, stats?.unexpected ?? 0);
+  for (const [project, workers] of STORIES) {
+    rmSync(BROWSER, { force: true });
+    const code = await run(bin('playwright'), ['test', `--project=${project}`, `--workers=${workers}`], {
+      PLAYWRIGHT_JSON_OUTPUT_NAME: BROWSER,
+    });
+    const stats = read(BROWSER)?.stats;
+    const again = stats?.flaky ?? 0;
+    if (again > 0) console.log(`${again} told again, since the computer was withheld from them, and good then`);
+    countRunner(code, (stats?.expected ?? 0) + again, stats?.unexpected ?? 0);
+  }
 }
 
 try {
@@ -67,9 +75,8 @@ try {
   await install();
   needChromium();
   mkdirSync(reports, { recursive: true });
-  for (const file of [JEST, BROWSER]) rmSync(file, { force: true });
-  await Promise.all(LANES.map(lane));
-  await unit();
+  rmSync(JEST, { force: true });
+  await Promise.all([all(LINT), all(CHECKS).then(unit)]);
   await browser();
   console.log(`\n${totals.passed} passed, ${totals.failed} failed`);
   if (totals.failed > 0) throw new Trouble('Some checks failed; they have said why above.');

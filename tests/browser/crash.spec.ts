@@ -99,10 +99,10 @@ function fanSheet() {
   return indexSheet(loaded.value);
 }
 
-/** Settings of the fan that may be written at any time: forty of them, two values each that its limits allow. */
+/** Settings of the fan that may be written at any time and are kept as they are: forty of them, two values each that its limits allow. */
 const SETTINGS = fanSheet()
   .parameters.filter(
-    ({ type, write, role, choices, lockedBy, resets, secret, min, max, effect }) =>
+    ({ type, write, role, choices, lockedBy, resets, secret, min, max, effect, step }) =>
       type === 'uint16' &&
       write === 'always' &&
       !role &&
@@ -111,6 +111,7 @@ const SETTINGS = fanSheet()
       !resets &&
       !secret &&
       effect !== 'restart' &&
+      step === undefined &&
       max - min > 4,
   )
   .slice(0, 40)

@@ -43,7 +43,7 @@ export function PlanForm({
   readonly witnesses: readonly Witness[];
 }) {
   const bench = useBench();
-  const { key, drive, isOpen, name, view } = useCurrent();
+  const { key, drive, isOpen, name, view, places } = useCurrent();
   const plan = usePlan(key).present;
   const turning = useBenchState((state) => turningOf(index, view, state.nowUs));
   const running = useRegisters((state) => state.running.has(key));
@@ -77,8 +77,9 @@ export function PlanForm({
       <h3 className={styles.part}>{isLive ? 'Write at once' : planned ? '✎ Planned' : 'Plan a value'}</h3>
       {isLive && (
         <Warning>
-          Live: what is chosen or typed here goes to {name} at once, and is read back. It ends when you leave this
-          stage.
+          Live: what is chosen or typed here goes to {name} at once, and is read back.
+          {places?.writeKept && ' It stands in working memory: a plan can store it, else it is lost without power.'} It
+          ends when you leave this stage.
         </Warning>
       )}
       {never !== '' ? (

@@ -1,0 +1,192 @@
+import { createServer, type Server, type Socket } from 'node:net';
+import type { Browser, Page } from '@playwright/test';
+import alderFord from '../demo/alder-ford.json';
+import tern from '../sheets/tern.json';
+import { OUTCOMES } from '../src/core/trace/entry';
+import { DATABASE_NAME } from '../src/store/database';
+import { note } from './measure';
+
+const LINES = 32;
+const SOCKETS = 8;
+const WATCH_MS = 15_000;
+
+const nameOf = (i: number): string => `N${i + 1} line`;
+
+/** A drive over Modbus TCP that holds nothing but zeros, takes every write, and answers at once. */
+function silentDrive(): Promise<Server> {
+  const serve = (socket: Socket): void => {
+    let heard = Buffer.alloc(0);
+    socket.on('error', () => undefined);
+    socket.on('data', (bytes) => {
+      heard = Buffer.concat([heard, bytes]);
+      for (let size = 0; heard.length >= 8 && heard.length >= (size = 6 + heard.readUInt16BE(4));) {
+        const request = heard.subarray(0, size);
+        heard = heard.subarray(size);
+        const [unit = 0, fc = 0] = request.subarray(6);
+        const body =
+          fc === 3
+            ? [2 * request.readUInt16BE(10), ...new Array<number>(2 * request.readUInt16BE(10)).fill(0)]
+            : [...request.subarray(8, 12)];
+        socket.write(Buffer.from([...request.subarray(0, 4), 0, body.length + 2, unit, fc, ...body]));
+      }
+    });
+  };
+  const server = createServer(serve);
+  return new Promise((resolve) => server.listen(0, '127.0.0.1', () => resolve(server)));
+}
+
+const portOf = (server: Server): number => {
+  const address = server.address();
+  return typeof address === 'object' && address ? address.port : 0;
+};
+
+/** A job of many lines, each with one fan; some of them over sockets. */
+function jobOf(ports: readonly number[]) {
+  const [kiln] = alderFord.lines;
+  return {
+    format: 1,
+    id: alderFord.id,
+    name: alderFord.name,
+    lines: Array.from({ length: LINES }, (_, i) => {
+      const port = ports[i];
+      const over =
+        port === undefined ? { serial: kiln?.serial, far: 'yard' } : { far: 'tcp', tcp: { host: '127.0.0.1', port } };
+      return {
+        id: `many-${i}`,
+        name: nameOf(i),
+        medium: port === undefined ? 'RS-485' : 'Ethernet',
+        protocol: port === undefined ? 'modbus-rtu' : 'modbus-tcp',
+        ...over,
+        stations: [
+          {
+            id: `many-fan-${i}`,
+            station: 3,
+            name: `fan ${i + 1}`,
+            sheet: { slug: tern.slug, revision: tern.revision },
+          },
+        ],
+      };
+    }),
+  };
+}
+
+const put = (page: Page, job: ReturnType<typeof jobOf>): Promise<void> =>
+  page.evaluate(
+    async ([name, row]) => {
+      const open = indexedDB.open(name);
+      const database = await new Promise<IDBDatabase>((resolve) => (open.onsuccess = () => resolve(open.result)));
+      const write = database.transaction('jobs', 'readwrite');
+      write.objectStore('jobs').put(row);
+      await new Promise((resolve) => (write.oncomplete = resolve));
+      database.close();
+    },
+    [DATABASE_NAME, job] as const,
+  );
+
+interface Sent {
+  readonly line: string;
+  readonly cause: string;
+  readonly outcome: number;
+  readonly isSent: boolean;
+  readonly atUs: number;
+  /** The request without the number that a transaction has. */
+  readonly bytes: string;
+}
+
+/** All entries of the trace as the page keeps them, in their order. */
+const entriesOf = (page: Page): Promise<readonly Sent[]> =>
+  page.evaluate(async (name) => {
+    const open = indexedDB.open(name);
+    const database = await new Promise<IDBDatabase>((resolve) => (open.onsuccess = () => resolve(open.result)));
+    const all = database.transaction('traceBlocks').objectStore('traceBlocks').getAll();
+    await new Promise((resolve) => (all.onsuccess = resolve));
+    database.close();
+    const blocks = all.result as {
+      first: number;
+      count: number;
+      atUs: Float64Array;
+      direction: Uint8Array;
+      outcome: Uint8Array;
+      line: Uint16Array;
+      cause: Uint16Array;
+      texts: string[];
+      ends: Uint32Array;
+      bytes: Uint8Array;
+    }[];
+    return blocks
+      .sort((a, b) => a.first - b.first)
+      .flatMap(({ count, atUs, direction, outcome, line, cause, texts, ends, bytes }) =>
+        Array.from({ length: count }, (_, i) => ({
+          line: texts[line[i] ?? 0] ?? '',
+          cause: texts[cause[i] ?? 0] ?? '',
+          outcome: outcome[i] ?? 0,
+          isSent: direction[i] === 0,
+          atUs: atUs[i] ?? NaN,
+          bytes: bytes.subarray((ends[i - 1] ?? 0) + 2, ends[i]).join(' '),
+        })),
+      );
+  }, DATABASE_NAME);
+
+const atShare = (sorted: readonly number[], share: number): number =>
+  sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))] ?? NaN;
+
+/** How far each cycle of each watched request lies from the usual one of its request, as a share of it. */
+function cycleErrors(entries: readonly Sent[]): readonly number[] {
+  const last = new Map<string, number>();
+  const cycles = new Map<string, number[]>();
+  for (const { line, cause, isSent, atUs, bytes } of entries) {
+    if (!isSent || cause !== 'poll') continue;
+    const key = `${line} ${bytes}`;
+    const before = last.get(key);
+    if (before !== undefined) cycles.set(key, [...(cycles.get(key) ?? []), atUs - before]);
+    last.set(key, atUs);
+  }
+  return [...cycles.values()]
+    .flatMap((own) => {
+      const middle = atShare(
+        [...own].sort((a, b) => a - b),
+        0.5,
+      );
+      return own.slice(1).map((us) => Math.abs(us - middle) / middle);
+    })
+    .sort((a, b) => a - b);
+}
+
+/** 32 lines open and watched at once, eight of them over sockets: how evenly each is asked, and how soon Stop of all has put out its last stop word. */
+export async function linesBench(browser: Browser, origin: string): Promise<void> {
+  const drives = await Promise.all(Array.from({ length: SOCKETS }, silentDrive));
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+  const page = await context.newPage();
+  await page.goto(origin);
+  await page.getByRole('heading', { name: alderFord.name }).waitFor();
+  await put(page, jobOf(drives.map(portOf)));
+  await page.reload();
+  for (let i = 0; i < LINES; i++) {
+    const row = page.getByRole('group', { name: `Line ${nameOf(i)}`, exact: true });
+    await row.getByRole('button', { name: `Open ${nameOf(i)}` }).click();
+    await row.getByRole('button', { name: `Close ${nameOf(i)}` }).waitFor();
+    await row.getByRole('button', { name: `3 · fan ${i + 1}`, exact: true }).click();
+    await page.getByRole('link', { name: /Words/ }).click();
+    await page.getByRole('button', { name: 'Watch', exact: true }).click();
+    await page.getByRole('link', { name: /Job/ }).click();
+  }
+  const openedUs = Math.max(...(await entriesOf(page)).map(({ atUs }) => atUs));
+  await page.waitForTimeout(WATCH_MS);
+  await page.keyboard.press('Control+.');
+  await page.waitForTimeout(5_000);
+  const entries = await entriesOf(page);
+  const errors = cycleErrors(entries.filter(({ atUs }) => atUs > openedUs));
+  const stops = entries.filter(({ isSent, cause }) => isSent && cause === 'Stop');
+  const first = new Map<string, number>();
+  for (const { line, atUs } of stops) first.set(line, Math.min(first.get(line) ?? Infinity, atUs));
+  const pressed = entries.filter(({ outcome }) => outcome === OUTCOMES.indexOf('stop-pressed')).map(({ atUs }) => atUs);
+  const words = [...first.values()];
+  note(
+    `lines: ${LINES} watched at once, ${SOCKETS} over sockets: half of ${errors.length} cycles within ${(100 * atShare(errors, 0.5)).toFixed(1)} %, 95 of 100 within ${(100 * atShare(errors, 0.95)).toFixed(1)} %, the worst off by ${(100 * atShare(errors, 1)).toFixed(0)} %`,
+  );
+  note(
+    `lines: Stop of all: stop words on ${words.length} lines, the last of them ${((Math.max(...words) - Math.min(...pressed)) / 1000).toFixed(0)} ms after the press`,
+  );
+  await context.close();
+  for (const server of drives) server.close();
+}
