@@ -21,7 +21,7 @@ export default defineConfig({
   workers: 1,
   // Two at a time in the first, in scripts/test.mjs.
   projects: [
-    { name: 'calm', testIgnore: TIMED },
+    { name: 'calm', testIgnore: TIMED, fullyParallel: true },
     { name: 'timed', testMatch: TIMED },
   ],
   // Only where the computer itself was withheld: tests/browser/told-again.ts.

@@ -126,7 +126,7 @@ function listen(): void {
   const most = (kind: 'task' | 'input', type: string, more: object): void => {
     new PerformanceObserver((list) => {
       for (const { duration } of list.getEntries()) seen[kind] = Math.max(seen[kind], duration);
-    }).observe({ type, ...more } as PerformanceObserverInit);
+    }).observe({ type, ...more });
   };
   most('task', 'longtask', {});
   most('input', 'event', { durationThreshold: 16 });
