@@ -168,7 +168,7 @@ export async function largeBench(browser: Browser, origin: string): Promise<void
     }),
   );
   await page
-    .getByRole('button', { name: /^1 · drive 1$/ })
+    .getByRole('button', { name: /^1 · drive 1\b/ })
     .first()
     .click();
   const grid = page.getByRole('grid', { name: 'Values' });
@@ -209,6 +209,7 @@ export async function largeBench(browser: Browser, origin: string): Promise<void
     `${STATIONS} stations in Line`,
     await felt(page, async () => {
       await stage('Line');
+      await page.getByRole('button', { name: 'Set up the line' }).click();
       await page.getByRole('group', { name: 'station 3 drive 3' }).waitFor();
     }),
   );

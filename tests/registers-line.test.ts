@@ -489,8 +489,8 @@ it('values that no number of 32 bits holds are planned, written in one request e
     '9007199254740993 = 900719925474099.3 kWh',
     '2026-01-03 07:40:59',
     '2026-01-03 07:40:59',
-    '0x20260103 = 2026-01-03',
-    '0x5C23 = 2026-01-03',
+    '2026-01-03',
+    '2026-01-03',
   ]);
   // Function 16 with as many registers as the value has, function 6 for the one of a single register: none of them is written in halves.
   const written = own.entries.flatMap(({ bytes, direction }) =>

@@ -61,7 +61,7 @@ test('pictures of Registers', async ({ bench, page }) => {
   await bench.hurry();
   await bench.stage('Registers');
   await bench.press('Read all values of 3 · kiln fan');
-  await expect(page.getByRole('status').filter({ hasText: '203 of 203 values' })).toBeVisible();
+  await expect(page.getByRole('status').filter({ hasText: '204 of 204 values' })).toBeVisible();
   await page.getByRole('tab', { name: 'Visits and files' }).click();
   await bench.press('What changed since');
   await page.getByLabel('Show').selectOption('settings that differ');

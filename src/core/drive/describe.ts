@@ -6,7 +6,7 @@ import { toValue } from '../scaling/scale';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { Sheet } from '../sheet/sheet';
 import { statusText } from './status';
-import { DATE_FORMS, dateText } from '../values/date';
+import { dateText } from '../values/date';
 import { numberOfPattern, wordsOfPattern } from '../values/pattern';
 import { fieldsText } from '../values/word-field';
 import { bitsOfParameter, isDateType, isFloatType, isSignedType, wordsOfType, type DateType } from '../values/type';
@@ -74,12 +74,10 @@ export const numberOf = ({ type }: Pick<PlacedParameter, 'type'>, word: number):
 const dateOf = (type: DateType, pattern: number): string =>
   dateText(type, wordsOfPattern(pattern, wordsOfType(type), undefined));
 
-/** The same as text, with a true minus sign; bits and decimal digits of a date stay in hex. */
+/** The same as text, with a true minus sign. */
 const numberText = (parameter: PlacedParameter, word: number): string => {
-  const { type } = parameter;
-  if (isDateType(type) && DATE_FORMS[type].isInHex) return hexNumber(word, 4 * wordsOfType(type));
   const number = numberOf(parameter, word);
-  return String(type === 'float32' ? Number(number.toPrecision(7)) : number).replace('-', '−');
+  return String(parameter.type === 'float32' ? Number(number.toPrecision(7)) : number).replace('-', '−');
 };
 
 /** What a register's word means, without its name: `17.498 Hz`, `network`, `0x2A0D`. */
@@ -121,6 +119,7 @@ export function wordText(
   const meaning = meaningOf(index, parameter, word, known);
   if (parameter.role === 'status-word' && index.words) return `${meaning} · ${statusText(index, word)}`;
   if (parameter.role === 'control-word') return `${meaning}${commandName(index, word)}`;
+  if (isDateType(parameter.type)) return meaning;
   const number = numberText(parameter, word);
   // A number with its unit says the number already.
   // A choice may begin with a number of its own, such as 0 to 10 V.

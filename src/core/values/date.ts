@@ -16,8 +16,6 @@ interface DateForm {
   readonly text: string;
   /** Whether a time of day belongs to it. */
   readonly hasTime: boolean;
-  /** Whether its pattern says more in hex than as a number. */
-  readonly isInHex: boolean;
   /** What the words say, highest first; what is no date comes out as one that no calendar has. */
   readonly read: (words: readonly number[]) => Moment;
   /** The words of a moment; null where the form does not reach it. */
@@ -69,28 +67,24 @@ export const DATE_FORMS: Readonly<Record<DateType, DateForm>> = {
   'date-bits': {
     text: 'date in bits: 7 of years since 1980, 4 of the month, 5 of the day',
     hasTime: false,
-    isInHex: true,
     read: ([word = 0]) => ({ year: 1980 + (word >> 9), month: (word >> 5) & 15, day: word & 31, ...MIDNIGHT }),
     write: ({ year, month, day }) => (year < 1980 || year > 2107 ? null : [((year - 1980) << 9) | (month << 5) | day]),
   },
   'date-digits': {
     text: 'date as a number of 32 bits: 20260103',
     hasTime: false,
-    isInHex: false,
     read: (words) => fromDigits(one(words)),
     write: (moment) => two(digitsOf(moment)),
   },
   'date-bcd': {
     text: 'date in decimal digits: 0x20260103',
     hasTime: false,
-    isInHex: true,
     read: (words) => fromDigits(fromBcd(one(words))),
     write: (moment) => two(parseInt(`${digitsOf(moment)}`, 16)),
   },
   'date-seconds': {
     text: 'date and time in seconds since 1970',
     hasTime: true,
-    isInHex: false,
     read: (words) => momentOf(one(words) * 1000),
     write: (moment) => {
       const seconds = msOf(moment) / 1000;
@@ -100,14 +94,12 @@ export const DATE_FORMS: Readonly<Record<DateType, DateForm>> = {
   'date-fields': {
     text: 'date in three registers: year, month, day',
     hasTime: false,
-    isInHex: false,
     read: ([year = 0, month = 0, day = 0]) => ({ year, month, day, ...MIDNIGHT }),
     write: ({ year, month, day }) => [year, month, day],
   },
   'time-fields': {
     text: 'date and time in six registers: year to second',
     hasTime: true,
-    isInHex: false,
     read: ([year = 0, month = 0, day = 0, hour = 0, minute = 0, second = 0]) => ({
       year,
       month,
@@ -121,7 +113,6 @@ export const DATE_FORMS: Readonly<Record<DateType, DateForm>> = {
   'time-of-day': {
     text: 'date and time in days since 1984 and milliseconds',
     hasTime: true,
-    isInHex: false,
     read: ([high = 0, low = 0, days = 0]) => {
       const ms = one([high & 0x0fff, low]);
       return ms < DAY_MS ? momentOf(EPOCH_1984_MS + days * DAY_MS + ms) : { ...NO_DAY };

@@ -1,7 +1,7 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { counted } from '../../core/counted';
 import { withLine, type JobLine, type JobStation } from '../../core/job/job';
@@ -10,6 +10,7 @@ import { compareSheets } from '../../core/sheet/compare-sheets';
 import { newestOf, pinnedIn, type SheetRef } from '../../core/sheet/shelf';
 import { ActButton, whyOff } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
+import { useLongList } from '../../ui/use-long-list';
 import styles from './line.module.css';
 
 interface StationRowsProps {
@@ -18,18 +19,62 @@ interface StationRowsProps {
   readonly range: readonly [number, number];
 }
 
-/** The stations of a line, each to be renamed, renumbered, given another sheet, moved or removed, with a way back. */
+/** Height of a row on a wide screen. */
+const ROW_PX = 58;
+
+/** What is typed for a station and not taken over yet. */
+interface TypedStation {
+  readonly number: string;
+  readonly name: string;
+  readonly slug: string;
+}
+
+/** A station that was changed, here or by undo, is shown as it is now. */
+const keyOf = ({ id, station, name, sheet }: JobStation): string => `${id} ${station} ${name} ${sheet?.slug}`;
+
+/**
+ * The stations of a line, each to be renamed, renumbered, given another sheet, moved or removed, with a way back. Of many, only those in sight are drawn;
+ * what is typed in a row stays while another is looked at.
+ */
 export function StationRows({ line, range }: StationRowsProps) {
-  return line.stations.map((station, i) => (
-    // A station that was changed, here or by undo, is shown as it is now.
-    <StationRow
-      key={`${station.id} ${station.station} ${station.name} ${station.sheet?.slug}`}
-      line={line}
-      station={station}
-      at={i}
-      range={range}
-    />
-  ));
+  const { stations } = line;
+  const { scroller, shown, before, after, measure, isLong } = useLongList<HTMLDivElement>(stations.length, ROW_PX);
+  const [typed, setTyped] = useState<ReadonlyMap<string, TypedStation>>(new Map());
+  const sheets = useBenchState((state) => state.sheets);
+  const options = useMemo(
+    () => [['', 'none'] as const, ...newestOf(sheets).map(({ sheet }) => [sheet.slug, sheet.name] as const)],
+    [sheets],
+  );
+  return (
+    <div ref={scroller} className={isLong ? styles.manyStations : styles.stationRows}>
+      {before > 0 && <div style={{ height: before }} />}
+      {shown.map((at) => {
+        const station = stations[at];
+        return (
+          station && (
+            <div key={keyOf(station)} ref={measure} data-index={at}>
+              <StationRow
+                line={line}
+                station={station}
+                at={at}
+                range={range}
+                options={options}
+                typed={
+                  typed.get(keyOf(station)) ?? {
+                    number: `${station.station}`,
+                    name: station.name,
+                    slug: station.sheet?.slug ?? '',
+                  }
+                }
+                onTyped={(own) => setTyped((all) => new Map([...all, [keyOf(station), own]]))}
+              />
+            </div>
+          )
+        );
+      })}
+      {after > 0 && <div style={{ height: after }} />}
+    </div>
+  );
 }
 
 /** Why a text is no number of this station; empty where it is. */
@@ -46,17 +91,21 @@ function StationRow({
   station,
   at,
   range,
+  options,
+  typed,
+  onTyped,
 }: {
   readonly line: JobLine;
   readonly station: JobStation;
   readonly at: number;
   readonly range: readonly [number, number];
+  readonly options: readonly (readonly [string, string])[];
+  readonly typed: TypedStation;
+  readonly onTyped: (typed: TypedStation) => void;
 }) {
   const bench = useBench();
   const sheets = useBenchState((state) => state.sheets);
-  const [number, setNumber] = useState(`${station.station}`);
-  const [name, setName] = useState(station.name);
-  const [slug, setSlug] = useState(station.sheet?.slug ?? '');
+  const { number, name, slug } = typed;
   const trouble = troubleOf(number, line, station, range);
   const newest = sheets.get(slug)?.sheet;
   const pinned = pinnedIn(sheets, station.sheet)?.sheet;
@@ -94,20 +143,26 @@ function StationRow({
     number.trim() === `${station.station}` && name.trim() === station.name && slug === (station.sheet?.slug ?? '');
   return (
     <div className={styles.row} role="group" aria-label={`station ${station.station} ${station.name}`}>
-      <TypedField label="station" value={number} error={trouble} onChange={setNumber} width={90} />
+      <TypedField
+        label="station"
+        value={number}
+        error={trouble}
+        onChange={(text) => onTyped({ ...typed, number: text })}
+        width={90}
+      />
       <TypedField
         label="name"
         value={name}
         error={name.trim() === '' ? 'it needs a name' : ''}
-        onChange={setName}
+        onChange={(text) => onTyped({ ...typed, name: text })}
         width={190}
       />
       <ChoiceField
         label="sheet"
         value={slug}
-        onChange={setSlug}
+        onChange={(text) => onTyped({ ...typed, slug: text })}
         width={190}
-        options={[['', 'none'] as const, ...newestOf(sheets).map(({ sheet }) => [sheet.slug, sheet.name] as const)]}
+        options={options}
       />
       <ActButton
         variant="outlined"

@@ -7,7 +7,8 @@ import type { Witness } from '../../core/sets/witness';
 import { placeText, type PlacedParameter, type SheetIndex } from '../../core/sheet/index-sheet';
 import { rangeText } from '../../core/drive/limits';
 import { sourceText } from '../../core/sheet/source';
-import { isNumberType } from '../../core/values/type';
+import { DATE_FORMS } from '../../core/values/date';
+import { isDateType, isNumberType } from '../../core/values/type';
 import { dateText } from '../../ui/format';
 import { Facts, Panel } from '../../ui/panel';
 import styles from './registers.module.css';
@@ -60,7 +61,7 @@ function factsOf(index: SheetIndex, parameter: PlacedParameter): readonly (reado
         : undefined,
     ],
     ['working', place.kind === 'register' && parameter.working !== placeText(place) ? parameter.working : undefined],
-    ['type', [type, order].filter(Boolean).join(', order ')],
+    ['type', [isDateType(type) ? DATE_FORMS[type].text : type, order].filter(Boolean).join(', order ')],
     ['range', choices || !isNumberType(type) || parameter.fields ? undefined : rangeText(index, parameter)],
     ['names', choices?.map(({ value, name }) => `${value} ${name}`).join(', ')],
     ['bits', bitNames?.map(({ bit, name }) => `${bit} ${name}`).join(', ')],
