@@ -179,3 +179,31 @@ it('a value that was changed in a spreadsheet goes before the raw number beside 
 it.each(['{', '[]', '{"format":2}', 'null', '"x"'])('%s is no set, and says so', (text) => {
   expect(readSetFile(text)).toMatchObject({ ok: false, error: expect.any(String) as string });
 });
+
+it('values of 64 bits are compared exactly, and by how much they differ; dates only by being the same', () => {
+  const energy: Parameter = {
+    number: '2.01',
+    name: 'limit of energy',
+    type: 'int64',
+    at: at(30),
+    unit: 'kWh',
+    scale: { kind: 'resolution', value: '0.1' },
+  };
+  const since: Parameter = { number: '2.02', name: 'in use since', type: 'date-digits', at: at(40) };
+  const index = indexOf(energy, since);
+  const says = (name: string, last: number, day: number): Witness => ({
+    ...witness(name, {}, index),
+    said: new Map<string, Said>([
+      ['2.01', { kind: 'value', words: [0x20, 0, 0, last], atMs: null }],
+      ['2.02', { kind: 'value', words: [20260103 >> 16, (20260103 & 0xffff) + day], atMs: null }],
+    ]),
+  });
+  // 2^53 and 2^53 + 1: no double tells them apart.
+  const [limit, day] = compareSets([says('then', 0, 0), says('now', 1, 1)]);
+  expect([limit?.verdict, limit?.texts]).toEqual([
+    'differs',
+    ['9007199254740992 = 900719925474099.2 kWh', '9007199254740993 = 900719925474099.3 kWh'],
+  ]);
+  expect([day?.verdict, day?.texts, day?.follows]).toEqual(['differs', ['2026-01-03', '2026-01-04'], '']);
+  expect(compareSets([says('then', 1, 0), says('now', 1, 0)]).map(({ verdict }) => verdict)).toEqual(['same', 'same']);
+});

@@ -7,12 +7,12 @@ import {
   type Rational,
 } from '../scaling/rational';
 import { toValue } from '../scaling/scale';
-import { chainOf, valueIn } from '../drive/describe';
+import { cellsValue } from '../drive/cells-text';
+import { chainOf } from '../drive/describe';
 import type { PlacedParameter } from '../sheet/index-sheet';
 import type { ParameterRole } from '../sheet/parameter-section';
 import { isFloatType } from '../values/type';
 import { followsFrom } from './follows';
-import { patternOfCells } from '../drive/seen';
 import { knownOf, saidText, type Said } from './said';
 import type { Witness } from './witness';
 
@@ -128,13 +128,8 @@ class Row implements CompareRow {
 const followsText = (first: Known, other: Known): string =>
   [timesText(first, other), followsFrom(first.parameter.role)].filter((part) => part !== '').join('; ');
 
-const pattern = ({ parameter, said }: Known): number | null => patternOfCells(parameter, said.words);
-
-const valueOf = (known: Known): Rational | null => {
-  const word = pattern(known);
-  const { witness, parameter } = known;
-  return word === null ? null : valueIn(witness.index.sheet, parameter, word, knownOf(witness.index, witness.said));
-};
+const valueOf = ({ witness: { index, said: all }, parameter, said }: Known): Rational | null =>
+  cellsValue(index, parameter, said.words, knownOf(index, all));
 
 /** The value of one count in the unit, where counts are even; null for floats, names and bits. */
 function countOf({ witness, parameter }: Known): Rational | null {

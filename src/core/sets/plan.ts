@@ -1,7 +1,7 @@
 import { hexNumber } from '../bytes/hex';
 import { compare, type Rational } from '../scaling/rational';
-import { cellsNumber, cellsText } from '../drive/cells-text';
-import { meaningOf, valueIn } from '../drive/describe';
+import { cellsNumber, cellsText, cellsValue } from '../drive/cells-text';
+import { meaningOf } from '../drive/describe';
 import { registerWay, type PlacedParameter, type SheetIndex } from '../sheet/index-sheet';
 import { rangeText } from '../drive/limits';
 import type { ParameterRole } from '../sheet/parameter-section';
@@ -167,8 +167,7 @@ function lockFaults(
 function pairFaults(index: SheetIndex, plan: Plan, after: SaidOf): readonly PlanFault[] {
   const valueOf = (parameter: PlacedParameter): Rational | null => {
     const said = after.get(parameter.number);
-    const word = said?.kind === 'value' ? patternOfCells(parameter, said.words) : null;
-    return word === null ? null : valueIn(index.sheet, parameter, word, knownOf(index, after));
+    return said?.kind === 'value' ? cellsValue(index, parameter, said.words, knownOf(index, after)) : null;
   };
   return NOT_ABOVE.flatMap(([low, high]) => {
     const [below, above] = [index.byRole.get(low), index.byRole.get(high)];
