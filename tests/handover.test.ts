@@ -11,7 +11,9 @@ import { checkIpPlan } from '../src/core/line/check-ip-plan';
 import { declarationsOf } from '../src/core/process-image/controller';
 import { placeOfOwn, remarksOn } from '../src/core/process-image/own-block';
 import { wordCard } from '../src/core/papers/word-card';
+import { cellsText } from '../src/core/drive/cells-text';
 import { wordText } from '../src/core/drive/describe';
+import { wordsOfRaw } from '../src/core/sets/said';
 import type { PlacedParameter } from '../src/core/sheet/index-sheet';
 import { reportOf } from '../src/core/trial/report';
 import { pick, seededRandom } from '../src/core/random/random';
@@ -284,11 +286,16 @@ describe('a whole record', () => {
     const [drive] = input.drives;
     // What each source says, in all the words that the bench has for it.
     const card = JSON.stringify(wordCard(fan.index, 3, '', fan.places));
-    const meanings = fan.index.parameters.flatMap((parameter) =>
-      [...(drive!.now?.said.get(parameter.number)?.kind === 'value' ? knownWords(drive!, parameter) : [])].map((word) =>
-        wordText(fan.index, parameter, word),
-      ),
-    );
+    const meanings = fan.index.parameters.flatMap((parameter) => {
+      const { number, default: factory } = parameter;
+      const words = factory === undefined ? null : wordsOfRaw(parameter, factory);
+      return [
+        ...[...(drive!.now?.said.get(number)?.kind === 'value' ? knownWords(drive!, parameter) : [])].map((word) =>
+          wordText(fan.index, parameter, word),
+        ),
+        ...(words ? [cellsText(fan.index, parameter, words)] : []),
+      ];
+    });
     const blocks = (input.job.blocks ?? []).map((block) => [
       declarationsOf(block.items, placeOfOwn(block)),
       remarksOn(block),

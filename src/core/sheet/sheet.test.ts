@@ -80,13 +80,13 @@ describe('loading', () => {
     ],
     [
       'limits the wrong way round',
-      (sheet) => ((sheet.parameters as Loose[])[8]!.min = 500),
-      'parameters[8].min: the lowest value 500 is above the highest 120',
+      (sheet) => ((sheet.parameters as Loose[])[9]!.min = 500),
+      'parameters[9].min: the lowest value 500 is above the highest 120',
     ],
     [
       'a default outside',
-      (sheet) => ((sheet.parameters as Loose[])[8]!.default = 121),
-      'parameters[8].default: the default 121 is outside',
+      (sheet) => ((sheet.parameters as Loose[])[9]!.default = 121),
+      'parameters[9].default: the default 121 is outside',
     ],
     [
       'a number that the rule cannot place',
