@@ -1,4 +1,4 @@
-import { fireEvent, screen, within } from '@testing-library/react';
+import { act, fireEvent, screen, within } from '@testing-library/react';
 import { benchAt } from '../../../tests/harness/bench';
 import { withLine, type Job } from '../../core/job/job';
 import { useBenchState } from '../../bench/bench-context';
@@ -40,6 +40,9 @@ it('a station is renumbered where its number is free, and what is typed stays un
   const { job, lineId } = bench.state.getState();
   const numbers = job?.lines.find(({ id }) => id === lineId)?.stations.map(({ station }) => station);
   expect(numbers).toEqual([1, 9, 3]);
+  // Taken back, the station is shown as it is, not as it was typed.
+  act(() => bench.undoChange());
+  expect(within(row(2)).getByLabelText('station')).toHaveValue('2');
 });
 
 it('of 247 stations only those in sight are drawn', () => {

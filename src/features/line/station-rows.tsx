@@ -67,6 +67,7 @@ export function StationRows({ line, range }: StationRowsProps) {
                   }
                 }
                 onTyped={(own) => setTyped((all) => new Map([...all, [keyOf(station), own]]))}
+                onTaken={() => setTyped((all) => new Map([...all].filter(([key]) => key !== keyOf(station))))}
               />
             </div>
           )
@@ -94,6 +95,7 @@ function StationRow({
   options,
   typed,
   onTyped,
+  onTaken,
 }: {
   readonly line: JobLine;
   readonly station: JobStation;
@@ -102,6 +104,8 @@ function StationRow({
   readonly options: readonly (readonly [string, string])[];
   readonly typed: TypedStation;
   readonly onTyped: (typed: TypedStation) => void;
+  /** What was typed is in the job: should the change be taken back, it is not typed any more. */
+  readonly onTaken: () => void;
 }) {
   const bench = useBench();
   const sheets = useBenchState((state) => state.sheets);
@@ -128,7 +132,7 @@ function StationRow({
   const change = (): void => {
     const to = parseInt(number, 10);
     const sheet = slug === station.sheet?.slug ? station.sheet : newest;
-    put((own) => ({ ...withSheet(own, sheet), station: to, name: name.trim() }));
+    if (put((own) => ({ ...withSheet(own, sheet), station: to, name: name.trim() }))) onTaken();
   };
   const move = (by: -1 | 1): void =>
     void bench.changeJob((job) =>
