@@ -4,7 +4,7 @@ import type { Parameter } from '../sheet/parameter-section';
 import { compareSets } from './compare-sets';
 import { findRows, type Only } from './find-rows';
 import { wordsOfRaw, type Said } from './said';
-import { csvOfDifferences, harmless, readSetCsv, textOfDifferences } from './set-csv';
+import { csvOfDifferences, csvOfSet, harmless, readSetCsv, textOfDifferences } from './set-csv';
 import { readSetFile, setFileOf } from './set-file';
 import { defaultWitness, type Witness } from './witness';
 
@@ -206,4 +206,21 @@ it('values of 64 bits are compared exactly, and by how much they differ; dates o
   ]);
   expect([day?.verdict, day?.texts, day?.follows]).toEqual(['differs', ['2026-01-03', '2026-01-04'], '']);
   expect(compareSets([says('then', 1, 0), says('now', 1, 0)]).map(({ verdict }) => verdict)).toEqual(['same', 'same']);
+});
+
+it.each(['point', 'comma'] as const)('all digits of 64 bits come back from a spreadsheet with a decimal %s', (mark) => {
+  const fine: Parameter = {
+    number: '3.01',
+    name: 'energy',
+    type: 'int64',
+    at: at(50),
+    unit: 'kWh',
+    scale: { kind: 'resolution', value: '0.00001' },
+  };
+  const index = indexOf(fine);
+  const words = [0xffdf, 0xffff, 0xffff, 0xfffd];
+  const csv = csvOfSet(index, new Map([['3.01', { kind: 'value', words, atMs: null }]]), mark);
+  const read = readSetCsv(index, csv);
+  expect(read.ok && read.value.said.get('3.01')).toEqual({ kind: 'value', words, atMs: null });
+  expect(read.ok && read.value.unread).toEqual([]);
 });

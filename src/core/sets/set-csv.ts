@@ -1,6 +1,7 @@
 import Papa from 'papaparse';
 import { done, failed, type Result } from '../result';
-import type { SheetIndex } from '../sheet/index-sheet';
+import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
+import { wideText, wideWords, type WideType } from '../values/wide';
 import { ASIDE_TEXT, type CompareRow } from './compare-sets';
 import { patternOfCells } from '../drive/seen';
 import { knownOf, saidText, wordsOfSaid, type Said, type SaidOf } from './said';
@@ -32,17 +33,28 @@ export const rowsOfSet = (index: SheetIndex, said: SaidOf, mark: CsvMark): reado
   ...index.parameters.flatMap((parameter) => {
     const own = said.get(parameter.number);
     if (!own || parameter.secret) return [];
-    const raw = own.kind === 'value' ? patternOfCells(parameter, own.words) : null;
+    const raw = own.kind === 'value' ? rawText(parameter, own.words) : '';
     return [
-      [
-        textKey(parameter.number),
-        parameter.name,
-        raw === null ? '' : `${raw}`,
-        marked(valueText(saidText(index, parameter, own, said)), mark),
-      ],
+      [textKey(parameter.number), parameter.name, raw, marked(valueText(saidText(index, parameter, own, said)), mark)],
     ];
   }),
 ];
+
+const isWhole64 = ({ type }: PlacedParameter): boolean => type === 'int64' || type === 'uint64';
+
+/** What stands in the cells before any scale: all digits of 64 bits too, since a value shows three places only. Empty where it is no whole number. */
+const rawText = (parameter: PlacedParameter, words: readonly number[]): string =>
+  isWhole64(parameter)
+    ? wideText({ type: parameter.type as WideType, order: parameter.order }, words)
+    : `${patternOfCells(parameter, words) ?? ''}`;
+
+/** The words of such a text; null where it is none. */
+function wordsOfRawText(parameter: PlacedParameter, raw: string): readonly number[] | null {
+  const { type, order, cells } = parameter;
+  if (!isWhole64(parameter)) return /^\d+$/.test(raw) ? wordsOfSaid(parameter, Number(raw)) : null;
+  const words = /^-?\d+$/.test(raw) ? wideWords({ type: type as WideType, order, words: cells.length }, raw) : null;
+  return words?.ok ? words.value : null;
+}
 
 /** A set as CSV with a decimal point or comma; formulas are made harmless. */
 export const csvOfSet = (index: SheetIndex, said: SaidOf, mark: CsvMark): string =>
@@ -116,7 +128,7 @@ export function readSetCsv(index: SheetIndex, text: string): Result<CsvSet, stri
     const [value, raw] = [unmade(row[values] ?? ''), unmade(row[raws] ?? '')];
     if (value === '' && raw === '') return undefined;
     if (/^(?:refused|no answer)\b/.test(value)) return undefined;
-    const words = /^\d+$/.test(raw) ? wordsOfSaid(parameter, Number(raw)) : null;
+    const words = wordsOfRawText(parameter, raw);
     const shown = words && valueText(saidText(index, parameter, { kind: 'value', words, atMs: null }, said));
     // The value was changed in the spreadsheet where it is no longer what the raw number says.
     const isSame = shown !== null && same(shown, value);
