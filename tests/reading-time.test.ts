@@ -1,7 +1,10 @@
 import { readAll } from '../src/bench/registers/run-reading';
 import { registersStore } from '../src/bench/registers/registers-store';
 import type { LineRequest } from '../src/link/request';
+import type { BenchState } from '../src/bench/state/bench-state';
+import { CALM } from '../src/standin/disturbance';
 import { benchOnLine, FAN, HOIST, type LinePlace } from './harness/bench-on-line';
+import { rtu } from './harness/line';
 
 /** What it takes until the page has an answer and its next request is at the line: two messages between threads, and drawing in between. */
 const PAGE_US = 4_000;
@@ -79,4 +82,50 @@ it('what is watched comes to its turn between the requests of a long reading, an
   const during = causes.slice(causes.indexOf('Registers'), causes.lastIndexOf('Registers') + 1);
   expect(during.filter((cause) => cause === 'poll').length).toBeGreaterThan(0.9 * (readings - 1));
   expect(during.filter((cause) => cause === 'poll').length).toBeLessThan(1.1 * readings);
+});
+
+/** Lets the line run for so long while a reading goes on. */
+const turn = async (own: { clock: { advanceBy: (us: number) => void } }, turns: number): Promise<void> => {
+  for (let i = 0; i < turns; i++) {
+    own.clock.advanceBy(1_000);
+    await new Promise((resolve) => setImmediate(resolve));
+  }
+};
+
+it('a press goes before what of a reading lies ready, and the reading goes on', async () => {
+  const { own, bench, drive, index, done } = await lateAt(FAN);
+  void readAll(bench, drive, index);
+  await turn(own, 30);
+  const before = own.results.length;
+  own.master.send(3, rtu('03 06 02C2 0028'), 'press', 1);
+  await done();
+  // The exchange under way ends first, no other.
+  expect(own.results.slice(before, before + 2).map(({ request }) => request.cause)).toContain('press');
+  expect(own.results.filter(({ request }) => isReading(request)).length).toBeGreaterThan(20);
+});
+
+it('Stop takes back what lies ready: the reading ends and says so, and nothing of it goes out after', async () => {
+  const { own, bench, drive, index, done } = await lateAt(FAN);
+  void readAll(bench, drive, index);
+  await turn(own, 30);
+  own.master.stop(3);
+  // The page knows of its own press.
+  bench.state.setState({ stops: [{ line: drive.line } as BenchState['stops'][number]] });
+  await done();
+  const sent = (): number =>
+    own.entries.filter(({ cause, direction }) => cause === 'Registers' && direction === 'sent').length;
+  const then = sent();
+  expect([...registersStore.getState().said.values()]).toEqual(['Stop ended it']);
+  await turn(own, 500);
+  expect(sent()).toBe(then);
+});
+
+it('lost replies on the way: every value is told or named all the same, none twice', async () => {
+  const { own, bench, drive, index, done } = await lateAt(FAN);
+  own.yard.bus.disturbance = { ...CALM, loseReply: 0.2 };
+  void readAll(bench, drive, index);
+  await done();
+  const [row] = [...registersStore.getState().sets.values()];
+  expect(row?.reading.said.size).toBe(index.parameters.length);
+  expect(row?.reading.waiting).toEqual([]);
 });
