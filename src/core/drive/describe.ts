@@ -49,6 +49,13 @@ export function chainOf(
   };
 }
 
+/** What a pattern counts before its scale: of decimal digits and of single bytes the number that they are; null where it is none. */
+function countIn({ type }: Pick<PlacedParameter, 'type'>, pattern: number): bigint | null {
+  if (type !== 'bcd16' && type !== 'bcd32' && type !== 'int8' && type !== 'uint8') return BigInt(pattern);
+  const number = numberOfPattern(type, pattern);
+  return Number.isFinite(number) ? BigInt(number) : null;
+}
+
 /** What a pattern stands for in the parameter's unit, exactly; null where it is no number. */
 export function valueIn(
   sheet: Sheet,
@@ -60,8 +67,9 @@ export function valueIn(
   // Counts of an unknown size are no value.
   if (!chain && parameter.scale?.kind === 'by') return null;
   if (chain) {
-    const value = toValue(chain, BigInt(pattern));
-    return value.ok ? value.value.value : null;
+    const count = countIn(parameter, pattern);
+    const value = count === null ? null : toValue(chain, count);
+    return value?.ok ? value.value.value : null;
   }
   const number = numberOf(parameter, pattern);
   const read = Number.isFinite(number) ? parseRational(exactDecimal(number)) : null;
@@ -94,7 +102,8 @@ export function meaningOf(
   if (isDateType(parameter.type)) return dateOf(parameter.type, word);
   if (parameter.fields) return `${hexNumber(word)}: ${fieldsText(word, parameter.fields)}`;
   const chain = chainOf(sheet, parameter, known);
-  const value = chain && toValue(chain, BigInt(word));
+  const count = chain && countIn(parameter, word);
+  const value = chain && count !== null ? toValue(chain, count) : null;
   if (chain && value?.ok) return `${decimalText(value.value.value, 3, false)} ${chain.unit}`.trim();
   if (!chain && parameter.scale?.kind === 'by')
     return `${numberText(parameter, word)} counts of a size that ${parameter.scale.parameter} sets`;

@@ -3,7 +3,8 @@ import { indexSheet, type SheetIndex } from '../sheet/index-sheet';
 import type { Parameter } from '../sheet/parameter-section';
 import { compareSets } from './compare-sets';
 import { findRows, type Only } from './find-rows';
-import { wordsOfRaw, type Said } from './said';
+import { saidText, wordsOfRaw, type Said } from './said';
+import { readTyped } from './typed-value';
 import { csvOfDifferences, csvOfSet, harmless, readSetCsv, textOfDifferences } from './set-csv';
 import { readSetFile, setFileOf } from './set-file';
 import { defaultWitness, type Witness } from './witness';
@@ -223,4 +224,25 @@ it.each(['point', 'comma'] as const)('all digits of 64 bits come back from a spr
   const read = readSetCsv(index, csv);
   expect(read.ok && read.value.said.get('3.01')).toEqual({ kind: 'value', words, atMs: null });
   expect(read.ok && read.value.unread).toEqual([]);
+});
+
+// Common practice, no source: decimal digits four bits each are read before their scale; a byte’s sign is its own highest bit.
+it.each([
+  ['bcd16', '0.1', [0x1234], '123.4 A'],
+  ['bcd32', '0.01', [0x0012, 0x3456], '1234.56 A'],
+  ['int8', '0.5', [0xffff], '−0.5 A'],
+  ['uint8', '0.5', [0x0003], '1.5 A'],
+] as const)('%s with a scale of %s is shown in its unit, and typed back as it was', (type, one, words, shown) => {
+  const index = indexOf({
+    number: '4.01',
+    name: 'of digits',
+    type,
+    at: at(60),
+    unit: 'A',
+    scale: { kind: 'resolution', value: one },
+  });
+  const own = index.byNumber.get('4.01')!;
+  const text = saidText(index, own, { kind: 'value', words, atMs: null }, new Map());
+  expect(text.replace(/^.* = /, '')).toBe(shown);
+  expect(readTyped(index, own, shown, () => undefined)).toEqual({ ok: true, value: words });
 });

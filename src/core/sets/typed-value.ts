@@ -3,7 +3,7 @@ import { encodeNumber } from '../bytes/number';
 import { wholeIn } from '../bytes/whole';
 import { done, failed, type Result } from '../result';
 import { parseQuantity } from '../scaling/quantity';
-import { decimalText, type Rational } from '../scaling/rational';
+import { decimalText, ratio, type Rational } from '../scaling/rational';
 import { patternOnWire, toRaw } from '../scaling/scale';
 import { chainOf, type KnownNumber } from '../drive/describe';
 import { registerWay, type PlacedParameter, type SheetIndex } from '../sheet/index-sheet';
@@ -82,8 +82,8 @@ export function wordsOfValue(
   const chain = chainOf(index.sheet, parameter, known);
   if (!chain && parameter.scale?.kind === 'by')
     return failed(`what one count is, is set by ${parameter.scale.parameter}: read that first`);
-  if (type === 'bcd16' || type === 'bcd32' || type === 'bool' || type === 'int8' || type === 'uint8')
-    return plainWords(parameter, value);
+  const isPlain = type === 'bcd16' || type === 'bcd32' || type === 'bool' || type === 'int8' || type === 'uint8';
+  if (isPlain && !chain) return plainWords(parameter, value);
   const scaled = toRaw(
     chain ?? {
       unit: '',
@@ -96,6 +96,7 @@ export function wordsOfValue(
   if (!scaled.ok) return failed(scaled.error.text);
   const [fault] = scaled.value.faults;
   if (fault) return failed(fault.text);
+  if (isPlain) return plainWords(parameter, ratio(scaled.value.raw));
   return isWide(type)
     ? wideWords(wideForm(parameter, type), `${scaled.value.raw}`)
     : done(wordsOfSaid(parameter, patternOnWire(scaled.value)));
