@@ -1,9 +1,8 @@
-import { chainOf } from '../core/drive/describe';
+import { scalingOf } from '../core/drive/describe';
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { Told } from '../core/places/place-link';
 import { patternIn } from '../core/drive/seen';
 import type { Rational } from '../core/scaling/rational';
-import { toValue } from '../core/scaling/scale';
 
 /** A keep-alive comes this many times within the drive's watchdog time. */
 const PER_WATCHDOG = 3;
@@ -28,10 +27,9 @@ export class WatchdogTime {
   /** How often the control word must be repeated, in microseconds; null when the watch is off or unknown. */
   everyUs(): number | null {
     const place = this.#index?.byRole.get('watchdog-time');
-    const chain = this.#index && place ? chainOf(this.#index.sheet, place) : null;
-    if (!chain || this.#word === null || this.#word === 0) return null;
-    const seconds = toValue(chain, BigInt(this.#word));
-    return seconds.ok ? microseconds(seconds.value.value) / PER_WATCHDOG : null;
+    if (!this.#index || !place || this.#word === null || this.#word === 0) return null;
+    const seconds = scalingOf(this.#index.sheet, place, this.#word)?.value;
+    return seconds ? microseconds(seconds) / PER_WATCHDOG : null;
   }
 }
 

@@ -46,12 +46,15 @@ export function benchAt(line: string, station: number, part: Partial<BenchState>
   } as unknown as Bench;
   return {
     bench,
-    /** What was read of the station just now, by role. */
-    know: (words: Partial<Record<ParameterRole, number>>, isOpen: boolean): void => {
+    /** What was read of the station just now, by role, or by number where it has none. */
+    know: (
+      words: Partial<Record<ParameterRole, number>> & Record<`${number}.${number}`, number>,
+      isOpen: boolean,
+    ): void => {
       const index = indexOf(state.getState(), lineId, station) ?? state.getState().sheets.get('tern');
       const values = new Map(
         Object.entries(words).flatMap(([role, word]) => {
-          const place = index?.byRole.get(role as ParameterRole);
+          const place = index?.byRole.get(role as ParameterRole) ?? index?.byNumber.get(role);
           // Of a wide value, the last word.
           const cells = place?.cells ?? [];
           return cells.map((cell, i) => [cell, { word: i === cells.length - 1 ? word : 0, atUs: 0 }] as const);

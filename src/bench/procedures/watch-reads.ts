@@ -45,20 +45,20 @@ const SETTINGS: readonly ParameterRole[] = [
   'end-inputs',
 ];
 
-const readsOf = (
-  roles: readonly ParameterRole[],
-  station: number,
-  index: SheetIndex,
-  places: PlaceLink,
-): readonly Uint8Array[] =>
-  places.read(
-    station,
-    roles.flatMap((role) => index.byRole.get(role) ?? []),
+const entriesOf = (index: SheetIndex, roles: readonly ParameterRole[]): readonly PlacedParameter[] =>
+  roles.flatMap((role) => index.byRole.get(role) ?? []);
+
+/** The settings, and the entries that say how any of what is watched is scaled. */
+const settingsOf = (index: SheetIndex): readonly PlacedParameter[] => {
+  const scales = entriesOf(index, [...LIVE, ...SETTINGS]).flatMap(
+    ({ scale }) => (scale?.kind === 'by' && index.byNumber.get(scale.parameter)) || [],
   );
+  return [...new Set([...entriesOf(index, SETTINGS), ...scales])];
+};
 
 /** All that must be read to know how a drive stands and why it does or does not run. Read requests only; nothing here can move a shaft. */
 export const watchReads = (station: number, index: SheetIndex, places: PlaceLink): readonly Uint8Array[] =>
-  readsOf([...LIVE, ...SETTINGS], station, index, places);
+  places.read(station, [...new Set([...entriesOf(index, LIVE), ...settingsOf(index)])]);
 
 /** The watch reads what lives this often, and settings the more rarely, in microseconds. */
 const LIVE_EVERY_US = 200_000;
@@ -66,9 +66,9 @@ const SETTINGS_EVERY_US = 3_000_000;
 
 /** The same over and over: what lives comes to its turn first, however slow the line is. */
 export function watchItems(station: number, index: SheetIndex, places: PlaceLink): readonly PollItem[] {
-  const live = readsOf(LIVE, station, index, places);
+  const live = places.read(station, entriesOf(index, LIVE));
   const known = new Set(live.map((bytes) => bytesToHex(bytes)));
-  const settings = readsOf(SETTINGS, station, index, places).filter((bytes) => !known.has(bytesToHex(bytes)));
+  const settings = places.read(station, settingsOf(index)).filter((bytes) => !known.has(bytesToHex(bytes)));
   return [
     ...live.map((bytes) => ({ station, bytes, everyUs: LIVE_EVERY_US })),
     ...settings.map((bytes) => ({ station, bytes, everyUs: SETTINGS_EVERY_US })),

@@ -1,5 +1,5 @@
 import { hexNumber } from '../../core/bytes/hex';
-import { meaningOf } from '../../core/drive/describe';
+import { meaningOf, type KnownNumber } from '../../core/drive/describe';
 import { inMode, type PlacedParameter, type SheetIndex } from '../../core/sheet/index-sheet';
 import type { ParameterRole } from '../../core/sheet/parameter-section';
 import { cellsText } from '../../core/drive/cells-text';
@@ -19,6 +19,14 @@ export const liveOf = (index: SheetIndex | null, view: StationView, role: Parame
   return (place && liveIn(place, view.values)) ?? null;
 };
 
+/** The raw numbers that a view knows, for scales that hang on another entry. */
+export const knownIn =
+  (index: SheetIndex, values: StationView['values']): KnownNumber =>
+  (number) => {
+    const place = index.byNumber.get(number);
+    return place && liveIn(place, values)?.word;
+  };
+
 /** What a place holds, in words, and when its oldest word was seen. */
 export interface LiveText {
   readonly text: string;
@@ -32,8 +40,9 @@ export function liveText(index: SheetIndex, values: StationView['values'], role:
   if (!place || !live.every((one) => one !== undefined)) return null;
   const words = live.map(({ word }) => word);
   const pattern = patternOfCells(place, words);
+  const known = knownIn(index, values);
   return {
-    text: pattern === null ? cellsText(index, place, words) : meaningOf(index, place, pattern),
+    text: pattern === null ? cellsText(index, place, words, known) : meaningOf(index, place, pattern, known),
     atUs: Math.min(...live.map(({ atUs }) => atUs)),
   };
 }

@@ -56,21 +56,38 @@ function countIn({ type }: Pick<PlacedParameter, 'type'>, pattern: number): bigi
   return Number.isFinite(number) ? BigInt(number) : null;
 }
 
+/** A pattern read through its entry's scaling chain. */
+export interface Scaling {
+  readonly chain: ScalingChain;
+  /** The counts, signed as the chain has them. */
+  readonly raw: bigint;
+  /** What they stand for in the chain's unit, exactly. */
+  readonly value: Rational;
+}
+
+/** What an entry's pattern counts and stands for by its scale; null without a scale that is known, or where the pattern is no number of its type. */
+export function scalingOf(
+  sheet: Sheet,
+  parameter: Scaled,
+  pattern: number,
+  known: KnownNumber = nothingKnown,
+): Scaling | null {
+  const chain = chainOf(sheet, parameter, known);
+  const count = chain && countIn(parameter, pattern);
+  const found = chain && count !== null ? toValue(chain, count) : null;
+  return chain && found?.ok ? { chain, raw: found.value.raw, value: found.value.value } : null;
+}
+
 /** What a pattern stands for in the parameter's unit, exactly; null where it is no number. */
 export function valueIn(
   sheet: Sheet,
-  parameter: PlacedParameter,
+  parameter: Scaled,
   pattern: number,
   known: KnownNumber = nothingKnown,
 ): Rational | null {
-  const chain = chainOf(sheet, parameter, known);
+  if (chainOf(sheet, parameter, known)) return scalingOf(sheet, parameter, pattern, known)?.value ?? null;
   // Counts of an unknown size are no value.
-  if (!chain && parameter.scale?.kind === 'by') return null;
-  if (chain) {
-    const count = countIn(parameter, pattern);
-    const value = count === null ? null : toValue(chain, count);
-    return value?.ok ? value.value.value : null;
-  }
+  if (parameter.scale?.kind === 'by') return null;
   const number = numberOf(parameter, pattern);
   const read = Number.isFinite(number) ? parseRational(exactDecimal(number)) : null;
   return read?.ok ? read.value : null;
@@ -101,11 +118,9 @@ export function meaningOf(
   if (parameter.role === 'fault-code') return faultName(sheet, word);
   if (isDateType(parameter.type)) return dateOf(parameter.type, word);
   if (parameter.fields) return `${hexNumber(word)}: ${fieldsText(word, parameter.fields)}`;
-  const chain = chainOf(sheet, parameter, known);
-  const count = chain && countIn(parameter, word);
-  const value = chain && count !== null ? toValue(chain, count) : null;
-  if (chain && value?.ok) return `${decimalText(value.value.value, 3, false)} ${chain.unit}`.trim();
-  if (!chain && parameter.scale?.kind === 'by')
+  const scaled = scalingOf(sheet, parameter, word, known);
+  if (scaled) return `${decimalText(scaled.value, 3, false)} ${scaled.chain.unit}`.trim();
+  if (parameter.scale?.kind === 'by' && !chainOf(sheet, parameter, known))
     return `${numberText(parameter, word)} counts of a size that ${parameter.scale.parameter} sets`;
   return `${numberText(parameter, word)}${parameter.unit ? ` ${parameter.unit}` : ''}`;
 }

@@ -1,8 +1,7 @@
 import { compare, ratio, type Rational } from '../scaling/rational';
-import { toValue } from '../scaling/scale';
 import { roleActive } from '../words/read';
-import { patternOfNumber } from '../values/pattern';
-import { chainOf, meaningOf, valueIn } from './describe';
+import { meaningOf } from './describe';
+import { rolePattern, roleValue } from './role-value';
 import type { SheetIndex } from '../sheet/index-sheet';
 import type { ParameterRole } from '../sheet/parameter-section';
 
@@ -19,20 +18,10 @@ export function referenceCautions(
   value: Rational,
   known: (role: ParameterRole) => number | undefined,
 ): readonly string[] {
-  const place = index.byRole.get('speed-reference');
-  if (!place) return [];
-  const chain = chainOf(index.sheet, place);
-  const wordOf = (role: ParameterRole): number | undefined => {
-    const own = index.byRole.get(role);
-    return known(role) ?? (own?.default === undefined ? undefined : patternOfNumber(own.type, own.default));
-  };
+  if (!index.byRole.has('speed-reference')) return [];
+  const wordOf = (role: ParameterRole): number | undefined => rolePattern(index, role, known(role));
   const limit = (role: ParameterRole): Rational | null => {
-    const word = wordOf(role);
-    if (word === undefined) return null;
-    const own = index.byRole.get(role);
-    // Limits are counted as the reference is.
-    const counted = chain && toValue(chain, BigInt(word));
-    const found = counted ? (counted.ok ? counted.value.value : null) : own ? valueIn(index.sheet, own, word) : null;
+    const found = roleValue(index, role, wordOf(role));
     return found && sizeOf(found);
   };
   const say = (role: ParameterRole): string => {

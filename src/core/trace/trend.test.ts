@@ -2,6 +2,8 @@ import { RTU } from '../modbus/framing';
 import { k1, rtu } from '../../../tests/harness/line';
 import { ternIndex } from '../../../tests/harness/sheets';
 import { indexSheet } from '../sheet/index-sheet';
+import type { Parameter } from '../sheet/parameter-section';
+import type { Sheet } from '../sheet/sheet';
 import type { TraceEntry } from './entry';
 import { registerLink } from '../places/register-link';
 import { TrendReader, valueAt, type Trend } from './trend';
@@ -94,37 +96,61 @@ it('a track is asked for any moment: its last reading before it, and nothing in 
   expect(valueAt([], 1)).toBeNull();
 });
 
-it('a speed of 64 bits is drawn in its unit, as one of 16 is', () => {
+const SPEED_AT = { kind: 'register', table: 'holding-register', address: 500 } as const;
+
+/** What is drawn of the fan's speed where its entry has another form, from one answer. */
+function speedDrawn(form: Partial<Parameter>, quantity: string, words: string, scalings: Sheet['scalings'] = []) {
   const { sheet } = ternIndex();
   const index = indexSheet({
     ...sheet,
-    parameters: (sheet.parameters ?? []).map((own) =>
+    scalings: [...(sheet.scalings ?? []), ...scalings],
+    parameters: (sheet.parameters ?? []).map((own): Parameter =>
       own.role === 'actual-speed'
         ? {
             number: own.number,
             name: own.name,
-            role: 'actual-speed' as const,
-            type: 'int64' as const,
+            role: 'actual-speed',
+            type: 'uint16',
             unit: 'Hz',
-            scale: { kind: 'resolution' as const, value: '0.01' },
-            at: [{ kind: 'register' as const, table: 'holding-register' as const, address: 500 }],
+            ...form,
+            at: [SPEED_AT],
           }
         : own,
     ),
   });
   const reader = new TrendReader(index, registerLink(index, RTU));
-  const own = { session: 's', line: 'K1', station: 3, exchange: 1, cause: 'poll' } as const;
-  const [request, reply] = [rtu('03 03 01F4 0004'), rtu('03 03 08 FFFF FFFF FFFF F92A')];
-  reader.take({ ...own, sequence: 0, atUs: 1e6, direction: 'sent', bytes: request, lineFaults: [], outcome: 'none' });
-  reader.take({
-    ...own,
-    sequence: 1,
-    atUs: 2e6,
-    direction: 'received',
-    bytes: reply,
-    lineFaults: [],
-    outcome: 'answered',
-  });
+  const own = { session: 's', line: 'K1', station: 3, exchange: 1, cause: 'poll', lineFaults: [] } as const;
+  const [bytes, reply] = [rtu(`03 03 01F4 ${quantity}`), rtu(`03 03 ${words}`)];
+  reader.take({ ...own, sequence: 0, atUs: 1e6, direction: 'sent', bytes, outcome: 'none' });
+  reader.take({ ...own, sequence: 1, atUs: 2e6, direction: 'received', bytes: reply, outcome: 'answered' });
+  return reader.trend().actual;
+}
+
+it('a speed of 64 bits is drawn in its unit, as one of 16 is', () => {
+  const scale = { kind: 'resolution', value: '0.01' } as const;
   // -1750 counts of a hundredth of a hertz.
-  expect(reader.trend().actual).toEqual([{ x: 2, y: -17.5 }]);
+  expect(speedDrawn({ type: 'int64', scale }, '0004', '08 FFFF FFFF FFFF F92A')).toEqual([{ x: 2, y: -17.5 }]);
+});
+
+// By hand: counts of 0.1 from an offset of -20; sign and magnitude with 0x8000 as the sign; decimal digits in four bits each.
+it.each<[string, Partial<Parameter>, string, number]>([
+  ['an offset', { scale: { kind: 'chain', id: 'shifted' } }, '02 01F4', 30],
+  ['a sign of its own', { scale: { kind: 'chain', id: 'signed' } }, '02 80AF', -17.5],
+  ['decimal digits', { type: 'bcd16', scale: { kind: 'resolution', value: '0.1' } }, '02 1234', 123.4],
+])('a speed with %s is drawn as it is read', (_, form, words, y) => {
+  const steps = [{ kind: 'resolution', value: '0.1' }] as const;
+  const word = { bits: 16, signed: true } as const;
+  const scalings: Sheet['scalings'] = [
+    {
+      id: 'shifted',
+      name: 'shifted',
+      chain: { unit: 'Hz', steps: [{ kind: 'offset', add: '20' }, ...steps], rounding: 'nearestHalfUp', word },
+    },
+    {
+      id: 'signed',
+      name: 'signed',
+      chain: { unit: 'Hz', steps: [...steps], rounding: 'nearestHalfUp', word: { ...word, form: 'sign-magnitude' } },
+    },
+  ];
+  expect(speedDrawn(form, '0001', words, scalings)).toEqual([{ x: 2, y }]);
 });

@@ -1,10 +1,9 @@
 import { asNumber } from '../as-number';
 import type { PlaceLink } from '../places/place-link';
-import { chainOf, numberOf } from '../drive/describe';
+import { numberOf, valueIn } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import { cellsMeasure } from '../drive/cells-text';
 import { patternIn, patternOfCells } from '../drive/seen';
-import { toValue } from '../scaling/scale';
 import { isWide } from '../values/wide';
 import { levelOf } from '../words/read';
 import type { TraceEntry } from './entry';
@@ -60,15 +59,24 @@ function cut(own: Track, x: number): void {
   if (own.points.length > 0 && own.points[own.points.length - 1]?.y !== null) own.points.push({ x, y: null });
 }
 
-/** What turns the words of a place into its unit; a plain number where the sheet has no scale. One exact division, then floats: it is a picture. */
+/** So many values are remembered with their words; a drive that runs shows the same few again. */
+const MOST_SCALED = 4096;
+
+/** What turns the words of a place into its unit, exactly until it is drawn; counts where the sheet has no scale, or one that another entry sets. */
 function scaler(index: SheetIndex, place: PlacedParameter): (words: readonly number[]) => number | null {
   if (isWide(place.type)) return (words) => cellsMeasure(index, place, words);
-  const chain = chainOf(index.sheet, place);
-  const one = chain && toValue(chain, 1n);
-  const perCount = one?.ok ? asNumber(one.value.value) : 1;
+  const isCounted = place.scale?.kind === 'by';
+  const scaled = new Map<number, number | null>();
   return (words) => {
     const pattern = patternOfCells(place, words);
-    return pattern === null ? null : numberOf(place, pattern) * perCount;
+    if (pattern === null || isCounted) return pattern && numberOf(place, pattern);
+    const known = scaled.get(pattern);
+    if (known !== undefined) return known;
+    const value = valueIn(index.sheet, place, pattern);
+    const y = value && asNumber(value);
+    if (scaled.size >= MOST_SCALED) scaled.clear();
+    scaled.set(pattern, y);
+    return y;
   };
 }
 

@@ -51,15 +51,16 @@ it.each([
   ['time-fields', [2026, 1, 3, 24, 0, 0]],
   ['time-of-day', [0x0fff, 0xffff, 1]],
   ['date-bits', [0]],
-] as const)('%s: words that no calendar has are said as they stand, %j', (type, words) => {
-  expect(dateText(type, words)).toBe(
-    `no date: ${words.map((word) => word.toString(16).toUpperCase().padStart(4, '0')).join(' ')}`,
-  );
+] as const)('%s: words that no calendar has are said as they stand, and come back so, %j', (type, words) => {
+  const text = `no date: ${words.map((word) => word.toString(16).toUpperCase().padStart(4, '0')).join(' ')}`;
+  expect(dateText(type, words)).toBe(text);
+  expect(dateWords(type, text)).toEqual({ ok: true, value: words });
 });
 
 it.each([
   ['date-bcd', '', 'a date such as 2026-01-03'],
   ['date-bcd', '3 January', 'a date such as 2026-01-03'],
+  ['date-bcd', 'no date: 2026 1A03 0000', 'a date such as 2026-01-03'],
   ['date-seconds', 'now', 'a date such as 2026-01-03 07:40:00'],
   ['date-bcd', '2026-01-03 07:40', 'it keeps a day and no time: 2026-01-03'],
   ['date-fields', '2023-02-29', '2023-02-29 is in no calendar'],

@@ -1,5 +1,5 @@
 import { done, failed, type Result } from '../result';
-import type { DateType } from './type';
+import { wordsOfType, type DateType } from './type';
 
 /** A moment as a drive keeps it: no zone, since drives have none; `hour` and so on are 0 where it is only a day. */
 interface Moment {
@@ -149,9 +149,14 @@ const padded16 = (word: number): string => word.toString(16).toUpperCase().padSt
 
 const ISO = /^(\d{4})-(\d{1,2})-(\d{1,2})(?:[T ]+(\d{1,2}):(\d{2})(?::(\d{2}))?)?$/;
 
-/** The words of a date that a person typed; a sentence where it is none, or the form does not hold it. */
+/** Words that are no date, as `dateText` says them: a clock that was never set comes back as it was. */
+const NO_DATE = /^no date:((?:\s+[0-9a-f]{4})+)$/i;
+
+/** The words of a date that a person typed, or of what `dateText` says; a sentence where it is none, or the form does not hold it. */
 export function dateWords(type: DateType, typed: string): Result<readonly number[], string> {
   const { hasTime, write } = DATE_FORMS[type];
+  const unset = NO_DATE.exec(typed.trim())?.[1]?.trim().split(/\s+/);
+  if (unset?.length === wordsOfType(type)) return done(unset.map((word) => parseInt(word, 16)));
   const [, year, month, day, hour, minute, second] = ISO.exec(typed.trim()) ?? [];
   const like = hasTime ? '2026-01-03 07:40:00' : '2026-01-03';
   if (year === undefined) return failed(`a date such as ${like}`);

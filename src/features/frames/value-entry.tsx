@@ -8,9 +8,12 @@ import { encodeNumber } from '../../core/bytes/number';
 import { wholeIn } from '../../core/bytes/whole';
 import { numberOfPattern } from '../../core/values/pattern';
 import { parseQuantity } from '../../core/scaling/quantity';
-import { decimalText } from '../../core/scaling/rational';
-import { patternOnWire, toRaw, toValue } from '../../core/scaling/scale';
-import { chainOf } from '../../core/drive/describe';
+import { decimalText, type Rational } from '../../core/scaling/rational';
+import { patternOnWire, toRaw } from '../../core/scaling/scale';
+import { chainOf, valueIn } from '../../core/drive/describe';
+import { patternOfCells } from '../../core/drive/seen';
+import { wordsOfValue } from '../../core/sets/typed-value';
+import { bitsOfParameter } from '../../core/values/type';
 import type { PlacedParameter, SheetIndex } from '../../core/sheet/index-sheet';
 import { useSayUnread } from '../../ui/unread';
 
@@ -36,7 +39,7 @@ export function ValueEntry({
       {...entry}
       inHex={inHex}
       isFloat={parameter?.type === 'float32'}
-      chain={index && parameter ? chainOf(index.sheet, parameter) : null}
+      entry={index && parameter ? { index, parameter } : null}
       unit={parameter?.unit ?? ''}
     />
   );
@@ -76,22 +79,23 @@ function NumberEntry({
   label,
   word,
   onWord,
-  chain,
+  entry,
   unit,
   bits = 16,
   inHex,
   isFloat,
 }: EntryProps & {
-  readonly chain: ReturnType<typeof chainOf>;
+  readonly entry: SheetEntry | null;
   /** Unit of a number that no chain scales; empty where it has none. */
   readonly unit: string;
   readonly inHex: boolean;
   /** The bytes hold a number of IEEE 754 single precision. */
   readonly isFloat: boolean;
 }) {
+  const chain = entry && chainOf(entry.index.sheet, entry.parameter);
   const [typed, setTyped] = useState<{ readonly text: string; readonly word: number | null } | null>(null);
   const made = (typedText: string): Made =>
-    isFloat ? floatFrom(typedText, unit) : wordFrom(typedText, chain, chain?.unit ?? unit, bits);
+    isFloat ? floatFrom(typedText, unit) : wordFrom(typedText, entry, chain?.unit ?? unit, bits);
   // What was typed stays as long as the word is still the one that it made; another edit of the bytes shows its own value.
   const text =
     typed?.word === word && typed !== null
@@ -102,7 +106,7 @@ function NumberEntry({
           ? hexNumber(word)
           : isFloat
             ? String(Number(numberOfPattern('float32', word).toPrecision(7)))
-            : textOf(word, chain);
+            : textOf(word, entry);
   const result = text.trim() === '' ? { word: null, text: NOT_GIVEN } : made(text);
   useSayUnread(label, result.word === null);
   const change = (next: string): void => {
@@ -126,9 +130,15 @@ function NumberEntry({
   );
 }
 
-function textOf(word: number, chain: ReturnType<typeof chainOf>): string {
-  const current = chain ? toValue(chain, BigInt(word)) : null;
-  return current?.ok ? decimalText(current.value.value, 3, false).replace('−', '-') : String(word);
+/** What a sheet says of the value. */
+interface SheetEntry {
+  readonly index: SheetIndex;
+  readonly parameter: PlacedParameter;
+}
+
+function textOf(word: number, entry: SheetEntry | null): string {
+  const value = entry && valueIn(entry.index.sheet, entry.parameter, word);
+  return value ? decimalText(value, 3, false).replace('−', '-') : String(word);
 }
 
 /** A number with a mark of its base is the word itself, whatever the unit. */
@@ -139,7 +149,7 @@ interface Made {
   readonly text: string;
 }
 
-function wordFrom(text: string, chain: ReturnType<typeof chainOf>, unit: string, bits: 16 | 32): Made {
+function wordFrom(text: string, entry: SheetEntry | null, unit: string, bits: 16 | 32): Made {
   const marked = IN_HEX.test(text) ? wholeIn(text) : null;
   if (marked !== null)
     return marked >= 2 ** bits || marked < 0
@@ -147,8 +157,10 @@ function wordFrom(text: string, chain: ReturnType<typeof chainOf>, unit: string,
       : { word: marked, text: 'as it goes on the wire' };
   const value = parseQuantity(text, unit);
   if (!value.ok) return { word: null, text: value.error.text };
+  // Counts of a size that is not known here are typed as they are.
+  if (entry && entry.parameter.scale?.kind !== 'by') return byEntry(entry, value.value);
   const scaled = toRaw(
-    chain ?? { unit: '', steps: [], rounding: 'nearestHalfUp', word: { bits, signed: value.value.num < 0n } },
+    { unit: '', steps: [], rounding: 'nearestHalfUp', word: { bits, signed: value.value.num < 0n } },
     value.value,
   );
   if (!scaled.ok) return { word: null, text: scaled.error.text };
@@ -156,6 +168,22 @@ function wordFrom(text: string, chain: ReturnType<typeof chainOf>, unit: string,
   return fault
     ? { word: null, text: fault.text }
     : { word: patternOnWire(scaled.value), text: scaled.value.working.join('; ') };
+}
+
+/** A value as its entry holds it: by its scale and its type. */
+function byEntry({ index, parameter }: SheetEntry, value: Rational): Made {
+  const words = wordsOfValue(index, parameter, value, () => undefined);
+  if (!words.ok) return { word: null, text: words.error };
+  const word = patternOfCells(parameter, words.value);
+  if (word === null) return { word: null, text: `${parameter.name} cannot be written as one number` };
+  const chain = chainOf(index.sheet, parameter);
+  const scaled = chain && toRaw(chain, value);
+  const working = scaled?.ok ? scaled.value.working : [];
+  const held = hexNumber(word, bitsOfParameter(parameter.type) / 4);
+  return {
+    word,
+    text: [...working, ...(scaled?.ok && scaled.value.hex === held ? [] : [`held as ${held}`])].join('; '),
+  };
 }
 
 /** A decimal as the nearest number of single precision. */

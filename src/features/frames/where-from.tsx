@@ -8,8 +8,7 @@ import { TABLE_NAMES } from '../../core/registers/tables';
 import { notationsOf } from '../../core/registers/notation';
 import { decimalText, readableFraction } from '../../core/scaling/rational';
 import { ROUNDING_TEXT } from '../../core/scaling/rounding';
-import { toValue } from '../../core/scaling/scale';
-import { chainOf, meaningOf } from '../../core/drive/describe';
+import { meaningOf, scalingOf } from '../../core/drive/describe';
 import { parameterAt, registerWay, type SheetIndex } from '../../core/sheet/index-sheet';
 import { patternOfWords, wordsOfPattern } from '../../core/values/pattern';
 import { Facts, Panel } from '../../ui/panel';
@@ -89,9 +88,8 @@ export function WhereValue({
   const own = writes?.words.slice(0, parameter?.cells.length ?? 1);
   const word = own && address !== undefined ? (patternOfWords(own, parameter?.order) ?? undefined) : undefined;
   if (word === undefined || !parameter || !index) return <WhatComes message={message} index={index} />;
-  const chain = chainOf(index.sheet, parameter);
-  const value = chain && toValue(chain, BigInt(word));
-  if (!chain || !value?.ok)
+  const scaled = scalingOf(index.sheet, parameter, word);
+  if (!scaled)
     return (
       <Panel title={`Where ${pair(word)} comes from`} aside={`${parameter.number} ${parameter.name}`}>
         <Facts
@@ -103,6 +101,7 @@ export function WhereValue({
         />
       </Panel>
     );
+  const { chain, raw, value } = scaled;
   const step = chain.steps[0];
   return (
     <Panel title={`Where ${pair(word)} comes from`} aside="scaling chain">
@@ -116,9 +115,9 @@ export function WhereValue({
                 ? `one count is ${step.value} ${chain.unit}`
                 : '',
           ],
-          ['on the wire', `${value.value.raw} = 0x${pair(word).replaceAll(' ', '')}, ${ROUNDING_TEXT[chain.rounding]}`],
-          ['stands for', `${decimalText(value.value.value, 6)} ${chain.unit}`],
-          ['exactly', `${readableFraction(value.value.value)} ${chain.unit}`],
+          ['on the wire', `${raw} = 0x${pair(word).replaceAll(' ', '')}, ${ROUNDING_TEXT[chain.rounding]}`],
+          ['stands for', `${decimalText(value, 6)} ${chain.unit}`],
+          ['exactly', `${readableFraction(value)} ${chain.unit}`],
         ]}
       />
     </Panel>

@@ -15,8 +15,8 @@ import {
   type LineTiming,
 } from '../../core/line/budget';
 import { settingsText } from '../../core/line/settings';
-import { chainOf } from '../../core/drive/describe';
-import { toValue } from '../../core/scaling/scale';
+import { scalingOf } from '../../core/drive/describe';
+import { rolePattern } from '../../core/drive/role-value';
 import { TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
 import styles from './line.module.css';
@@ -68,10 +68,10 @@ export function TimePart() {
     Array.from({ length: count.value ?? 1 }, (_, i) => ({ ...size, station: i + 1, times: 1 })),
   );
   const place = index?.byRole.get('watchdog-time');
-  const chain = index && place ? chainOf(index.sheet, place) : null;
-  const word = place && (liveIn(place, view.values)?.word ?? place.default);
-  const seconds = chain && word !== undefined ? toValue(chain, BigInt(word)) : null;
-  const watchdogUs = seconds?.ok ? Number((seconds.value.value.num * 1_000_000n) / seconds.value.value.den) : null;
+  const word =
+    index === null ? undefined : rolePattern(index, 'watchdog-time', place && liveIn(place, view.values)?.word);
+  const seconds = index && place && word !== undefined ? scalingOf(index.sheet, place, word)?.value : undefined;
+  const watchdogUs = seconds ? Number((seconds.num * 1_000_000n) / seconds.den) : null;
   const safe =
     watchdogUs === null ? null : watchdogSafeUs(watchdogUs, each, (index?.sheet.link?.replyWithinMs ?? 200) * 1000);
   return (

@@ -7,8 +7,7 @@ import { useForm } from '../../bench/hooks/use-typed';
 import { parseQuantity } from '../../core/scaling/quantity';
 import { exactText, fractionText, parseRational, type Rational } from '../../core/scaling/rational';
 import { jerkFromTime, rampFromAcceleration, rampFromTime, timeFromJerk } from '../../core/scaling/ramp';
-import { toValue } from '../../core/scaling/scale';
-import { chainOf } from '../../core/drive/describe';
+import { rolePattern, roleValue } from '../../core/drive/role-value';
 import type { PartProps } from './parts';
 import styles from './scaling.module.css';
 
@@ -16,18 +15,13 @@ import styles from './scaling.module.css';
 export function RampPart({ index, scale: { chain, fullValue } }: PartProps) {
   const { key, view } = useCurrent();
   const { text: field, put: set } = useForm('ramp', key);
-  const valueOf = (role: 'maximum-speed' | 'ramp-time') => {
-    const place = index.byRole.get(role);
-    const word = liveOf(index, view, role)?.word ?? place?.default;
-    // Each is counted in its own way, which need not be that of the reference.
-    const own = (place && chainOf(index.sheet, place)) ?? (role === 'maximum-speed' ? chain : null);
-    return word === undefined || !own ? null : toValue(own, BigInt(word));
-  };
+  const valueOf = (role: 'maximum-speed' | 'ramp-time') =>
+    roleValue(index, role, rolePattern(index, role, liveOf(index, view, role)?.word));
   const most = valueOf('maximum-speed');
   const ramps = valueOf('ramp-time');
-  const named = most?.ok ? most.value.value : fullValue;
+  const named = most ?? fullValue;
   const referenceText = field('reference', exactText(named));
-  const secondsText = field('seconds', ramps?.ok ? exactText(ramps.value.value) : '5');
+  const secondsText = field('seconds', ramps ? exactText(ramps) : '5');
   const jerkSecondsText = field('jerk seconds', '0.5');
   const reference = parseQuantity(referenceText, chain.unit);
   const seconds = parseQuantity(secondsText, 's');
@@ -40,7 +34,7 @@ export function RampPart({ index, scale: { chain, fullValue } }: PartProps) {
     <div className={styles.pairs}>
       <TextField
         label={`reference speed, ${chain.unit}`}
-        helperText={most?.ok ? `the drive’s maximum is ${exactText(named)}` : `full scale is ${exactText(named)}`}
+        helperText={most ? `the drive’s maximum is ${exactText(named)}` : `full scale is ${exactText(named)}`}
         value={referenceText}
         onChange={(event) => set('reference', event.target.value)}
       />

@@ -4,7 +4,7 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useMemo, useState } from 'react';
 import { useBench, useDrafts } from '../../bench/bench-context';
-import { liveOf } from '../../bench/state/known-state';
+import { knownIn, liveOf } from '../../bench/state/known-state';
 import { useBeginSheet } from '../../bench/hooks/use-begin-sheet';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { useForm, useTyped } from '../../bench/hooks/use-typed';
@@ -12,7 +12,7 @@ import { useWatch } from '../../bench/hooks/use-watch';
 import { useWrite } from '../../bench/hooks/use-write';
 import { parseQuantity } from '../../core/scaling/quantity';
 import { compare, decimalText, exactText, parseRational, ratio, type Rational } from '../../core/scaling/rational';
-import { patternOnWire, toRaw, toValue } from '../../core/scaling/scale';
+import { toRaw } from '../../core/scaling/scale';
 import {
   drawn,
   readingText,
@@ -22,9 +22,11 @@ import {
   type SideUnit,
   type SpeedScale,
 } from '../../core/scaling/speed-scale';
-import { chainOf } from '../../core/drive/describe';
+import type { PlacedParameter } from '../../core/sheet/index-sheet';
 import type { ParameterRole } from '../../core/sheet/parameter-section';
 import { referenceScale } from '../../core/drive/reference-scale';
+import { rolePattern, roleValue } from '../../core/drive/role-value';
+import { wordsOfValue } from '../../core/sets/typed-value';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { BeginSheetPanel } from '../../ui/begin-sheet-panel';
 import { Panel, StageHead, Warning } from '../../ui/panel';
@@ -95,6 +97,12 @@ function MachineUnit({ stationKey, unit }: { readonly stationKey: string; readon
   );
 }
 
+/** Why there is nothing to scale, and what helps. */
+const withoutScale = (place: PlacedParameter | undefined): string =>
+  place?.scale?.kind === 'by'
+    ? `what one count of the speed reference is, is set by ${place.scale.parameter}: open the line and press Read once`
+    : 'this station has no sheet with a scaled speed reference';
+
 /** Scaling: one speed in every reading at once, what rounding costs, and the chain of working below. */
 export function ScalingStage() {
   const bench = useBench();
@@ -112,8 +120,8 @@ export function ScalingStage() {
   const [zoomed, setZoomed] = useState<Range | null>(null);
   const poles = valueOf('motor-poles');
   const scale = useMemo(
-    () => index && referenceScale(index, poles, machineOf(machineUnit, machinePer)),
-    [index, poles, machineUnit, machinePer],
+    () => index && referenceScale(index, poles, machineOf(machineUnit, machinePer), knownIn(index, view.values)),
+    [index, view.values, poles, machineUnit, machinePer],
   );
   const parsed = parseQuantity(typed, scale?.chain.unit ?? '');
   const wanted = parsed.ok ? parsed.value : ZERO;
@@ -123,18 +131,23 @@ export function ScalingStage() {
   const unread = useUnread();
   const begin = useBeginSheet();
   const off = offBecause(typed, parsed, trouble, unread.why);
-  const ready = scaled?.ok && isOpen && off === '' ? scaled.value : null;
+  const ready = scaled?.ok && isOpen && off === '';
+  const words = ready && index && place && wordsOfValue(index, place, wanted, knownIn(index, view.values));
 
   const setWanted = (value: Rational): void => bench.drafts.getState().setReference(key, exactText(value));
   const send = (): void => {
-    if (ready) write('speed-reference', patternOnWire(ready));
+    if (words && words.ok) write('speed-reference', words.value);
   };
   useKeys({ 'Ctrl+Enter': send });
 
   if (!station || !index || !place || !scale || !scaled?.ok)
     return (
       <div className={styles.stack}>
-        <StageHead title="Scaling" aside="this station has no sheet with a scaled speed reference" />
+        <StageHead title="Scaling" aside={withoutScale(place)}>
+          {place?.scale?.kind === 'by' && isOpen && (
+            <WatchButtons watching={watch.watching} onReadOnce={watch.readOnce} onToggle={watch.toggle} />
+          )}
+        </StageHead>
         {begin && <BeginSheetPanel {...begin} />}
         <Panel title={titleOf('usual')}>
           <PresetsPart />
@@ -144,13 +157,8 @@ export function ScalingStage() {
         </Panel>
       </div>
     );
-  const value = (role: ParameterRole): Rational | null => {
-    const own = index.byRole.get(role);
-    const word = valueOf(role) ?? (role === 'actual-speed' ? undefined : own?.default);
-    // A limit may be counted otherwise than the reference.
-    const found = word === undefined ? null : toValue((own && chainOf(index.sheet, own)) ?? scale.chain, BigInt(word));
-    return found?.ok ? found.value.value : null;
-  };
+  const value = (role: ParameterRole): Rational | null =>
+    roleValue(index, role, role === 'actual-speed' ? valueOf(role) : rolePattern(index, role, valueOf(role)));
   const step = (counts: bigint): void => {
     const next = stepCounts(scale, wanted, counts);
     if (next.ok) setWanted(next.value);

@@ -1,4 +1,4 @@
-import { screen, within } from '@testing-library/react';
+import { act, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { benchAt } from '../../../tests/harness/bench';
 import { ternIndex } from '../../../tests/harness/sheets';
@@ -8,7 +8,7 @@ import { bytesToHex } from '../../core/bytes/hex';
 import { WordsStage } from './words-stage';
 
 /** The fan as if its reference, speed and current had another form, each from register 800, 810 and 820 on. */
-function withForm(form: Pick<Parameter, 'type' | 'order' | 'scale'>) {
+function withForm(form: Pick<Parameter, 'type' | 'order' | 'scale'>, more: readonly Parameter[] = []) {
   const { sheet } = ternIndex();
   const at: Partial<Record<string, number>> = { 'speed-reference': 800, 'actual-speed': 810, current: 820 };
   const parameters = (sheet.parameters ?? []).map((own): Parameter => {
@@ -24,7 +24,7 @@ function withForm(form: Pick<Parameter, 'type' | 'order' | 'scale'>) {
           at: [{ kind: 'register', table: 'holding-register', address }],
         };
   });
-  return benchAt('K1', 3, { sheets: shelfOf([{ ...sheet, parameters }]) });
+  return benchAt('K1', 3, { sheets: shelfOf([{ ...sheet, parameters: [...parameters, ...more] }]) });
 }
 
 // IEEE 754-2019, binary32 and binary64: 17.5 is 418C0000 and 4031800000000000. Counts by hand: 17.5 Hz / 0.01 Hz = 1750 = 0x6D6.
@@ -63,4 +63,32 @@ it('a speed and a current of 64 bits are told in their unit', () => {
   expect(screen.getByTestId('status-sentence')).toHaveTextContent('1750 = 17.5 Hz');
   expect(screen.getByTestId('current')).toHaveTextContent('250 = 2.5 Hz');
   expect(screen.getByText(/last seen 1600 = 16 Hz/)).toBeInTheDocument();
+});
+
+/** A setting that says how many decimals the reference has. */
+const DECIMALS: Parameter = {
+  number: '9.99',
+  name: 'decimals of speeds',
+  type: 'uint16',
+  at: [{ kind: 'register', table: 'holding-register', address: 900 }],
+};
+const BY_DECIMALS: Pick<Parameter, 'type' | 'scale'> = {
+  type: 'uint16',
+  scale: { kind: 'by', parameter: '9.99', cases: [{ value: 2, one: '0.01' }] },
+};
+
+it('a reference whose scale another setting sets: Read once asks for that setting, and then it is sent', async () => {
+  const { bench, know, show } = withForm(BY_DECIMALS, [DECIMALS]);
+  know({ 'control-word': 4, 'status-word': 1 }, true);
+  show(<WordsStage />);
+  await userEvent.type(screen.getByLabelText(/^wanted/), '17.5');
+  expect(screen.getByText(/what one count is, is set by 9\.99: press Read once/)).toBeInTheDocument();
+  await userEvent.click(screen.getByRole('button', { name: 'Read once' }));
+  const asked = (bench.send as jest.Mock).mock.calls.map(([, bytes]) => bytesToHex(bytes as Uint8Array, ' '));
+  // Register 900 is 0384.
+  expect(asked.some((text) => text.startsWith('03 03 03 84 00 01'))).toBe(true);
+  act(() => know({ 'control-word': 4, 'status-word': 1, '9.99': 2 }, true));
+  await userEvent.click(screen.getByRole('button', { name: /^Send 0x06D6 to/ }));
+  const [, bytes] = (bench.send as jest.Mock).mock.lastCall as [unknown, Uint8Array];
+  expect(bytesToHex(bytes.subarray(0, -2), ' ')).toBe('03 06 03 20 06 d6');
 });

@@ -9,7 +9,7 @@ import { wordsOfValue } from '../../core/sets/typed-value';
 import { cellsValue } from '../../core/drive/cells-text';
 import { isFloatType } from '../../core/values/type';
 import { toRaw, type Scaled } from '../../core/scaling/scale';
-import { chainOf } from '../../core/drive/describe';
+import { chainOf, type KnownNumber } from '../../core/drive/describe';
 import type { PlacedParameter, SheetIndex } from '../../core/sheet/index-sheet';
 import type { ParameterRole } from '../../core/sheet/parameter-section';
 import { referenceCautions } from '../../core/drive/reference-cautions';
@@ -28,6 +28,8 @@ interface ReferencePanelProps {
   readonly canSend: boolean;
   /** The last word seen in the place with a role. */
   readonly known: (role: ParameterRole) => number | undefined;
+  /** What is known of entries that set the scale of the reference. */
+  readonly knownNumber: KnownNumber;
   readonly targetName: string;
   readonly onText: (text: string) => void;
   readonly onSend: (words: readonly number[]) => void;
@@ -45,14 +47,15 @@ export function ReferencePanel({
   nowUs,
   canSend,
   known,
+  knownNumber,
   targetName,
   onText,
   onSend,
 }: ReferencePanelProps) {
   const place = index.byRole.get('speed-reference');
   if (!place) return null;
-  const unit = chainOf(index.sheet, place)?.unit ?? place.unit ?? '';
-  const made = text.trim() === '' ? null : make(index, text);
+  const unit = chainOf(index.sheet, place, knownNumber)?.unit ?? place.unit ?? '';
+  const made = text.trim() === '' ? null : make(index, text, knownNumber);
   const aside = last
     ? `last seen ${last.text}, ${ageText(nowUs - last.atUs)}`
     : 'the drive’s present reference is not known yet';
@@ -105,12 +108,14 @@ export function ReferencePanel({
 }
 
 /** The number on the wire, or the sentence that says why there is none: no number, or outside the sheet's limits. */
-function make(index: SheetIndex, text: string): Made {
+function make(index: SheetIndex, text: string, known: KnownNumber): Made {
   const place = index.byRole.get('speed-reference');
-  const chain = place ? chainOf(index.sheet, place) : null;
+  const chain = place ? chainOf(index.sheet, place, known) : null;
   const value = parseQuantity(text, chain?.unit ?? place?.unit ?? '');
   if (!place) return { scaled: null, trouble: 'the sheet has no speed reference' };
   if (!value.ok) return { scaled: null, trouble: value.error.text };
+  if (!chain && place.scale?.kind === 'by')
+    return { scaled: null, trouble: `what one count is, is set by ${place.scale.parameter}: press Read once` };
   if (!chain) return makePlain(index, place, value.value);
   const scaled = toRaw(chain, value.value);
   if (!scaled.ok) return { scaled: null, trouble: scaled.error.text };
@@ -118,7 +123,7 @@ function make(index: SheetIndex, text: string): Made {
   if (faults[0]) return { scaled: null, trouble: faults[0].text };
   if (raw < BigInt(Math.ceil(place.min)) || raw > BigInt(Math.floor(place.max)))
     return { scaled: null, trouble: `${raw} is outside the sheet’s limits, ${place.min} to ${place.max}` };
-  const words = wordsOfValue(index, place, value.value, () => undefined);
+  const words = wordsOfValue(index, place, value.value, known);
   return words.ok
     ? { scaled: { ...scaled.value, words: words.value }, trouble: '' }
     : { scaled: null, trouble: words.error };

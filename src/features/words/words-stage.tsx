@@ -1,7 +1,7 @@
 'use client';
 
 import { useBench, useBenchState, useDrafts } from '../../bench/bench-context';
-import { liveOf, liveText } from '../../bench/state/known-state';
+import { knownIn, liveOf, liveText } from '../../bench/state/known-state';
 import { OUTCOME_TEXT } from '../../bench/state/outcome-text';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { useBeginSheet } from '../../bench/hooks/use-begin-sheet';
@@ -155,6 +155,7 @@ export function WordsStage() {
               nowUs={nowUs}
               canSend={isOpen}
               known={(role) => liveOf(index, view, role)?.word}
+              knownNumber={knownIn(index, view.values)}
               targetName={name}
               onText={(text) => drafts.setReference(key, text)}
               onSend={(words) => write('speed-reference', words)}
