@@ -2,6 +2,7 @@
 import { createServer, Socket, type Server } from 'node:net';
 import { bridgePair, until } from '../../tests/harness/bridge';
 import type { Trouble } from '../core/line/trouble';
+import { WRITE_MAX } from '../link/bridge-protocol';
 
 const servers: Server[] = [];
 const leavers: (() => void)[] = [];
@@ -191,8 +192,37 @@ it('closing by hand is clean and tells nothing', async () => {
 
 it('a command without the tab’s token is refused', () => {
   const { bridge } = pair();
-  expect(bridge.obey(null, { kind: 'open', socket: 's1', host: '127.0.0.1', port: 502 })).toMatchObject({
+  expect(bridge.obey(null, [{ kind: 'open', socket: 's1', host: '127.0.0.1', port: 502 }])).toMatchObject({
     status: 403,
   });
-  expect(bridge.obey('guess', { kind: 'close', socket: 's1' })).toMatchObject({ status: 403 });
+  expect(bridge.obey('guess', [{ kind: 'close', socket: 's1' }])).toMatchObject({ status: 403 });
+});
+
+it('what waits goes up together and in its order, and a refusal ends its own socket only', async () => {
+  const heard: number[] = [];
+  const port = await listen((socket) => socket.on('data', (bytes) => heard.push(...bytes)));
+  const { client, posts } = pair();
+  const [a, b] = [open(client, port), open(client, port)];
+  await until(() => a.told.opened && b.told.opened);
+  const before = posts();
+  for (let i = 0; i < 100; i++) client.write(a.socket, Uint8Array.of(i));
+  client.write('s99', Uint8Array.of(1));
+  await until(() => heard.length === 100);
+  expect(heard).toEqual(Array.from({ length: 100 }, (_, i) => i));
+  // The first is on its way while the others are asked for, or waits for them.
+  expect(posts() - before).toBeLessThanOrEqual(2);
+  expect([a.told.ended, b.told.ended]).toEqual([null, null]);
+});
+
+it('long writes are spread over as many posts as they need, and none is lost', async () => {
+  let heard = 0;
+  const port = await listen((socket) => socket.on('data', (bytes) => (heard += bytes.length)));
+  const { client, posts } = pair({ limits: { bytesPerSecond: 1e9, unread: 1e9 } });
+  const { told, socket } = open(client, port);
+  await until(() => told.opened);
+  const before = posts();
+  for (let i = 0; i < 20; i++) client.write(socket, new Uint8Array(WRITE_MAX));
+  await until(() => heard === 20 * WRITE_MAX);
+  expect(posts() - before).toBeGreaterThanOrEqual(5);
+  expect(told.ended).toBeNull();
 });

@@ -1,7 +1,7 @@
 import { connect, type Socket } from 'node:net';
 import { checkTarget, type Target } from '../core/line/target';
 import type { TroubleKind } from '../core/line/trouble';
-import type { BridgeCommand, BridgeEvent } from '../link/bridge-protocol';
+import type { BridgeCommand, BridgeEvent, RefusedCommand } from '../link/bridge-protocol';
 
 /** All that the bridge grants, in one place. Times in milliseconds. */
 export interface BridgeLimits {
@@ -43,10 +43,6 @@ interface Tab {
   readonly send: (event: BridgeEvent) => void;
   readonly sockets: Map<string, OpenSocket>;
 }
-
-export type Told = { readonly ok: true } | { readonly ok: false; readonly status: number; readonly text: string };
-
-const refused = (status: number, text: string): Told => ({ ok: false, status, text });
 
 /** What an error of the system means for the person at the bench. */
 const ERRORS: Readonly<Record<string, TroubleKind>> = {
@@ -119,9 +115,18 @@ export class TcpBridge {
     );
   }
 
-  obey(token: string | null, command: BridgeCommand): Told {
+  /** Obeys the commands of a tab one after the other; what it could not do, or why it knows no such tab. */
+  obey(token: string | null, commands: readonly BridgeCommand[]): readonly RefusedCommand[] | Refused {
     const tab = this.#tabs.get(token ?? '');
-    if (!tab) return refused(403, 'this page has no open stream here; reload it');
+    if (!tab) return { status: 403, text: 'this page has no open stream here; reload it' };
+    return commands.flatMap((command) => {
+      const text = this.#carryOut(tab, command);
+      return text === '' ? [] : [{ socket: command.socket, text }];
+    });
+  }
+
+  /** Why a command was not obeyed; empty where it was, or where the socket's end tells it. */
+  #carryOut(tab: Tab, command: BridgeCommand): string {
     switch (command.kind) {
       case 'open':
         return this.#open(tab, command.socket, command.host, command.port);
@@ -129,20 +134,20 @@ export class TcpBridge {
         return this.#write(tab, command.socket, Buffer.from(command.hex, 'hex'));
       case 'close':
         this.#close(tab, command.socket);
-        return { ok: true };
+        return '';
     }
   }
 
-  #open(tab: Tab, name: string, host: string, port: number): Told {
-    if (tab.sockets.has(name)) return refused(409, `socket ${name} is open already`);
+  #open(tab: Tab, name: string, host: string, port: number): string {
+    if (tab.sockets.has(name)) return `socket ${name} is open already`;
     if (tab.sockets.size >= this.#limits.socketsPerTab) {
       this.#end(tab, name, 'limit', `${this.#limits.socketsPerTab} connections are open already; close one`);
-      return { ok: true };
+      return '';
     }
     const target = checkTarget(host, port, this.#ownPorts);
     if (!target.ok) {
       this.#end(tab, name, 'not-allowed', target.error);
-      return { ok: true };
+      return '';
     }
     const where = `${target.value.host} port ${target.value.port}`;
     const socket = this.#dial(target.value);
@@ -173,22 +178,22 @@ export class TcpBridge {
       clearTimeout(timer);
       this.#end(tab, name, 'closed-by-far', `${where} closed the connection`);
     });
-    return { ok: true };
+    return '';
   }
 
-  #write(tab: Tab, name: string, bytes: Buffer): Told {
+  #write(tab: Tab, name: string, bytes: Buffer): string {
     const open = tab.sockets.get(name);
-    if (!open) return refused(410, `socket ${name} is not open`);
+    if (!open) return `socket ${name} is not open`;
     if (this.#isTooFast(open, bytes.length)) {
       this.#end(tab, name, 'limit', `more than ${this.#limits.bytesPerSecond} bytes a second`);
-      return { ok: true };
+      return '';
     }
     if (open.socket.writableLength + bytes.length > this.#limits.unread) {
       this.#end(tab, name, 'limit', `the device does not read: ${open.socket.writableLength} bytes wait for it`);
-      return { ok: true };
+      return '';
     }
     open.socket.write(bytes);
-    return { ok: true };
+    return '';
   }
 
   #isTooFast(open: OpenSocket, bytes: number): boolean {

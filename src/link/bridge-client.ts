@@ -1,12 +1,25 @@
 import * as v from 'valibot';
 import { trouble, type Trouble, type TroubleKind } from '../core/line/trouble';
 import { bytesToHex, hexToBytes } from '../core/bytes/hex';
-import { BRIDGE_PATH, BridgeEventSchema, TOKEN_HEADER, type BridgeCommand } from './bridge-protocol';
+import {
+  BRIDGE_PATH,
+  BridgeEventSchema,
+  fitting,
+  RefusedCommandsSchema,
+  TOKEN_HEADER,
+  type BridgeCommand,
+} from './bridge-protocol';
 
 export interface SocketHandlers {
   readonly opened: () => void;
   readonly bytes: (bytes: Uint8Array) => void;
   readonly ended: (why: Trouble) => void;
+}
+
+/** A command as it waits to go up. */
+interface Command {
+  readonly socket: string;
+  readonly text: string;
 }
 
 const GONE = 'the local server is not there any more; start it again, then the line comes back';
@@ -26,7 +39,8 @@ export type TakeStreamPlace = () => Promise<(() => void) | null>;
 const FREE_PLACE: TakeStreamPlace = () => Promise.resolve(() => undefined);
 
 /**
- * The page's end of the TCP bridge: one stream down for all sockets of this tab, a POST for each command up, in order.
+ * The page's end of the TCP bridge: one stream down for all sockets of this tab, commands up in their order. What comes while a POST is on its way
+ * goes together in the next one, so that a Stop waits for one POST at most, however many lines are asked.
  * When the stream ends every socket has ended; the next open asks for a new stream.
  */
 export class BridgeClient {
@@ -35,7 +49,8 @@ export class BridgeClient {
   readonly #takePlace: TakeStreamPlace;
   readonly #sockets = new Map<string, SocketHandlers>();
   #token: Promise<string> | null = null;
-  #queue: Promise<unknown> = Promise.resolve();
+  #waiting: Command[] = [];
+  #isSending = false;
   #next = 1;
 
   /** `base` is the server's origin; empty inside a page. */
@@ -63,28 +78,47 @@ export class BridgeClient {
   }
 
   #post(command: BridgeCommand): void {
-    this.#queue = this.#queue
-      .then(() => this.#send(command))
-      .catch((error: unknown) => {
-        // The next command asks for a stream anew: a server that was started again is found without a reload.
-        this.#token = null;
-        if (error instanceof NotGranted) this.#end(command.socket, 'limit', error.message);
-        else this.#end(command.socket, 'server-gone', GONE);
-      });
+    this.#waiting.push({ socket: command.socket, text: JSON.stringify(command) });
+    if (!this.#isSending) void this.#sendWaiting();
   }
 
-  async #send(command: BridgeCommand): Promise<void> {
+  async #sendWaiting(): Promise<void> {
+    this.#isSending = true;
+    // What one press or one moment asks for goes together.
+    await Promise.resolve();
+    while (this.#waiting.length > 0) {
+      const commands = this.#waiting.splice(0, fitting(this.#waiting.map(({ text }) => text)));
+      await this.#send(commands).catch((error: unknown) => {
+        // The next command asks for a stream anew: a server that was started again is found without a reload.
+        this.#token = null;
+        if (error instanceof NotGranted) this.#endOf(commands, 'limit', error.message);
+        else this.#endOf(commands, 'server-gone', GONE);
+      });
+    }
+    this.#isSending = false;
+  }
+
+  async #send(commands: readonly Command[]): Promise<void> {
     this.#token ??= this.#stream();
     const answer = await this.#fetch(this.#base + BRIDGE_PATH, {
       method: 'POST',
       headers: { 'content-type': 'application/json', [TOKEN_HEADER]: await this.#token },
-      body: JSON.stringify(command),
+      body: `[${commands.map(({ text }) => text).join(',')}]`,
     });
-    if (answer.ok) return;
+    if (answer.status === 204) return;
+    if (answer.ok) {
+      const refused = v.safeParse(RefusedCommandsSchema, await answer.json());
+      for (const { socket, text } of refused.success ? refused.output : []) this.#end(socket, 'not-allowed', text);
+      return;
+    }
     const text = (await answer.text()).slice(0, 300);
     // A server that was started anew knows nothing of this page's stream.
     if (answer.status === 403) this.#token = null;
-    this.#end(command.socket, 'not-allowed', text);
+    this.#endOf(commands, 'not-allowed', text);
+  }
+
+  #endOf(commands: readonly Command[], kind: TroubleKind, text: string): void {
+    for (const socket of new Set(commands.map((command) => command.socket))) this.#end(socket, kind, text);
   }
 
   /** Opens the stream and resolves with its token; events go to their sockets until it ends. */

@@ -27,7 +27,7 @@ function ask(
   });
 }
 
-const OPEN = JSON.stringify({ kind: 'open', socket: 's1', host: '127.0.0.1', port: 47502 });
+const OPEN = JSON.stringify([{ kind: 'open', socket: 's1', host: '127.0.0.1', port: 47502 }]);
 
 test('the running server refuses every request that is not its own page’s', async ({ baseURL }) => {
   const address = baseURL ?? '';
@@ -40,9 +40,9 @@ test('the running server refuses every request that is not its own page’s', as
     ['a cross-site request', { ...own, 'sec-fetch-site': 'cross-site' }, OPEN, 403],
     ['no token', own, OPEN, 403],
     ['a guessed token', { ...own, 'x-bujo-link': 'guess' }, OPEN, 403],
-    ['no command', own, '{"kind":"shell"}', 400],
+    ['no command', own, '[{"kind":"shell"}]', 400],
     ['broken text', own, '{', 400],
-    ['too many bytes', own, `{"kind":"write","socket":"s1","hex":"${'00'.repeat(6000)}"}`, 413],
+    ['too many bytes', own, `[{"kind":"write","socket":"s1","hex":"${'00'.repeat(20_000)}"}]`, 413],
   ];
   for (const [what, headers, body, status] of refused) {
     const answer = await ask(address, headers, { method: 'POST', body });

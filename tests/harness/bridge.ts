@@ -22,6 +22,7 @@ export function bridgePair({
   const bridge = new TcpBridge(ownPorts, () => `token ${++token}`, { ...LIMITS, ...limits }, dial);
   const gone = new AbortController();
   let isThere = true;
+  let posts = 0;
   const play: typeof fetch = (_input, init) => {
     if (!isThere) return Promise.reject(new TypeError('Failed to fetch'));
     if (init?.method !== 'POST') {
@@ -31,15 +32,17 @@ export function bridgePair({
       );
     }
     const given = (init.headers as Record<string, string>)[TOKEN_HEADER] ?? null;
-    const told = bridge.obey(given, JSON.parse(init.body as string) as BridgeCommand);
-    return Promise.resolve(
-      told.ok ? new Response(null, { status: 204 }) : new Response(told.text, { status: told.status }),
-    );
+    const refused = bridge.obey(given, JSON.parse(init.body as string) as BridgeCommand[]);
+    posts++;
+    if ('status' in refused) return Promise.resolve(new Response(refused.text, { status: refused.status }));
+    return Promise.resolve(refused.length === 0 ? new Response(null, { status: 204 }) : Response.json(refused));
   };
   return {
     bridge,
     client: new BridgeClient(play),
     leave: () => gone.abort(),
+    /** How many POSTs came so far. */
+    posts: () => posts,
     answers: (there: boolean) => (isThere = there),
   };
 }

@@ -4,13 +4,10 @@ import { ownPort, plain } from '../../../bridge/answer';
 import { refuseForeign, type Refusal } from '../../../bridge/guard';
 import { readBounded } from '../../../bridge/read-bounded';
 import { TcpBridge } from '../../../bridge/tcp-bridge';
-import { BridgeCommandSchema, TOKEN_HEADER, WRITE_MAX } from '../../../link/bridge-protocol';
+import { BODY_MAX, BridgeCommandsSchema, TOKEN_HEADER } from '../../../link/bridge-protocol';
 
 export const runtime = 'nodejs';
 export const dynamic = 'force-dynamic';
-
-/** Hex of the longest write and the names around it. */
-const BODY_MAX = 2 * WRITE_MAX + 500;
 
 // One bridge a process: in development this module is loaded anew with every change, its sockets must not be lost with it.
 const holder = globalThis as { bujoBridge?: TcpBridge };
@@ -40,21 +37,22 @@ export function HEAD(): Response {
   return plain({ status: 405, text: 'the stream is asked for with GET' });
 }
 
-/** One command up. */
+/** Commands up. */
 export async function POST(request: Request): Promise<Response> {
   const foreign = guard(request);
   if (foreign) return plain(foreign);
   const body = await readBounded(request, BODY_MAX);
-  if (body === null) return plain({ status: 413, text: `a command has ${BODY_MAX} bytes at most` });
-  const command = parse(body);
-  if (!command) return plain({ status: 400, text: 'this is no command of the bridge' });
-  const told = bridge().obey(request.headers.get(TOKEN_HEADER), command);
-  return told.ok ? new Response(null, { status: 204 }) : plain(told);
+  if (body === null) return plain({ status: 413, text: `commands have ${BODY_MAX} bytes at most` });
+  const commands = parse(body);
+  if (!commands) return plain({ status: 400, text: 'these are no commands of the bridge' });
+  const refused = bridge().obey(request.headers.get(TOKEN_HEADER), commands);
+  if ('status' in refused) return plain(refused);
+  return refused.length === 0 ? new Response(null, { status: 204 }) : Response.json(refused);
 }
 
 function parse(text: string) {
   try {
-    const parsed = v.safeParse(BridgeCommandSchema, JSON.parse(text));
+    const parsed = v.safeParse(BridgeCommandsSchema, JSON.parse(text));
     return parsed.success ? parsed.output : null;
   } catch {
     return null;
