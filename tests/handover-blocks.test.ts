@@ -10,6 +10,7 @@ const [DEMO] = demoJob().blocks ?? [];
 const inputOf = (blocks: readonly OwnBlock[]): HandoverInput => ({
   job: { ...demoJob(), blocks: [...blocks] },
   drives: [],
+  photos: [],
   visit: NO_VISIT,
   madeMs: 0,
   zoneMinutes: 0,

@@ -432,7 +432,7 @@ it('each kind of drive has what belongs to it: no order of bytes for commands, n
     writings: [],
     runs: [],
   };
-  const record = makeRecord({ job, drives: [drive], visit: NO_VISIT, madeMs: 0, zoneMinutes: 0 });
+  const record = makeRecord({ job, drives: [drive], photos: [], visit: NO_VISIT, madeMs: 0, zoneMinutes: 0 });
   const titles = record.sections.flatMap(({ blocks }) =>
     blocks.flatMap((block) => ('title' in block ? [block.title] : [])),
   );

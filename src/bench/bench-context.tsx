@@ -68,6 +68,12 @@ const serverBench = (): Bench => ({
     keepWriting: () => Promise.resolve(),
     keepPlan: () => Promise.resolve(),
   },
+  photos: {
+    of: () => Promise.resolve([]),
+    keep: () => Promise.resolve(),
+    call: () => Promise.resolve(),
+    drop: () => Promise.resolve(),
+  },
   looks: { of: () => Promise.resolve(undefined), keep: () => Promise.resolve() },
   trials: { of: () => Promise.resolve([]), keep: () => Promise.resolve(), drop: () => Promise.resolve() },
   room: { of: () => Promise.resolve([]), letGo: () => Promise.resolve(() => Promise.resolve()) },

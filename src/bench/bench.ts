@@ -17,6 +17,7 @@ import { BujoDatabase, type PaperRow, type RunRow } from '../store/database';
 import { readShelf, storedJob, updateJob, type BadRow } from '../store/jobs';
 import { fetchShipped, type Shipped } from '../store/shipped';
 import { lookShelf, type LookShelf } from '../store/look-shelf';
+import { photoShelf, type PhotoShelf } from '../store/photo-shelf';
 import { setShelf, type SetShelf } from '../store/set-shelf';
 import { dropSheet, keepSheet, readSheets, RevisionTaken } from '../store/sheets';
 import { heldSessions, holdSession, whenSessionEnds } from '../store/session-locks';
@@ -91,6 +92,7 @@ export interface Bench {
   readonly trials: TrialShelf;
   readonly looks: LookShelf;
   readonly records: RecordShelf;
+  readonly photos: PhotoShelf;
   /** What the traces of this browser take. */
   readonly room: Room;
   readonly post: WorkerLink['post'];
@@ -368,6 +370,7 @@ export function createBench(): Bench {
     paper: (digest) => database.papers.get(digest),
     trials: trialShelf(database),
     looks: lookShelf(database),
+    photos: photoShelf(database),
     room: roomOf(database),
     records: recordShelf(database, async (id) => {
       const { demo, sheets } = await asked;

@@ -17,6 +17,7 @@ export type FileQuestion =
   | { readonly kind: 'open-set'; readonly file: File; readonly sheet: Sheet }
   | { readonly kind: 'page-table'; readonly pages: readonly FramedPage[]; readonly columns: readonly number[] | null }
   | { readonly kind: 'describe'; readonly file: File }
+  | { readonly kind: 'photo'; readonly file: File }
   | { readonly kind: 'read-sheet'; readonly file: File }
   /** A sheet as its file holds it, of which nothing is known yet. */
   | { readonly kind: 'load-sheet'; readonly sheet: unknown }
@@ -45,5 +46,6 @@ export type FileAnswer =
   | { readonly kind: 'page-table'; readonly table: PageTable }
   | { readonly kind: 'description'; readonly description: AdoptedDescription }
   | { readonly kind: 'sheet'; readonly sheet: Sheet }
+  | { readonly kind: 'photo'; readonly width: number; readonly height: number; readonly jpeg: Uint8Array }
   | { readonly kind: 'faults'; readonly faults: readonly JobFault[] }
   | { readonly kind: 'file'; readonly blob: Blob; readonly entries: number };

@@ -1,5 +1,6 @@
 import type { VisitRecord } from '../core/handover/document';
 import type { Visit } from '../core/handover/visit';
+import type { Photo } from '../core/handover/photo';
 import type { Paper } from '../core/handover/html';
 import type { Job } from '../core/job/job';
 import type { Sheet } from '../core/sheet/sheet';
@@ -13,6 +14,7 @@ export interface RecordSources {
   readonly sets: readonly SetRow[];
   readonly writings: readonly WritingRow[];
   readonly runs: readonly TrialRunRow[];
+  readonly photos: readonly Photo[];
   readonly visit: Visit;
   readonly madeMs: number;
   readonly zoneMinutes: number;

@@ -1,5 +1,6 @@
 import Dexie, { type EntityTable, type Table } from 'dexie';
 import type { VisitRecord } from '../core/handover/document';
+import type { Photo } from '../core/handover/photo';
 import type { Visit } from '../core/handover/visit';
 import type { Job, JobLine } from '../core/job/job';
 import type { Procedure } from '../core/procedure/procedure';
@@ -125,6 +126,11 @@ export interface TrialRunRow {
   readonly remark: string;
 }
 
+/** A photograph that somebody put to a job. */
+export interface PhotoRow extends Photo {
+  readonly job: string;
+}
+
 /** What a person put to the record of a job that is being made. */
 export interface VisitRow {
   readonly job: string;
@@ -171,6 +177,7 @@ export class BujoDatabase extends Dexie {
   readonly trialRuns!: EntityTable<TrialRunRow, 'id'>;
   readonly looks!: Table<LookRow, [string, string]>;
   readonly visits!: EntityTable<VisitRow, 'job'>;
+  readonly photos!: EntityTable<PhotoRow, 'id'>;
   readonly records!: EntityTable<RecordRow, 'digest'>;
   readonly runs!: EntityTable<RunRow, 'id'>;
   readonly nonvolatile!: Table<NonvolatileRow, [string, number]>;
@@ -211,5 +218,7 @@ export class BujoDatabase extends Dexie {
     this.version(11).stores({ visits: 'job', records: 'digest, job' });
     // Looks at what drives have. Nothing of version 11 changes.
     this.version(12).stores({ looks: '[job+drive]' });
+    // Photographs. Nothing of version 12 changes.
+    this.version(13).stores({ photos: 'id, job' });
   }
 }

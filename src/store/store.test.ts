@@ -13,6 +13,7 @@ import { pinnedIn, revisionsOf } from '../core/sheet/shelf';
 import { dropSheet, keepSheet, readSheets, RevisionTaken } from './sheets';
 import { beginLook } from '../core/registers/look';
 import { lookShelf } from './look-shelf';
+import { photoShelf } from './photo-shelf';
 import { setShelf } from './set-shelf';
 import { shippedSets } from './set-row';
 import { readShipped } from './read-shipped';
@@ -692,4 +693,27 @@ describe('the room that traces take', () => {
     )();
     expect(await room.of()).toEqual(before);
   });
+});
+
+it('keeps the photographs of a job in the order in which they came, and leaves what version 12 held', async () => {
+  const name = `migration ${count++}`;
+  const old = new Dexie(name);
+  old.version(12).stores({ looks: '[job+drive]', jobs: 'id' });
+  await old.table('jobs').put({ ...demoJob(), name: 'Of version 12' });
+  old.close();
+  const database = new BujoDatabase(name);
+  const shelf = photoShelf(database);
+  const photo = { job: 'j', of: { of: 'plant' }, caption: '', width: 4, height: 3, jpeg: Uint8Array.of(1, 2) } as const;
+  await shelf.keep({ ...photo, id: 'late', atMs: 2 });
+  await shelf.keep({ ...photo, id: 'early', atMs: 1 });
+  await shelf.keep({ ...photo, id: 'other', job: 'k', atMs: 0 });
+  await shelf.call('late', 'the plate');
+  await shelf.call('gone', 'nobody');
+  expect((await shelf.of('j')).map(({ id, caption, jpeg }) => [id, caption, [...jpeg]])).toEqual([
+    ['early', '', [1, 2]],
+    ['late', 'the plate', [1, 2]],
+  ]);
+  await shelf.drop('early');
+  expect((await shelf.of('j')).map(({ id }) => id)).toEqual(['late']);
+  expect(await database.jobs.get(demoJob().id)).toMatchObject({ name: 'Of version 12' });
 });

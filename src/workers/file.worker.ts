@@ -14,6 +14,7 @@ import { BujoDatabase } from '../store/database';
 import type { FileAnswer, FileQuestion } from '../messages/file';
 import { fetchShipped } from '../store/shipped';
 import { exportTrace } from '../store/trace-export';
+import { sizedDown } from './sized-down';
 
 declare const self: DedicatedWorkerGlobalScope;
 
@@ -108,6 +109,7 @@ async function answer(question: FileQuestion): Promise<FileAnswer> {
   if (question.kind === 'table-text')
     return sizeFault(question.file) ?? { kind: 'table-text', text: await tableText(question.file) };
   if (question.kind === 'describe') return sizeFault(question.file) ?? description(question.file);
+  if (question.kind === 'photo') return sizedDown(question.file);
   if (question.kind === 'read-job') return readJob(question.file);
   if (question.kind === 'read-frames') return readFrames(question.file);
   const database = new BujoDatabase();

@@ -1,4 +1,5 @@
 /// <reference lib="webworker" />
+import { toBase64 } from '../core/bytes/base64';
 import { messageOf } from '../core/message-of';
 import type { HandoverAnswer, HandoverQuestion } from '../messages/handover';
 import { BujoDatabase } from '../store/database';
@@ -21,7 +22,7 @@ const FONTS = {
 async function dataAddress(url: URL): Promise<string> {
   try {
     const bytes = new Uint8Array(await (await fetch(url)).arrayBuffer());
-    return `data:font/woff2;base64,${btoa(Array.from(bytes, (byte) => String.fromCharCode(byte)).join(''))}`;
+    return `data:font/woff2;base64,${toBase64(bytes)}`;
   } catch {
     return '';
   }

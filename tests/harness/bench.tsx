@@ -42,6 +42,12 @@ export function benchAt(line: string, station: number, part: Partial<BenchState>
       const { job: own, undoable } = state.getState();
       if (own && undoable) state.setState({ job: undoable.restore(own), undoable: null });
     },
+    photos: {
+      of: () => Promise.resolve([]),
+      keep: () => Promise.resolve(),
+      call: () => Promise.resolve(),
+      drop: () => Promise.resolve(),
+    },
     looks: { of: () => Promise.resolve(undefined), keep: () => Promise.resolve() },
   } as unknown as Bench;
   return {

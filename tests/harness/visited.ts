@@ -104,7 +104,14 @@ export async function visitedFan(factory: Readonly<Record<string, number>> = {})
       writings,
       runs,
     };
-    return { job, drives: [drive], visit: { ...NO_VISIT, ...visit }, madeMs: STARTED_MS + 7_200_000, zoneMinutes: -60 };
+    return {
+      job,
+      drives: [drive],
+      photos: [],
+      visit: { ...NO_VISIT, ...visit },
+      madeMs: STARTED_MS + 7_200_000,
+      zoneMinutes: -60,
+    };
   };
   const text = (number: string, pattern: number): string => meaningOf(line.index, place(number), pattern);
   return { ...line, job, places, read, write, writeToAll, run, writings, facts, input, place, text };

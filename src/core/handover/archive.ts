@@ -1,4 +1,5 @@
 import Papa from 'papaparse';
+import { fromBase64 } from '../bytes/base64';
 import { wireListCsv } from '../cable/check-cable';
 import { wiringCsv } from '../cable/check-wiring';
 import { sheetsOfJob, jobFileText } from '../job/job-file';
@@ -22,6 +23,18 @@ export interface ArchiveFile {
   readonly path: string;
   readonly text: string;
 }
+
+/** The photographs of a record as files, in its order. */
+export const photoFiles = ({
+  sections,
+}: VisitRecord): readonly { readonly path: string; readonly bytes: Uint8Array }[] =>
+  sections
+    .flatMap(({ blocks }) => blocks)
+    .flatMap((block) => (block.kind === 'picture' ? [block] : []))
+    .map(({ title, jpeg }, i) => ({
+      path: `photographs/${String(i + 1).padStart(2, '0')}-${plain(title)}.jpg`,
+      bytes: fromBase64(jpeg),
+    }));
 
 /** `K1 kiln, 3` as a name that every file system takes. */
 const plain = (text: string): string =>

@@ -1,5 +1,6 @@
 import * as v from 'valibot';
 import { whole } from '../schema/primitives';
+import { LONGEST_SIDE, MOST_PHOTO_BYTES } from './photo';
 
 export const RECORD_FORMAT = 1;
 
@@ -77,6 +78,22 @@ const BlockSchema = v.variant('kind', [
     ),
     from: SourceSchema,
   }),
+  /** A photograph that somebody put here. */
+  v.strictObject({
+    kind: v.literal('picture'),
+    title: Short,
+    /** When it was put here, as the record tells times. */
+    put: Short,
+    width: whole(1, LONGEST_SIDE),
+    height: whole(1, LONGEST_SIDE),
+    /** A JPEG in base64 (RFC 4648). */
+    jpeg: v.pipe(
+      v.string(),
+      v.maxLength(Math.ceil(MOST_PHOTO_BYTES / 3) * 4),
+      v.regex(/^\/9j\/[A-Za-z0-9+/]*={0,2}$/, 'is no JPEG in base64'),
+    ),
+    from: SourceSchema,
+  }),
   /** What was expected over time, as a band, and what came. */
   v.strictObject({
     kind: v.literal('curve'),
@@ -103,6 +120,7 @@ export const SECTIONS = [
   'cyclic',
   'values',
   'trials',
+  'photographs',
   'faults',
   'exchanges',
   'leaving',

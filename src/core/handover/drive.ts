@@ -12,6 +12,7 @@ import type { CompiledTrial } from '../trial/compile';
 import type { Sample } from '../trial/expect';
 import type { AxisStart } from '../trial/expect-position';
 import type { Source } from './document';
+import type { Photo } from './photo';
 import type { Visit } from './visit';
 import type { DriveFacts, Seen } from './trace-facts';
 
@@ -61,6 +62,7 @@ export interface HandoverDrive {
 export interface HandoverInput {
   readonly job: Job;
   readonly drives: readonly HandoverDrive[];
+  readonly photos: readonly Photo[];
   readonly visit: Visit;
   readonly madeMs: number;
   /** Minutes from the computer's time to UTC, as `Date.getTimezoneOffset` has them. */

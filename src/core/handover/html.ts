@@ -122,6 +122,11 @@ ${block.frames
 </figure>`;
     case 'curve':
       return curveHtml(block);
+    case 'picture':
+      return `<figure>
+<figcaption>${esc(block.title)}<br><span class="put">put here ${esc(block.put)}</span></figcaption>
+<img src="data:image/jpeg;base64,${block.jpeg}" width="${block.width}" height="${block.height}" alt="${esc(`photograph: ${block.title}`)}">
+</figure>`;
   }
 }
 

@@ -4,6 +4,7 @@ import { addressBlocks, cableBlocks, identityBlocks, keypadBlocks, lineBlocks } 
 import { SECTION_TITLES, sectionOrder } from './section-titles';
 import { leavingBlocks, openBlocks } from './sections/leaving';
 import { exchangeBlocks, faultBlocks } from './sections/seen';
+import { photographBlocks } from './sections/photographs';
 import { trialBlocks } from './sections/trials';
 import { valueBlocks } from './sections/values';
 import { cyclicBlocks } from './sections/cyclic';
@@ -27,6 +28,7 @@ const MADE: Readonly<
   cyclic: { blocks: cyclicBlocks, none: 'No sheet lists process data.' },
   values: { blocks: valueBlocks, none: 'No drive’s values were read.' },
   trials: { blocks: trialBlocks, none: 'No trial was run.' },
+  photographs: { blocks: photographBlocks, none: 'There is no photograph.' },
   faults: { blocks: faultBlocks, none: 'No fault was seen.' },
   exchanges: { blocks: exchangeBlocks, none: 'Nothing was exchanged.' },
   leaving: { blocks: leavingBlocks, none: '' },

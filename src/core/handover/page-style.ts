@@ -26,6 +26,8 @@ tr, figure { break-inside: avoid; }
 figure { margin: 0 0 18px; }
 figcaption { font-weight: 600; padding: 6px 0; }
 svg { width: 100%; max-width: 640px; font: 11px "Record", sans-serif; }
+img { max-width: 100%; max-height: 170mm; width: auto; height: auto; }
+.put { font-weight: 400; color: #444; }
 svg .band { fill: #ddd; stroke: #888; stroke-dasharray: 4 3; }
 svg .line { fill: none; stroke: #111; stroke-width: 1.6; }
 svg .axis { fill: none; stroke: #111; }

@@ -14,6 +14,7 @@ export const SECTION_TITLES: Readonly<Record<SectionId, string>> = {
   cyclic: 'Cyclic data',
   values: 'Settings',
   trials: 'Trials',
+  photographs: 'Photographs',
   faults: 'Faults met',
   exchanges: 'Exchanges as bytes',
   leaving: 'Before leaving',

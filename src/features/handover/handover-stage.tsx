@@ -3,6 +3,7 @@
 import Button from '@mui/material/Button';
 import { useEffect, useMemo } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
+import { usePhotoRows } from '../../bench/hooks/use-photos';
 import { useKeptSets } from '../../bench/registers/use-kept-sets';
 import { recordDifferences } from '../../core/handover/differences';
 import type { VisitRecord } from '../../core/handover/document';
@@ -35,12 +36,13 @@ export function HandoverStage() {
   const news = useHandover((state) => state.news);
   const beside = useHandover(({ records, beside: digest }) => records.find((row) => row.digest === digest) ?? null);
   useKeptSets();
+  const photos = usePhotoRows();
   useEffect(() => void readVisits(bench), [bench, job?.id]);
   useEffect(() => {
     if (!job || !isRead) return undefined;
     const timer = setTimeout(() => void makeNow(bench), MADE_AFTER_MS);
     return () => clearTimeout(timer);
-  }, [bench, job, visit, isRead]);
+  }, [bench, job, visit, photos, isRead]);
   const differences = useMemo(
     () => (beside && shown ? recordDifferences(beside.record, shown.record) : null),
     [beside, shown],

@@ -25,13 +25,18 @@ async function sourcesOf(bench: Bench): Promise<RecordSources | null> {
   const { job, sheets } = bench.state.getState();
   if (!job) return null;
   await untilKept(bench);
-  const [{ sets, writings }, runs] = await Promise.all([bench.sets.of(job.id), bench.trials.of(job.id)]);
+  const [{ sets, writings }, runs, photos] = await Promise.all([
+    bench.sets.of(job.id),
+    bench.trials.of(job.id),
+    bench.photos.of(job.id),
+  ]);
   return {
     job,
     sheets: [...new Set([...sheets.values()].map(({ sheet }) => sheet))],
     sets,
     writings,
     runs,
+    photos,
     visit: handoverStore.getState().visit,
     madeMs: Date.now(),
     zoneMinutes: new Date().getTimezoneOffset(),

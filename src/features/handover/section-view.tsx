@@ -11,6 +11,7 @@ import { Panel } from '../../ui/panel';
 import { useHandover } from './handover-store';
 import styles from './handover.module.css';
 import { PersonTicks } from './person-ticks';
+import { PhotosPart } from './photos-part';
 import { changeVisit } from './record-acts';
 import { SourcePopover } from './source-popover';
 
@@ -43,6 +44,7 @@ export function SectionView({ section, isClosed }: SectionProps) {
           }
         />
       )}
+      {section.id === 'photographs' && !isClosed && <PhotosPart />}
       {section.id === 'leaving' && !isClosed && <PersonTicks />}
       {section.blocks.map((block, i) => (
         <BlockView key={i} block={block} onLook={look} />
@@ -64,7 +66,31 @@ function BlockView({ block, onLook }: { readonly block: Block; readonly onLook: 
       return <ExchangeView block={block} onLook={onLook} />;
     case 'curve':
       return <CurveView block={block} />;
+    case 'picture':
+      return <PictureView block={block} />;
   }
+}
+
+function PictureView({
+  block: { title, put, width, height, jpeg },
+}: {
+  readonly block: Extract<Block, { kind: 'picture' }>;
+}) {
+  return (
+    <figure className={styles.figure}>
+      <figcaption>
+        {title} <span className={styles.soft}>put here {put}</span>
+      </figcaption>
+      {/* eslint-disable-next-line @next/next/no-img-element -- it comes from nowhere */}
+      <img
+        className={styles.picture}
+        src={`data:image/jpeg;base64,${jpeg}`}
+        width={width}
+        height={height}
+        alt={`photograph: ${title}`}
+      />
+    </figure>
+  );
 }
 
 function TableView({ table: { title, head, rows }, onLook }: { readonly table: Table; readonly onLook: OnLook }) {

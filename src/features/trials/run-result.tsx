@@ -3,6 +3,7 @@
 import Button from '@mui/material/Button';
 import { lazy, Suspense, useMemo } from 'react';
 import { useBench } from '../../bench/bench-context';
+import { usePhotos } from '../../bench/hooks/use-photos';
 import { fileName, saveFile } from '../../bench/workers/ask-file-worker';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { CompiledTrial } from '../../core/trial/compile';
@@ -15,6 +16,7 @@ import type { TrialRunRow } from '../../store/database';
 import { TypedField } from '../../ui/fields';
 import { dateText } from '../../ui/format';
 import { Panel } from '../../ui/panel';
+import { PhotoStrip } from '../../ui/photo-strip';
 import { StepsTable } from './steps-table';
 import { putRun, useTrials } from './trials-store';
 import type { RunDrawing } from './use-run-trial';
@@ -84,6 +86,7 @@ export function RunResult({ index, compiled, row, drawing: { rampS, axis } }: Re
           {run?.phase === 'over' && (
             <div className={styles.remark}>
               <Remark row={row} />
+              <RunPhotos row={row} />
             </div>
           )}
         </Panel>
@@ -140,4 +143,10 @@ function Remark({ row }: { readonly row: TrialRunRow }) {
       onChange={put}
     />
   );
+}
+
+/** What the display, the tachometer or the shaft showed, as a picture. */
+function RunPhotos({ row }: { readonly row: TrialRunRow }) {
+  const strip = usePhotos({ of: 'run', run: row.id });
+  return <PhotoStrip name={`${row.compiled.trial.name} on ${row.name}`} {...strip} />;
 }

@@ -10,6 +10,7 @@ import { demoJob, shippedSheets } from '../../../tests/harness/shipped';
 import { visitedFan } from '../../../tests/harness/visited';
 import { NO_VISIT } from '../../core/handover/visit';
 import { recordText } from '../../core/handover/html';
+import { readRecord } from '../../core/handover/read-record';
 import { readJobText } from '../../core/job/load-job';
 import { packBlock } from '../../core/trace/block';
 import type { TraceEntry } from '../../core/trace/entry';
@@ -19,6 +20,14 @@ import { answerHandover } from './answer';
 import { DIGEST_LIST } from './zip';
 
 let count = 0;
+
+/** The least that a browser takes for a JPEG begins so; what is in it is nobody's business here. */
+const PHOTO = {
+  atMs: Date.UTC(2026, 10, 20, 17),
+  width: 640,
+  height: 480,
+  jpeg: Uint8Array.of(0xff, 0xd8, 0xff, 0xe0, 1, 2, 3),
+};
 
 /** A browser in which the demo's fan was worked on, and what the page knows of it. */
 async function worked() {
@@ -68,6 +77,15 @@ async function worked() {
         sheet: { slug: 'tern', revision: 1 },
       },
     ],
+    photos: [
+      { ...PHOTO, id: 'a', of: { of: 'run', run: run!.id }, caption: 'the display shows 1385' },
+      {
+        ...PHOTO,
+        id: 'b',
+        of: { of: 'drive', line, station: job.lines[0]!.stations[0]!.id },
+        caption: '',
+      },
+    ],
     visit: { ...NO_VISIT, by: 'E. Moss' },
     madeMs: Date.UTC(2026, 10, 20, 18),
     zoneMinutes: 0,
@@ -104,6 +122,32 @@ it('the worker makes the record out of the trace that is kept, and its digest is
   const answers = entries.filter(({ outcome }) => outcome === 'answered').length;
   expect(rows[0]!.cells[4]).toMatch(new RegExp(`^answered ${answers} times, 2026-11-20 08:00:00 to `));
   expect(rows.slice(1).map(({ cells }) => cells[4])).toEqual(rows.slice(1).map(() => 'not asked'));
+});
+
+it('a photograph stands with what it is of, in the page and as a file; one that is no JPEG is refused', async () => {
+  const { archive, record } = await worked();
+  const { record: made } = await record();
+  const titles = (id: string): readonly string[] =>
+    made.sections
+      .find((section) => section.id === id)!
+      .blocks.flatMap((block) => (block.kind === 'picture' ? [`${block.title} ${block.put}`] : []));
+  expect(titles('trials')).toEqual(['K1 kiln, 3 · kiln fan: How it stops: the display shows 1385 2026-11-20 17:00:00']);
+  expect(titles('photographs')).toEqual(['K1 kiln, 3 · kiln fan 2026-11-20 17:00:00']);
+  const files = unzipSync(await archive());
+  const photos = Object.keys(files).filter((name) => name.startsWith('photographs/'));
+  expect(photos).toEqual([
+    'photographs/01-k1-kiln-3-kiln-fan-how-it-stops-the-display-shows-1385.jpg',
+    'photographs/02-k1-kiln-3-kiln-fan.jpg',
+  ]);
+  for (const name of photos) expect([...files[name]!]).toEqual([...PHOTO.jpeg]);
+  const address = `src="data:image/jpeg;base64,${Buffer.from(PHOTO.jpeg).toString('base64')}"`;
+  expect(new TextDecoder().decode(files['record.html']).split(address)).toHaveLength(3);
+  const text = recordText(made);
+  for (const bad of ['" onerror="x', '/9j/<b>', 'PHN2Zz4=', ''])
+    expect(readRecord(text.replaceAll(/"jpeg":"[^"]*"/g, `"jpeg":${JSON.stringify(bad)}`))).toEqual({
+      ok: false,
+      error: expect.stringMatching(/jpeg: is no JPEG in base64/) as string,
+    });
 });
 
 it('an archive is the same to the last byte when it is made again, and the bench opens it, its page and its JSON', async () => {
@@ -183,10 +227,12 @@ it('each JSON file of an archive keeps to the schema that goes with it', async (
   }
 });
 
-it('a closed record goes by itself: no file of now stands beside it', async () => {
+it('a closed record goes by itself, its photographs with it: no file of now stands beside it', async () => {
   const { closed } = await worked();
   expect((await closed('whole')).filter((name) => !name.startsWith('schemas/'))).toEqual([
     DIGEST_LIST,
+    'photographs/01-k1-kiln-3-kiln-fan-how-it-stops-the-display-shows-1385.jpg',
+    'photographs/02-k1-kiln-3-kiln-fan.jpg',
     'record.html',
     'record.json',
   ]);

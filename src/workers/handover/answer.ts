@@ -1,5 +1,5 @@
 import type { VisitRecord } from '../../core/handover/document';
-import { archiveFiles, controllerFiles, recordFile } from '../../core/handover/archive';
+import { archiveFiles, controllerFiles, photoFiles, recordFile } from '../../core/handover/archive';
 import { pageOf, recordText, type PageFonts, type Paper } from '../../core/handover/html';
 import { makeRecord } from '../../core/handover/make-record';
 import { LARGEST_RECORD, readRecord } from '../../core/handover/read-record';
@@ -64,7 +64,10 @@ async function archive(
     ...(input ? (isWhole ? archiveFiles(input) : controllerFiles(input)) : []),
     ...(isWhole ? await schemaFiles() : []),
   ];
-  const files: PackedFile[] = texts.map(({ path, text }) => ({ path, bytes: bytesOf(text) }));
+  const files: PackedFile[] = [
+    ...texts.map(({ path, text }) => ({ path, bytes: bytesOf(text) })),
+    ...(isWhole ? photoFiles(record) : []),
+  ];
   if (isWhole && sources) {
     const { blob: csv } = await exportTrace(database, sources.job, 'csv', sources.sheets);
     const packets = await tracePackets(database, sources.job);

@@ -57,7 +57,8 @@ export async function gather(database: BujoDatabase, sources: RecordSources): Pr
       };
     }),
   );
-  return { job, drives, visit, madeMs, zoneMinutes };
+  const photos = sources.photos.filter(({ atMs }) => atMs >= since);
+  return { job, drives, photos, visit, madeMs, zoneMinutes };
 }
 
 /** A set with the sheet of then; none where that is not here any more. */

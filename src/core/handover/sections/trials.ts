@@ -11,6 +11,7 @@ import type { Trial } from '../../trial/trial';
 import type { Block, Mark, Row } from '../document';
 import { driveKey, driveName, timeText, type HandoverDrive, type HandoverInput, type KeptRun } from '../drive';
 import { table } from './lines';
+import { pictures } from './photographs';
 
 const MARK_OF: Readonly<Record<Verdict, Mark>> = {
   passed: 'good',
@@ -36,7 +37,8 @@ const lastRuns = ({ runs }: HandoverDrive): readonly KeptRun[] => {
 export const trialBlocks = (input: HandoverInput): readonly Block[] =>
   input.drives.flatMap((drive) => lastRuns(drive).flatMap((run) => runBlocks(drive, run, input)));
 
-function runBlocks(drive: HandoverDrive, kept: KeptRun, { zoneMinutes }: HandoverInput): readonly Block[] {
+function runBlocks(drive: HandoverDrive, kept: KeptRun, input: HandoverInput): readonly Block[] {
+  const { zoneMinutes } = input;
   const { id, index, compiled, run, startedMs, remark } = kept;
   const { trial } = compiled;
   const report = reportOf(index, compiled, run);
@@ -81,6 +83,7 @@ function runBlocks(drive: HandoverDrive, kept: KeptRun, { zoneMinutes }: Handove
     ...table(`${trial.name}: measured`, ['what', 'came to', 'should be'], measures),
     ...table(`${trial.name}: steps`, ['', 'done and expected', 'seen', 'took'], steps),
     ...table(`${trial.name}: what a person saw`, ['remark'], said),
+    ...pictures(name, { of: 'run', run: id }, input),
   ];
 }
 

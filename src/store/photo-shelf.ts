@@ -1,0 +1,22 @@
+import type { BujoDatabase, PhotoRow } from './database';
+
+/** Photographs of a job. */
+export interface PhotoShelf {
+  readonly of: (job: string) => Promise<readonly PhotoRow[]>;
+  readonly keep: (row: PhotoRow) => Promise<void>;
+  /** Its caption, as it is stored; nothing where another tab took the photograph away. */
+  readonly call: (id: string, caption: string) => Promise<void>;
+  readonly drop: (id: string) => Promise<void>;
+}
+
+/** The photographs in the browser’s database. */
+export const photoShelf = ({ photos }: BujoDatabase): PhotoShelf => ({
+  of: (job) => photos.where('job').equals(job).sortBy('atMs'),
+  keep: async (row) => {
+    await photos.put(row);
+  },
+  call: async (id, caption) => {
+    await photos.update(id, { caption });
+  },
+  drop: (id) => photos.delete(id),
+});

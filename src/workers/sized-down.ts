@@ -1,0 +1,39 @@
+import { LARGEST_PHOTO_FILE, MOST_PHOTO_BYTES, SIZES, sizeWithin } from '../core/handover/photo';
+import type { FileAnswer } from '../messages/file';
+
+const refused = (text: string): FileAnswer => ({ kind: 'faults', faults: [{ path: '', text }] });
+
+/**
+ * A photograph as it is kept: upright as the camera meant it, sized down, a JPEG that holds nothing but the picture (what a camera writes beside it,
+ * such as where it was taken, is left behind). A file that the browser cannot read as a picture is refused with a sentence.
+ */
+export async function sizedDown(file: File): Promise<FileAnswer> {
+  if (file.size > LARGEST_PHOTO_FILE)
+    return refused(
+      `${file.name} has ${Math.round(file.size / 1e6)} MB; a photograph has ${LARGEST_PHOTO_FILE / 1e6} MB at most`,
+    );
+  let picture: ImageBitmap;
+  try {
+    picture = await createImageBitmap(file);
+  } catch {
+    return refused(`${file.name} is no picture that this browser reads; JPEG, PNG and WebP are`);
+  }
+  try {
+    for (const { most, quality } of SIZES) {
+      const { width, height } = sizeWithin(picture.width, picture.height, most);
+      const canvas = new OffscreenCanvas(width, height);
+      const pen = canvas.getContext('2d');
+      if (!pen) return refused('this browser cannot draw pictures in a worker');
+      // What is transparent would become black.
+      pen.fillStyle = 'white';
+      pen.fillRect(0, 0, width, height);
+      pen.drawImage(picture, 0, 0, width, height);
+      const blob = await canvas.convertToBlob({ type: 'image/jpeg', quality });
+      if (blob.size <= MOST_PHOTO_BYTES)
+        return { kind: 'photo', width, height, jpeg: new Uint8Array(await blob.arrayBuffer()) };
+    }
+    return refused(`${file.name} cannot be made small enough to be kept`);
+  } finally {
+    picture.close();
+  }
+}
