@@ -92,7 +92,7 @@ export function traceBench(): void {
   const speaks = () => ({ protocol, index: null });
   /** As the worker goes through it: a meaning that came twice is kept. */
   const allOf = (own: TraceRecord): number => {
-    const meanings = new Meanings(speaks);
+    const meanings = new Meanings(speaks, () => null);
     const begun = performance.now();
     const words = new TraceSearch(traceTerms('coil'), own, {
       meaning: (whole, place) => meanings.of(whole, place),

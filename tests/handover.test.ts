@@ -137,7 +137,7 @@ function checksOnLine(
   const own = demoJob().lines.find(({ stations }) => stations.some(({ sheet }) => sheet?.slug === slug))!;
   const station = own.stations.find(({ sheet }) => sheet?.slug === slug)!;
   const reader = new TraceFacts(
-    () => ({ protocol, index }),
+    ({ station: number }) => ({ protocol, index, station: number }),
     () => [],
     () => 0,
   );
@@ -414,7 +414,7 @@ it('each kind of drive has what belongs to it: no order of bytes for commands, n
   for (const role of ['actual-position', 'speed-reference'] as const)
     for (const request of protocol.placesOf(index).read(5, [index.byRole.get(role)!])) line.ask(request);
   const reader = new TraceFacts(
-    () => ({ protocol, index }),
+    ({ station: number }) => ({ protocol, index, station: number }),
     () => [],
     () => 0,
   );

@@ -47,6 +47,7 @@ const batch = (part: Partial<LineBatch>): LineBatch => ({
   lines: [],
   stops: [],
   runs: [],
+  earlier: null,
   keptUpTo: -1,
   keepTrouble: '',
   yardSpeed: 1,

@@ -13,7 +13,7 @@ import { unpackBlock } from '../core/trace/block';
 import { RECORD_MOST, sizeOf, withOlder } from '../core/trace/record';
 import type { ProcedureTold, SendOptions } from '../link/line-owner';
 import type { PollItem } from '../link/poll-source';
-import { BujoDatabase, type PaperRow, type RunRow } from '../store/database';
+import { BujoDatabase, linesOfSession, type PaperRow, type RunRow } from '../store/database';
 import { readShelf, storedJob, updateJob, type BadRow } from '../store/jobs';
 import { fetchShipped, type Shipped } from '../store/shipped';
 import { lookShelf, type LookShelf } from '../store/look-shelf';
@@ -206,6 +206,9 @@ export function createBench(): Bench {
             record: withOlder(current.record, blocks),
             sessionStartMs: new Map([[of.id, of.startedAtMs], ...current.sessionStartMs]),
             pastLines: withPastLines(current, of.lines ?? []),
+            sessionLines: current.sessionLines.has(of.id)
+              ? current.sessionLines
+              : new Map([...current.sessionLines, [of.id, linesOfSession(of)]]),
             ...(isWindowFull
               ? {}
               : { entries: [...blocks.flatMap(unpackBlock), ...current.entries].slice(-TRACE_WINDOW) }),

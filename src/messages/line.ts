@@ -1,4 +1,5 @@
 import type { JobLine } from '../core/job/job';
+import type { EarlierLines } from '../core/job/line-history';
 import type { SerialSettings } from '../core/line/settings';
 import type { Procedure } from '../core/procedure/procedure';
 import type { RunState } from '../core/procedure/run-state';
@@ -156,6 +157,8 @@ export interface LineBatch {
   readonly stops: readonly StopReport[];
   /** The newest state of each procedure that went on. */
   readonly runs: readonly RunReport[];
+  /** How lines were before they were changed in this session; null where that is as it was told last. */
+  readonly earlier: readonly EarlierLines[] | null;
   /** All entries up to this sequence number are committed; -1 before the first. */
   readonly keptUpTo: number;
   /** Why the trace cannot be kept just now; empty when it can. */

@@ -1,4 +1,4 @@
-import type { JobLine } from '../core/job/job';
+import type { LineHistory } from '../core/job/line-history';
 import type { Sheet } from '../core/sheet/sheet';
 import type { TraceBlock } from '../core/trace/block';
 import type { TraceEntry } from '../core/trace/entry';
@@ -10,7 +10,7 @@ export type TraceSearchQuestion =
       readonly kind: 'begin';
       readonly tail: readonly TraceEntry[];
       readonly tailStart: number;
-      readonly lines: readonly JobLine[];
+      readonly history: LineHistory;
       readonly sheets: readonly Sheet[];
       readonly sessionStartMs: ReadonlyMap<string, number>;
     }

@@ -3,6 +3,7 @@ import type { VisitRecord } from '../core/handover/document';
 import type { Photo } from '../core/handover/photo';
 import type { Visit } from '../core/handover/visit';
 import type { Job, JobLine } from '../core/job/job';
+import type { EarlierLines, LineHistory, SessionLines } from '../core/job/line-history';
 import type { Procedure } from '../core/procedure/procedure';
 import type { RunState } from '../core/procedure/run-state';
 import type { Look } from '../core/registers/look';
@@ -19,9 +20,24 @@ export interface SessionRow {
   readonly id: string;
   readonly startedAtMs: number;
   readonly job: string;
-  /** Lines as they were, so that their entries can be read when they are not in the job any more; absent in rows of version 3 and before. */
+  /** Lines as they were at its end, so that their entries are read as they were made; absent in rows of version 3 and before. */
   readonly lines?: readonly JobLine[];
+  /** The same before changes in the session; absent where there were none. */
+  readonly earlier?: readonly EarlierLines[];
 }
+
+/** The lines of a session as its entries are read by them. */
+export const linesOfSession = ({ lines, earlier = [] }: SessionRow): SessionLines => ({
+  lines: lines ?? null,
+  earlier,
+});
+
+/** By which lines and sheets the traces of a job are read; `sessions` from the oldest to the newest. */
+export const historyOfJob = (job: Job, sessions: readonly SessionRow[]): LineHistory => ({
+  now: job.lines,
+  past: new Map(sessions.flatMap(({ lines = [] }) => lines.map((line) => [line.id, line] as const))),
+  sessions: new Map(sessions.map((row) => [row.id, linesOfSession(row)])),
+});
 
 /** Non-volatile memory of a stand-in, by line and station. */
 export interface NonvolatileRow {

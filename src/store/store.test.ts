@@ -28,6 +28,8 @@ import { roomOf } from './room';
 import { RunKeeper, tellCutRuns } from './runs';
 import { readTrace } from './trace-reader';
 import { exportTrace } from './trace-export';
+import type { Sheet } from '../core/sheet/sheet';
+import { sheetFile } from '../core/sheet/sheet-file';
 import { TraceWriter } from './trace-writer';
 import { trialShelf } from './trial-shelf';
 
@@ -546,6 +548,56 @@ describe('export of the trace', () => {
     });
     expect(data[1]?.meaning).toBe('write 11.03 speed reference ← 3909 = 17.498 Hz');
     expect(data[2]?.meaning).toBe('confirmed');
+  });
+
+  it('an entry says what it said when it was made, also after the drive got another revision and another number', async () => {
+    const database = fresh();
+    const [own] = demoJob().lines;
+    const tern = shippedSheets().find(({ slug }) => slug === 'tern')!;
+    // The newer revision says that one count is a tenth of a hertz.
+    const newer: Sheet = {
+      ...tern,
+      revision: 99,
+      parameters: (tern.parameters ?? []).map((entry) =>
+        entry.role === 'speed-reference' ? { ...entry, scale: { kind: 'resolution', value: '0.1' } } : entry,
+      ),
+    };
+    const changed = {
+      ...own!,
+      stations: own!.stations.map((one) =>
+        one.station === 3 ? { ...one, station: 13, sheet: { slug: 'tern', revision: 99 } } : one,
+      ),
+    };
+    const job = { ...demoJob(), lines: [changed] };
+    await database.sheetRevisions.put({ slug: 'tern', revision: 99, sheet: sheetFile(newer) });
+    await database.sessions.put({
+      id: 's',
+      startedAtMs: 0,
+      job: job.id,
+      lines: [changed],
+      earlier: [{ before: 2, lines: [own!] }],
+    });
+    const to = (station: number, sequence: number): TraceEntry => ({
+      ...entry('s', sequence),
+      line: lineId,
+      station,
+      direction: 'sent',
+      bytes: rtu(`${station.toString(16).padStart(2, '0')} 06 02C3 0F45`),
+      exchange: sequence,
+      outcome: 'none',
+    });
+    await database.traceBlocks.put(packBlock([to(3, 0), to(3, 1), to(13, 2)]));
+    const { blob } = await exportTrace(database, job, 'jsonl', shippedSheets());
+    const meanings = new TextDecoder()
+      .decode(await blob.arrayBuffer())
+      .trim()
+      .split('\n')
+      .map((line) => (JSON.parse(line) as { meaning: string }).meaning);
+    expect(meanings).toEqual([
+      'write 11.03 speed reference ← 3909 = 17.498 Hz',
+      'write 11.03 speed reference ← 3909 = 17.498 Hz',
+      'write 11.03 speed reference ← 3909 = 390.9 Hz',
+    ]);
   });
 
   it('JSON Lines: one object a line, with every column', async () => {

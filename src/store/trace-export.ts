@@ -1,10 +1,11 @@
 import { pinnedIn } from '../core/sheet/shelf';
 import Papa from 'papaparse';
 import type { Job } from '../core/job/job';
-import { protocolOfLine } from '../core/protocol/choose';
+import { sheetThen } from '../core/job/line-history';
+import { protocolsThen } from '../core/protocol/choose';
 import type { Sheet } from '../core/sheet/sheet';
 import { EXPORT_COLUMNS, exporter, type ExportRow } from '../core/trace/export';
-import type { BujoDatabase, SessionRow } from './database';
+import { historyOfJob, type BujoDatabase, type SessionRow } from './database';
 import { eachEntry } from './each-entry';
 import { readSheets } from './sheets';
 
@@ -37,20 +38,17 @@ export async function exportTrace(
   const { type, head, text } = FORMS[form];
   const { sheets } = await readSheets(database, shipped);
   const sessions = await database.sessions.where('job').equals(job.id).sortBy('startedAtMs');
-  // Lines that are not in the job any more are read as the session that used them had them.
-  const known = [...sessions.flatMap(({ lines: had = [] }) => had), ...job.lines];
-  const lines = new Map(known.map((line) => [line.id, line]));
-  const protocols = new Map([...lines.values()].map((line) => [line.id, protocolOfLine(line, sheets)]));
+  const history = historyOfJob(job, sessions);
+  const protocolOf = protocolsThen(history, sheets);
   const parts: BlobPart[] = [head];
   let entries = 0;
   const rowsOf = new Map<string, ReturnType<typeof exporter>>();
   const makeRow = ({ startedAtMs }: SessionRow): ReturnType<typeof exporter> =>
     exporter({
       startedAtMs,
-      lineName: (line) => lines.get(line)?.name ?? line,
-      indexOf: (line, number) =>
-        pinnedIn(sheets, lines.get(line)?.stations.find(({ station }) => station === number)?.sheet),
-      protocolOf: (line) => protocols.get(line) ?? null,
+      lineName: (line) => (job.lines.find(({ id }) => id === line) ?? history.past.get(line))?.name ?? line,
+      indexOf: (entry) => pinnedIn(sheets, sheetThen(history, entry)),
+      protocolOf,
     });
   for await (const { session, entries: own } of eachEntry(database, job.id)) {
     const row = rowsOf.get(session.id) ?? makeRow(session);

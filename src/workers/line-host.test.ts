@@ -1,3 +1,4 @@
+import { demoJob } from '../../tests/harness/shipped';
 import { ternIndex } from '../../tests/harness/sheets';
 import { K1, rtu } from '../../tests/harness/line';
 import { BridgeClient } from '../link/bridge-client';
@@ -223,6 +224,24 @@ it('Stop reaches drives on other lines that this bench set in motion', async () 
       .sort(),
   ).toEqual(['K1 3 stopped', 'K9 7 stopped']);
   expect(one.host.turning()).toEqual([]);
+});
+
+it('a change of how entries are read is told with the first number that it holds for, once', async () => {
+  const one = browser().tab();
+  await one.begin();
+  const [kiln] = demoJob().lines;
+  const lines = [{ ...kiln!, id: 'K1' }];
+  await one.do({ kind: 'job-lines', lines });
+  expect(one.host.gather().earlier).toEqual([{ before: 0, lines: [] }]);
+  await one.do(OPEN);
+  await one.send('03 03 0182 0004');
+  one.pass(500);
+  await one.do({ kind: 'job-lines', lines: lines.map((line) => ({ ...line, name: 'renamed' })) });
+  expect(one.host.gather().earlier).toBeNull();
+  await one.do({ kind: 'job-lines', lines: lines.map((line) => ({ ...line, stations: [] })) });
+  expect(one.host.gather().earlier?.map(({ before }) => before)).toEqual([0, 3]);
+  expect(one.host.earlier().at(-1)?.lines[0]?.stations).toHaveLength(kiln!.stations.length);
+  expect(one.host.gather().earlier).toBeNull();
 });
 
 it('tells which stations are read over and over', async () => {

@@ -1,3 +1,5 @@
+import type { JobLine } from '../core/job/job';
+import { earlierAfter, type EarlierLines } from '../core/job/line-history';
 import { trouble } from '../core/line/trouble';
 import type { Procedure } from '../core/procedure/procedure';
 import type { RunState } from '../core/procedure/run-state';
@@ -59,7 +61,7 @@ export interface HostPorts {
 /** Commands that concern one line that is known. */
 type CommandOfLine = Exclude<Extract<LineCommand, { readonly line: string }>, { readonly kind: 'plan' }>;
 
-type Gathered = Pick<LineBatch, 'entries' | 'exchanges' | 'lines' | 'stops' | 'runs'>;
+type Gathered = Pick<LineBatch, 'entries' | 'exchanges' | 'lines' | 'stops' | 'runs' | 'earlier'>;
 
 /** What a press of Stop is called as the cause. */
 const STOP = 'Stop';
@@ -85,6 +87,10 @@ export class LineHost {
   readonly #lines = new Map<string, HostedLine>();
   #session = '';
   #sequence = 0;
+  /** The job's lines as entries are read by them now, and before changes. */
+  #jobLines: readonly JobLine[] = [];
+  #earlier: readonly EarlierLines[] = [];
+  #toldEarlier: readonly EarlierLines[] = [];
   #entries: TraceEntry[] = [];
   #exchanges: FinishedExchange[] = [];
   #stops: StopReport[] = [];
@@ -145,13 +151,20 @@ export class LineHost {
       stops: this.#stops,
       runs: [...this.#runs.values()],
       lines,
+      earlier: this.#earlier === this.#toldEarlier ? null : this.#earlier,
     };
+    this.#toldEarlier = this.#earlier;
     this.#runs = new Map();
     this.#entries = [];
     this.#exchanges = [];
     this.#stops = [];
     this.#changed = new Set();
     return gathered;
+  }
+
+  /** How lines were before they were changed in this session. */
+  earlier(): readonly EarlierLines[] {
+    return this.#earlier;
   }
 
   /** The page's thread answered. */
@@ -201,6 +214,8 @@ export class LineHost {
       case 'plan':
         return this.#plan(command.plan);
       case 'job-lines':
+        this.#earlier = earlierAfter(this.#earlier, this.#sequence, this.#jobLines, command.lines);
+        this.#jobLines = command.lines;
         return;
       case 'yard-speed':
         return this.#ports.clock.setSpeed(this.realTime() ? 1 : command.factor);
@@ -291,8 +306,9 @@ export class LineHost {
     this.#stops.push({ line: command.line, cause: STOP, outcomes: [outcome], over: true });
   }
 
-  async #begin({ session, seed, lines }: Extract<LineCommand, { kind: 'begin' }>): Promise<void> {
+  async #begin({ session, seed, lines, jobLines }: Extract<LineCommand, { kind: 'begin' }>): Promise<void> {
     this.#session = session;
+    this.#jobLines = jobLines;
     this.#seed = seed;
     for (const plan of lines) await this.#plan(plan);
   }

@@ -87,7 +87,8 @@ function post(): void {
       gathered.exchanges.length +
       gathered.lines.length +
       gathered.stops.length +
-      gathered.runs.length ===
+      gathered.runs.length +
+      (gathered.earlier?.length ?? 0) ===
     0;
   if (nothing && !pace.isQuietTooLong(nowMs)) return;
   pace.posted(nowMs, number, gathered.entries.length);
@@ -121,18 +122,23 @@ self.addEventListener('message', ({ data }: MessageEvent<LineCommand | BatchDraw
     queue = queue
       .then(() => remember(data))
       .then(() => (data.kind === 'open' ? void host.obey(data) : host.obey(data)))
+      .then(() => rememberLines(data))
       .catch((error: unknown) => troubled(undefined, error));
 });
 
 async function remember(command: LineCommand): Promise<void> {
-  if (command.kind === 'job-lines')
-    await database.sessions
-      .update(session, { lines: command.lines })
-      .catch((error: unknown) => troubled(undefined, error));
   if (command.kind !== 'begin') return;
   session = command.session;
   await database.sessions
     .put({ id: command.session, startedAtMs: command.wallMs, job: command.job, lines: command.jobLines })
+    .catch((error: unknown) => troubled(undefined, error));
+}
+
+/** Its entries are read by the lines of their time, also where they are looked at later. */
+async function rememberLines(command: LineCommand): Promise<void> {
+  if (command.kind !== 'job-lines') return;
+  await database.sessions
+    .update(session, { lines: command.lines, earlier: host.earlier() })
     .catch((error: unknown) => troubled(undefined, error));
 }
 

@@ -1,4 +1,5 @@
-import { protocolOfLine } from '../core/protocol/choose';
+import { linesThen, sheetThen } from '../core/job/line-history';
+import { protocolsThen } from '../core/protocol/choose';
 import { pinnedIn, shelfOf } from '../core/sheet/shelf';
 import { Meanings } from '../core/trace/meanings';
 import { EMPTY_RECORD, RECORD_MOST, withNewer, withOlder, withoutOldest, type TraceRecord } from '../core/trace/record';
@@ -15,7 +16,10 @@ export class SearchHost {
   readonly #breathe: () => Promise<void>;
   readonly #nowMs: () => number;
   #record: TraceRecord = EMPTY_RECORD;
-  #meanings = new Meanings(() => ({ protocol: null, index: null }));
+  #meanings = new Meanings(
+    () => ({ protocol: null, index: null }),
+    () => null,
+  );
   #beganAt: (session: string) => number = () => 0;
   #search: TraceSearch | null = null;
   #number = 0;
@@ -32,15 +36,14 @@ export class SearchHost {
   async take(question: TraceSearchQuestion): Promise<void> {
     switch (question.kind) {
       case 'begin': {
-        const { tail, tailStart, lines, sheets, sessionStartMs } = question;
+        const { tail, tailStart, history, sheets, sessionStartMs } = question;
         const shelf = shelfOf(sheets);
-        const known = new Map(lines.map((line) => [line.id, { line, protocol: protocolOfLine(line, shelf) }]));
+        const protocolThen = protocolsThen(history, shelf);
         this.#record = { blocks: [], starts: [], tail, tailStart };
-        this.#meanings = new Meanings((id, station) => {
-          const found = known.get(id);
-          const sheet = found?.line.stations.find((one) => one.station === station)?.sheet;
-          return { protocol: found?.protocol ?? null, index: pinnedIn(shelf, sheet) };
-        });
+        this.#meanings = new Meanings(
+          (entry) => ({ protocol: protocolThen(entry), index: pinnedIn(shelf, sheetThen(history, entry)) }),
+          (moment) => linesThen(history, moment),
+        );
         this.#beganAt = (session) => secondOfDay(sessionStartMs.get(session) ?? 0);
         break;
       }

@@ -79,7 +79,7 @@ export async function visitedFan(factory: Readonly<Record<string, number>> = {})
   };
   const facts = () => {
     const reader = new TraceFacts(
-      () => ({ protocol: line.protocol, index: line.index }),
+      ({ station: number }) => ({ protocol: line.protocol, index: line.index, station: number }),
       () => [3],
       () => STARTED_MS,
     );

@@ -1,8 +1,10 @@
 import type { JobLine } from '../../core/job/job';
+import { lineThen } from '../../core/job/line-history';
 import type { PlaceLink } from '../../core/places/place-link';
 import { protocolOfLine } from '../../core/protocol/choose';
 import type { LineProtocol } from '../../core/protocol/line-protocol';
-import { indexOf, knownLine, type BenchState } from '../state/bench-state';
+import type { TraceEntry } from '../../core/trace/entry';
+import { historyOf, indexOf, knownLine, type BenchState } from '../state/bench-state';
 
 const protocols = new WeakMap<
   JobLine,
@@ -10,8 +12,14 @@ const protocols = new WeakMap<
 >();
 
 /** What a line speaks; made once for each line and set of sheets, since views compare it by identity. */
-export function protocolOn(state: BenchState, line: string): LineProtocol | null {
-  const found = knownLine(state, line);
+export const protocolOn = (state: BenchState, line: string): LineProtocol | null =>
+  protocolOf(state, knownLine(state, line));
+
+/** What the line of an entry spoke when it was made. */
+export const protocolThen = (state: BenchState, entry: TraceEntry): LineProtocol | null =>
+  protocolOf(state, lineThen(historyOf(state), entry));
+
+function protocolOf(state: BenchState, found: JobLine | null): LineProtocol | null {
   if (!found) return null;
   const known = protocols.get(found);
   if (known?.sheets === state.sheets) return known.protocol;

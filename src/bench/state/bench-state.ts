@@ -1,5 +1,6 @@
 import { pinnedIn, type Sheets } from '../../core/sheet/shelf';
 import type { Job, JobLine, JobStation } from '../../core/job/job';
+import { sheetThen, type LineHistory, type SessionLines } from '../../core/job/line-history';
 import type { JobFile } from '../../core/job/job-file';
 import type { WayBack } from '../../core/job/take-away';
 import type { BadRow } from '../../store/jobs';
@@ -50,6 +51,8 @@ export interface BenchState {
   readonly shippedSlugs: ReadonlySet<string>;
   /** Lines that are not in the job any more, as the sessions that used them had them: their entries are read by these. */
   readonly pastLines: ReadonlyMap<string, JobLine>;
+  /** How lines were in each session: an entry is read by those of its time. */
+  readonly sessionLines: ReadonlyMap<string, SessionLines>;
   readonly session: string;
   /** Wall-clock start of every session that has entries here. */
   readonly sessionStartMs: ReadonlyMap<string, number>;
@@ -94,6 +97,7 @@ export const FIRST_STATE: BenchState = {
   sheets: new Map(),
   shippedSlugs: new Set(),
   pastLines: new Map(),
+  sessionLines: new Map(),
   session: '',
   sessionStartMs: new Map(),
   lineId: '',
@@ -163,6 +167,21 @@ export const withPastLines = ({ pastLines }: BenchState, lines: readonly JobLine
     ? pastLines
     : new Map([...lines.map((line) => [line.id, line] as const), ...pastLines]);
 
+/** By which lines and sheets entries are read. */
+export const historyOf = ({
+  job,
+  pastLines,
+  sessionLines,
+}: Pick<BenchState, 'job' | 'pastLines' | 'sessionLines'>): LineHistory => ({
+  now: job?.lines ?? [],
+  past: pastLines,
+  sessions: sessionLines,
+});
+
+/** The sheet by which an entry is read: the one that its station had then. */
+export const indexThen = (state: BenchState, entry: TraceEntry): SheetIndex | null =>
+  pinnedIn(state.sheets, sheetThen(historyOf(state), entry));
+
 /** The pinned sheet of a station, or null where it has none. */
 export function indexOf(state: BenchState, line = state.lineId, station = state.station): SheetIndex | null {
   const found = knownLine(state, line)?.stations.find((candidate) => candidate.station === station);
@@ -184,6 +203,9 @@ export function takeBatch(state: BenchState, batch: LineBatch): BenchState {
     record,
     recordRead: record === grown ? state.recordRead : 'cut',
     results: resultsAfter(state.results, batch.exchanges),
+    sessionLines: batch.earlier
+      ? new Map([...state.sessionLines, [state.session, { earlier: batch.earlier, lines: null }]])
+      : state.sessionLines,
     stops: stopsAfter(state.stops, batch.stops),
     runs: runsAfter(state.runs, batch.runs),
     nowUs: Math.floor(batch.nowUs / CLOCK_STEP_US) * CLOCK_STEP_US,

@@ -1,6 +1,6 @@
 import { blockOf, endOf, entryOf, type TraceRecord } from '../../core/trace/record';
 import type { TraceSearchAnswer, TraceSearchQuestion } from '../../messages/trace-search';
-import type { BenchState } from '../state/bench-state';
+import { historyOf, type BenchState } from '../state/bench-state';
 
 /** Blocks that are given to the worker in one task of the page: a few milliseconds. */
 const BLOCKS_AT_ONCE = 20;
@@ -27,14 +27,13 @@ export class TraceSearcher {
   constructor(worker: SearchWorker, state: () => BenchState) {
     this.#worker = worker;
     this.#record = () => state().record;
-    const { record, job, pastLines, sheets, sessionStartMs } = state();
+    const { record, sheets, sessionStartMs } = state();
     const { tail, tailStart } = record;
     worker.post({
       kind: 'begin',
       tail,
       tailStart,
-      // Lines of the job as they are, and those that are in its traces only.
-      lines: [...new Map([...pastLines, ...(job?.lines ?? []).map((line) => [line.id, line] as const)]).values()],
+      history: historyOf(state()),
       sheets: [...new Set([...sheets.values()].map(({ sheet }) => sheet))],
       sessionStartMs,
     });

@@ -82,10 +82,12 @@ export const NO_FACTS: DriveFacts = {
   stop: null,
 };
 
-/** What the reader of a trace must know of a drive. */
+/** What the reader of a trace must know of a drive: what its line spoke and its sheet at the time of an entry. */
 export interface FactsDrive {
   readonly protocol: LineProtocol;
   readonly index: SheetIndex | null;
+  /** The number by which its facts are asked for. */
+  readonly station: number;
 }
 
 /** A drive that meets more faults than these has one trouble, not a hundred. */
@@ -103,15 +105,22 @@ class Drive {
   readonly doubts = new Map<Cell, WordSeen>();
   readonly faults: FaultMet[] = [];
   readonly keys = new Map<string, KeyExchange>();
-  readonly places: PlaceLink | null;
-  readonly index: SheetIndex | null;
+  places: PlaceLink | null = null;
+  index: SheetIndex | null = null;
+  #protocol: LineProtocol | null = null;
   lastWrite: Uint8Array | null = null;
 
-  constructor({ protocol, index }: FactsDrive) {
-    this.index = index;
-    this.places = index && protocol.placesOf(index);
+  constructor() {
     const { words, written, doubts, faults } = this;
     this.facts = { ...NO_FACTS, words, written, doubts, faults };
+  }
+
+  /** From now on it is read so. */
+  read({ protocol, index }: FactsDrive): void {
+    if (index === this.index && protocol === this.#protocol) return;
+    this.index = index;
+    this.#protocol = protocol;
+    this.places = index && protocol.placesOf(index);
   }
 }
 
@@ -120,16 +129,16 @@ class Drive {
  * the drives' values and not with the trace.
  */
 export class TraceFacts {
-  readonly #driveOf: (line: string, station: number) => FactsDrive | null;
-  readonly #stationsOf: (line: string) => readonly number[];
+  readonly #driveOf: (entry: TraceEntry) => FactsDrive | null;
+  readonly #stationsOf: (entry: TraceEntry) => readonly number[];
   readonly #startMs: (session: string) => number;
-  readonly #drives = new Map<string, Drive | null>();
+  readonly #drives = new Map<string, Drive>();
   readonly #waiting = new Map<string, Map<number, TraceEntry>>();
 
-  /** `stationsOf`: all drives of a line, whom a request to all reaches. */
+  /** `driveOf`: the drive of an entry's station; `stationsOf`: all drives of its line, whom a request to all reaches. */
   constructor(
-    driveOf: (line: string, station: number) => FactsDrive | null,
-    stationsOf: (line: string) => readonly number[],
+    driveOf: (entry: TraceEntry) => FactsDrive | null,
+    stationsOf: (entry: TraceEntry) => readonly number[],
     startMs: (session: string) => number,
   ) {
     this.#driveOf = driveOf;
@@ -141,7 +150,7 @@ export class TraceFacts {
     if (entry.direction === 'event') return this.#event(entry);
     if (entry.direction === 'sent') return this.#sent(entry);
     const request = this.#waiting.get(entry.line)?.get(entry.exchange);
-    const drive = this.#drive(entry.line, entry.station);
+    const drive = this.#drive(entry);
     if (!request || !drive || request.session !== entry.session || request.station !== entry.station) return;
     this.#waiting.get(entry.line)?.delete(entry.exchange);
     const seen = this.#seen(entry);
@@ -166,15 +175,15 @@ export class TraceFacts {
     own.set(entry.exchange, entry);
     const seen = this.#seen(entry);
     for (const station of this.#reached(entry)) {
-      const drive = this.#drive(entry.line, station);
+      const drive = this.#drive({ ...entry, station });
       for (const [cell, word] of drive?.places?.written(entry.bytes) ?? []) drive?.doubts.set(cell, { ...seen, word });
     }
     if (own.size > MOST_WAITING) for (const oldest of own.keys()) return void own.delete(oldest);
   }
 
   /** The stations that a request is for: to one that nobody answers, all of the line. */
-  #reached({ line, station, bytes }: TraceEntry): readonly number[] {
-    return this.#driveOf(line, station)?.protocol.answers(bytes) === false ? this.#stationsOf(line) : [station];
+  #reached(entry: TraceEntry): readonly number[] {
+    return this.#driveOf(entry)?.protocol.answers(entry.bytes) === false ? this.#stationsOf(entry) : [entry.station];
   }
 
   #answered(drive: Drive, request: TraceEntry, reply: TraceEntry, seen: Seen): void {
@@ -209,7 +218,7 @@ export class TraceFacts {
 
   #event(entry: TraceEntry): void {
     if (entry.outcome === 'timeout') {
-      const drive = this.#drive(entry.line, entry.station);
+      const drive = this.#drive(entry);
       if (drive) drive.facts.silences++;
     }
     if (entry.outcome !== 'stop-done') return;
@@ -219,18 +228,19 @@ export class TraceFacts {
       ? [[byPerson[1], byPerson[2]]]
       : [...entry.cause.matchAll(/(\d+) ([a-z-]+)/g)].map(([, station, outcome]) => [station, outcome]);
     for (const [station, outcome] of said) {
-      const drive = this.#drive(entry.line, Number(station));
+      const drive = this.#drive({ ...entry, station: Number(station) });
       if (drive && outcome !== undefined) drive.facts.stop = { ...seen, outcome };
     }
   }
 
-  #drive(line: string, station: number): Drive | null {
-    const key = `${line} ${station}`;
-    const known = this.#drives.get(key);
-    if (known !== undefined) return known;
-    const found = this.#driveOf(line, station);
-    const drive = found && new Drive(found);
+  /** The drive of an entry, read from now on as it was then. */
+  #drive(entry: TraceEntry): Drive | null {
+    const found = this.#driveOf(entry);
+    if (!found) return null;
+    const key = `${entry.line} ${found.station}`;
+    const drive = this.#drives.get(key) ?? new Drive();
     this.#drives.set(key, drive);
+    drive.read(found);
     return drive;
   }
 

@@ -1,5 +1,6 @@
 import { pinnedIn } from '../sheet/shelf';
 import type { JobLine } from '../job/job';
+import { lineThen, type LineHistory } from '../job/line-history';
 import { framingOf } from '../modbus/framing';
 import type { SheetIndex } from '../sheet/index-sheet';
 import { dialectProtocol } from './dialect-protocol';
@@ -38,3 +39,20 @@ export const protocolOfLine = (line: JobLine, sheets: ReadonlyMap<string, SheetI
     line.protocol,
     line.stations.map(({ sheet }) => pinnedIn(sheets, sheet)),
   );
+
+/** What the line of an entry spoke at its time; each line as it was is worked out once. */
+export function protocolsThen(
+  history: LineHistory,
+  sheets: ReadonlyMap<string, SheetIndex>,
+): (at: Parameters<typeof lineThen>[1]) => LineProtocol | null {
+  const known = new Map<JobLine, LineProtocol | null>();
+  return (at) => {
+    const line = lineThen(history, at);
+    if (!line) return null;
+    const made = known.get(line);
+    if (made !== undefined) return made;
+    const protocol = protocolOfLine(line, sheets);
+    known.set(line, protocol);
+    return protocol;
+  };
+}

@@ -27,8 +27,9 @@ export interface ExportContext {
   /** Wall clock at the session's start, in milliseconds. */
   readonly startedAtMs: number;
   readonly lineName: (line: string) => string;
-  readonly indexOf: (line: string, station: number) => SheetIndex | null;
-  readonly protocolOf: (line: string) => LineProtocol | null;
+  /** By which an entry is read: sheet and protocol of its time. */
+  readonly indexOf: (entry: TraceEntry) => SheetIndex | null;
+  readonly protocolOf: (entry: TraceEntry) => LineProtocol | null;
 }
 
 /** Turns entries into rows one after the other; it remembers requests, for a reply's meaning needs its request. */
@@ -52,12 +53,7 @@ export function exporter({
       station: entry.station,
       direction: entry.direction,
       hex: bytesToHex(entry.bytes, ' '),
-      meaning: textOf(
-        entry,
-        requests.get(exchange) ?? null,
-        indexOf(entry.line, entry.station),
-        protocolOf(entry.line),
-      ),
+      meaning: textOf(entry, requests.get(exchange) ?? null, indexOf(entry), protocolOf(entry)),
       outcome: entry.outcome,
       lineFaults: entry.lineFaults.join(' '),
       exchange: entry.exchange,

@@ -55,10 +55,10 @@ it('gives what reading each entry gives, also where a reply’s request lies in 
     withOlder(EMPTY_RECORD, [all.slice(0, 1999), all.slice(1999, 2002), all.slice(2002, 4000)].map(packBlock)),
     all.slice(4000, 4900),
   );
-  const meanings = new Meanings((line, station) => ({
-    protocol: line === 'K1' ? protocol : null,
-    index: station === 1 ? index : null,
-  }));
+  const meanings = new Meanings(
+    ({ line, station }) => ({ protocol: line === 'K1' ? protocol : null, index: station === 1 ? index : null }),
+    () => 'as now',
+  );
   for (let round = 0; round < 2; round++)
     for (let place = firstOf(record); place < endOf(record); place++) {
       const entry = entryOf(record, place)!;
@@ -77,9 +77,38 @@ it('reads each different meaning twice at most', () => {
   );
   const record = withOlder(EMPTY_RECORD, [packBlock(many.flat())]);
   const sentence = jest.fn(protocol.sentence);
-  const meanings = new Meanings(() => ({ protocol: { ...protocol, sentence }, index: null }));
+  const meanings = new Meanings(
+    () => ({ protocol: { ...protocol, sentence }, index: null }),
+    () => 'as now',
+  );
   for (let place = firstOf(record); place < endOf(record); place++) meanings.of(record, place);
   expect(sentence.mock.calls.length).toBeGreaterThan(0);
   // A few replies of the block's beginning look for a request that may lie before it.
   expect(sentence.mock.calls.length).toBeLessThanOrEqual(2 * one.length + 200);
+});
+
+it('the same bytes are read anew where the line was set up otherwise', () => {
+  const reply = {
+    ...entries(1)[0]!,
+    line: 'K1',
+    station: 1,
+    exchange: 0,
+    direction: 'event',
+    outcome: 'yard',
+    cause: 'same',
+  } as const;
+  const record = withOlder(EMPTY_RECORD, [
+    packBlock(Array.from({ length: 8 }, (_, sequence) => ({ ...reply, sequence }))),
+  ]);
+  const asked: number[] = [];
+  const meanings = new Meanings(
+    ({ sequence }) => {
+      asked.push(sequence);
+      return { protocol: null, index: null };
+    },
+    ({ sequence }) => (sequence < 4 ? 'before' : 'after'),
+  );
+  for (let place = 0; place < 8; place++) meanings.of(record, firstOf(record) + place);
+  // What came twice is kept; from 4 on it is another thing.
+  expect(asked).toEqual([0, 1, 4]);
 });

@@ -1,15 +1,18 @@
 import type { LineProtocol } from '../protocol/line-protocol';
 import type { SheetIndex } from '../sheet/index-sheet';
 import type { TraceBlock } from './block';
-import { DIRECTIONS } from './entry';
+import { DIRECTIONS, type TraceEntry } from './entry';
 import { blockOf, entryOf, REQUEST_WITHIN, requestOf, type TraceRecord } from './record';
 import { textOf } from './text';
 
-/** What a line speaks, and the sheet of a station on it. */
-export type Speaks = (
-  line: string,
-  station: number,
-) => { readonly protocol: LineProtocol | null; readonly index: SheetIndex | null };
+/** What the line of an entry spoke, and the sheet by which its station is read. */
+export type Speaks = (entry: TraceEntry) => {
+  readonly protocol: LineProtocol | null;
+  readonly index: SheetIndex | null;
+};
+
+/** What stands for how lines were set up at a moment: the same for two moments at which entries are read alike. */
+export type SetUp = (moment: Pick<TraceEntry, 'session' | 'sequence'>) => unknown;
 
 /** Meanings that are kept, a power of two; one that another one takes the place of is read anew. */
 const PLACES = 1 << 16;
@@ -21,6 +24,7 @@ interface Kept {
   readonly i: number;
   /** Where its request stands in the block; -1 where it has none. */
   readonly request: number;
+  readonly setUp: unknown;
   readonly text: string;
 }
 
@@ -30,12 +34,14 @@ interface Kept {
  */
 export class Meanings {
   readonly #speaks: Speaks;
+  readonly #setUp: SetUp;
   readonly #kept: (Kept | undefined)[] = new Array<Kept | undefined>(PLACES);
   /** The hash that came last at each place: what comes once only is not worth keeping. */
   readonly #seen = new Int32Array(PLACES);
 
-  constructor(speaks: Speaks) {
+  constructor(speaks: Speaks, setUp: SetUp) {
     this.#speaks = speaks;
+    this.#setUp = setUp;
   }
 
   /** The meaning of the entry at a place; empty where there is none. */
@@ -49,9 +55,10 @@ export class Meanings {
     const hash = hashOf(block, i) ^ (request < 0 ? 0 : Math.imul(hashOf(block, request), 31));
     const slot = hash & (PLACES - 1);
     const known = this.#kept[slot];
-    if (known && isSame(known, block, i, request)) return known.text;
+    const setUp = this.#setUp({ session: block.session, sequence: block.first + i });
+    if (known && known.setUp === setUp && isSame(known, block, i, request)) return known.text;
     const text = this.#read(record, place);
-    if (this.#seen[slot] === hash) this.#kept[slot] = { block, i, request, text };
+    if (this.#seen[slot] === hash) this.#kept[slot] = { block, i, request, setUp, text };
     this.#seen[slot] = hash;
     return text;
   }
@@ -59,7 +66,7 @@ export class Meanings {
   #read(record: TraceRecord, place: number): string {
     const entry = entryOf(record, place);
     if (!entry) return '';
-    const { protocol, index } = this.#speaks(entry.line, entry.station);
+    const { protocol, index } = this.#speaks(entry);
     return textOf(entry, requestOf(record, place), index, protocol).toLowerCase();
   }
 }
@@ -75,7 +82,7 @@ function hashOf(block: TraceBlock, i: number): number {
   return hash ^ (hash >>> 15);
 }
 
-/** Whether all that a meaning depends on is the same: line, station, direction, outcome, faults, cause, and the bytes of both. */
+/** Whether all else that a meaning depends on is the same: line, station, direction, outcome, faults, cause, and the bytes of both. */
 function isSame(kept: Kept, block: TraceBlock, i: number, request: number): boolean {
   const { block: other, i: at } = kept;
   return (

@@ -5,8 +5,8 @@ import Popover from '@mui/material/Popover';
 import { useMemo } from 'react';
 import { useBenchState } from '../../bench/bench-context';
 import { goTo } from '../../bench/hooks/go-to';
-import { protocolOn } from '../../bench/hooks/line-protocol';
-import { indexOf } from '../../bench/state/bench-state';
+import { protocolThen } from '../../bench/hooks/line-protocol';
+import { indexThen } from '../../bench/state/bench-state';
 import { bytesToHex } from '../../core/bytes/hex';
 import type { Source } from '../../core/handover/document';
 import { entryNumbered, requestOf } from '../../core/trace/record';
@@ -40,9 +40,9 @@ export function SourcePopover({ from, anchor, onClose }: SourceProps) {
 function Exchange({ from }: { readonly from: Extract<Source, { of: 'exchange' }> }) {
   const record = useBenchState((state) => state.record);
   const startMs = useBenchState((state) => state.sessionStartMs.get(from.session) ?? 0);
-  const protocol = useBenchState((state) => protocolOn(state, from.line));
   const found = useMemo(() => entryNumbered(record, from.session, from.sequence), [record, from]);
-  const index = useBenchState((state) => (found ? indexOf(state, from.line, found.entry.station) : null));
+  const protocol = useBenchState((state) => (found ? protocolThen(state, found.entry) : null));
+  const index = useBenchState((state) => (found ? indexThen(state, found.entry) : null));
   if (!found) return <p>This page does not hold that exchange any more; the exported trace has it.</p>;
   const request = requestOf(record, found.place);
   return (

@@ -3,8 +3,8 @@
 import { defaultRangeExtractor, useVirtualizer, type Range } from '@tanstack/react-virtual';
 import { memo, useLayoutEffect, useRef, useState } from 'react';
 import { useBenchState } from '../../bench/bench-context';
-import { indexOf, stationKey } from '../../bench/state/bench-state';
-import { protocolOn } from '../../bench/hooks/line-protocol';
+import { indexThen, stationKey } from '../../bench/state/bench-state';
+import { protocolThen } from '../../bench/hooks/line-protocol';
 import { bytesToHex } from '../../core/bytes/hex';
 import type { TraceEntry } from '../../core/trace/entry';
 import { entryOf, requestOf, type TraceRecord } from '../../core/trace/record';
@@ -121,8 +121,8 @@ const MARK = { sent: '▸', received: '◂', event: '·' } as const;
 const MARK_TEXT = { sent: 'sent', received: 'received', event: 'event' } as const;
 
 const useText = (entry: TraceEntry | null, request: TraceEntry | null): string => {
-  const index = useBenchState((state) => (entry ? indexOf(state, entry.line, entry.station) : null));
-  const protocol = useBenchState((state) => (entry ? protocolOn(state, entry.line) : null));
+  const index = useBenchState((state) => (entry ? indexThen(state, entry) : null));
+  const protocol = useBenchState((state) => (entry ? protocolThen(state, entry) : null));
   return entry ? textOf(entry, request, index, protocol) : '';
 };
 

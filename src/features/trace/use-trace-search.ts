@@ -3,8 +3,8 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Bench } from '../../bench/bench';
 import { useBench, useBenchState } from '../../bench/bench-context';
-import { indexOf, type BenchState } from '../../bench/state/bench-state';
-import { protocolOn } from '../../bench/hooks/line-protocol';
+import { indexThen, type BenchState } from '../../bench/state/bench-state';
+import { protocolThen } from '../../bench/hooks/line-protocol';
 import { startTraceSearcher, type TraceSearcher } from '../../bench/workers/trace-searcher';
 import { entryOf, requestOf, sizeOf } from '../../core/trace/record';
 import { traceTerms, TraceSearch, type TraceKnowledge } from '../../core/trace/search';
@@ -37,12 +37,11 @@ const knowledgeOf = (state: () => BenchState): TraceKnowledge => ({
   meaning: (record, place) => {
     const entry = entryOf(record, place);
     if (!entry) return '';
-    const { line, station } = entry;
     return textOf(
       entry,
       requestOf(record, place),
-      indexOf(state(), line, station),
-      protocolOn(state(), line),
+      indexThen(state(), entry),
+      protocolThen(state(), entry),
     ).toLowerCase();
   },
   beganAt: (session) => secondOfDay(state().sessionStartMs.get(session) ?? 0),
@@ -117,6 +116,7 @@ export function useTraceSearch(text: string): Found | null {
   const sheets = useBenchState((state) => state.sheets);
   const lines = useBenchState((state) => state.job?.lines);
   const pastLines = useBenchState((state) => state.pastLines);
+  const sessionLines = useBenchState((state) => state.sessionLines);
   // The worker lives, with what it was given, as long as words are looked for; what bytes mean is told to another one where that changes.
   useEffect(() => {
     if (!isThere) return;
@@ -125,13 +125,13 @@ export function useTraceSearch(text: string): Found | null {
       kept.current?.end();
       kept.current = null;
     };
-  }, [bench, isThere, sheets, lines, pastLines]);
+  }, [bench, isThere, sheets, lines, pastLines, sessionLines]);
   useEffect(() => {
     if (traceTerms(text).length === 0) return;
     return isThere && kept.current
       ? searchThere(bench, kept.current, text, setFound)
       : searchHere(bench, text, setFound);
-  }, [bench, text, isThere, sheets, lines, pastLines]);
+  }, [bench, text, isThere, sheets, lines, pastLines, sessionLines]);
   // What the filter before found stays until this one has found something: a list that blinks with every key cannot be read.
   return traceTerms(text).length > 0 ? found : null;
 }

@@ -110,7 +110,7 @@ async function worked() {
   };
   const open = (bytes: Uint8Array | string, name = 'record.zip') =>
     ask({ kind: 'open', file: new File([typeof bytes === 'string' ? bytes : Uint8Array.from(bytes)], name) });
-  return { ask, sources, record, archive, closed, open, entries };
+  return { database, ask, sources, record, archive, closed, open, entries };
 }
 
 it('the worker makes the record out of the trace that is kept, and its digest is that of its JSON', async () => {
@@ -255,6 +255,25 @@ it('a visit has what was seen since it began, and nothing of the one before', as
   expect(after).not.toContain('How it stops: steps');
   expect(after).toContain('no answer of it is in the trace');
   expect((await of(start)).since).toBe('2026-11-20T08:00:00.000Z');
+});
+
+it('a drive that was renumbered and got another revision keeps what was seen of it before', async () => {
+  const { ask, sources, database } = await worked();
+  const [line] = sources.job.lines;
+  const renumbered = {
+    ...line!,
+    stations: line!.stations.map((one) =>
+      one.station === 3 ? { ...one, station: 13, sheet: { slug: 'tern', revision: 99 } } : one,
+    ),
+  };
+  const job = { ...sources.job, lines: [renumbered, ...sources.job.lines.slice(1)] };
+  await database.sessions.update('s', { lines: sources.job.lines });
+  const answer = await ask({ kind: 'record', sources: { ...sources, job, sets: [], runs: [] } });
+  if (answer.kind !== 'record') throw new Error('no record');
+  const lines = answer.record.sections.find(({ id }) => id === 'lines')!.blocks;
+  const cells = lines.flatMap((block) => (block.kind === 'table' ? block.rows.map((row) => row.cells) : []));
+  const drive = cells.find((own) => own.some((cell) => cell.startsWith('13')));
+  expect(drive?.join(' ')).toMatch(/answered \d+ times, 2026-11-20 08:00:00 to /);
 });
 
 it('a record that could not be opened again says so before it is closed', async () => {

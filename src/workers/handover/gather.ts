@@ -1,34 +1,36 @@
 import type { HandoverDrive, HandoverInput, KeptSet } from '../../core/handover/drive';
 import { TraceFacts } from '../../core/handover/trace-facts';
-import { protocolOfLine } from '../../core/protocol/choose';
+import { lineThen, numberNow, sheetThen } from '../../core/job/line-history';
+import { protocolOfLine, protocolsThen } from '../../core/protocol/choose';
 import { pinnedIn, shelfOf, type Sheets } from '../../core/sheet/shelf';
 import { eachEntry } from '../../store/each-entry';
-import type { BujoDatabase, SetRow } from '../../store/database';
+import { historyOfJob, type BujoDatabase, type SetRow } from '../../store/database';
 import type { RecordSources } from '../../messages/handover';
 
 /** All that a record is made of, by what the page told and what the trace of the job holds, since the visit began. */
 export async function gather(database: BujoDatabase, sources: RecordSources): Promise<HandoverInput> {
   const { job, sets, writings, runs, visit, madeMs, zoneMinutes } = sources;
   const sheets = shelfOf(sources.sheets);
-  const lines = new Map(job.lines.map((line) => [line.id, { line, protocol: protocolOfLine(line, sheets) }]));
-  const sheetAt = (line: string, station: number) =>
-    pinnedIn(sheets, lines.get(line)?.line.stations.find((one) => one.station === station)?.sheet);
   const since = visit.sinceMs ?? -Infinity;
   const startMs = new Map<string, number>();
+  const history = historyOfJob(job, await database.sessions.where('job').equals(job.id).sortBy('startedAtMs'));
+  const protocolThen = protocolsThen(history, sheets);
   const facts = new TraceFacts(
-    (line, station) => {
-      const protocol = lines.get(line)?.protocol;
-      return protocol ? { protocol, index: sheetAt(line, station) } : null;
+    (entry) => {
+      const protocol = protocolThen(entry);
+      const index = pinnedIn(sheets, sheetThen(history, entry));
+      return protocol && { protocol, index, station: numberNow(history, entry) };
     },
-    (line) => lines.get(line)?.line.stations.map(({ station }) => station) ?? [],
+    (entry) => lineThen(history, entry)?.stations.map(({ station }) => station) ?? [],
     (session) => startMs.get(session) ?? 0,
   );
   for await (const { session, entries } of eachEntry(database, job.id)) {
     startMs.set(session.id, session.startedAtMs);
     for (const entry of entries) if (session.startedAtMs + entry.atUs / 1000 >= since) facts.take(entry);
   }
-  const drives = job.lines.flatMap((line) =>
-    line.stations.map((station): HandoverDrive => {
+  const drives = job.lines.flatMap((line) => {
+    const protocol = protocolOfLine(line, sheets);
+    return line.stations.map((station): HandoverDrive => {
       const isOwn = (row: { readonly line: string; readonly station: number }): boolean =>
         row.line === line.id && row.station === station.station;
       const own = sets.filter(isOwn).flatMap((row) => keptSet(sheets, row));
@@ -37,7 +39,7 @@ export async function gather(database: BujoDatabase, sources: RecordSources): Pr
         line,
         station,
         index: pinnedIn(sheets, station.sheet),
-        protocol: lines.get(line.id)?.protocol ?? null,
+        protocol,
         facts: facts.of(line.id, station.station),
         now: now?.set ?? null,
         visits: own
@@ -55,8 +57,8 @@ export async function gather(database: BujoDatabase, sources: RecordSources): Pr
             return index ? [{ ...row, axis, index }] : [];
           }),
       };
-    }),
-  );
+    });
+  });
   const photos = sources.photos.filter(({ atMs }) => atMs >= since);
   return { job, drives, photos, visit, madeMs, zoneMinutes };
 }

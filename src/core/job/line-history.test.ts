@@ -1,0 +1,65 @@
+import { demoJob } from '../../../tests/harness/shipped';
+import type { JobLine } from './job';
+import { earlierAfter, lineThen, linesThen, numberNow, sheetThen, type LineHistory } from './line-history';
+
+const [kiln] = demoJob().lines as [JobLine];
+const fan = kiln.stations[0]!;
+const withFan = (change: Partial<typeof fan>): JobLine => ({
+  ...kiln,
+  stations: kiln.stations.map((own) => (own.id === fan.id ? { ...own, ...change } : own)),
+});
+const bare = (): JobLine => ({ ...kiln, stations: [{ id: fan.id, station: fan.station, name: fan.name }] });
+
+const at = (sequence: number, session = 'new') => ({ session, sequence, line: kiln.id, station: 3 });
+const NEWER = { slug: 'tern', revision: 2 };
+
+/** The fan went over to a newer revision at entry 100 of the present session, and to number 9 at entry 200. */
+const history: LineHistory = {
+  now: [withFan({ sheet: NEWER, station: 9 })],
+  past: new Map([['gone', { ...kiln, id: 'gone' }]]),
+  sessions: new Map([
+    [
+      'new',
+      {
+        earlier: [
+          { before: 100, lines: [kiln] },
+          { before: 200, lines: [withFan({ sheet: NEWER })] },
+        ],
+        lines: null,
+      },
+    ],
+    ['old', { earlier: [], lines: [kiln] }],
+    ['bare', { earlier: [], lines: [bare()] }],
+  ]),
+};
+
+it('an entry is read by the sheet of its time, in its session and after it', () => {
+  expect(sheetThen(history, at(99))).toEqual(fan.sheet);
+  expect(sheetThen(history, at(100))).toEqual(NEWER);
+  expect(sheetThen(history, { ...at(200), station: 9 })).toEqual(NEWER);
+  expect(sheetThen(history, at(5, 'old'))).toEqual(fan.sheet);
+});
+
+it('a station that had no sheet then is read by the one that it has now', () => {
+  expect(sheetThen(history, at(5, 'bare'))).toEqual(NEWER);
+});
+
+it('a session of which no lines are kept, and a line that is gone, are read as they are known', () => {
+  expect(linesThen(history, at(5, 'unknown'))).toBe(history.now);
+  expect(lineThen(history, { ...at(5), line: 'gone' })?.id).toBe('gone');
+  expect(lineThen(history, { ...at(5), line: 'nobody' })).toBeNull();
+  expect(sheetThen(history, { ...at(5), line: 'nobody' })).toBeUndefined();
+});
+
+it('a station that was renumbered is found by what it is', () => {
+  expect(numberNow(history, at(5, 'old'))).toBe(9);
+  expect(numberNow(history, { ...at(300), station: 9 })).toBe(9);
+  expect(numberNow(history, { ...at(5), station: 77 })).toBe(77);
+});
+
+it('only what changes how entries are read is kept', () => {
+  const named = [{ ...kiln, name: 'another name' }];
+  expect(earlierAfter([], 7, [kiln], named)).toEqual([]);
+  expect(earlierAfter([], 7, [kiln], [withFan({ sheet: NEWER })])).toEqual([{ before: 7, lines: [kiln] }]);
+  expect(earlierAfter([], 7, [kiln], [])).toEqual([{ before: 7, lines: [kiln] }]);
+});
