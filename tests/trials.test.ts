@@ -785,3 +785,69 @@ it('the same drive and the same answers give the same report', async () => {
   };
   expect(await once()).toEqual(await once());
 });
+
+describe('a repeat that may end early', () => {
+  const HOLD: TrialStep = { id: 'hold', kind: 'hold', s: 1 };
+  const READ: TrialStep = { id: 'speed', kind: 'read', what: { role: 'actual-speed' } };
+  const LAST: TrialStep = { id: 'last', kind: 'read', what: { role: 'status-word' } };
+  const trialOf = (repeat: Partial<Extract<TrialStep, { kind: 'repeat' }>>): Trial => ({
+    ...shipped('first-contact'),
+    steps: [HOLD, READ, { id: 'again', kind: 'repeat', from: 'hold', times: 50, ...repeat }, LAST],
+    measures: [],
+  });
+  /** How often the speed was read, and what the whole came to. */
+  const cameTo = (own: Awaited<ReturnType<typeof trialAt>>) => {
+    const { steps, verdict } = own.report();
+    const done = steps.filter(({ compiled, verdict: one }) => compiled.step.id === 'speed' && one === 'passed');
+    return { times: done.length, verdict, end: own.last().end, last: steps.at(-1)?.verdict };
+  };
+
+  it('ends at its time, after the round in which that is over, and goes on behind it', async () => {
+    const own = await trialAt('tern', trialOf({ forS: 4.5 }));
+    own.start();
+    own.onward();
+    // A round takes a second and a read of about 20 ms: the fifth begins before 4.5 s, and no sixth.
+    expect(cameTo(own)).toEqual({ times: 5, verdict: 'passed', end: 'done', last: 'passed' });
+    const looks = own.report().steps.filter(({ compiled }) => compiled.step.id === 'again');
+    expect(looks.map(({ seen }) => seen).filter((seen) => seen !== '')).toEqual([
+      '1.0 s since it began',
+      '2.0 s since it began',
+      '3.0 s since it began',
+      '4.1 s since it began',
+      '5.1 s since it began',
+    ]);
+    expect(looks.at(-1)?.why).toBe('left out: the repeat was over before it');
+  });
+
+  it('ends when a bit is there, and as often as it says where it never is', async () => {
+    const own = await trialAt('tern', trialOf({ untilWhat: { role: 'fault-code' }, untilBit: 0, untilIs: true }));
+    own.start();
+    for (let i = 0; i < 30; i++) own.clock.advanceBy(100_000);
+    own.drive.setHands({ selector: 'remote', liveFault: 9 });
+    own.onward();
+    expect(cameTo(own)).toEqual({ times: 3, verdict: 'passed', end: 'done', last: 'passed' });
+    const never = await trialAt(
+      'tern',
+      trialOf({ times: 3, untilWhat: { role: 'fault-code' }, untilBit: 0, untilIs: true }),
+    );
+    never.start();
+    never.onward();
+    expect(cameTo(never)).toEqual({ times: 3, verdict: 'passed', end: 'done', last: 'passed' });
+  });
+
+  it('does not wait for ever where the drive is silent, and Stop ends it', async () => {
+    const silent = await trialAt('tern', trialOf({ untilWhat: { role: 'fault-code' }, untilBit: 0, untilIs: true }));
+    silent.start();
+    silent.clock.advanceBy(2_500_000);
+    silent.yard.bus.disturbance = { ...CALM, loseReply: 1 };
+    silent.onward();
+    expect(silent.last()).toMatchObject({ phase: 'over', end: 'surprise' });
+    const stopped = await trialAt('tern', trialOf({ forS: 1000 }));
+    stopped.start();
+    stopped.clock.advanceBy(2_500_000);
+    stopped.master.stop(3);
+    stopped.clock.advanceBy(5_000_000);
+    expect(stopped.last()).toMatchObject({ phase: 'over' });
+    expect(cameTo(stopped).times).toBeLessThan(4);
+  });
+});

@@ -37,7 +37,7 @@ async function read(bench: Bench, job: string): Promise<void> {
   set({ ...FIRST, job });
   try {
     const rows = await bench.photos.of(job);
-    if (get().job === job) set({ rows });
+    if (get().job === job && rows.length > 0) set({ rows });
   } catch (error) {
     set({ trouble: `photographs were not read: ${messageOf(error)}` });
   }

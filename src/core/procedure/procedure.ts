@@ -52,6 +52,8 @@ export interface RequestStep extends Asked {
 /** Asks again and again until a word looks as it should. */
 export interface WatchStep extends Asked {
   readonly kind: 'watch';
+  /** One look, which is good either way: where the word looks as it should, the steps before this one are left out. */
+  readonly leavesTo?: number;
   readonly everyUs: number;
   /** Counted from the end of the step before. */
   readonly withinUs: number;
@@ -81,6 +83,8 @@ export interface PauseStep extends Worded {
   readonly silent?: true;
   /** Until the next whole multiple of `us` on the line's clock; one that is over is left out. */
   readonly beat?: true;
+  /** Where so long passed since the step `since` began, the steps before `to` are left out. */
+  readonly leaves?: { readonly since: number; readonly us: number; readonly to: number };
 }
 
 /** The control word of a station is not repeated any more from here on; its drive counts as set in motion all the same. */

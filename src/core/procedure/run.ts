@@ -106,8 +106,15 @@ const bytesOf = (step: Extract<ProcedureStep, { readonly bytes: Uint8Array }>, r
 };
 
 /** A pause that is over, settings that were made: the step is done. */
-export const afterAct = (procedure: Procedure, run: RunState, nowUs: number): RunState =>
-  advanced(procedure, run, { good: true, seen: null, notYetUs: null, toUs: nowUs, exchange: 0, said: '' });
+export function afterAct(procedure: Procedure, run: RunState, nowUs: number): RunState {
+  const step = stepOf(procedure, run);
+  const record = { good: true, seen: null, notYetUs: null, toUs: nowUs, exchange: 0, said: '' };
+  if (step?.kind !== 'pause' || !step.leaves) return advanced(procedure, run, record);
+  const { since, us, to } = step.leaves;
+  const passedUs = nowUs - (run.records.find((one) => one.step === since)?.fromUs ?? nowUs);
+  const said = `${(passedUs / 1e6).toFixed(1)} s since it began`;
+  return advanced(procedure, run, { ...record, said }, passedUs >= us ? to : undefined);
+}
 
 /** A person answered the question of the step under way. */
 export function afterPerson(procedure: Procedure, run: RunState, said: string, nowUs: number): RunState {
@@ -228,7 +235,8 @@ function afterWatch(procedure: Procedure, before: RunState, step: WatchStep, rep
   const run = { ...before, seen: seen ?? before.seen };
   const { notYetUs } = before;
   const record = { good: true, seen, notYetUs, toUs: report.endedUs, exchange: report.exchange, said: '' };
-  if (seen !== null && holds(step.until, seen)) return advanced(procedure, run, record);
+  if (seen !== null && holds(step.until, seen)) return advanced(procedure, run, record, step.leavesTo);
+  if (seen !== null && step.leavesTo !== undefined) return advanced(procedure, run, record);
   const bad = step.never && wordAt(step.never.when.place);
   if (step.never && bad !== undefined && holds(step.never.when, bad))
     return unmet(procedure, run, { ...record, good: false }, `${step.never.why}: ${hexNumber(bad, step.width / 4)}`);
@@ -254,10 +262,10 @@ const recorded = (run: RunState, record: Noted): RunState => ({
   records: [...run.records, { ...record, step: run.at, fromUs: run.sinceUs }],
 });
 
-/** Notes a step and goes to the next one, past the rest of its act where it did not come as it should, to the next round, or to the end. */
-function advanced(procedure: Procedure, run: RunState, record: Noted): RunState {
+/** Notes a step and goes to the next one, past the rest of its act where it did not come as it should, past what it leaves out, to the next round, or to the end. */
+function advanced(procedure: Procedure, run: RunState, record: Noted, leavesTo?: number): RunState {
   const noted = recorded(run, record);
-  const next = (record.good ? undefined : stepOf(procedure, run)?.act?.to) ?? run.at + 1;
+  const next = (record.good ? leavesTo : stepOf(procedure, run)?.act?.to) ?? run.at + 1;
   const last = next >= procedure.steps.length;
   const round = run.round + (last ? 1 : 0);
   if (last && procedure.rounds !== null && round >= procedure.rounds)

@@ -56,7 +56,8 @@ export function compileTrial(trial: Trial, way: TrialWay): CompiledTrial {
     turns: false,
   };
   const all: ProcedureStep[] = [];
-  const steps = unrolled(trial).map(({ step, time, fault }): CompiledStep => {
+  const rolled = unrolled(trial);
+  const steps = rolled.map(({ step, time, fault }): CompiledStep => {
     const from = all.length;
     const before = at.turns;
     const made = fault === '' ? DO[step.kind](step as never, way, at) : failed(fault);
@@ -72,6 +73,9 @@ export function compileTrial(trial: Trial, way: TrialWay): CompiledTrial {
       fault: made.ok ? '' : made.error,
       isLeftOut: !made.ok && step.optional === true,
     };
+  });
+  rolled.forEach(({ ends }, i) => {
+    if (ends) endAt(all, steps, i, ends);
   });
   const bad = steps.findIndex(({ fault, isLeftOut }) => fault !== '' && !isLeftOut);
   const why =
@@ -108,26 +112,75 @@ const asOneAct = (
 /** What a step read is kept under, each time that it is done. */
 export const keptName = (id: string, time: number): string => `${id} ${time}`;
 
+/** Tells the looks of a repeat whether it is over since when it counts, and what is left out then. */
+function endAt(all: ProcedureStep[], steps: readonly CompiledStep[], i: number, { since, to }: RepeatEnd): void {
+  const look = steps[i];
+  const [from = 0, end = all.length] = [steps[since]?.from, steps[to]?.from];
+  for (let at = look?.from ?? 0; look && at < look.to; at++) {
+    const one = all[at];
+    if (one?.kind === 'pause' && one.leaves) all[at] = { ...one, leaves: { ...one.leaves, since: from, to: end } };
+    else if (one?.kind === 'watch') all[at] = { ...one, leavesTo: end };
+  }
+}
+
+/** Where a repeat began first, and what comes after it, by their places among all steps. */
+interface RepeatEnd {
+  readonly since: number;
+  readonly to: number;
+}
+
 interface Unrolled {
   readonly step: TrialStep;
   readonly time: number;
   readonly fault: string;
+  /** Of a look whether a repeat is over. */
+  readonly ends?: RepeatEnd;
 }
 
-/** The steps one by one, with those that are repeated as often as they are done. */
+/** Whether a repeat may end before it was done so many times. */
+export const mayEndEarly = ({ forS, untilWhat }: Extract<TrialStep, { kind: 'repeat' }>): boolean =>
+  (forS ?? null) !== null || (untilWhat ?? null) !== null;
+
+/** The steps one by one, with those that are repeated as often as they are done, and a look whether it is over before each time. */
 function unrolled({ steps }: Trial): readonly Unrolled[] {
   const out: Unrolled[] = [];
+  /** Where each step came first, and how often it came. */
+  const first = new Map<string, number>();
+  const times = new Map<string, number>();
+  const put = (step: TrialStep): void => {
+    const time = (times.get(step.id) ?? 0) + 1;
+    times.set(step.id, time);
+    out.push({ step, time, fault: '' });
+  };
   steps.forEach((step, i) => {
     if (steps.findIndex(({ id }) => id === step.id) < i)
       return void out.push({ step, time: 1, fault: `another step is called ${step.id} too` });
-    if (step.kind !== 'repeat') return void out.push({ step, time: 1, fault: '' });
-    const begin = steps.findIndex(({ id }) => id === step.from);
-    const body = steps.slice(Math.max(begin, 0), i).filter(({ kind }) => kind !== 'repeat');
-    if (begin < 0 || begin >= i)
+    first.set(step.id, out.length);
+    if (step.kind !== 'repeat') return put(step);
+    const since = steps.findIndex(({ id }) => id === step.from) < i ? first.get(step.from) : undefined;
+    if (since === undefined || step.from === step.id)
       return void out.push({ step, time: 1, fault: `no step before it is called ${step.from}` });
-    if (out.length + body.length * (step.times - 1) > MOST_STEPS)
+    const body = out.slice(since);
+    const looks = mayEndEarly(step);
+    if (out.length + (body.length + (looks ? 1 : 0)) * (step.times - 1) > MOST_STEPS)
       return void out.push({ step, time: 1, fault: `a trial has at most ${MOST_STEPS} steps` });
-    for (let time = 2; time <= step.times; time++) out.push(...body.map((one) => ({ step: one, time, fault: '' })));
+    const to = out.length + (body.length + (looks ? 1 : 0)) * (step.times - 1);
+    for (let time = 2; time <= step.times; time++) {
+      if (looks) {
+        put(step);
+        out[out.length - 1] = { ...(out[out.length - 1] as Unrolled), ends: { since, to } };
+      }
+      const shift = out.length - since;
+      for (const { step: one, ends } of body) {
+        put(one);
+        // A repeat among them begins and ends with them.
+        if (ends)
+          out[out.length - 1] = {
+            ...(out[out.length - 1] as Unrolled),
+            ends: { since: ends.since + shift, to: ends.to + shift },
+          };
+      }
+    }
   });
   return out;
 }

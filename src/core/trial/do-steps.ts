@@ -191,7 +191,24 @@ export const DO: Doing = {
       },
     ]);
   },
-  repeat: () => failed('a repeat is no step of its own'),
+  repeat: ({ forS, untilWhat, untilBit, untilIs = false }, way, at) => {
+    const looks: Made[] = [];
+    // What is left out, and since when it counts, is told when all steps are known.
+    if (forS !== null && forS !== undefined)
+      looks.push(
+        done([{ kind: 'pause', text: `${forS} s are over`, us: 0, leaves: { since: 0, us: forS * 1e6, to: 0 } }]),
+      );
+    if (untilWhat)
+      looks.push(
+        DO['wait-flag'](
+          { id: '', kind: 'wait-flag', what: untilWhat, bit: untilBit ?? 0, is: untilIs, withinS: 1 },
+          way,
+          at,
+        ),
+      );
+    const bad = looks.find((look) => !look.ok);
+    return bad && !bad.ok ? bad : done(looks.flatMap((look) => (look.ok ? look.value : [])));
+  },
 };
 
 /** The word that the drive holds, once more: its watch begins anew just then. */

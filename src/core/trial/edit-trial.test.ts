@@ -133,6 +133,59 @@ describe('compiling', () => {
     expect(compiled(...four, { id: 'c', kind: 'repeat', from: 'a', times: 1000 }).why).toMatch(/at most 2000 steps/);
   });
 
+  it('a repeat among repeated steps is done anew each time', () => {
+    const own = compiled(
+      { id: 'a', kind: 'hold', s: 1 },
+      { id: 'b', kind: 'read', what: { role: 'actual-speed' } },
+      { id: 'twice', kind: 'repeat', from: 'b', times: 2 },
+      { id: 'all', kind: 'repeat', from: 'a', times: 2 },
+    );
+    expect(own.steps.map(({ step, time }) => `${step.id} ${time}`)).toEqual(['a 1', 'b 1', 'b 2', 'a 2', 'b 3', 'b 4']);
+    const kept = own.procedure?.steps.flatMap((step) => (step.kind === 'request' ? [step.keeps] : []));
+    expect(kept).toEqual(['b 1', 'b 2', 'b 3', 'b 4']);
+  });
+
+  it('a repeat that may end early looks before each time, and leaves out all that is left of it', () => {
+    const own = compiled(
+      { id: 'a', kind: 'hold', s: 1 },
+      {
+        id: 'c',
+        kind: 'repeat',
+        from: 'a',
+        times: 3,
+        forS: 5,
+        untilWhat: { role: 'fault-code' },
+        untilBit: 2,
+        untilIs: true,
+      },
+      { id: 'z', kind: 'hold', s: 2 },
+    );
+    expect(own.steps.map(({ step, from }) => `${step.id} ${from}`)).toEqual(['a 0', 'c 1', 'a 3', 'c 4', 'a 6', 'z 7']);
+    expect(own.steps[1]?.text).toBe(
+      'again from a, until it was done 3 times, or 5 s are over, or bit 2 of 6.01 fault code is 1',
+    );
+    expect(
+      own.procedure?.steps.map((step) =>
+        step.kind === 'pause' ? step.leaves : step.kind === 'watch' ? step.leavesTo : null,
+      ),
+    ).toEqual([
+      undefined,
+      { since: 0, us: 5_000_000, to: 7 },
+      7,
+      undefined,
+      { since: 0, us: 5_000_000, to: 7 },
+      7,
+      undefined,
+      undefined,
+    ]);
+    expect(
+      compiled(
+        { id: 'a', kind: 'hold', s: 1 },
+        { id: 'c', kind: 'repeat', from: 'a', times: 3, untilWhat: { number: '99.99' } },
+      ).why,
+    ).toMatch(/has no 99\.99/);
+  });
+
   it('says from which step on the shaft may turn, and where it does not any more', () => {
     const stops = compileTrial(
       SHIPPED_TRIALS.find(({ id }) => id === 'stops')!,

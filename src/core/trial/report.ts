@@ -64,6 +64,7 @@ function stepReport(
   const bad = records.find(({ good }) => !good);
   const isOver = run?.phase === 'over';
   const isHere = run !== null && run.at >= from && run.at < to;
+  const isLeftOut = run !== null && records.length === 0 && from < to && (run.at >= to || run.end === 'done');
   const verdict: Verdict = bad
     ? 'failed'
     : fault !== '' || run === null
@@ -81,7 +82,9 @@ function stepReport(
         ? isOver
           ? (run?.why ?? '')
           : (run?.asks ?? '')
-        : '';
+        : isLeftOut
+          ? 'left out: the repeat was over before it'
+          : '';
   return {
     compiled,
     verdict,
@@ -101,6 +104,7 @@ function seenText(
   record: StepRecord,
   run: RunState | null,
 ): string {
+  if (done?.kind === 'pause' && done.leaves) return record.said;
   if (done?.kind === 'person') return `${record.said}${done.number?.unit ? ` ${done.number.unit}` : ''}`;
   // What was to be refused says by what it was.
   if (done?.kind === 'request')

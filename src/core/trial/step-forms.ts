@@ -15,6 +15,7 @@ export interface StepField {
     | 'number'
     | 'open-number'
     | 'what'
+    | 'open-what'
     | 'answers'
     | 'states'
     | 'level'
@@ -152,8 +153,21 @@ export const STEP_FORMS: Readonly<Record<Kind, StepForm>> = {
     fields: [
       { key: 'from', label: 'from the step called', as: 'text', width: 150 },
       { key: 'times', label: 'done so many times', as: 'number', width: 140 },
+      { key: 'forS', label: 'or until, s, are over', as: 'open-number', width: 140 },
+      { key: 'untilWhat', label: 'or until of what', as: 'open-what', width: 160 },
+      { key: 'untilBit', label: 'bit', as: 'open-number', width: 70 },
+      { key: 'untilIs', label: 'is', as: 'level', width: 90 },
     ],
-    begin: (id) => ({ id, kind: 'repeat', from: 'first', times: 3 }),
+    begin: (id) => ({
+      id,
+      kind: 'repeat',
+      from: 'first',
+      times: 3,
+      forS: null,
+      untilWhat: null,
+      untilBit: 0,
+      untilIs: true,
+    }),
   },
 };
 
@@ -180,6 +194,7 @@ export const FIELD_TAKES: Readonly<Record<StepField['as'], string>> = {
   number: 'a number that is not too large here',
   'open-number': 'a number, or nothing',
   what: 'a role, or the number of an entry of the sheet',
+  'open-what': 'a role, the number of an entry of the sheet, or nothing',
   answers: 'one answer at least, at most six, parted by |',
   states: 'one state at least, at most sixteen, parted by commas',
   level: 'there, or gone',
@@ -202,6 +217,8 @@ export function fieldValue(as: StepField['as'], text: string): unknown {
       return text.trim() === '' ? null : numberIn(text);
     case 'what':
       return whatOfText(text);
+    case 'open-what':
+      return text.trim() === '' ? null : whatOfText(text);
     case 'answers':
       return listIn(text, /\|/);
     case 'states':

@@ -62,7 +62,11 @@ export function stepText(step: TrialStep, index: SheetIndex): string {
     case 'return':
       return `it answers again within ${step.withinS} s`;
     case 'repeat':
-      return `again from ${step.from}, until it was done ${step.times} times`;
+      return [
+        `again from ${step.from}, until it was done ${step.times} times`,
+        ...(step.forS === null || step.forS === undefined ? [] : [`or ${step.forS} s are over`]),
+        ...(step.untilWhat ? [`or ${flagText(index, step.untilWhat, step.untilBit ?? 0, step.untilIs ?? false)}`] : []),
+      ].join(', ');
   }
 }
 

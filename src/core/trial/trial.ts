@@ -113,8 +113,20 @@ export const TrialStepSchema = v.variant('kind', [
   v.strictObject({ ...every, kind: v.literal('withhold'), s: Seconds }),
   /** Until the drive answers again, after a person switched it off and on or pulled a cable. */
   v.strictObject({ ...every, kind: v.literal('return'), withinS: Seconds }),
-  /** All steps from one on are done again, so that they were done so many times. */
-  v.strictObject({ ...every, kind: v.literal('repeat'), from: Slug, times: whole(2, 1000) }),
+  /**
+   * All steps from one on are done again, repeats among them too, until they were done so many times; or until so long passed since they began first, or
+   * a bit of a value is as it should be, both looked at before each new time. The bit is looked at once then, so it must last.
+   */
+  v.strictObject({
+    ...every,
+    kind: v.literal('repeat'),
+    from: Slug,
+    times: whole(2, 1000),
+    forS: v.optional(v.nullable(Seconds)),
+    untilWhat: v.optional(v.nullable(What)),
+    untilBit: v.optional(v.nullable(whole(0, 31))),
+    untilIs: v.optional(v.boolean()),
+  }),
 ]);
 export type TrialStep = v.InferOutput<typeof TrialStepSchema>;
 
