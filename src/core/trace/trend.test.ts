@@ -132,6 +132,46 @@ it('a speed of 64 bits is drawn in its unit, as one of 16 is', () => {
   expect(speedDrawn({ type: 'int64', scale }, '0004', '08 FFFF FFFF FFFF F92A')).toEqual([{ x: 2, y: -17.5 }]);
 });
 
+it('what was seen under another sheet is drawn by that one: a newer scale moves nothing of it', () => {
+  const { sheet } = ternIndex();
+  const withScale = (value: string) =>
+    indexSheet({
+      ...sheet,
+      parameters: (sheet.parameters ?? []).map((own): Parameter =>
+        own.role === 'actual-speed'
+          ? {
+              number: own.number,
+              name: own.name,
+              role: 'actual-speed',
+              type: 'uint16',
+              unit: 'Hz',
+              scale: { kind: 'resolution', value },
+              at: [SPEED_AT],
+            }
+          : own,
+      ),
+    });
+  const [old, present] = [withScale('0.01'), withScale('0.1')];
+  const reader = new TrendReader(present, registerLink(present, RTU));
+  const seen = (index: typeof old, exchange: number): void => {
+    reader.readBy(index, registerLink(index, RTU));
+    const own = { session: 's', line: 'K1', station: 3, exchange, cause: 'poll', lineFaults: [] } as const;
+    const [bytes, reply] = [rtu('03 03 01F4 0001'), rtu('03 03 02 06D6')];
+    reader.take({ ...own, sequence: 2 * exchange, atUs: exchange * 1e6, direction: 'sent', bytes, outcome: 'none' });
+    reader.take({
+      ...own,
+      sequence: 2 * exchange + 1,
+      atUs: exchange * 1e6 + 1000,
+      direction: 'received',
+      bytes: reply,
+      outcome: 'answered',
+    });
+  };
+  seen(old, 1);
+  seen(present, 2);
+  expect(reader.trend().actual.map(({ y }) => y)).toEqual([17.5, 175]);
+});
+
 // By hand: counts of 0.1 from an offset of -20; sign and magnitude with 0x8000 as the sign; decimal digits in four bits each.
 it.each<[string, Partial<Parameter>, string, number]>([
   ['an offset', { scale: { kind: 'chain', id: 'shifted' } }, '02 01F4', 30],

@@ -86,15 +86,18 @@ interface Curve {
   readonly scale: (words: readonly number[]) => number | null;
 }
 
-/** Reads reference, actual speed and status bits of one station from the entries of one session, which it is given once each, in order. */
+/**
+ * Reads reference, actual speed and status bits of one station from the entries of one session, which it is given once each, in order. Bits have the
+ * names of the sheet that it begins with; what comes after `readBy` is read by another one.
+ */
 export class TrendReader {
-  readonly #places: PlaceLink;
+  #places: PlaceLink;
   readonly #reference = track();
   readonly #actual = track();
   readonly #current = track();
   readonly #bits: readonly { readonly bit: number; readonly name: string; readonly own: Track }[];
-  readonly #status: PlacedParameter | undefined;
-  readonly #curves: readonly Curve[];
+  #status: PlacedParameter | undefined;
+  #curves: readonly Curve[] = [];
   readonly #sent: { x: number; text: string }[] = [];
   /** Requests that wait for their answer. */
   readonly #requests = new Map<number, TraceEntry>();
@@ -105,6 +108,12 @@ export class TrendReader {
     this.#bits = (index.words?.status.bits ?? [])
       .filter(({ ignored }) => !ignored)
       .map(({ bit, name }) => ({ bit, name, own: track() }));
+    this.readBy(index, places);
+  }
+
+  /** From now on entries are read by this sheet: by the one of their time. */
+  readBy(index: SheetIndex, places: PlaceLink): void {
+    this.#places = places;
     this.#status = index.byRole.get('status-word');
     this.#curves = [
       { place: index.byRole.get('speed-reference'), own: this.#reference },

@@ -2,8 +2,11 @@
 
 import { useEffect, useState } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
+import { protocolThen } from '../../bench/hooks/line-protocol';
 import { useCurrent } from '../../bench/hooks/use-current';
+import { indexOf, indexThen } from '../../bench/state/bench-state';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
+import type { TraceEntry } from '../../core/trace/entry';
 import { entriesOf, rangeOf, type TraceRecord } from '../../core/trace/record';
 import { TrendReader, type Trend } from '../../core/trace/trend';
 
@@ -29,19 +32,33 @@ export function useTrend(
     if (!line || !station || !places) return;
     let reader = new TrendReader(index, places);
     let [begun, next] = [NaN, NaN];
+    let readBy: SheetIndex | null = null;
+    /** Each entry is read by the sheet of its time; by what is looked at where that is the present one. */
+    const take = (entry: TraceEntry): void => {
+      const state = bench.state.getState();
+      const then = indexThen(state, entry);
+      if (then !== readBy) {
+        const own = then === null || then === indexOf(state, line.id, station.station) ? index : then;
+        const ownPlaces = own === index ? places : protocolThen(state, entry)?.placesOf(own);
+        reader.readBy(own, ownPlaces ?? places);
+        readBy = then;
+      }
+      reader.take(entry);
+    };
     let timer: ReturnType<typeof setTimeout>;
     /** Takes what is new; whether some is left for the next turn. */
     const readOn = (record: TraceRecord, from: number, until: number): boolean => {
       // Older blocks of the session may come in after the newer ones: the whole is read again then. Those that the page let go stay read.
       if (!(from >= begun)) {
         reader = new TrendReader(index, places);
+        readBy = null;
         begun = next = from;
       }
       const beganMs = performance.now();
       for (; next < until; next = Math.min(until, next + STRETCH)) {
         if (performance.now() - beganMs > SLICE_MS) return true;
         for (const entry of entriesOf(record, next, Math.min(until, next + STRETCH), line.id, station.station))
-          reader.take(entry);
+          take(entry);
       }
       return false;
     };
