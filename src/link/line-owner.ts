@@ -45,7 +45,9 @@ export type ProcedureTold =
   | { readonly kind: 'resume' }
   /** The step that did not come as it should is done once more. */
   | { readonly kind: 'again' }
-  | { readonly kind: 'answer'; readonly said: string };
+  | { readonly kind: 'answer'; readonly said: string }
+  /** The question is answered when the run is over. */
+  | { readonly kind: 'answer-later' };
 
 export interface LineSnapshot {
   readonly open: boolean;

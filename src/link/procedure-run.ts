@@ -4,6 +4,7 @@ import { beginRun, endRun, type RunEnd, type RunState } from '../core/procedure/
 import {
   afterAct,
   afterPerson,
+  afterPostponed,
   afterReport,
   pauseRun,
   resumeRun,
@@ -104,6 +105,8 @@ export class ProcedureRun implements Source {
         return this.#change(retryRun(this.#procedure, this.#run, nowUs));
       case 'answer':
         return this.#change(afterPerson(this.#procedure, this.#run, told.said, nowUs));
+      case 'answer-later':
+        return this.#change(afterPostponed(this.#procedure, this.#run, nowUs));
     }
   }
 

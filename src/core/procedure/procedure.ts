@@ -107,6 +107,8 @@ export interface PersonStep extends Worded {
   readonly choices: readonly { readonly name: string; readonly goesOn: boolean }[];
   /** What the number is counted in, and where it should lie; null: anywhere. */
   readonly number?: { readonly unit: string; readonly least: number | null; readonly most: number | null };
+  /** It may be answered when the run is over: nothing that comes after it sets a shaft in motion. */
+  readonly mayWait?: true;
 }
 
 export type ProcedureStep = RequestStep | WatchStep | ReturnStep | PauseStep | WithholdStep | SettingsStep | PersonStep;

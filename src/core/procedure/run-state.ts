@@ -20,6 +20,8 @@ export interface StepRecord {
   readonly exchange: number;
   /** A person's answer, or what went wrong; empty otherwise. */
   readonly said: string;
+  /** A question that is not answered yet; absent: nothing of it waits. */
+  readonly waits?: boolean;
 }
 
 /** How a cycle goes: times between the beginnings of two of its rounds, in microseconds of the line's clock. */

@@ -2,7 +2,18 @@ import { indexSheet } from '../sheet/index-sheet';
 import { emptySheet } from '../sheet/empty-sheet';
 import type { IfNot, Procedure, ProcedureStep } from './procedure';
 import { beginRun, endRun, type RunState } from './run-state';
-import { afterAct, afterPerson, afterReport, pauseRun, resumeRun, retryRun, wants, type ExchangeReport } from './run';
+import {
+  afterAct,
+  afterPerson,
+  afterPostponed,
+  answeredLater,
+  afterReport,
+  pauseRun,
+  resumeRun,
+  retryRun,
+  wants,
+  type ExchangeReport,
+} from './run';
 
 const INDEX = indexSheet({
   ...emptySheet('own', 'Own'),
@@ -171,6 +182,27 @@ describe('a person', () => {
 
   it.each(['', ' ', 'fast', 'NaN', 'Infinity'])('who says %j instead of a number is asked on', (text) => {
     expect(said(asks({ number: { unit: '', least: null, most: null } }), text)).toMatchObject({ at: 0, records: [] });
+  });
+
+  it('may put an answer off only where the question says so, and gives it when the run is over', () => {
+    const number = { unit: 'rpm', least: 100, most: 200 };
+    const firm = asks({ number });
+    expect(afterPostponed(firm, beginRun(firm, 'run', 0), 900).at).toBe(0);
+    const procedure = asks({ number, mayWait: true });
+    const over = afterAct(procedure, afterPostponed(procedure, beginRun(procedure, 'run', 0), 900), 2000);
+    expect(over).toMatchObject({ phase: 'over', end: 'done' });
+    expect(over.records[0]).toMatchObject({ good: true, said: '', waits: true });
+    expect(answeredLater(procedure, over, 0, 'fast')).toBe(over);
+    expect(answeredLater(procedure, over, 1, '150')).toBe(over);
+    for (const [text, good] of [
+      ['150', true],
+      ['99', false],
+    ] as const) {
+      const told = answeredLater(procedure, over, 0, text);
+      expect(told.records[0]).toMatchObject({ good, said: text, waits: false });
+      // It is given once.
+      expect(answeredLater(procedure, told, 0, '101')).toBe(told);
+    }
   });
 
   it('whose answer is not one of those that can be given is asked on', () => {

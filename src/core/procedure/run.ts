@@ -116,13 +116,35 @@ export function afterAct(procedure: Procedure, run: RunState, nowUs: number): Ru
   return advanced(procedure, run, { ...record, said }, passedUs >= us ? to : undefined);
 }
 
+/** A person answers the question of the step under way when the run is over, where that may wait. */
+export function afterPostponed(procedure: Procedure, run: RunState, nowUs: number): RunState {
+  const step = stepOf(procedure, run);
+  if (run.phase !== 'running' || step?.kind !== 'person' || step.mayWait !== true) return run;
+  const record = { good: true, seen: null, notYetUs: null, toUs: nowUs, exchange: 0, said: '', waits: true };
+  return advanced(procedure, run, record);
+}
+
+/** The same answer that was put off, by the place of its record; the run as it is where that takes no such answer. */
+export function answeredLater({ steps }: Procedure, run: RunState, at: number, said: string): RunState {
+  const record = run.records[at];
+  const step = record && steps[record.step];
+  const good = record?.waits && step?.kind === 'person' ? goodAnswer(step, said) : null;
+  if (!record || good === null) return run;
+  return { ...run, records: run.records.map((one, i) => (i === at ? { ...one, good, said, waits: false } : one)) };
+}
+
+/** Whether an answer is as it should be; null where it is no answer to this question. */
+function goodAnswer({ choices, number }: PersonStep, said: string): boolean | null {
+  const choice = choices.find(({ name }) => name === said);
+  if (choices.length > 0 && !choice) return null;
+  return number ? isWithin(number, said) : choice?.goesOn !== false;
+}
+
 /** A person answered the question of the step under way. */
 export function afterPerson(procedure: Procedure, run: RunState, said: string, nowUs: number): RunState {
   const step = stepOf(procedure, run);
   if (run.phase !== 'running' || step?.kind !== 'person') return run;
-  const choice = step.choices.find(({ name }) => name === said);
-  if (step.choices.length > 0 && !choice) return run;
-  const good = step.number ? isWithin(step.number, said) : choice?.goesOn !== false;
+  const good = goodAnswer(step, said);
   if (good === null) return run;
   const record = { good, seen: null, notYetUs: null, toUs: nowUs, exchange: 0, said };
   return good ? advanced(procedure, run, record) : unmet(procedure, run, record, `${step.text}: ${said}`);

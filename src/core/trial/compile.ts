@@ -18,6 +18,20 @@ const KEEPS_ITS_PLACE: ReadonlySet<TrialStep['kind']> = new Set([
   'ask-number',
 ]);
 
+/** Steps that set no shaft in motion, so that a question before them may wait for its answer. */
+const SETS_NOTHING_IN_MOTION: ReadonlySet<TrialStep['kind']> = new Set([
+  'stop',
+  'stands',
+  'read',
+  'wait',
+  'wait-bit',
+  'wait-flag',
+  'wait-state',
+  'hold',
+  'ask',
+  'ask-number',
+]);
+
 /** One step of a trial as the line will do it. */
 export interface CompiledStep {
   readonly step: TrialStep;
@@ -57,12 +71,14 @@ export function compileTrial(trial: Trial, way: TrialWay): CompiledTrial {
   };
   const all: ProcedureStep[] = [];
   const rolled = unrolled(trial);
-  const steps = rolled.map(({ step, time, fault }): CompiledStep => {
+  const lastInMotion = rolled.findLastIndex(({ step }) => !SETS_NOTHING_IN_MOTION.has(step.kind));
+  const steps = rolled.map(({ step, time, fault }, place): CompiledStep => {
     const from = all.length;
     const before = at.turns;
     const made = fault === '' ? DO[step.kind](step as never, way, at) : failed(fault);
+    const mayWait = place > lastInMotion;
     at.isThere = MOVES.has(step.kind) ? !at.isUnderWay : at.isThere && KEEPS_ITS_PLACE.has(step.kind);
-    if (made.ok) all.push(...asOneAct(made.value, step, time, from));
+    if (made.ok) all.push(...asOneAct(made.value, step, time, from).map((one) => (mayWait ? putOff(one) : one)));
     return {
       step,
       time,
@@ -108,6 +124,8 @@ const asOneAct = (
     act: { from, to: from + requests.length },
     ...(one.kind === 'request' && one.keeps !== undefined ? { keeps: keptName(id, time) } : {}),
   }));
+
+const putOff = (step: ProcedureStep): ProcedureStep => (step.kind === 'person' ? { ...step, mayWait: true } : step);
 
 /** What a step read is kept under, each time that it is done. */
 export const keptName = (id: string, time: number): string => `${id} ${time}`;

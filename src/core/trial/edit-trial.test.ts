@@ -186,6 +186,22 @@ describe('compiling', () => {
     ).toMatch(/has no 99\.99/);
   });
 
+  it('a question may wait for its answer where nothing after it sets a shaft in motion', () => {
+    const ask = (id: string): TrialStep => ({ id, kind: 'ask', question: 'Is it free?', good: ['yes'], bad: ['no'] });
+    const own = compiled(
+      ask('before'),
+      { id: 'go', kind: 'reference', to: '10 %' },
+      ask('turning'),
+      { id: 'stop', kind: 'stop' },
+      ask('after'),
+    );
+    expect(own.procedure?.steps.flatMap((step) => (step.kind === 'person' ? [step.mayWait] : []))).toEqual([
+      undefined,
+      true,
+      true,
+    ]);
+  });
+
   it('says from which step on the shaft may turn, and where it does not any more', () => {
     const stops = compileTrial(
       SHIPPED_TRIALS.find(({ id }) => id === 'stops')!,

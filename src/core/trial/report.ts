@@ -65,15 +65,18 @@ function stepReport(
   const isOver = run?.phase === 'over';
   const isHere = run !== null && run.at >= from && run.at < to;
   const isLeftOut = run !== null && records.length === 0 && from < to && (run.at >= to || run.end === 'done');
+  const waits = records.some((record) => record.waits === true);
   const verdict: Verdict = bad
     ? 'failed'
-    : fault !== '' || run === null
-      ? 'not-done'
-      : records.length === to - from && (run.at >= to || run.end === 'done')
-        ? 'passed'
-        : isHere && !isOver
-          ? 'under-way'
-          : 'not-done';
+    : waits
+      ? 'open'
+      : fault !== '' || run === null
+        ? 'not-done'
+        : records.length === to - from && (run.at >= to || run.end === 'done')
+          ? 'passed'
+          : isHere && !isOver
+            ? 'under-way'
+            : 'not-done';
   const why = bad
     ? bad.said || (isHere ? (run?.why ?? '') : '')
     : fault !== ''
@@ -82,9 +85,11 @@ function stepReport(
         ? isOver
           ? (run?.why ?? '')
           : (run?.asks ?? '')
-        : isLeftOut
-          ? 'left out: the repeat was over before it'
-          : '';
+        : waits
+          ? 'to be answered yet'
+          : isLeftOut
+            ? 'left out: the repeat was over before it'
+            : '';
   return {
     compiled,
     verdict,

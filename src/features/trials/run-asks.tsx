@@ -2,6 +2,7 @@ import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { useBench } from '../../bench/bench-context';
 import type { RunView } from '../../bench/state/runs';
+import type { PersonStep } from '../../core/procedure/procedure';
 import { ActButton } from '../../ui/act-button';
 import { TypedField } from '../../ui/fields';
 import { Warning } from '../../ui/panel';
@@ -43,21 +44,41 @@ export function RunAsks({ view: { id, run, procedure }, isStopping }: AsksProps)
       )}
       {run.asks === '' && run.phase === 'running' && step?.kind === 'person' && (
         <>
-          <strong>{step.question}</strong>
-          {step.choices.map(({ name, goesOn }) => (
-            <Button
-              key={name}
-              variant={goesOn ? 'contained' : 'outlined'}
-              color={goesOn ? 'primary' : 'inherit'}
-              onClick={() => answer(name)}
-            >
-              {name}
+          <PersonAnswer key={run.at} step={step} onAnswer={answer} />
+          {step.mayWait && (
+            <Button variant="text" color="inherit" onClick={() => bench.tell(id, { kind: 'answer-later' })}>
+              Answer it later
             </Button>
-          ))}
-          {step.number && <NumberAnswer key={run.at} unit={step.number.unit} onAnswer={answer} />}
+          )}
         </>
       )}
     </div>
+  );
+}
+
+/** A question and what can be answered to it. */
+export function PersonAnswer({
+  step,
+  onAnswer,
+}: {
+  readonly step: PersonStep;
+  readonly onAnswer: (said: string) => void;
+}) {
+  return (
+    <>
+      <strong>{step.question}</strong>
+      {step.choices.map(({ name, goesOn }) => (
+        <Button
+          key={name}
+          variant={goesOn ? 'contained' : 'outlined'}
+          color={goesOn ? 'primary' : 'inherit'}
+          onClick={() => onAnswer(name)}
+        >
+          {name}
+        </Button>
+      ))}
+      {step.number && <NumberAnswer unit={step.number.unit} onAnswer={onAnswer} />}
+    </>
   );
 }
 

@@ -2,9 +2,11 @@
 
 import Button from '@mui/material/Button';
 import { lazy, Suspense, useMemo } from 'react';
+import type { Bench } from '../../bench/bench';
 import { useBench } from '../../bench/bench-context';
 import { usePhotos } from '../../bench/hooks/use-photos';
 import { fileName, saveFile } from '../../bench/workers/ask-file-worker';
+import { answeredLater } from '../../core/procedure/run';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { CompiledTrial } from '../../core/trial/compile';
 import { bandOf, leftBand, movesAxis, type Sample } from '../../core/trial/expect';
@@ -17,6 +19,7 @@ import { TypedField } from '../../ui/fields';
 import { dateText } from '../../ui/format';
 import { Panel } from '../../ui/panel';
 import { PhotoStrip } from '../../ui/photo-strip';
+import { PersonAnswer } from './run-asks';
 import { StepsTable } from './steps-table';
 import { putRun, useTrials } from './trials-store';
 import type { RunDrawing } from './use-run-trial';
@@ -83,6 +86,7 @@ export function RunResult({ index, compiled, row, drawing: { rampS, axis } }: Re
           }
         >
           {report.measures.length > 0 && run?.phase === 'over' && <Measures measures={report.measures} />}
+          {run?.phase === 'over' && <OpenQuestions row={row} />}
           {run?.phase === 'over' && (
             <div className={styles.remark}>
               <Remark row={row} />
@@ -127,14 +131,34 @@ function sinceBegin({ run, samples }: TrialRunRow): readonly Sample[] {
   return samples.flatMap(({ x, y }) => (x >= from && (run?.phase !== 'over' || x <= to) ? [{ x: x - from, y }] : []));
 }
 
+/** Shows a run as it is now, and keeps it. */
+function keepRun(bench: Bench, row: TrialRunRow, what: string): void {
+  putRun(row);
+  bench.trials.keep(row).catch(() => bench.state.setState({ refused: `${what} is not kept in this browser` }));
+}
+
+/** Questions that were put off while the trial ran. */
+function OpenQuestions({ row }: { readonly row: TrialRunRow }) {
+  const bench = useBench();
+  const { procedure } = row.compiled;
+  const { run } = row;
+  if (!run || !procedure) return null;
+  return run.records.map(({ step: at, waits }, i) => {
+    const step = procedure.steps[at];
+    const answer = (said: string): void =>
+      keepRun(bench, { ...row, run: answeredLater(procedure, run, i, said) }, 'the answer');
+    return waits && step?.kind === 'person' ? (
+      <div key={i} className={styles.asks} role="group" aria-label="To be answered yet">
+        <PersonAnswer step={step} onAnswer={answer} />
+      </div>
+    ) : null;
+  });
+}
+
 /** What a person saw, kept with the run. */
 function Remark({ row }: { readonly row: TrialRunRow }) {
   const bench = useBench();
-  const put = (remark: string): void => {
-    const next = { ...row, remark: remark.slice(0, 2000) };
-    putRun(next);
-    bench.trials.keep(next).catch(() => bench.state.setState({ refused: 'the remark is not kept in this browser' }));
-  };
+  const put = (remark: string): void => keepRun(bench, { ...row, remark: remark.slice(0, 2000) }, 'the remark');
   return (
     <TypedField
       label="What you saw: display, tachometer, direction, anything odd"

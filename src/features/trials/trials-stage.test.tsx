@@ -46,6 +46,21 @@ it('runs what moves nothing without asking for a state, asks the person, and kee
   expect(rows[rows.length - 1]?.remark).toBe('quiet');
 });
 
+it('a question that may wait is answered when the run is over; until then it is open', async () => {
+  const { rows, onward } = await stage();
+  await userEvent.click(screen.getByRole('button', { name: 'Run “First contact” on 3 · kiln fan' }));
+  onward(2);
+  await userEvent.click(screen.getByRole('button', { name: 'Answer it later' }));
+  onward(1);
+  expect(screen.getByRole('heading', { name: /^What came: \? cannot be told/ })).toBeInTheDocument();
+  const waits = within(screen.getByRole('group', { name: 'To be answered yet' }));
+  expect(waits.getByText(/^Does its own display show the type/)).toBeInTheDocument();
+  await userEvent.click(waits.getByRole('button', { name: 'it agrees' }));
+  expect(screen.getByRole('heading', { name: /^What came: ✓ passed/ })).toBeInTheDocument();
+  expect(screen.queryByRole('group', { name: 'To be answered yet' })).toBeNull();
+  expect(rows[rows.length - 1]?.run?.records.at(-1)).toMatchObject({ said: 'it agrees', good: true });
+});
+
 it('a shaft in motion is said, the step under way too; ending it stops the shaft', async () => {
   const { onward, readStatus, own } = await stage();
   await choose('How it stops');
