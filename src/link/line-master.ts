@@ -554,12 +554,13 @@ export class LineMaster implements LineOwner {
   }
 
   #reportOf(result: ExchangeResult): ExchangeReport {
-    const { outcome, exchange, endedUs, request } = result;
+    const { outcome, exchange, sentUs, endedUs, request } = result;
     return {
       outcome: outcome === 'answered' || outcome === 'sent' ? outcome : outcome === 'exception' ? 'refused' : 'silent',
       refusal: this.#refusalOf(result),
       words: learnedFrom(result, this.#places.get(request.station) ?? null),
       exchange,
+      sentUs,
       endedUs,
     };
   }

@@ -80,7 +80,7 @@ export class RawLine implements LineOwner {
     this.#run?.end('replaced', 'another one was begun');
     this.#run = new ProcedureRun(procedure, id, {
       nowUs: () => this.#clock.now(),
-      report: ({ endedUs }) => ({ outcome: 'sent', refusal: '', words: [], exchange: 0, endedUs }),
+      report: ({ sentUs, endedUs }) => ({ outcome: 'sent', refusal: '', words: [], exchange: 0, sentUs, endedUs }),
       setEnd: (settings) => this.reconfigure(settings),
       driven: () => [],
       changed: (run) => this.#listener.procedure(run),

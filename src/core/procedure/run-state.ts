@@ -14,7 +14,7 @@ export interface StepRecord {
   /** When the step before ended, and when this one did; line clock, microseconds. */
   readonly fromUs: number;
   readonly toUs: number;
-  /** When a watch last saw that it was not so yet: what it waited for came after that. Null where it was so at once. */
+  /** When a watch had last asked and it was not so yet: what it waited for came after that. Null where it was so at once. */
   readonly notYetUs: number | null;
   /** The exchange on which it rests; 0 where there was none. */
   readonly exchange: number;

@@ -70,6 +70,7 @@ const report = (endedUs: number, word?: number, outcome: ExchangeReport['outcome
   refusal: outcome === 'refused' ? 'not now' : '',
   words: word === undefined ? [] : [[SPEED.cells[0]!, word & 0xffff]],
   exchange: endedUs,
+  sentUs: endedUs - 20,
   endedUs,
 });
 const after = (procedure: Procedure, ...reports: readonly ExchangeReport[]): RunState =>
@@ -81,7 +82,7 @@ describe('a watch over a number', () => {
   it('is met by a number with its sign, and remembers when it was last not so', () => {
     const run = after(procedure, report(100, 0), report(200, -9), report(300, -15));
     expect(run.at).toBe(1);
-    expect(run.records[0]).toMatchObject({ good: true, seen: 0xfff1, notYetUs: 200, toUs: 300 });
+    expect(run.records[0]).toMatchObject({ good: true, seen: 0xfff1, notYetUs: 180, toUs: 300 });
   });
 
   it('knows of no time before it where it was so at once', () => {
@@ -90,13 +91,13 @@ describe('a watch over a number', () => {
 
   it('does not count a look that told nothing', () => {
     const run = after(procedure, report(100, 0), report(200, undefined, 'silent'), report(300, -10));
-    expect(run.records[0]).toMatchObject({ notYetUs: 100, toUs: 300 });
+    expect(run.records[0]).toMatchObject({ notYetUs: 80, toUs: 300 });
   });
 
   it('begins anew with the next step', () => {
     const twice = trial(watch(0, 5), watch(10, 15));
     const run = after(twice, report(100, 90), report(200, 3), report(300, 12));
-    expect(run.records.map(({ notYetUs }) => notYetUs)).toEqual([100, null]);
+    expect(run.records.map(({ notYetUs }) => notYetUs)).toEqual([80, null]);
     expect(run.end).toBe('done');
   });
 });

@@ -41,6 +41,8 @@ export interface ExchangeReport {
   readonly refusal: string;
   readonly words: Told;
   readonly exchange: number;
+  /** When its request had left, and when it was over; line clock, microseconds. */
+  readonly sentUs: number;
   readonly endedUs: number;
 }
 
@@ -264,7 +266,8 @@ function afterWatch(procedure: Procedure, before: RunState, step: WatchStep, rep
     return unmet(procedure, run, { ...record, good: false }, `${step.never.why}: ${hexNumber(bad, step.width / 4)}`);
   if (report.endedUs - run.sinceUs > step.withinUs)
     return unmet(procedure, run, { ...record, seen: run.seen, good: false }, overdueText(step, run.seen));
-  return { ...run, notYetUs: seen === null ? notYetUs : report.endedUs, dueUs: report.endedUs + step.everyUs };
+  // The drive looked after it was asked, and before its answer was here: it was not so yet at the first of the two.
+  return { ...run, notYetUs: seen === null ? notYetUs : report.sentUs, dueUs: report.endedUs + step.everyUs };
 }
 
 /** What was seen in place of what should have been. */
