@@ -3,7 +3,7 @@ import type { HandoverInput } from '../src/core/handover/drive';
 import { makeRecord } from '../src/core/handover/make-record';
 import { NO_VISIT } from '../src/core/handover/visit';
 import { itemsOfText } from '../src/core/process-image/items-of-text';
-import type { OwnBlock } from '../src/core/process-image/own-block';
+import type { OwnBlock } from '../src/core/process-image/own-block-schema';
 import { demoJob } from './harness/shipped';
 
 const [DEMO] = demoJob().blocks ?? [];

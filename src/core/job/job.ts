@@ -2,7 +2,7 @@ import * as v from 'valibot';
 import { CableSchema } from '../cable/cable';
 import { WiringSchema } from '../cable/wiring';
 import { IpPlanSchema } from '../line/ip-plan';
-import { OwnBlockSchema } from '../process-image/own-block';
+import { OwnBlockSchema } from '../process-image/own-block-schema';
 import { TrialSchema } from '../trial/trial';
 import { SerialSettingsSchema } from '../sheet/link-section';
 import { Slug, Text, whole } from '../schema/primitives';

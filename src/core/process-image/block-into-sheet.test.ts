@@ -6,7 +6,7 @@ import { sheetFile } from '../sheet/sheet-file';
 import type { Sheet } from '../sheet/sheet';
 import { blockIntoSheet, type BlockAt } from './block-into-sheet';
 import { blocksName, cycleBlocks } from './cycle-blocks';
-import type { OwnBlock } from './own-block';
+import type { OwnBlock } from './own-block-schema';
 import { lengthOf } from './pack';
 
 type Item = OwnBlock['items'][number];

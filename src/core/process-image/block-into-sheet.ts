@@ -4,7 +4,7 @@ import type { Parameter } from '../sheet/parameter-section';
 import { cellOf, type Place } from '../sheet/place';
 import { wordsOfType } from '../values/type';
 import { IMAGE_ORDERS, isNumber, ITEM_TYPES } from './image';
-import type { OwnBlock } from './own-block';
+import type { OwnBlock } from './own-block-schema';
 import { bytesOf } from './pack';
 
 /** Where a block of the user's lies at the drive: registers from one on, or the words of its process data. */

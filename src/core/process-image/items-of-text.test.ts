@@ -2,7 +2,7 @@ import { pick, seededRandom } from '../random/random';
 import { declarationsOf, type NamedItem } from './controller';
 import { ITEM_TYPES, type ItemType } from './image';
 import { itemsOfText } from './items-of-text';
-import { MOST_ITEMS } from './own-block';
+import { MOST_ITEMS } from './own-block-schema';
 import { packed } from './pack';
 
 const TYPES = Object.keys(ITEM_TYPES) as ItemType[];

@@ -2,7 +2,7 @@ import { wholeIn } from '../bytes/whole';
 import type { NamedItem } from './controller';
 import { ITEM_TYPES, type ItemType } from './image';
 import { bytesOf } from './pack';
-import { MOST_BYTES, MOST_ITEMS } from './own-block';
+import { MOST_BYTES, MOST_ITEMS } from './own-block-schema';
 
 /** Elementary types by their names in IEC 61131-3, and our own. */
 const TYPES: ReadonlyMap<string, ItemType> = new Map<string, ItemType>([

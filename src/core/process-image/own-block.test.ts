@@ -2,7 +2,8 @@ import { pick, seededRandom } from '../random/random';
 import { TELEGRAM_BLOCKS } from './blocks';
 import { addressIn, type NamedItem } from './controller';
 import { ITEM_TYPES, layoutFaults, type ItemType } from './image';
-import { clashesWith, ownBlockOf, OwnBlockSchema, placeOfOwn, remarksOn, type OwnBlock } from './own-block';
+import { clashesWith, ownBlockOf, placeOfOwn, remarksOn } from './own-block';
+import { OwnBlockSchema, type OwnBlock } from './own-block-schema';
 import { lengthOf, packed } from './pack';
 import * as v from 'valibot';
 

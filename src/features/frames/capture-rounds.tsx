@@ -11,7 +11,7 @@ import { functionName } from '../../core/modbus/lookup';
 import { STANDARD_BLOCKS, type Block } from '../../core/process-image/blocks';
 import { ORDER_NAMES } from '../../core/process-image/order-names';
 import type { ImageOrder } from '../../core/process-image/image';
-import type { OwnBlock } from '../../core/process-image/own-block';
+import type { OwnBlock } from '../../core/process-image/own-block-schema';
 import { blocksOfDrive } from '../../core/process-image/register-blocks';
 import { ChoiceField } from '../../ui/fields';
 import { inMs } from '../../ui/format';

@@ -10,14 +10,8 @@ import { typeName, type NamedItem } from '../../core/process-image/controller';
 import { IMAGE_ORDERS, ITEM_TYPES, type ImageOrder, type ItemType } from '../../core/process-image/image';
 import { ORDER_NAMES } from '../../core/process-image/order-names';
 import { itemsOfText } from '../../core/process-image/items-of-text';
-import {
-  clashesWith,
-  MOST_BYTES,
-  MOST_ITEMS,
-  MOST_START,
-  remarksOn,
-  type OwnBlock,
-} from '../../core/process-image/own-block';
+import { clashesWith, remarksOn } from '../../core/process-image/own-block';
+import { MOST_BYTES, MOST_ITEMS, MOST_START, type OwnBlock } from '../../core/process-image/own-block-schema';
 import { lengthOf, packed } from '../../core/process-image/pack';
 import { ActButton, whyOff } from '../../ui/act-button';
 import { ChoiceField } from '../../ui/fields';

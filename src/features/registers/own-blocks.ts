@@ -1,6 +1,6 @@
 import type { Bench } from '../../bench/bench';
 import { withOne } from '../../core/job/job';
-import type { OwnBlock } from '../../core/process-image/own-block';
+import type { OwnBlock } from '../../core/process-image/own-block-schema';
 
 /** Puts a block of the user's in place of the one with its id, or after the others. */
 export const keepBlock = (bench: Bench, block: OwnBlock): boolean =>
