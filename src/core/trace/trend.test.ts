@@ -1,7 +1,7 @@
 import { RTU } from '../modbus/framing';
 import { k1, rtu } from '../../../tests/harness/line';
 import { ternIndex } from '../../../tests/harness/sheets';
-import { indexSheet } from '../sheet/index-sheet';
+import { indexSheet, type SheetIndex } from '../sheet/index-sheet';
 import type { Parameter } from '../sheet/parameter-section';
 import type { Sheet } from '../sheet/sheet';
 import type { TraceEntry } from './entry';
@@ -98,31 +98,33 @@ it('a track is asked for any moment: its last reading before it, and nothing in 
 
 const SPEED_AT = { kind: 'register', table: 'holding-register', address: 500 } as const;
 
-/** What is drawn of the fan's speed where its entry has another form, from one answer. */
-function speedDrawn(form: Partial<Parameter>, quantity: string, words: string, scalings: Sheet['scalings'] = []) {
+/** The fan as if its speed had another form. */
+function withSpeed(form: Partial<Parameter>, scalings: Sheet['scalings'] = []): SheetIndex {
   const { sheet } = ternIndex();
-  const index = indexSheet({
+  const speed = { role: 'actual-speed', type: 'uint16', unit: 'Hz', ...form, at: [SPEED_AT] } as const;
+  return indexSheet({
     ...sheet,
     scalings: [...(sheet.scalings ?? []), ...scalings],
     parameters: (sheet.parameters ?? []).map((own): Parameter =>
-      own.role === 'actual-speed'
-        ? {
-            number: own.number,
-            name: own.name,
-            role: 'actual-speed',
-            type: 'uint16',
-            unit: 'Hz',
-            ...form,
-            at: [SPEED_AT],
-          }
-        : own,
+      own.role === 'actual-speed' ? { number: own.number, name: own.name, ...speed, at: [...speed.at] } : own,
     ),
   });
-  const reader = new TrendReader(index, registerLink(index, RTU));
-  const own = { session: 's', line: 'K1', station: 3, exchange: 1, cause: 'poll', lineFaults: [] } as const;
+}
+
+/** Gives a reader one read of the speed and its answer, a second later. */
+function seen(reader: TrendReader, exchange: number, quantity: string, words: string): void {
+  const own = { session: 's', line: 'K1', station: 3, exchange, cause: 'poll', lineFaults: [] } as const;
+  const [sequence, atUs] = [2 * exchange, 2e6 * exchange];
   const [bytes, reply] = [rtu(`03 03 01F4 ${quantity}`), rtu(`03 03 ${words}`)];
-  reader.take({ ...own, sequence: 0, atUs: 1e6, direction: 'sent', bytes, outcome: 'none' });
-  reader.take({ ...own, sequence: 1, atUs: 2e6, direction: 'received', bytes: reply, outcome: 'answered' });
+  reader.take({ ...own, sequence, atUs: atUs - 1e6, direction: 'sent', bytes, outcome: 'none' });
+  reader.take({ ...own, sequence: sequence + 1, atUs, direction: 'received', bytes: reply, outcome: 'answered' });
+}
+
+/** What is drawn of the fan's speed where its entry has another form, from one answer. */
+function speedDrawn(form: Partial<Parameter>, quantity: string, words: string, scalings: Sheet['scalings'] = []) {
+  const index = withSpeed(form, scalings);
+  const reader = new TrendReader(index, registerLink(index, RTU));
+  seen(reader, 1, quantity, words);
   return reader.trend().actual;
 }
 
@@ -133,43 +135,16 @@ it('a speed of 64 bits is drawn in its unit, as one of 16 is', () => {
 });
 
 it('what was seen under another sheet is drawn by that one: a newer scale moves nothing of it', () => {
-  const { sheet } = ternIndex();
-  const withScale = (value: string) =>
-    indexSheet({
-      ...sheet,
-      parameters: (sheet.parameters ?? []).map((own): Parameter =>
-        own.role === 'actual-speed'
-          ? {
-              number: own.number,
-              name: own.name,
-              role: 'actual-speed',
-              type: 'uint16',
-              unit: 'Hz',
-              scale: { kind: 'resolution', value },
-              at: [SPEED_AT],
-            }
-          : own,
-      ),
-    });
-  const [old, present] = [withScale('0.01'), withScale('0.1')];
+  const [old, present] = ['0.01', '0.1'].map((value) => withSpeed({ scale: { kind: 'resolution', value } })) as [
+    SheetIndex,
+    SheetIndex,
+  ];
   const reader = new TrendReader(present, registerLink(present, RTU));
-  const seen = (index: typeof old, exchange: number): void => {
+  [old, present].forEach((index, i) => {
     reader.readBy(index, registerLink(index, RTU));
-    const own = { session: 's', line: 'K1', station: 3, exchange, cause: 'poll', lineFaults: [] } as const;
-    const [bytes, reply] = [rtu('03 03 01F4 0001'), rtu('03 03 02 06D6')];
-    reader.take({ ...own, sequence: 2 * exchange, atUs: exchange * 1e6, direction: 'sent', bytes, outcome: 'none' });
-    reader.take({
-      ...own,
-      sequence: 2 * exchange + 1,
-      atUs: exchange * 1e6 + 1000,
-      direction: 'received',
-      bytes: reply,
-      outcome: 'answered',
-    });
-  };
-  seen(old, 1);
-  seen(present, 2);
-  expect(reader.trend().actual.map(({ y }) => y)).toEqual([17.5, 175]);
+    seen(reader, 1 + i, '0001', '02 06D6');
+  });
+  expect(reader.trend().actual.map(({ y }) => y)).toEqual([17.5, null, 175]);
 });
 
 // By hand: counts of 0.1 from an offset of -20; sign and magnitude with 0x8000 as the sign; decimal digits in four bits each.
