@@ -78,6 +78,15 @@ it('an order of bytes is kept by an entry of its own, and keeps a further way ou
   ]);
 });
 
+it('an item that comes otherwise than its block keeps that in its entry', () => {
+  const own = block('from-drive', [{ ...item('place', 'int32', 0), order: 'little' }, item('rest', 'int32', 4)]);
+  const made = blockIntoSheet(shippedIndex('tern'), own, registers(60_000)).parameters;
+  expect(made.slice(-2).map(({ number, order }) => [number, order])).toEqual([
+    ['place', 'DCBA'],
+    ['rest', undefined],
+  ]);
+});
+
 it('what is no word of its own, or lies over another value, is left out with its reason', () => {
   const tern = shippedIndex('tern');
   const control = tern.byRole.get('control-word')!;

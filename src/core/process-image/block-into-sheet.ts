@@ -101,7 +101,8 @@ function placeOf(item: Item, { direction }: OwnBlock, at: BlockAt): Place | stri
 }
 
 /** The order in which an item's bytes come, as an entry says it; undefined for the highest first. */
-function orderOf({ type }: Item, { order }: OwnBlock): Parameter['order'] {
+function orderOf({ type, order: ofItem }: Item, block: OwnBlock): Parameter['order'] {
+  const order = ofItem ?? block.order;
   const bits = isNumber(type) ? ITEM_TYPES[type] : 16;
   const own = IMAGE_ORDERS[order][bits];
   return own === IMAGE_ORDERS.big[bits] ? undefined : (own as Parameter['order']);

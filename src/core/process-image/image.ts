@@ -32,6 +32,8 @@ export interface ImageItem {
   readonly byte: number;
   /** Of a bool, 0 to 7; absent: 0. */
   readonly bit?: number | undefined;
+  /** How its bytes lie where that is not as in the rest of the image; absent: as there. */
+  readonly order?: ImageOrder | undefined;
 }
 
 export type ImageFaultCode = 'overlap' | 'outside-image' | 'wrong-size' | 'value-out-of-range';
@@ -95,7 +97,8 @@ export function readImage(
   return { values, faults };
 }
 
-function valueOf({ type, byte, bit = 0 }: ImageItem, order: ImageOrder, bytes: Uint8Array): string | null {
+function valueOf(item: ImageItem, ofImage: ImageOrder, bytes: Uint8Array): string | null {
+  const { type, byte, bit = 0, order = ofImage } = item;
   const own = bytes[byte] ?? 0;
   if (type === 'bool') return `${(own >>> bit) & 1}`;
   if (type === 'uint8') return `${own}`;
@@ -131,7 +134,8 @@ const LIMITS: Readonly<Partial<Record<ItemType, readonly [number, number]>>> = {
 };
 
 /** Why a value is not put into its place; empty where it is. */
-function put({ type, byte, bit = 0 }: ImageItem, order: ImageOrder, bytes: Uint8Array, text: string): string {
+function put(item: ImageItem, ofImage: ImageOrder, bytes: Uint8Array, text: string): string {
+  const { type, byte, bit = 0, order = ofImage } = item;
   if (isNumber(type)) {
     const made = encodeNumber(type, orderFor(type, order), text);
     if (!made.ok) return made.error.text;

@@ -11,7 +11,9 @@ it('tells what the exact reader tells, of any type in any order', () => {
     const type = TYPES[pick(random, TYPES.length)]!;
     const order = ORDERS[pick(random, ORDERS.length)]!;
     const bytes = Uint8Array.from({ length: 12 }, () => pick(random, 256));
-    const item = { name: 'x', type, byte: pick(random, 5), ...(type === 'bool' ? { bit: pick(random, 8) } : {}) };
+    const own = pick(random, 2) === 0 ? {} : { order: ORDERS[pick(random, ORDERS.length)]! };
+    const bit = type === 'bool' ? { bit: pick(random, 8) } : {};
+    const item = { name: 'x', type, byte: pick(random, 5), ...bit, ...own };
     const exact = Number(readImage([item], 12, order, bytes).values.get('x'));
     expect(numberReader(item, order)(bytes)).toBe(exact);
   }

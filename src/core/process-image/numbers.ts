@@ -4,7 +4,8 @@ import { IMAGE_ORDERS, isNumber, ITEM_TYPES, type ImageItem, type ImageOrder } f
  * Reads an item as a number, over and over: for long series, where exactness beyond 2^53 is not wanted. `readImage` is its exact twin. NaN where the item
  * lies beyond the end.
  */
-export function numberReader({ type, byte, bit = 0 }: ImageItem, order: ImageOrder): (bytes: Uint8Array) => number {
+export function numberReader(item: ImageItem, ofImage: ImageOrder): (bytes: Uint8Array) => number {
+  const { type, byte, bit = 0, order = ofImage } = item;
   const size = Math.ceil(ITEM_TYPES[type] / 8);
   const within = (bytes: Uint8Array): boolean => byte + size <= bytes.length;
   if (type === 'bool') return (bytes) => (within(bytes) ? ((bytes[byte] as number) >>> bit) & 1 : NaN);

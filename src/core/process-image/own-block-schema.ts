@@ -31,6 +31,8 @@ export const OwnBlockSchema = v.strictObject({
         type: v.picklist(keysOf(ITEM_TYPES)),
         byte: whole(0, MOST_BYTES - 1),
         bit: v.optional(whole(0, 7)),
+        /** How its bytes come where that is not as in the rest of the block. */
+        order: v.optional(v.picklist(keysOf(IMAGE_ORDERS))),
         /** The count that stands for 100 %. */
         full: v.optional(whole(1, 2 ** 32)),
       }),

@@ -47,6 +47,15 @@ it('says what makes its values wrong', () => {
   ]);
 });
 
+it('an item may come otherwise than the rest, which a programmer has to know', () => {
+  const own = block([item('status', 'uint16', 0), { ...item('place', 'int16', 2), order: 'little' }]);
+  expect(said(own, 'note')).toEqual([
+    'the bytes of place come otherwise than the rest: low byte first, not high byte first',
+  ]);
+  expect(v.is(OwnBlockSchema, own)).toBe(true);
+  expect(said({ ...own, order: 'little' }, 'note')).toEqual([]);
+});
+
 it('says what a programmer has to know: holes, what is left of the slot, widths, what belongs together', () => {
   const own = block([item('status', 'uint16', 0), item('position', 'int32', 6)], { size: 11, slot: 16 });
   expect(said(own, 'wrong')).toEqual([]);

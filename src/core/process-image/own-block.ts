@@ -3,6 +3,7 @@ import type { Block } from './blocks';
 import type { ControllerPlace } from './controller';
 import { layoutFaults, type ImageItem, type ImageOrder } from './image';
 import type { OwnBlock } from './own-block-schema';
+import { ORDER_NAMES } from './order-names';
 import { bytesOf, endOf } from './pack';
 
 /** Where the controller keeps a block of the user's. */
@@ -24,13 +25,14 @@ export const ownBlockOf = (
   order: as.order,
   start: as.start,
   counts: as.counts,
-  items: block.items.map(({ name, what, type, byte, bit, full }) => ({
+  items: block.items.map(({ name, what, type, byte, bit, full, order }) => ({
     name,
     what,
     type,
     byte,
     ...(bit === undefined ? {} : { bit }),
     ...(full === undefined ? {} : { full }),
+    ...(order === undefined ? {} : { order }),
   })),
 });
 
@@ -56,6 +58,7 @@ export function remarksOn(block: OwnBlock): readonly BlockRemark[] {
     ...(slot > size
       ? [`${counted(slot - size, 'byte')} behind the data ${slot - size === 1 ? 'is' : 'are'} not used and stay 0`]
       : []),
+    ...otherwise(block),
     ...unaligned(block),
     ...together(items),
   ];
@@ -111,6 +114,14 @@ function unaligned({ items, counts, start }: OwnBlock): readonly string[] {
         ];
   });
 }
+
+/** Items whose bytes come otherwise than those of the rest. */
+const otherwise = ({ items, order: ofBlock }: OwnBlock): readonly string[] =>
+  items.flatMap(({ name, order = ofBlock }) =>
+    order === ofBlock
+      ? []
+      : [`the bytes of ${name} come otherwise than the rest: ${ORDER_NAMES[order]}, not ${ORDER_NAMES[ofBlock]}`],
+  );
 
 /** What is longer than a word is torn where a controller does not copy it in one go. */
 function together(items: readonly ImageItem[]): readonly string[] {

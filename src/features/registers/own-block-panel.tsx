@@ -7,7 +7,7 @@ import { useTyped } from '../../bench/hooks/use-typed';
 import { wholeIn } from '../../core/bytes/whole';
 import { counted } from '../../core/counted';
 import { typeName, type NamedItem } from '../../core/process-image/controller';
-import { IMAGE_ORDERS, ITEM_TYPES, type ImageOrder, type ItemType } from '../../core/process-image/image';
+import { IMAGE_ORDERS, isNumber, ITEM_TYPES, type ImageOrder, type ItemType } from '../../core/process-image/image';
 import { ORDER_NAMES } from '../../core/process-image/order-names';
 import { itemsOfText } from '../../core/process-image/items-of-text';
 import { clashesWith, remarksOn } from '../../core/process-image/own-block';
@@ -45,16 +45,20 @@ const withoutBit = ({ bit: _, ...item }: Item): Item => item;
 const withoutSlot = ({ slot: _, ...block }: OwnBlock): OwnBlock => block;
 const withoutFull = ({ full: _, ...item }: Item): Item => item;
 
+const withoutOrder = ({ order: _, ...item }: Item): Item => item;
+
+const ORDERS = Object.keys(IMAGE_ORDERS) as ImageOrder[];
+
 const COLUMNS: readonly RowColumn<Item>[] = [
   textColumn(
     'item',
-    '22%',
+    '20%',
     ({ name }) => name,
     (item, name) => ({ ...item, name }),
   ),
   textColumn(
     'what it is',
-    '36%',
+    '26%',
     ({ what }) => what,
     (item, what) => ({ ...item, what }),
     false,
@@ -66,13 +70,24 @@ const COLUMNS: readonly RowColumn<Item>[] = [
     ({ type }) => type,
     (item, text) => {
       const type = TYPES.find((one) => one === text) ?? item.type;
-      return type === 'bool' ? { ...item, type, bit: item.bit ?? 0 } : withoutBit({ ...item, type });
+      const own = isNumber(type) ? item : withoutOrder(item);
+      return type === 'bool' ? { ...own, type, bit: item.bit ?? 0 } : withoutBit({ ...own, type });
     },
   ),
-  { label: 'byte', width: '12%', show: placeText, take: takePlace },
+  { label: 'byte', width: '10%', show: placeText, take: takePlace },
+  choiceColumn(
+    'bytes come',
+    '16%',
+    [['', 'as the block’s'], ...ORDERS.map((order) => [order, ORDER_NAMES[order]] as const)],
+    ({ order }) => order ?? '',
+    (item, text) => {
+      const order = ORDERS.find((one) => one === text);
+      return order && isNumber(item.type) ? { ...item, order } : withoutOrder(item);
+    },
+  ),
   {
     label: 'count of 100 %',
-    width: '16%',
+    width: '14%',
     show: ({ full }) => (full === undefined ? '' : `${full}`),
     take: (item, text) => {
       if (text.trim() === '') return withoutFull(item);
