@@ -45,7 +45,7 @@ test('from bytes to a turning shaft, and all of it in the trace after a reload',
   await bench.press('Send 0x0F45 to 3 · kiln fan');
   await expect(page.getByTestId('status-sentence')).toContainText('at speed, 17.489 Hz');
   // Known for as long as nothing else changes, though the heartbeat does with each reading.
-  await expect(page.getByTestId('status-change')).toHaveText(/^changed last, [23] s ago: at speed rose$/);
+  await expect(page.getByTestId('status-change')).toHaveText(/^changed last, (?:[2-9]|\d\d) s ago: at speed rose$/);
   await expect(page.getByText(/0x000D kept alive each 1.07 s/)).toBeVisible();
 
   // Backward.
