@@ -214,6 +214,34 @@ it('what waits goes up together and in its order, and a refusal ends its own soc
   expect([a.told.ended, b.told.ended]).toEqual([null, null]);
 });
 
+it('a command that the server cannot read ends its own socket, and the line beside it goes on', async () => {
+  const heard: number[] = [];
+  const port = await listen((socket) => socket.on('data', (bytes) => heard.push(...bytes)));
+  const { client } = pair();
+  const good = open(client, port);
+  await until(() => good.told.opened);
+  client.write(good.socket, Uint8Array.of(1));
+  const bad = open(client, port, 'a'.repeat(100));
+  client.write(good.socket, Uint8Array.of(2));
+  await until(() => heard.length === 2 && bad.told.ended !== null);
+  expect(heard).toEqual([1, 2]);
+  expect(bad.told.ended?.text).toBe('these are no commands of the bridge');
+  expect(good.told.ended).toBeNull();
+});
+
+it('one write that is longer than a command takes goes in several, in its order', async () => {
+  const heard: number[] = [];
+  const port = await listen((socket) => socket.on('data', (bytes) => heard.push(...bytes)));
+  const { client } = pair();
+  const { told, socket } = open(client, port);
+  await until(() => told.opened);
+  const long = Uint8Array.from({ length: 3 * WRITE_MAX + 7 }, (_, i) => (i * 13) % 256);
+  client.write(socket, long);
+  await until(() => heard.length === long.length);
+  expect(heard).toEqual([...long]);
+  expect(told.ended).toBeNull();
+});
+
 it('long writes are spread over as many posts as they need, and none is lost', async () => {
   let heard = 0;
   const port = await listen((socket) => socket.on('data', (bytes) => (heard += bytes.length)));

@@ -7,6 +7,7 @@ import {
   fitting,
   RefusedCommandsSchema,
   TOKEN_HEADER,
+  WRITE_MAX,
   type BridgeCommand,
 } from './bridge-protocol';
 
@@ -23,6 +24,9 @@ interface Command {
 }
 
 const GONE = 'the local server is not there any more; start it again, then the line comes back';
+
+/** What the server says of a body that it cannot read, or not to its end. */
+const UNREADABLE: ReadonlySet<number> = new Set([400, 413]);
 
 /** The local server, or this browser, grants no stream. */
 class NotGranted extends Error {}
@@ -68,8 +72,10 @@ export class BridgeClient {
     return socket;
   }
 
+  /** A stream has no frames: what is longer than one command goes in several. */
   write(socket: string, bytes: Uint8Array): void {
-    this.#post({ kind: 'write', socket, hex: bytesToHex(bytes) });
+    for (let from = 0; from < bytes.length; from += WRITE_MAX)
+      this.#post({ kind: 'write', socket, hex: bytesToHex(bytes.subarray(from, from + WRITE_MAX)) });
   }
 
   close(socket: string): void {
@@ -109,6 +115,11 @@ export class BridgeClient {
     if (answer.ok) {
       const refused = v.safeParse(RefusedCommandsSchema, await answer.json());
       for (const { socket, text } of refused.success ? refused.output : []) this.#end(socket, 'not-allowed', text);
+      return;
+    }
+    // One that the server cannot read concerns no other line: nothing of this POST was obeyed, so each goes by itself.
+    if (UNREADABLE.has(answer.status) && commands.length > 1) {
+      for (const one of commands) await this.#send([one]);
       return;
     }
     const text = (await answer.text()).slice(0, 300);

@@ -1,8 +1,9 @@
 import type { Socket } from 'node:net';
+import * as v from 'valibot';
 import { LIMITS, TcpBridge, type BridgeLimits } from '../../src/bridge/tcp-bridge';
 import { LiveClock } from '../../src/core/time/live-clock';
 import { BridgeClient } from '../../src/link/bridge-client';
-import { TOKEN_HEADER, type BridgeCommand } from '../../src/link/bridge-protocol';
+import { BridgeCommandsSchema, TOKEN_HEADER } from '../../src/link/bridge-protocol';
 
 /** Real time for tests over real sockets. */
 export const realClock = (): LiveClock =>
@@ -32,8 +33,10 @@ export function bridgePair({
       );
     }
     const given = (init.headers as Record<string, string>)[TOKEN_HEADER] ?? null;
-    const refused = bridge.obey(given, JSON.parse(init.body as string) as BridgeCommand[]);
     posts++;
+    const read = v.safeParse(BridgeCommandsSchema, JSON.parse(init.body as string));
+    if (!read.success) return Promise.resolve(new Response('these are no commands of the bridge', { status: 400 }));
+    const refused = bridge.obey(given, read.output);
     if ('status' in refused) return Promise.resolve(new Response(refused.text, { status: refused.status }));
     return Promise.resolve(refused.length === 0 ? new Response(null, { status: 204 }) : Response.json(refused));
   };
