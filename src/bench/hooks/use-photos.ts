@@ -37,7 +37,9 @@ async function read(bench: Bench, job: string): Promise<void> {
   set({ ...FIRST, job });
   try {
     const rows = await bench.photos.of(job);
-    if (get().job === job && rows.length > 0) set({ rows });
+    if (get().job !== job || rows.length === 0) return;
+    // One that was put here meanwhile may not be among those that were read.
+    set(({ rows: own }) => ({ rows: [...rows, ...own.filter(({ id }) => rows.every((row) => row.id !== id))] }));
   } catch (error) {
     set({ trouble: `photographs were not read: ${messageOf(error)}` });
   }
