@@ -1,4 +1,5 @@
 import { scalingOf } from '../core/drive/describe';
+import { rolePattern } from '../core/drive/role-value';
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { Told } from '../core/places/place-link';
 import { patternIn } from '../core/drive/seen';
@@ -14,7 +15,7 @@ export class WatchdogTime {
 
   constructor(index: SheetIndex | null) {
     this.#index = index;
-    this.#word = index?.byRole.get('watchdog-time')?.default ?? null;
+    this.#word = (index && rolePattern(index, 'watchdog-time', undefined)) ?? null;
   }
 
   /** Takes what an exchange told. */
