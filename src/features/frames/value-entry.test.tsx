@@ -45,6 +45,8 @@ it.each<[string, Omit<Parameter, 'number' | 'name' | 'at'>, number, string, stri
   ['a signed number in tenths', { type: 'int16', ...TENTHS }, 0xff51, '-17.5', '-0.1', 0xffff],
   ['a signed number', { type: 'int16' }, 0xfffe, '-2', '-3', 0xfffd],
   ['a plain number', { type: 'uint16' }, 65000, '65000', '0x10', 16],
+  ['a register of a text', { type: 'text', size: 1 }, 0x4142, '16706', '65', 65],
+  ['a date in bits', { type: 'date-bits' }, 33, '33', '34', 34],
 ])('%s is shown and typed as what it stands for', async (_, form, word, text, typed, sent) => {
   const { field, onWord } = shown(form, word);
   expect(field).toHaveValue(text);

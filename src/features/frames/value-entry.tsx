@@ -13,7 +13,7 @@ import { patternOnWire, toRaw } from '../../core/scaling/scale';
 import { chainOf, valueIn } from '../../core/drive/describe';
 import { patternOfCells } from '../../core/drive/seen';
 import { wordsOfValue } from '../../core/sets/typed-value';
-import { bitsOfParameter } from '../../core/values/type';
+import { bitsOfParameter, isNumberType } from '../../core/values/type';
 import type { PlacedParameter, SheetIndex } from '../../core/sheet/index-sheet';
 import { useSayUnread } from '../../ui/unread';
 
@@ -39,7 +39,7 @@ export function ValueEntry({
       {...entry}
       inHex={inHex}
       isFloat={parameter?.type === 'float32'}
-      entry={index && parameter ? { index, parameter } : null}
+      entry={index && parameter && isNumberType(parameter.type) ? { index, parameter } : null}
       unit={parameter?.unit ?? ''}
     />
   );
