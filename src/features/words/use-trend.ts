@@ -27,6 +27,8 @@ export function useTrend(
   const present = useBenchState((state) => state.session);
   const starts = useBenchState((state) => state.sessionStartMs);
   const session = chosen ?? present;
+  // The worker tells a moment after a change which entries came before it: they are read again then.
+  const sessionLines = useBenchState((state) => state.sessionLines);
   const [trend, setTrend] = useState<Trend | null>(null);
   useEffect(() => {
     if (!line || !station || !places) return;
@@ -75,6 +77,6 @@ export function useTrend(
       clearTimeout(timer);
       setTrend(null);
     };
-  }, [bench, places, index, line, station, session]);
+  }, [bench, places, index, line, station, session, sessionLines]);
   return { trend, session, startMs: starts.get(session) ?? 0 };
 }
