@@ -156,7 +156,7 @@ interface Unrolled {
 }
 
 /** Whether a repeat may end before it was done so many times. */
-export const mayEndEarly = ({ forS, untilWhat }: Extract<TrialStep, { kind: 'repeat' }>): boolean =>
+const mayEndEarly = ({ forS, untilWhat }: Extract<TrialStep, { kind: 'repeat' }>): boolean =>
   (forS ?? null) !== null || (untilWhat ?? null) !== null;
 
 /** The steps one by one, with those that are repeated as often as they are done, and a look whether it is over before each time. */
