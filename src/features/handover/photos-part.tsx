@@ -2,8 +2,8 @@
 
 import { useState } from 'react';
 import { useBenchState } from '../../bench/bench-context';
-import { usePhotos } from '../../bench/hooks/use-photos';
-import { photoPlaces } from '../../core/handover/sections/photographs';
+import { usePhotoRows, usePhotos } from '../../bench/hooks/use-photos';
+import { photoPlaces, strayPlaces } from '../../core/handover/sections/photographs';
 import { ChoiceField } from '../../ui/fields';
 import { PhotoStrip } from '../../ui/photo-strip';
 import styles from './handover.module.css';
@@ -12,7 +12,8 @@ import styles from './handover.module.css';
 export function PhotosPart() {
   const job = useBenchState((state) => state.job);
   const [chosen, setChosen] = useState(0);
-  const places = job ? photoPlaces(job) : [];
+  const photos = usePhotoRows();
+  const places = job ? [...photoPlaces(job), ...strayPlaces(job, photos)] : [];
   const [name = '', of = { of: 'plant' }] = places[chosen] ?? places[0] ?? [];
   const strip = usePhotos(of);
   return (

@@ -15,9 +15,20 @@ export const photoPlaces = ({ name, lines }: Job): readonly (readonly [string, P
   ]),
 ];
 
+/** What photographs are of that is not in the job any more: they are lost with it neither to the record nor to who wants them away. */
+export function strayPlaces(job: Job, photos: readonly Photo[]): readonly (readonly [string, PhotoOf])[] {
+  const known = photoPlaces(job).map(([, of]) => of);
+  const strays = photos.map(({ of }) => of).filter((of) => of.of !== 'run' && !known.some((one) => sameOf(one, of)));
+  return strays
+    .filter((of, i) => strays.findIndex((one) => sameOf(one, of)) === i)
+    .map((of) => [`a ${of.of} that is not in the job any more`, of]);
+}
+
 /** Photographs of the plant, its lines and its drives; those of trials stand with their runs. */
 export const photographBlocks = (input: HandoverInput): readonly Block[] =>
-  photoPlaces(input.job).flatMap(([name, of]) => pictures(name, of, input));
+  [...photoPlaces(input.job), ...strayPlaces(input.job, input.photos)].flatMap(([name, of]) =>
+    pictures(name, of, input),
+  );
 
 /** The photographs of one thing, the oldest first. */
 export const pictures = (name: string, of: PhotoOf, { photos, zoneMinutes }: HandoverInput): readonly Block[] =>
