@@ -1,7 +1,7 @@
 // Installs what is missing, then lint, types, unit and browser tests. One closing line counts everything.
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
-import { bin, build, endWith, install, needChromium, needNode, root, run, Trouble } from './lib/prepare.mjs';
+import { bin, build, endWith, install, needChromium, needNode, root, run, runBehind, Trouble } from './lib/prepare.mjs';
 
 const reports = path.join(root, '.cache', 'reports');
 const JEST = path.join(reports, 'jest.json');
@@ -9,12 +9,10 @@ const BROWSER = path.join(reports, 'browser.json');
 
 const read = (file) => (existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : null);
 
-/** Checks that pass or fail as a whole; each counts as one. Lint takes longest and runs beside all others and the unit tests. */
-const LINT = [['lint', bin('eslint'), ['.', '--max-warnings', '0']]];
-const CHECKS = [
+/** Checks that pass or fail as a whole; each counts as one. They stand by what runs beside them, so that both processors have something to do. */
+const FIRST = [['route types', bin('next'), ['typegen']]];
+const BESIDE_BUILD = [
   ['format', bin('prettier'), ['--check', '--log-level', 'warn', '.']],
-  ['route types', bin('next'), ['typegen']],
-  ['types', bin('tsc'), ['--noEmit']],
   ['import directions', bin('depcruise'), ['src', '--config', '.dependency-cruiser.cjs', '--output-type', 'err']],
   [
     'import directions of folders',
@@ -22,6 +20,10 @@ const CHECKS = [
     ['src', '--config', '.dependency-cruiser-folders.cjs', '--output-type', 'err'],
   ],
 ];
+const BESIDE_UNIT = [['types', bin('tsc'), ['--noEmit']]];
+/** It takes longest; what the stories leave of the processors is enough for it. */
+const BEHIND_STORIES = [['lint', bin('eslint'), ['.', '--max-warnings', '0']]];
+
 /** Stories of pages side by side, a core each; then those in which drives and clocks run in real time, one by one. */
 const STORIES = [
   ['calm', '2'],
@@ -34,10 +36,10 @@ const count = (passed, failed) => {
   totals.failed += failed;
 };
 
-async function all(checks) {
+async function all(checks, how = run) {
   for (const [name, command, args] of checks) {
     console.log(`\n== ${name}`);
-    const good = (await run(command, args)) === 0;
+    const good = (await how(command, args)) === 0;
     if (!good) console.log(`\n== ${name} failed`);
     count(good ? 1 : 0, good ? 0 : 1);
   }
@@ -57,7 +59,6 @@ async function unit() {
 
 async function browser() {
   console.log('\n== browser tests');
-  await build();
   for (const [project, workers] of STORIES) {
     rmSync(BROWSER, { force: true });
     const code = await run(bin('playwright'), ['test', `--project=${project}`, `--workers=${workers}`], {
@@ -76,8 +77,10 @@ try {
   needChromium();
   mkdirSync(reports, { recursive: true });
   rmSync(JEST, { force: true });
-  await Promise.all([all(LINT), all(CHECKS).then(unit)]);
-  await browser();
+  await all(FIRST);
+  await Promise.all([build(), all(BESIDE_BUILD)]);
+  await Promise.all([unit(), all(BESIDE_UNIT)]);
+  await Promise.all([browser(), all(BEHIND_STORIES, runBehind)]);
   console.log(`\n${totals.passed} passed, ${totals.failed} failed`);
   if (totals.failed > 0) throw new Trouble('Some checks failed; they have said why above.');
 } catch (error) {

@@ -31,17 +31,37 @@ export function needNode(version = process.versions.node) {
     throw new Trouble(`Bujo needs Node.js 20.9 or newer; this is ${version}. Install a newer one and start again.`);
 }
 
-/** Runs a program and resolves with its exit code; its output is shown. */
-export function run(command, args, env = {}) {
-  return new Promise((resolve) => {
-    const child = spawn(command, args, {
-      cwd: root,
-      stdio: 'inherit',
-      env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', ...env },
-    });
+const exitCode = (child) =>
+  new Promise((resolve) => {
     child.on('error', () => resolve(127));
     child.on('close', (code) => resolve(code ?? 1));
   });
+
+/** Runs a program and resolves with its exit code; its output is shown. */
+export const run = (command, args, env = {}) =>
+  exitCode(
+    spawn(command, args, {
+      cwd: root,
+      stdio: 'inherit',
+      env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', ...env },
+    }),
+  );
+
+/**
+ * As `run`, with what others leave of the processors. On Linux a program of a session of its own is weighed by that session, whatever its own weight is
+ * (sched(7), autogroup): it gets one, with the least weight. Where a system has none of this it runs as any other.
+ */
+export function runBehind(command, args) {
+  const nice = process.platform === 'win32' ? [] : ['nice', '-n', '19'];
+  const [program, ...rest] = [...nice, command, ...args];
+  const child = spawn(program, rest, { cwd: root, stdio: 'inherit', detached: nice.length > 0 });
+  const group = `/proc/${child.pid}/autogroup`;
+  if (existsSync(group)) writeFileSync(group, '19');
+  // Nobody else ends a session of its own.
+  const end = () => child.exitCode === null && child.kill();
+  process.once('exit', end);
+  for (const signal of ['SIGINT', 'SIGTERM']) process.once(signal, () => process.exit(1));
+  return exitCode(child);
 }
 
 export const bin = (name) => path.join(root, 'node_modules', '.bin', name);

@@ -18,11 +18,23 @@ export interface GivenValue {
 
 const NO_SUCH_ADDRESS = 2;
 
+/** The register tables of each sheet, looked for once: a test builds drives of one sheet by the ten thousand. */
+const tables = new WeakMap<SheetIndex, ReadonlySet<Table>>();
+
+function tablesOf(index: SheetIndex): ReadonlySet<Table> {
+  const known = tables.get(index);
+  if (known) return known;
+  const found = new Set(index.parameters.flatMap(({ place }) => (place.kind === 'register' ? [place.table] : [])));
+  tables.set(index, found);
+  return found;
+}
+
 /** A drive's two memories, as numbers: working values that the registers show, and what is kept without power. */
 export class ParameterStore {
   readonly #index: SheetIndex;
   readonly #tables: ReadonlySet<Table>;
   #kept: Nonvolatile;
+  /** What was given since power came on; the others are as they were kept, or as the factory sets them. */
   #working = new Map<string, number>();
   /** Texts and values of 64 bits that were written, as their registers. */
   #written = new Map<string, readonly number[]>();
@@ -31,15 +43,12 @@ export class ParameterStore {
   constructor(index: SheetIndex, kept: Nonvolatile) {
     this.#index = index;
     this.#kept = kept;
-    this.#tables = new Set(index.parameters.flatMap(({ place }) => (place.kind === 'register' ? [place.table] : [])));
-    this.powerUp();
+    this.#tables = tablesOf(index);
   }
 
   /** Working memory as after power comes on: what was kept, else the factory's values. */
   powerUp(): void {
-    this.#working = new Map(
-      this.#index.parameters.map(({ number, default: factory = 0 }) => [number, this.#kept[number] ?? factory]),
-    );
+    this.#working = new Map();
     this.#written = new Map(this.#keptWritten);
   }
 
@@ -79,8 +88,8 @@ export class ParameterStore {
     return 0;
   }
 
-  numberOf({ number }: PlacedParameter): number {
-    return this.#working.get(number) ?? 0;
+  numberOf({ number, default: factory = 0 }: PlacedParameter): number {
+    return this.#working.get(number) ?? this.#kept[number] ?? factory;
   }
 
   /** The number of the parameter with a role; `fallback` where the sheet has none. */
@@ -114,7 +123,9 @@ export class ParameterStore {
   }
 
   #isLocked({ lockedBy }: PlacedParameter): boolean {
-    return lockedBy !== undefined && this.#working.get(lockedBy.parameter) !== lockedBy.value;
+    if (!lockedBy) return false;
+    const lock = this.#index.byNumber.get(lockedBy.parameter);
+    return !lock || this.numberOf(lock) !== lockedBy.value;
   }
 
   setRole(role: ParameterRole, number: number): void {

@@ -55,6 +55,17 @@ export class BenchPage {
     await this.takeCommand();
   }
 
+  /** The kiln fan turning at ten times life's speed, its run word kept alive. */
+  async turnFan(): Promise<void> {
+    await this.watchFan();
+    await this.takeCommand();
+    await this.press('make ready');
+    await this.press(/^Send 0x0005/);
+    await this.press('run forward');
+    await this.press(/^Send 0x000D/);
+    await expect(this.page.getByText(/0x000D kept alive/)).toBeVisible();
+  }
+
   /** Puts the network in command of the current drive, which the demo's fan does not start with. */
   async takeCommand(): Promise<void> {
     await this.page.getByRole('tab', { name: 'Why it does not run' }).click();

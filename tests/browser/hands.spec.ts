@@ -7,26 +7,32 @@ const VIEWS = ['/', '/line', '/frames', '/words', '/scaling', '/registers', '/tr
 /** What two themes of the same page may differ in. */
 const OF_THE_THEME = ['color-contrast', 'link-in-text-block'];
 
-/**
- * In the dark theme only what a theme changes is looked at again: names, roles and order are those of the light one. `where` is what may have changed
- * since the whole page was looked at.
- */
-async function seriousFaults(
-  page: Page,
-  colorScheme: 'light' | 'dark' = 'light',
-  where: 'page' | 'stage' = 'page',
-): Promise<readonly string[]> {
-  // A button that is switched on goes from grey to black: contrast is that of its end, which comes at once so.
-  await page.emulateMedia({ reducedMotion: 'reduce' });
+/** `where` is what may have changed since the whole page was looked at. */
+type Where = 'page' | 'stage';
+
+async function seriousFaults(page: Page, where: Where = 'page', rules?: string[]): Promise<readonly string[]> {
   // Nobody reads what is right, node by node; and there are no frames, for which it would open a page of its own each time.
   const whole = new AxeBuilder({ page }).setLegacyMode().options({ resultTypes: ['violations'] });
   const axe = where === 'stage' ? whole.include('#stage') : whole;
-  const { violations } = await (colorScheme === 'dark' ? axe.withRules(OF_THE_THEME) : axe).analyze();
+  const { violations } = await (rules ? axe.withRules(rules) : axe).analyze();
   return violations
     .filter(({ impact }) => impact === 'serious' || impact === 'critical')
     .flatMap(({ id, nodes }) =>
       nodes.map(({ target, failureSummary }) => `${id} ${target.join(' ')} ${failureSummary ?? ''}`),
     );
+}
+
+/** In the dark theme only what a theme changes is looked at again: names, roles and order are those of the light one. */
+async function faultsInBothThemes(page: Page, where: Where = 'page'): Promise<readonly string[]> {
+  // A button that is switched on goes from grey to black: contrast is that of its end, which comes at once so.
+  await page.emulateMedia({ reducedMotion: 'reduce', colorScheme: 'light' });
+  const light = await seriousFaults(page, where);
+  await page.emulateMedia({ colorScheme: 'dark' });
+  await expect(page.locator('html')).toHaveAttribute('data-dark', '');
+  const dark = await seriousFaults(page, where, OF_THE_THEME);
+  await page.emulateMedia({ colorScheme: 'light' });
+  await expect(page.locator('html')).not.toHaveAttribute('data-dark', '');
+  return [...light.map((fault) => `light: ${fault}`), ...dark.map((fault) => `dark: ${fault}`)];
 }
 
 test('axe finds nothing serious on any view', async ({ page }) => {
@@ -37,85 +43,79 @@ test('axe finds nothing serious on any view', async ({ page }) => {
   }
 });
 
-for (const colorScheme of ['light', 'dark'] as const)
-  test(`axe finds nothing serious on the parts of the line, ${colorScheme}`, async ({ bench, page }) => {
-    await page.emulateMedia({ colorScheme });
-    await bench.openK1();
-    await bench.stage('Line');
-    // All of them are there with the first.
-    await expect(page.getByRole('tab').first()).toBeVisible();
-    for (const [i, tab] of (await page.getByRole('tab').all()).entries()) {
-      await tab.click();
-      await expect(page.getByRole('tabpanel').getByRole('heading').first()).toBeVisible();
-      const name = await tab.textContent();
-      expect([name, await seriousFaults(page, colorScheme, i === 0 ? 'page' : 'stage')]).toEqual([name, []]);
-    }
-  });
+test('axe finds nothing serious on the parts of the line', async ({ bench, page }) => {
+  await bench.openK1();
+  await bench.stage('Line');
+  // All of them are there with the first.
+  await expect(page.getByRole('tab').first()).toBeVisible();
+  for (const [i, tab] of (await page.getByRole('tab').all()).entries()) {
+    await tab.click();
+    await expect(page.getByRole('tabpanel').getByRole('heading').first()).toBeVisible();
+    const name = await tab.textContent();
+    expect([name, await faultsInBothThemes(page, i === 0 ? 'page' : 'stage')]).toEqual([name, []]);
+  }
+});
 
-for (const colorScheme of ['light', 'dark'] as const)
-  test(`axe finds nothing serious on the parts of Frames, ${colorScheme}`, async ({ bench, page }) => {
-    await page.emulateMedia({ colorScheme });
-    await page.getByRole('button', { name: /fence axis/ }).click();
-    await bench.stage('Frames');
-    await page.getByLabel('Name to keep it under').fill('position');
-    await bench.press('Keep in the job');
-    // All of them are there with the first.
-    await expect(page.getByRole('tab').first()).toBeVisible();
-    for (const [i, tab] of (await page.getByRole('tab').all()).entries()) {
-      await tab.click();
-      await expect(page.getByRole('tabpanel').getByRole('heading').first()).toBeVisible();
-      if ((await tab.textContent()) === 'Unknown bytes') {
-        await page.getByLabel('Bytes of unknown origin').fill('03 06 02C3 0F45 BDAF');
-        await expect(page.getByText('the CRC agrees')).toBeVisible();
-      }
-      if ((await tab.textContent()) === 'Capture') {
-        const buffer = Buffer.from('030302430001752203830261310303', 'hex');
-        await page
-          .getByLabel('Capture file')
-          .setInputFiles({ name: 'short.bin', mimeType: 'application/octet-stream', buffer });
-        await expect(page.getByTestId('capture-found')).toContainText('of');
-      }
-      const name = await tab.textContent();
-      expect([name, await seriousFaults(page, colorScheme, i === 0 ? 'page' : 'stage')]).toEqual([name, []]);
+test('axe finds nothing serious on the parts of Frames', async ({ bench, page }) => {
+  await page.getByRole('button', { name: /fence axis/ }).click();
+  await bench.stage('Frames');
+  await page.getByLabel('Name to keep it under').fill('position');
+  await bench.press('Keep in the job');
+  // All of them are there with the first.
+  await expect(page.getByRole('tab').first()).toBeVisible();
+  for (const [i, tab] of (await page.getByRole('tab').all()).entries()) {
+    await tab.click();
+    await expect(page.getByRole('tabpanel').getByRole('heading').first()).toBeVisible();
+    if ((await tab.textContent()) === 'Unknown bytes') {
+      await page.getByLabel('Bytes of unknown origin').fill('03 06 02C3 0F45 BDAF');
+      await expect(page.getByText('the CRC agrees')).toBeVisible();
     }
-  });
+    if ((await tab.textContent()) === 'Capture') {
+      const buffer = Buffer.from('030302430001752203830261310303', 'hex');
+      await page
+        .getByLabel('Capture file')
+        .setInputFiles({ name: 'short.bin', mimeType: 'application/octet-stream', buffer });
+      await expect(page.getByTestId('capture-found')).toContainText('of');
+    }
+    const name = await tab.textContent();
+    expect([name, await faultsInBothThemes(page, i === 0 ? 'page' : 'stage')]).toEqual([name, []]);
+  }
+});
 
-for (const colorScheme of ['light', 'dark'] as const)
-  test(`axe finds nothing serious on views at work, ${colorScheme}`, async ({ bench, page }) => {
-    await page.emulateMedia({ colorScheme });
-    await bench.openK1();
-    await bench.stage('Words');
-    await bench.press('Watch');
-    await expect(page.getByTestId('status-sentence')).toContainText('standing');
-    for (const look of ['Why it does not run', 'Trend']) {
-      await page.getByRole('tab', { name: look }).click();
-      expect([look, await seriousFaults(page, colorScheme)]).toEqual([look, []]);
-    }
-    for (const stage of ['Scaling', 'Frames']) {
-      await bench.stage(stage);
-      expect([stage, await seriousFaults(page, colorScheme)]).toEqual([stage, []]);
-    }
-    // A positioning drive, also on a narrow screen.
-    await bench.stage('Job');
-    await page.getByRole('button', { name: /fence axis/ }).click();
-    const isNarrow = async (): Promise<boolean> => {
-      await page.setViewportSize({ width: 390, height: 844 });
-      const width = await page.evaluate(() => document.querySelector('#stage')?.scrollWidth ?? 0);
-      await page.setViewportSize({ width: 1280, height: 800 });
-      return width <= 390;
-    };
-    await bench.stage('Registers');
-    await page.getByRole('tab', { name: 'Position and limits' }).click();
-    await page.getByRole('button', { name: /^hom homing method/ }).click();
-    expect(['position', await seriousFaults(page, colorScheme), await isNarrow()]).toEqual(['position', [], true]);
-    await page.getByRole('tab', { name: 'Cyclic block' }).click();
-    await page.getByLabel(/^A block that was copied/).fill('0237 2000');
-    expect(['block', await seriousFaults(page, colorScheme), await isNarrow()]).toEqual(['block', [], true]);
-    await bench.stage('Trials');
-    await bench.press('A move');
-    await page.getByLabel('by, mm').fill('20');
-    expect(['move', await seriousFaults(page, colorScheme), await isNarrow()]).toEqual(['move', [], true]);
-  });
+test('axe finds nothing serious on views at work', async ({ bench, page }) => {
+  await bench.openK1();
+  await bench.stage('Words');
+  await bench.press('Watch');
+  await expect(page.getByTestId('status-sentence')).toContainText('standing');
+  for (const look of ['Why it does not run', 'Trend']) {
+    await page.getByRole('tab', { name: look }).click();
+    expect([look, await faultsInBothThemes(page)]).toEqual([look, []]);
+  }
+  for (const stage of ['Scaling', 'Frames']) {
+    await bench.stage(stage);
+    expect([stage, await faultsInBothThemes(page)]).toEqual([stage, []]);
+  }
+  // A positioning drive, also on a narrow screen.
+  await bench.stage('Job');
+  await page.getByRole('button', { name: /fence axis/ }).click();
+  const isNarrow = async (): Promise<boolean> => {
+    await page.setViewportSize({ width: 390, height: 844 });
+    const width = await page.evaluate(() => document.querySelector('#stage')?.scrollWidth ?? 0);
+    await page.setViewportSize({ width: 1280, height: 800 });
+    return width <= 390;
+  };
+  await bench.stage('Registers');
+  await page.getByRole('tab', { name: 'Position and limits' }).click();
+  await page.getByRole('button', { name: /^hom homing method/ }).click();
+  expect(['position', await faultsInBothThemes(page), await isNarrow()]).toEqual(['position', [], true]);
+  await page.getByRole('tab', { name: 'Cyclic block' }).click();
+  await page.getByLabel(/^A block that was copied/).fill('0237 2000');
+  expect(['block', await faultsInBothThemes(page), await isNarrow()]).toEqual(['block', [], true]);
+  await bench.stage('Trials');
+  await bench.press('A move');
+  await page.getByLabel('by, mm').fill('20');
+  expect(['move', await faultsInBothThemes(page), await isNarrow()]).toEqual(['move', [], true]);
+});
 
 test('any command by its name, and the map of keys', async ({ bench, page }) => {
   await page.keyboard.press('Control+k');
