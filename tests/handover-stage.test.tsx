@@ -227,11 +227,11 @@ it('what takes room is told, and a trace that was let go comes back', async () =
   await stage();
   press('Look what takes it');
   expect(await screen.findByText(/^This browser does not tell how much room there is\./)).toBeInTheDocument();
-  const letGo = await screen.findByLabelText(/^Let the trace of 2026-11-20/);
+  const letGo = await screen.findByLabelText(/^Let go: Trace of 2026-11-20/);
   fireEvent.click(letGo);
-  expect(await screen.findByText(/^2 entries of 2026-11-20 .* are gone\./)).toBeInTheDocument();
+  expect(await screen.findByText(/^Gone: Trace of 2026-11-20 .*, 2 entries/)).toBeInTheDocument();
   expect(await database.traceBlocks.count()).toBe(0);
-  fireEvent.click(screen.getByText('Put them back', { selector: 'button' }));
-  await screen.findByLabelText(/^Let the trace of 2026-11-20/);
+  fireEvent.click(screen.getByText('Put it back', { selector: 'button' }));
+  await screen.findByLabelText(/^Let go: Trace of 2026-11-20/);
   expect(await database.traceBlocks.count()).toBe(1);
 });

@@ -47,6 +47,47 @@ it('two demos on one machine: taken ports are said, others are used, and the dem
   expect(second.states()).toEqual(states);
 });
 
+it('hands at a stand-in: only where it has them, and any master is let in by them', () => {
+  expect(yard.states().map(({ name, hands }) => [name, hands.join(' ')])).toEqual([
+    ['K1', ''],
+    ['E1', 'start-input any-master'],
+    ['E2', ''],
+    ['D1', ''],
+  ]);
+  expect([yard.touch('E1', 'start-input'), yard.touch('D1', 'start-input')]).toEqual([true, false]);
+});
+
+it('a lift that expects another master hangs up on the bench, and lets it in again when a person says so', async () => {
+  const line = await bench(PORTS.E1, 'modbus-tcp', 'curlew');
+  const write = async (number: number, word: number): Promise<void> => {
+    const { reply } = await line.ask(
+      Uint8Array.of(0, 1, 0, 0, 0, 6, 1, 6, (2048 + number) >> 8, (2048 + number) & 0xff, word >> 8, word & 0xff),
+      1,
+    );
+    expect(reply?.[7]).toBe(6);
+  };
+  await write(21, 0xc0a8);
+  await write(22, 0x0007);
+  await write(90, 1);
+  await write(91, 1);
+  const again = async (): Promise<string> => {
+    const next = await bench(PORTS.E1, 'modbus-tcp', 'curlew');
+    if (next.why !== null) return 'not open';
+    await new Promise((resolve) => setTimeout(resolve, 200));
+    return next.closed[0] ?? 'let in';
+  };
+  await until(() => line.closed.length > 0);
+  // While it starts nobody is let in; then the bench is not.
+  let came = await again();
+  for (let tries = 0; tries < 40 && came === 'not open'; tries++) {
+    await new Promise((resolve) => setTimeout(resolve, 200));
+    came = await again();
+  }
+  expect(came).toBe('closed-by-far');
+  yard.touch('E1', 'any-master');
+  expect(await again()).toBe('let in');
+}, 30_000);
+
 /** The bench on a TCP line: its own exchanger and port over a real bridge and real sockets. */
 async function bench(port: number, protocol: 'modbus-tcp' | 'modbus-rtu', slug: string) {
   const clock = realClock();

@@ -11,6 +11,8 @@ import { restOf } from '../src/core/trial/states';
 import { timeBetween } from '../src/core/trial/measure';
 import { reportOf } from '../src/core/trial/report';
 import { SHIPPED_TRIALS } from '../src/core/trial/shipped-trials';
+import { trialOfStored } from '../src/core/trial/stored-trial';
+import { storedPath, storedTableOf } from '../src/core/motion/stored-moves';
 import { TrialSchema, type Trial, type TrialStep } from '../src/core/trial/trial';
 import { CALM } from '../src/messages/line';
 import { K1 } from './harness/line';
@@ -778,6 +780,67 @@ it.each(Array.from({ length: TIMED_DRIVES }, (_, i) => i))(
     expect(time.most).toBeGreaterThanOrEqual(watch / 10);
   },
 );
+
+it('moves that the lift keeps itself: started by their number, over when the bench says so, within one look', async () => {
+  const mm = (value: number): number => (value * 65_536) / 40;
+  const own = await trialAt('curlew', trialOfStored(1, new Map([['133', '0.25']]), null), {
+    '23': 0,
+    '120': mm(300),
+    '122': mm(400),
+    '125': 100,
+    '126': 2,
+    '128': mm(-50),
+    '130': mm(400),
+    '132': 1,
+  });
+  own.start();
+  own.onward();
+  expect(own.last()).toMatchObject({ end: 'done' });
+  const way = { index: own.index, compiled: own.compiled, run: own.last() };
+  const axis = axisOf(own.index)!;
+  const raw = new Map(
+    own.index.parameters.flatMap(
+      ({ number, type, default: factory = 0 }) => [[number, patternOfNumber(type, factory)]] as const,
+    ),
+  );
+  for (const [number, value] of [
+    ['120', mm(300)],
+    ['122', mm(400)],
+    ['125', 100],
+    ['126', 2],
+    ['128', mm(-50)],
+    ['130', mm(400)],
+    ['132', 1],
+    ['133', 25],
+  ] as const)
+    raw.set(number, patternOfNumber(own.index.byNumber.get(number)!.type, value));
+  const known = (role: ParameterRole) => {
+    const place = own.index.byRole.get(role);
+    return place ? valueIn(own.index.sheet, place, raw.get(place.number) ?? 0) : null;
+  };
+  const path = storedPath(
+    axis,
+    storedTableOf(own.index)!,
+    1,
+    known('actual-position'),
+    (number) => raw.get(number),
+    known,
+  );
+  if (!path.ok) throw new Error(path.error);
+  const time = timeBetween(way, 'moves', 'moves')!;
+  // It is there a lag of its shaft later, and says so when it has been in its window for as long as is set; the bench looks each 20 ms at most.
+  const [lagS, windowS, lookS] = [2 * 0.006 + 0.004, 0.02, 0.05];
+  expect(time.most).toBeGreaterThanOrEqual(path.value.seconds!);
+  expect(time.least).toBeLessThanOrEqual(path.value.seconds! + lagS + windowS + lookS);
+  expect(own.report().measures[0]).toMatchObject({ verdict: 'passed' });
+});
+
+it('a stored move is not begun where it would go round, or where the sheet keeps none', async () => {
+  const none = await trialAt('pipit', trialOfStored(1, new Map(), null));
+  expect(none.compiled.why).toMatch(/the sheet lists no moves that the drive keeps itself/);
+  const trial = trialOfStored(9, new Map(), null);
+  expect((await trialAt('curlew', trial)).compiled.why).toMatch(/move 9 is not in the table: it has 8/);
+});
 
 it('the same drive and the same answers give the same report', async () => {
   const once = async () => {

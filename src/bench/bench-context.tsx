@@ -76,7 +76,11 @@ const serverBench = (): Bench => ({
   },
   looks: { of: () => Promise.resolve(undefined), keep: () => Promise.resolve() },
   trials: { of: () => Promise.resolve([]), keep: () => Promise.resolve(), drop: () => Promise.resolve() },
-  room: { of: () => Promise.resolve([]), letGo: () => Promise.resolve(() => Promise.resolve()) },
+  room: {
+    of: () => Promise.resolve([]),
+    letGo: () => Promise.resolve(() => Promise.resolve()),
+    copyText: () => Promise.resolve(null),
+  },
   records: {
     of: () => Promise.resolve({ visit: NO_VISIT, records: [] }),
     changeVisit: () => Promise.resolve(NO_VISIT),

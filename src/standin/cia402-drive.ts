@@ -14,6 +14,7 @@ import { ParameterStore, type GivenValue, type Nonvolatile, type Table } from '.
 import type { SerialDrive } from './rtu-station';
 import type { LinkEnd } from './serial-station';
 import { Shaft } from './shaft';
+import { StoredMoves, type StoredMove } from './stored-moves';
 import { faultWithRole } from './fault-with-role';
 import type { Hands, YardDrive } from './yard-drive';
 
@@ -28,11 +29,15 @@ const NETWORK = 2;
 const VELOCITY = 2;
 const POSITION = 1;
 const HOMING = 6;
+const STORED = -1;
 const COUNTS_PER_TURN = 65_536;
 /** Accelerations are counted in so many counts per second squared. */
 const ACCELERATION_COUNTS = 64;
 /** What a sheet that says nothing of moves gives: so many counts per second, and per second squared. */
 const MOVE = { speed: 1_638_400, acceleration: 2_048_000 };
+/** Modes in which the shaft goes to places; what it does there is not steered by the reference. */
+const NO_SPEED: ReadonlySet<number> = new Set([POSITION, HOMING, STORED]);
+const ANY_MASTER = '0.0.0.0';
 const FAULT_ACTION = 0;
 const QUICK_STOP_ACTION = 1;
 
@@ -65,6 +70,10 @@ export class Cia402Drive implements SerialDrive, YardDrive {
   #link: LinkEnd;
   readonly #axis: Axis;
   readonly #lists: Lists;
+  readonly #stored: StoredMoves;
+  /** Inputs that the machine or a hand closes, beside those of the axis. */
+  #closed = 0;
+  #master: string;
   #waiting: Target | null = null;
   #acknowledged = false;
   #lastTarget: number;
@@ -84,6 +93,7 @@ export class Cia402Drive implements SerialDrive, YardDrive {
     this.#full = fullScaleOf(index);
     this.#store = new ParameterStore(index, kept);
     this.#lists = new Lists(index, this.#store, clock, (way) => this.#listLate(way));
+    this.#stored = new StoredMoves(index, this.#store, clock, (move) => this.#goStored(move));
     this.#shaft = new Shaft(clock);
     this.#link = linkOf(this.#store, fallback);
     this.#lastTarget = this.#store.number('actual-position', 0);
@@ -91,10 +101,17 @@ export class Cia402Drive implements SerialDrive, YardDrive {
       settings: () => this.#axisSettings(),
       way: () => (this.#shaft.way() * COUNTS_PER_TURN) / 60,
       waySpeed: () => (this.#shaft.speed() * COUNTS_PER_TURN) / 60,
-      arrived: (by) => (by === 'homing' ? this.#foundHome() : this.#arrived()),
+      arrived: (by) => {
+        if (by === 'homing') return this.#foundHome();
+        // What was cut off does not go on by itself.
+        if (by === 'move') this.#stored.arrived();
+        else this.#stored.end();
+        this.#arrived();
+      },
       lost: () => this.#trip(faultWithRole(index.sheet, 'following-error')),
       ended: () => this.#steer(),
     });
+    this.#master = this.#masterSet();
     this.#upFromUs = clock.now();
     // It has been under power for a while when the bench meets it.
     this.#machine.started();
@@ -121,6 +138,24 @@ export class Cia402Drive implements SerialDrive, YardDrive {
     if (hands.liveFault !== 0) this.#trip(hands.liveFault);
   }
 
+  /** Whether a master at this address (dotted) is let in, by what was set when the drive started. */
+  admits(address: string): boolean {
+    return this.#master === ANY_MASTER || this.#master === address;
+  }
+
+  /** A person at the drive's keys lets any master in; its keys keep what they set. */
+  letAnyMasterIn(): void {
+    this.#store.setRole('master-high', 0);
+    this.#store.setRole('master-low', 0);
+    this.#onKeep(this.#store.keep());
+    this.#master = this.#masterSet();
+  }
+
+  #masterSet(): string {
+    const [high, low] = [this.#store.number('master-high', 0), this.#store.number('master-low', 0)];
+    return [high >> 8, high & 0xff, low >> 8, low & 0xff].join('.');
+  }
+
   powerOff(): void {
     this.#powered = false;
     this.#machine.powerUp();
@@ -134,6 +169,7 @@ export class Cia402Drive implements SerialDrive, YardDrive {
     this.#fault = 0;
     this.#store.powerUp();
     this.#link = linkOf(this.#store, this.#link);
+    this.#master = this.#masterSet();
     this.#halt(this.#full.value * COAST);
     this.#start(bootMs);
     this.#onRestart(bootMs);
@@ -168,7 +204,11 @@ export class Cia402Drive implements SerialDrive, YardDrive {
       if (!this.#lists.isOn()) return null;
       this.#lists.touched('read');
     }
-    const live = parameter.role ? this.#live(parameter.role) : livingNumber(parameter, this.#clock.now());
+    const live = this.#stored.isShownBy(parameter.number)
+      ? this.#stored.underWay()
+      : parameter.role
+        ? this.#live(parameter.role)
+        : livingNumber(parameter, this.#clock.now());
     const number = live ?? this.#store.numberOf(parameter);
     return this.#store.wordOf(parameter, address, number, table);
   }
@@ -193,7 +233,7 @@ export class Cia402Drive implements SerialDrive, YardDrive {
       case 'life-sign-back':
         return this.#store.number('life-sign', 0);
       case 'axis-inputs':
-        return this.#axis.inputs();
+        return this.#axis.inputs() + this.#closed;
       case 'current':
         return this.isTurning() ? 14 + Math.round((24 * Math.abs(this.#speed())) / this.#full.value) : 0;
       case 'torque':
@@ -240,6 +280,7 @@ export class Cia402Drive implements SerialDrive, YardDrive {
     if (this.#machine.state() !== 'fault' && this.#machine.state() !== 'reaction') this.#fault = 0;
     if (this.#isPositioning()) this.#handshake(bit(before, 4), bit(word, 4), bit(word, 5), bit(word, 6));
     if (this.#mode() === HOMING) this.#startHoming(bit(before, 4), bit(word, 4));
+    if (this.#mode() === STORED) this.#startStored(bit(before, 4), bit(word, 4));
     this.#feedWatchdog();
   }
 
@@ -257,7 +298,37 @@ export class Cia402Drive implements SerialDrive, YardDrive {
     else this.#go(target);
   }
 
+  /** A stored move starts as bit 4 rises, acknowledged until it falls; while one is under way no other is taken. */
+  #startStored(was: boolean, is: boolean): void {
+    if (!is) this.#acknowledged = false;
+    else if (!was && this.#mayStartStored()) this.#acknowledged = this.#stored.start();
+  }
+
+  #mayStartStored(): boolean {
+    return this.#machine.state() === 'enabled' && this.#stored.underWay() === 0 && !bit(this.#machine.word(), 8);
+  }
+
+  /** An input of the machine closes for a moment, as a hand at a button does. */
+  pressInput(input: number, us: number): void {
+    this.#closed = 2 ** input;
+    this.#clock.at(this.#clock.now() + us, () => (this.#closed = 0));
+    if (this.#isRemote() && this.#mode() === STORED && this.#stored.isStartedBy(input) && this.#mayStartStored())
+      this.#stored.start();
+  }
+
+  #goStored({ to, speed, relative }: StoredMove): void {
+    const acceleration = this.#acceleration('move-acceleration', MOVE.acceleration);
+    const deceleration = this.#acceleration('move-deceleration', acceleration);
+    this.#axis.go(relative ? this.#axis.position() + to : to, { speed, acceleration, deceleration }, 'trapezoid');
+    this.#lastTarget = this.#axis.position();
+    if (this.#axis.isMoving()) return;
+    // What an end switch bars ends the row of moves; a target at which it stands already is over at once.
+    if (this.#axis.isAtLimit()) this.#stored.end();
+    else this.#stored.arrived();
+  }
+
   #forgetSetPoint(): void {
+    this.#stored.end();
     this.#waiting = null;
     this.#acknowledged = false;
   }
@@ -343,7 +414,7 @@ export class Cia402Drive implements SerialDrive, YardDrive {
     if (state === 'quick-stop' || state === 'reaction') return this.#halt(slope * QUICK);
     if (state === 'switched-on') return this.#halt(slope);
     if (state !== 'enabled') return this.#halt(this.#full.value * COAST);
-    if (this.#isPositioning() || this.#mode() === HOMING) {
+    if (NO_SPEED.has(this.#mode())) {
       if (bit(this.#machine.word(), 8)) this.#halt(slope);
       return;
     }
@@ -410,6 +481,8 @@ export class Cia402Drive implements SerialDrive, YardDrive {
         return this.#axis.isThere();
       case HOMING:
         return !this.#axis.isMoving();
+      case STORED:
+        return this.#stored.underWay() === 0 && this.#axis.isThere();
       default:
         return this.#shaft.speed() === this.#shaft.target();
     }
@@ -419,6 +492,7 @@ export class Cia402Drive implements SerialDrive, YardDrive {
   #modeBits(): number {
     switch (this.#mode()) {
       case POSITION:
+      case STORED:
         return this.#acknowledged ? 0x1000 : 0;
       case HOMING:
         return { 'not-done': 0, 'under-way': 0, done: 0x1000, failed: 0x2000 }[this.#axis.homing()];

@@ -14,6 +14,7 @@ import type { AxisStart } from '../core/trial/expect-position';
 import type { CompiledTrial } from '../core/trial/compile';
 import type { Sample } from '../core/trial/expect';
 import type { TraceBlock } from '../core/trace/block';
+import { keepCopy } from './copies';
 
 /** One run of a tab's line worker. Wall-clock time is stored here once; entries count microseconds from it. */
 export interface SessionRow {
@@ -164,6 +165,15 @@ export interface RecordRow {
   readonly ships?: boolean;
 }
 
+/** What was there before a newer program changed the database. */
+export interface CopyRow {
+  /** The version of the database that it is of. */
+  readonly version: number;
+  readonly madeMs: number;
+  /** Rows as they were, by the names of their tables. */
+  readonly tables: Readonly<Record<string, readonly unknown[]>>;
+}
+
 /** The number of a sheet that was stored before revisions had rows of their own. */
 const revisionIn = (sheet: unknown): number =>
   typeof sheet === 'object' && sheet !== null && 'revision' in sheet && Number.isInteger(sheet.revision)
@@ -197,6 +207,7 @@ export class BujoDatabase extends Dexie {
   readonly records!: EntityTable<RecordRow, 'digest'>;
   readonly runs!: EntityTable<RunRow, 'id'>;
   readonly nonvolatile!: Table<NonvolatileRow, [string, number]>;
+  readonly copies!: EntityTable<CopyRow, 'version'>;
 
   constructor(name = DATABASE_NAME) {
     super(name);
@@ -236,5 +247,9 @@ export class BujoDatabase extends Dexie {
     this.version(12).stores({ looks: '[job+drive]' });
     // Photographs. Nothing of version 12 changes.
     this.version(13).stores({ photos: 'id, job' });
+    // From here on what a version changes is copied first; this one changes nothing, and copies what it finds.
+    this.version(14)
+      .stores({ copies: 'version' })
+      .upgrade((change) => keepCopy(change, 13, Date.now()));
   }
 }

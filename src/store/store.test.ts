@@ -646,9 +646,9 @@ describe('what ships', () => {
   });
 
   it('is refused with the sheet and the place where a file is broken, or where the server has none', async () => {
-    expect(() => readShipped({ sheets: { tern: { format: 1, slug: 'tern' } }, unlisted: {}, demo: demoJob() })).toThrow(
-      'the shipped sheet tern is broken: revision:',
-    );
+    expect(() =>
+      readShipped({ sheets: { tern: { format: 1, slug: 'tern' } }, earlier: {}, unlisted: {}, demo: demoJob() }),
+    ).toThrow('the shipped sheet tern is broken: revision:');
     answering(Response.json({ hello: 1 }));
     await expect(fetchShipped()).rejects.toThrow('what it gives is something else');
     answering(new Response('', { status: 503 }));
@@ -725,26 +725,69 @@ describe('the room that traces take', () => {
     await database.traceBlocks.put(packBlock([entry('new', 0)]));
     const room = roomOf(database, () => Promise.resolve(new Set(['new'])));
     const before = await room.of();
-    expect(before.map(({ session, entries: count }) => [session.id, count])).toEqual([
-      ['old', 1500],
-      ['new', 1],
+    expect(before).toMatchObject([
+      { kind: 'trace', key: 'old', entries: 1500, isOpen: false },
+      { kind: 'trace', key: 'new', entries: 1, isOpen: true },
     ]);
     // Three bytes an entry at least, and its columns.
-    expect(before[0]!.bytes).toBeGreaterThan(3 * 1500);
-    expect(before.map(({ isOpen }) => isOpen)).toEqual([false, true]);
-    await expect(room.letGo('new')).rejects.toThrow('a page of this browser writes to it now');
-    const restore = await room.letGo('old');
-    expect((await room.of()).map(({ session }) => session.id)).toEqual(['new']);
+    expect(before.map((item) => item.kind === 'trace' && item.bytes > 3 * item.entries)).toEqual([true, true]);
+    await expect(room.letGo({ kind: 'trace', key: 'new' })).rejects.toThrow('a page of this browser writes to it now');
+    const restore = await room.letGo({ kind: 'trace', key: 'old' });
+    expect((await room.of()).map(({ key }) => key)).toEqual(['new']);
     expect((await everything(database)).entries).toHaveLength(1);
     await restore();
     expect(await room.of()).toEqual(before);
     expect((await everything(database)).entries.filter(({ session }) => session === 'old')).toEqual(entries);
     // Nothing of what never was is let go.
     await (
-      await room.letGo('never')
+      await room.letGo({ kind: 'trace', key: 'never' })
     )();
     expect(await room.of()).toEqual(before);
   });
+});
+
+it('photographs of a job and copies of before a change are told, let go and put back', async () => {
+  const database = fresh();
+  const photo = { of: { of: 'plant' }, caption: '', width: 4, height: 3, atMs: 1 } as const;
+  await database.photos.bulkPut([
+    { ...photo, id: 'a', job: 'j', jpeg: new Uint8Array(500) },
+    { ...photo, id: 'b', job: 'j', jpeg: new Uint8Array(700) },
+    { ...photo, id: 'c', job: 'k', jpeg: new Uint8Array(5) },
+  ]);
+  await database.copies.put({ version: 13, madeMs: 5, tables: { jobs: [{ id: 'j' }], sets: [{}, {}] } });
+  const room = roomOf(database, () => Promise.resolve(new Set()));
+  const before = await room.of();
+  expect(before).toEqual([
+    { kind: 'photos', key: 'j', photos: 2, bytes: 1200 },
+    { kind: 'photos', key: 'k', photos: 1, bytes: 5 },
+    { kind: 'copy', key: '13', madeMs: 5, rows: 3 },
+  ]);
+  const back = [await room.letGo(before[0]!), await room.letGo(before[2]!)];
+  expect(await room.of()).toEqual([before[1]]);
+  expect(await room.copyText('13')).toBeNull();
+  for (const put of back) await put();
+  expect(await room.of()).toEqual(before);
+});
+
+it('a newer program copies what people made before it changes the database; one that begins anew has nothing to copy', async () => {
+  const name = `migration ${count++}`;
+  const old = new Dexie(name);
+  old.version(13).stores({ jobs: 'id', sets: 'id, job', traceBlocks: '[session+first]', photos: 'id, job' });
+  await old.table('jobs').put({ ...demoJob(), name: 'Of version 13' });
+  await old.table('sets').put({ id: 's', job: 'j', words: Uint8Array.of(1, 0xfe) });
+  await old.table('photos').put({ id: 'p', job: 'j', jpeg: new Uint8Array(9) });
+  old.close();
+  const database = new BujoDatabase(name);
+  expect((await database.jobs.toArray()).map((job) => job.name)).toEqual(['Of version 13']);
+  const [copy] = await database.copies.toArray();
+  expect([copy?.version, Object.keys(copy?.tables ?? {}).sort()]).toEqual([13, ['jobs', 'sets']]);
+  const text = await roomOf(database, () => Promise.resolve(new Set())).copyText('13');
+  expect(JSON.parse(text ?? '')).toMatchObject({
+    format: 1,
+    version: 13,
+    tables: { jobs: [{ name: 'Of version 13' }], sets: [{ id: 's', words: { hex: '01fe' } }] },
+  });
+  expect(await fresh().copies.count()).toBe(0);
 });
 
 it('keeps the photographs of a job in the order in which they came, and leaves what version 12 held', async () => {

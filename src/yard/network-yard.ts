@@ -12,7 +12,7 @@ import { MbapServer } from '../standin/mbap-server';
 import type { RegisterBank } from '../standin/rtu-server';
 import type { Party } from '../standin/serial-bus';
 import { YardLine, type DrivePlan } from '../standin/yard';
-import { TcpDevice, type Behaviour, type Session } from './tcp-device';
+import { TcpDevice, type Behaviour, type Serve } from './tcp-device';
 
 /** The stand-ins that are reached over the network, and the loopback ports that the demo job names. */
 export const YARD_PORTS = { K1: 47501, E1: 47502, E2: 47504, D1: 47523 } as const;
@@ -24,7 +24,14 @@ const GATHER_US = 4_000;
 /** Connections that each device has room for. */
 const ROOM = { K1: 1, E1: 2, E2: 2, D1: 1 } as const;
 
-type Serve = (say: (bytes: Uint8Array) => void, hangUp: () => void) => Session;
+/** What a person at a device can do, and no network. */
+export const HANDS = ['start-input', 'any-master'] as const;
+export type Hand = (typeof HANDS)[number];
+type Hands = Readonly<Partial<Record<Hand, () => void>>>;
+
+/** The start input of the lift's stored moves, and how long a hand holds its button. */
+const START_INPUT = 3;
+const PRESS_US = 300_000;
 
 function indexOf(slug: string): SheetIndex {
   const loaded = loadSheet(SHIPPED_FILES.sheets[slug]);
@@ -42,7 +49,7 @@ const NO_SERIAL_END = { station: 1, settings: K1_SETTINGS };
 const LIFT_KEPT = { '69': 0, '71': 3_932_160, '79': 1, '80': 20, '87': -970_752, '100': 1, '101': 200 };
 
 /** E1: a stacker lift over Modbus TCP. A restart closes its connections and refuses new ones for as long as the drive starts. */
-function lift(clock: LiveClock, device: () => TcpDevice): Serve {
+function lift(clock: LiveClock, device: () => TcpDevice): { readonly serve: Serve; readonly hands: Hands } {
   const drive = new Cia402Drive(
     indexOf('curlew'),
     clock,
@@ -54,7 +61,14 @@ function lift(clock: LiveClock, device: () => TcpDevice): Serve {
       clock.at(clock.now() + bootMs * 1000, () => void device().behave('works'));
     },
   );
-  return overTcp(clock, drive, () => drive.heard());
+  const serve = overTcp(clock, drive, () => drive.heard());
+  return {
+    serve: (say, hangUp, from) => (drive.admits(from) ? serve(say, hangUp, from) : null),
+    hands: {
+      'start-input': () => drive.pressInput(START_INPUT, PRESS_US),
+      'any-master': () => drive.letAnyMasterIn(),
+    },
+  };
 }
 
 /** K1 behind its device server: a line and drives of its own, which are not those in a page. */
@@ -153,11 +167,14 @@ export interface DeviceState {
   /** The port that the demo job names; another one where somebody has that. */
   readonly wanted: number;
   readonly behaviour: Behaviour;
+  /** What a person can do at it. */
+  readonly hands: readonly Hand[];
 }
 
 /** All network stand-ins of the demo on loopback. They run on real time, whether or not anyone is connected. */
 export class NetworkYard {
   readonly #devices: ReadonlyMap<YardName, TcpDevice>;
+  readonly #hands: Readonly<Partial<Record<YardName, Hands>>>;
 
   constructor(ports: Readonly<Record<YardName, number>> = YARD_PORTS) {
     const clock = new LiveClock(
@@ -165,9 +182,11 @@ export class NetworkYard {
       (action, ms) => Number(setTimeout(action, ms).unref()),
       (handle) => clearTimeout(handle),
     );
+    const { serve, hands } = lift(clock, () => this.#device('E1'));
+    this.#hands = { E1: hands };
     const serves: Readonly<Record<YardName, Serve>> = {
       K1: deviceServer(clock),
-      E1: lift(clock, () => this.#device('E1')),
+      E1: serve,
       E2: blockGateway(clock),
       D1: debarker(clock),
     };
@@ -195,11 +214,24 @@ export class NetworkYard {
   }
 
   states(): readonly DeviceState[] {
-    return [...this.#devices].map(([name, { port, wanted, behaviour }]) => ({ name, port, wanted, behaviour }));
+    return [...this.#devices].map(([name, { port, wanted, behaviour }]) => ({
+      name,
+      port,
+      wanted,
+      behaviour,
+      hands: HANDS.filter((hand) => this.#hands[name]?.[hand]),
+    }));
   }
 
   behave(name: YardName, behaviour: Behaviour): Promise<void> {
     return this.#device(name).behave(behaviour);
+  }
+
+  /** False where nobody can do that at the device. */
+  touch(name: YardName, hand: Hand): boolean {
+    const act = this.#hands[name]?.[hand];
+    act?.();
+    return act !== undefined;
   }
 
   #device(name: YardName): TcpDevice {

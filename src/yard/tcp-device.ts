@@ -6,6 +6,9 @@ export interface Session {
   readonly leave: () => void;
 }
 
+/** Serves one connection, from a master at an address; null where that is not let in. */
+export type Serve = (say: (bytes: Uint8Array) => void, hangUp: () => void, from: string) => Session | null;
+
 /** Ways in which a device on a network fails. */
 export const BEHAVIOURS = ['works', 'off', 'silent', 'hangs-up', 'vanished'] as const;
 export type Behaviour = (typeof BEHAVIOURS)[number];
@@ -25,16 +28,12 @@ export class TcpDevice {
   readonly wanted: number;
   #port: number;
   readonly #connections: number;
-  readonly #serve: (say: (bytes: Uint8Array) => void, hangUp: () => void) => Session;
+  readonly #serve: Serve;
   readonly #sockets = new Set<Socket>();
   #server: Server | null = null;
   #behaviour: Behaviour = 'works';
 
-  constructor(
-    port: number,
-    connections: number,
-    serve: (say: (bytes: Uint8Array) => void, hangUp: () => void) => Session,
-  ) {
+  constructor(port: number, connections: number, serve: Serve) {
     this.wanted = port;
     this.#port = port;
     this.#connections = connections;
@@ -99,7 +98,12 @@ export class TcpDevice {
         if (speaks() && !socket.destroyed) socket.write(bytes);
       },
       () => socket.destroy(),
+      (socket.remoteAddress ?? '').replace(/^::ffff:/, ''),
     );
+    if (!session) {
+      this.#sockets.delete(socket);
+      return void socket.destroy();
+    }
     socket.on('data', (bytes) => {
       if (this.#behaviour === 'hangs-up') socket.destroy();
       else if (speaks()) session.take(bytes);

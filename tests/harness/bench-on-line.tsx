@@ -1,6 +1,7 @@
 import type { SerialSettings } from '../../src/core/line/settings';
 import type { Parameter } from '../../src/core/sheet/parameter-section';
 import { benchAt } from './bench';
+import { shippedSheets } from './shipped';
 import { standinLine } from './standin-line';
 
 const N81 = { rate: 9600, dataBits: 8, parity: 'N', stopBits: 1 } as const;
@@ -11,14 +12,19 @@ export const ABSENT = ['22.13', '22.14', '22.15', '23.09'];
 
 export interface LinePlace {
   readonly line: 'K1' | 'K2' | 'S1';
-  readonly slug: 'tern' | 'dunlin' | 'pipit';
+  readonly slug: 'tern' | 'dunlin' | 'pipit' | 'curlew';
   readonly protocol: 'modbus-rtu' | 'uss' | 'ascii';
   readonly station: number;
   readonly settings: SerialSettings;
 }
 export const FAN: LinePlace = { line: 'K1', slug: 'tern', protocol: 'modbus-rtu', station: 3, settings: E81 };
 export const HOIST: LinePlace = { line: 'K2', slug: 'dunlin', protocol: 'uss', station: 4, settings: E81_FAST };
+/** The lift, at the place of the fan: its own line is one of the network. */
+export const LIFT: LinePlace = { ...FAN, slug: 'curlew' };
 export const FENCE: LinePlace = { line: 'S1', slug: 'pipit', protocol: 'ascii', station: 5, settings: N81 };
+
+const newestOf = (slug: string): number =>
+  Math.max(...shippedSheets().flatMap((sheet) => (sheet.slug === slug ? [sheet.revision] : [])));
 
 /** A bench whose requests go over the real master to a stand-in, and whose results come back from it, on a virtual clock. */
 export async function benchOnLine(
@@ -43,7 +49,9 @@ export async function benchOnLine(
   // Alone on its line, no pause is made for others.
   const alone = whole?.lines.map((one) => ({
     ...one,
-    stations: one.stations.filter((each) => each.station === station),
+    stations: one.stations
+      .filter((each) => each.station === station)
+      .map((each) => (each.sheet?.slug === slug ? each : { ...each, sheet: { slug, revision: newestOf(slug) } })),
   }));
   const job = whole && alone ? { ...whole, lines: alone } : null;
   bench.state.setState({ job });

@@ -57,12 +57,13 @@ export async function trialsAt(
       for (let i = 0; i < seconds * 10; i++) own.clock.advanceBy(100_000);
       news();
     });
-  /** What a drive says of these, or of its status alone, as of now. */
-  const read = (roles: readonly ParameterRole[]): void => {
+  /** What a drive says of these, by role or number, or of its status alone, as of now. */
+  const read = (names: readonly string[]): void => {
     act(() => {
       const places = own.protocol.placesOf(line.index);
-      const told = roles.flatMap((role) => {
-        const [request] = places.read(place.station, [line.index.byRole.get(role)!]);
+      const { byRole, byNumber } = line.index;
+      const told = names.flatMap((name) => {
+        const [request] = places.read(place.station, [byRole.get(name as ParameterRole) ?? byNumber.get(name)!]);
         return places.learned(request!, own.ask(request!).reply!);
       });
       bench.state.setState(({ views }) => ({

@@ -11,6 +11,8 @@ export interface NetworkStandin {
   /** The port that the demo job names; another program has it where the two differ. */
   readonly wanted: number;
   readonly behaviour: string;
+  /** What a person can do at it, by the names of `HAND_TEXT`. */
+  readonly hands: readonly string[];
 }
 
 /** How a network stand-in can be made to fail, in words. */
@@ -20,6 +22,12 @@ export const BEHAVIOUR_TEXT = {
   silent: 'takes all, answers nothing',
   'hangs-up': 'hangs up',
   vanished: 'cable pulled',
+} as const;
+
+/** What a person at a network stand-in does, in words. */
+export const HAND_TEXT = {
+  'start-input': 'Press the button at its start input',
+  'any-master': 'Let any master in, at its keys',
 } as const;
 
 const PATH = '/api/yard';
@@ -42,11 +50,16 @@ export function useNetworkYard(): readonly NetworkStandin[] {
   return useStore(store, ({ devices }) => devices);
 }
 
-/** Makes a network stand-in fail, or work again. */
-export function makeBehave(name: string, behaviour: string): void {
+function order(what: Readonly<Record<string, string>>): void {
   fetch(PATH, {
     method: 'POST',
     headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ name, behaviour }),
+    body: JSON.stringify(what),
   }).then(take, () => undefined);
 }
+
+/** Makes a network stand-in fail, or work again. */
+export const makeBehave = (name: string, behaviour: string): void => order({ name, behaviour });
+
+/** Does what a person at a network stand-in would do. */
+export const touchStandin = (name: string, hand: string): void => order({ name, hand });

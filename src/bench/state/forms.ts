@@ -42,6 +42,8 @@ export interface FormFields {
   readonly 'cycle block': string;
   readonly 'cycle life': 'blocks' | 'item' | 'form' | 'bit' | 'back' | 'cycles';
   readonly move: 'to' | 'kind' | 'speed' | 'acceleration' | 'deceleration' | 'times' | 'dwell' | 'step';
+  /** `row` and `first` are numbers of moves, the others what is typed for an entry of the drive's table. */
+  readonly 'stored moves': string;
   /** Of an entry of a drive's sheet. */
   readonly 'entry note': 'manual' | 'tried' | 'remark';
   /** Of a block. */

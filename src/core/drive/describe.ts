@@ -8,7 +8,7 @@ import type { Sheet } from '../sheet/sheet';
 import { statusText } from './status';
 import { dateText } from '../values/date';
 import { numberOfPattern, wordsOfPattern } from '../values/pattern';
-import { fieldsText } from '../values/word-field';
+import { fieldsText, type NamedValue } from '../values/word-field';
 import { bitsOfParameter, isDateType, isFloatType, isSignedType, wordsOfType, type DateType } from '../values/type';
 
 type Scaled = Pick<PlacedParameter, 'scale' | 'unit' | 'type'>;
@@ -105,6 +105,15 @@ const numberText = (parameter: PlacedParameter, word: number): string => {
   return String(parameter.type === 'float32' ? Number(number.toPrecision(7)) : number).replace('-', '−');
 };
 
+/** The choice that a parameter holds by its word: of its number, or of the pattern itself. */
+export const choiceOf = (
+  { type, choices }: Pick<PlacedParameter, 'type' | 'choices'>,
+  word: number,
+): NamedValue | undefined => {
+  const number = numberOfPattern(type, word);
+  return choices?.find(({ value }) => value === number || value === word);
+};
+
 /** What a register's word means, without its name: `17.498 Hz`, `network`, `0x2A0D`. */
 export function meaningOf(
   { sheet }: SheetIndex,
@@ -113,7 +122,7 @@ export function meaningOf(
   known: KnownNumber = nothingKnown,
 ): string {
   if (parameter.role === 'status-word' || parameter.role === 'control-word') return hexNumber(word);
-  const choice = parameter.choices?.find(({ value }) => value === word);
+  const choice = choiceOf(parameter, word);
   if (choice) return choice.name;
   if (parameter.role === 'fault-code') return faultName(sheet, word);
   if (isDateType(parameter.type)) return dateOf(parameter.type, word);

@@ -3,7 +3,7 @@ import type { ModbusMessage } from '../modbus/message';
 import { readBy, writtenBy } from '../modbus/touched';
 import { decimalText } from '../scaling/rational';
 import { toValue } from '../scaling/scale';
-import { chainOf, meaningOf, numberOf } from './describe';
+import { chainOf, choiceOf, meaningOf, numberOf } from './describe';
 import { ownCell, type PlacedParameter, type SheetIndex } from '../sheet/index-sheet';
 import type { RegisterRange, TableRange } from '../modbus/touched';
 import type { ModbusTable } from '../registers/tables';
@@ -104,7 +104,7 @@ function againstWrite(
   const { refusals } = index.sheet;
   const what = `${number} ${name}`;
   const value = numberOf(parameter, word);
-  const fits = value >= min && value <= max && (!choices || choices.some((choice) => choice.value === word));
+  const fits = value >= min && value <= max && (!choices || choiceOf(parameter, word) !== undefined);
   if (write === 'never') return [refused(`${what} can only be read`, refusals?.readOnly)];
   return [
     ...(fits

@@ -1,8 +1,11 @@
 import type { BitSpec, ControlRole, StatusRole } from '../words/spec';
 import type { Move, Profile, ProfileCommand, ProfileState } from './profile';
 
-/** IEC 61800-7-201 (CiA 402): the state machine of power drives, its words and the bits that each mode of operation gives a meaning. */
-export const CIA402_MODES = ['velocity', 'profile-velocity', 'profile-position', 'homing'] as const;
+/**
+ * IEC 61800-7-201 (CiA 402): the state machine of power drives, its words and the bits that each mode of operation gives a meaning. The standard leaves
+ * negative numbers to the makers: of those the bench knows one, for moves that a drive keeps itself.
+ */
+export const CIA402_MODES = ['velocity', 'profile-velocity', 'profile-position', 'homing', 'stored-moves'] as const;
 export type Cia402Mode = (typeof CIA402_MODES)[number];
 
 /** Number of each mode in the object “modes of operation”. */
@@ -11,6 +14,7 @@ export const CIA402_MODE_NUMBER: Readonly<Record<Cia402Mode, number>> = {
   'profile-velocity': 3,
   'profile-position': 1,
   homing: 6,
+  'stored-moves': -1,
 };
 
 const state = (id: string, name: string, mask: number, value: number, note: string, arises?: true): ProfileState => ({
@@ -210,13 +214,44 @@ const BY_MODE: Readonly<Record<Cia402Mode, ModeBits>> = {
     run: { id: 'start-homing', name: 'start homing', word: 0x001f, mask: 0x019f },
     more: [],
   },
+  'stored-moves': {
+    name: 'mode of stored moves',
+    control: [
+      {
+        bit: 4,
+        name: 'start a stored move',
+        one: 'starts the chosen one as it rises',
+        zero: 'may rise',
+        acts: 'rise',
+        role: 'run',
+      },
+    ],
+    status: [
+      {
+        bit: 12,
+        name: 'start acknowledged',
+        one: 'start taken',
+        zero: 'ready for a start',
+        role: 'set-point-taken',
+      },
+    ],
+    run: { id: 'start-stored', name: 'start the stored move', word: 0x001f, mask: 0x019f },
+    more: [{ id: 'halt', name: 'halt', word: 0x010f }],
+  },
 };
 
 const inOrder = <Role extends string>(bits: readonly BitSpec<Role>[]): readonly BitSpec<Role>[] =>
   [...bits].sort((a, b) => a.bit - b.bit);
 
 /** Modes in which a move starts as bit 4 rises, and not because it is high. */
-const START_BY_EDGE: ReadonlySet<Cia402Mode> = new Set<Cia402Mode>(['profile-position', 'homing']);
+const START_BY_EDGE: ReadonlySet<Cia402Mode> = new Set<Cia402Mode>(['profile-position', 'homing', 'stored-moves']);
+
+/** What a start makes the shaft go to, in modes in which it is no speed. */
+const TAKES: Readonly<Partial<Record<Cia402Mode, Profile['takes']>>> = {
+  'profile-position': 'position',
+  homing: 'home',
+  'stored-moves': 'stored-move',
+};
 
 /** The profile in one of its modes; each mode names bits of its own. */
 export function cia402(mode: Cia402Mode): Profile {
@@ -248,7 +283,7 @@ export function cia402(mode: Cia402Mode): Profile {
       value: run.word,
       ...(START_BY_EDGE.has(mode) ? { rise: 4 } : {}),
     },
-    takes: mode === 'profile-position' ? 'position' : mode === 'homing' ? 'home' : 'speed',
+    takes: TAKES[mode] ?? 'speed',
     alike: '',
   };
 }

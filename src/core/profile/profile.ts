@@ -64,7 +64,7 @@ export interface Profile {
   /** In this state and with such a word the shaft may turn; null where no word does that. `rise`: only as this bit rises. */
   readonly runs: (Pattern & { readonly state: string; readonly rise?: number }) | null;
   /** What a run word makes the shaft follow; a speed where nothing is said. */
-  readonly takes?: 'speed' | 'position' | 'home';
+  readonly takes?: 'speed' | 'position' | 'home' | 'stored-move';
   /** Words with any of these levels jog. */
   readonly jogs?: readonly Pattern[];
   /** States that may look alike in the status word, and how history tells them apart; empty where there are none. */

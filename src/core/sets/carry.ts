@@ -1,5 +1,5 @@
 import { done, failed, type Result } from '../result';
-import { meaningOf, valueIn, type KnownNumber } from '../drive/describe';
+import { choiceOf, meaningOf, valueIn, type KnownNumber } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import { patternOfNumber } from '../values/pattern';
 import { whyNotPlanned, type Plan, type PlannedValue } from './plan';
@@ -58,7 +58,7 @@ function byValue(
   const word = patternOfCells(other, words);
   if (word === null) return failed(`a value of ${other.type} cannot be carried into ${own.type}`);
   if (own.choices || other.choices) {
-    const name = other.choices?.find(({ value }) => value === word)?.name;
+    const name = choiceOf(other, word)?.name;
     const choice = own.choices?.find((one) => one.name === name);
     return choice && name !== undefined
       ? done(wordsOfSaid(own, patternOfNumber(own.type, choice.value)))

@@ -1,7 +1,7 @@
 import { hexNumber } from '../bytes/hex';
 import { compare, type Rational } from '../scaling/rational';
 import { cellsNumber, cellsText, cellsValue } from '../drive/cells-text';
-import { meaningOf } from '../drive/describe';
+import { choiceOf, meaningOf } from '../drive/describe';
 import { registerWay, type PlacedParameter, type SheetIndex } from '../sheet/index-sheet';
 import { rangeText } from '../drive/limits';
 import type { ParameterRole } from '../sheet/parameter-section';
@@ -115,7 +115,8 @@ function limitFaults(
   const word = patternOfCells(parameter, words);
   const known = knownOf(index, after);
   const meaning = word === null ? cellsText(index, parameter, words, known) : meaningOf(index, parameter, word, known);
-  if (choices && !choices.some((choice) => choice.value === (word ?? value)))
+  const isChoice = word === null ? choices?.some((choice) => choice.value === value) : choiceOf(parameter, word);
+  if (choices && !isChoice)
     return [{ number, text: `${name} is one of ${rangeText(index, parameter)}, not ${meaning}`, isBad: true }];
   if (value < min || value > max)
     return [
@@ -132,10 +133,10 @@ function limitFaults(
 
 /** What is not there any more while a parameter holds these words: a guard that is masked, a switch that is not looked at. */
 export function disabledTexts(parameter: PlacedParameter, words: readonly number[]): readonly string[] {
-  const { name, choices = [], fields = [] } = parameter;
+  const { name, fields = [] } = parameter;
   const word = patternOfCells(parameter, words);
   if (word === null) return [];
-  const chosen = choices.find(({ value }) => value === word);
+  const chosen = choiceOf(parameter, word);
   const whole = chosen?.disables === undefined ? [] : [`${name} ${chosen.name}: ${chosen.disables}`];
   return [...whole, ...disabledBy(word, fields)];
 }

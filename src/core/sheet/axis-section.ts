@@ -1,5 +1,31 @@
 import * as v from 'valibot';
-import { Exact, Slug, Text } from '../schema/primitives';
+import { Exact, Slug, Text, whole } from '../schema/primitives';
+
+/** Moves that a drive keeps itself in a table, by the numbers of its settings: each goes on to the next by itself. */
+const StoredMovesSection = v.strictObject({
+  /** Holds the number of the move that a start begins, from 1 on. */
+  select: Text,
+  /** Shows the number of the move that is under way, 0 where none is. */
+  underWay: v.optional(Text),
+  /** The setting that lets an input start it, where it is not 0; the input is a bit of the inputs of the axis. */
+  startedBy: v.optional(v.strictObject({ number: Text, input: whole(0, 31) })),
+  /** The first is move 1. What a row does not have the drive does not have: counted from zero, no rest, nothing after it. */
+  moves: v.pipe(
+    v.array(
+      v.strictObject({
+        to: Text,
+        speed: v.optional(Text),
+        /** Not 0: counted from where it stands. */
+        from: v.optional(Text),
+        rest: v.optional(Text),
+        /** The number of the move that follows, 0 for none. */
+        then: v.optional(Text),
+      }),
+    ),
+    v.minLength(1),
+    v.maxLength(256),
+  ),
+});
 
 /** The axis that a positioning drive moves: what its counts are in load units, and what the manual leaves to the plant. */
 export const AxisSection = v.strictObject({
@@ -15,4 +41,5 @@ export const AxisSection = v.strictObject({
    * that home shows minus it; many drives show it as it is.
    */
   homeShows: v.picklist(['offset', 'minus-offset']),
+  storedMoves: v.optional(StoredMovesSection),
 });

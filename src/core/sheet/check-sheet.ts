@@ -182,15 +182,31 @@ function parameterFaults(sheet: Sheet): readonly SheetFault[] {
   ];
 }
 
-function axisFaults({ axis, scalings = [] }: Sheet): readonly SheetFault[] {
+function axisFaults({ axis, scalings = [], parameters = [] }: Sheet): readonly SheetFault[] {
   if (!axis) return [];
   const { chain, travel } = axis;
+  const listed = new Set(parameters.map(({ number }) => number));
   const [from, to] = travel ? [parseRational(travel.from), parseRational(travel.to)] : [];
   return [
     ...(scalings.some(({ id }) => id === chain) ? [] : [at('axis.chain', `there is no scaling ${chain}`)]),
     ...(from?.ok && to?.ok && compare(from.value, to.value) >= 0
       ? [at('axis.travel', `the travel begins at ${travel?.from ?? ''}, which is not below its end`)]
       : []),
+    ...storedNumbers(axis).flatMap(([place, number]) =>
+      listed.has(number) ? [] : [at(`axis.storedMoves.${place}`, `there is no entry ${number}`)],
+    ),
+  ];
+}
+
+/** The entries that hold the stored moves of a drive, and where the sheet says so. */
+function storedNumbers({ storedMoves }: NonNullable<Sheet['axis']>): readonly (readonly [string, string])[] {
+  if (!storedMoves) return [];
+  const { select, underWay, startedBy, moves } = storedMoves;
+  return [
+    ['select', select],
+    ...(underWay === undefined ? [] : [['underWay', underWay] as const]),
+    ...(startedBy === undefined ? [] : [['startedBy.number', startedBy.number] as const]),
+    ...moves.flatMap((move, i) => Object.entries(move).map(([key, number]) => [`moves[${i}].${key}`, number] as const)),
   ];
 }
 

@@ -1,6 +1,7 @@
 import { AXIS_ROLES, type CommandRole } from '../dialect/dialect';
 import { addressOf } from '../registers/address';
 import { TABLE_NAMES, type ModbusTable } from '../registers/tables';
+import { numberOfPattern } from '../values/pattern';
 import { rangeOfType, wordsOfType, type ParameterType } from '../values/type';
 import { modesOf, profileOf } from './profile-of';
 import type { Profile, ProfileCommand } from '../profile/profile';
@@ -77,9 +78,11 @@ export const registerWays = ({ place, others }: PlacedParameter): readonly Place
 /** The first way over a Modbus table by which a parameter is reached; undefined where there is none. */
 export const registerWay = (parameter: PlacedParameter): PlaceOf<'register'> | undefined => registerWays(parameter)[0];
 
-/** The sheet in the mode that the drive shows; in its first one where that is not known. */
+/** The sheet in the mode that the drive shows, as its word holds it; in its first one where that is not known. */
 export const inMode = (index: SheetIndex, mode: number | undefined): SheetIndex =>
-  (mode === undefined ? undefined : index.modes.get(mode)) ?? index;
+  (mode === undefined
+    ? undefined
+    : index.modes.get(numberOfPattern(index.byRole.get('mode')?.type ?? 'int16', mode))) ?? index;
 
 function withProfile(sheet: Sheet, profile: Profile | null, modes: SheetIndex['modes']): SheetIndex {
   const parameters = [...placedOf(sheet), ...commandsOf(sheet)];

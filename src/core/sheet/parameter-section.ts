@@ -62,6 +62,8 @@ export const PARAMETER_ROLES = [
   'life-sign',
   'life-sign-back',
   'stop-way',
+  'master-high',
+  'master-low',
 ] as const;
 export type ParameterRole = (typeof PARAMETER_ROLES)[number];
 

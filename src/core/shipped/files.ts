@@ -6,6 +6,7 @@ import pipit from '../../../sheets/pipit.json';
 import siskin from '../../../sheets/siskin.json';
 import tern from '../../../sheets/tern.json';
 import wren from '../../../sheets/wren.json';
+import curlew1 from '../../../sheets/earlier/curlew-1.json';
 import redshank from '../../../sheets/unlisted/redshank.json';
 import { longTail, type TailNumbering } from './long-tail';
 
@@ -15,12 +16,16 @@ const withTail = <T extends { readonly parameters: readonly unknown[] }>(sheet: 
   parameters: [...sheet.parameters, ...longTail(numbering)],
 });
 
+const CURLEW_TAIL: TailNumbering = { kind: 'row', first: 200, stride: 40 };
+
 /**
  * What ships, as it stands in its files; not validated. The page has it from the local server as data (`store/shipped.ts`), so that it is no part
  * of the script that a first view loads.
  */
 export const SHIPPED_FILES: {
   readonly sheets: Readonly<Record<string, unknown>>;
+  /** Revisions that shipped before: old jobs and traces are read by them. */
+  readonly earlier: Readonly<Record<string, unknown>>;
   /** Sheets from which stand-ins run and which the bench itself does not have: a technician makes them anew. */
   readonly unlisted: Readonly<Record<string, unknown>>;
   readonly demo: typeof alderFord;
@@ -28,12 +33,13 @@ export const SHIPPED_FILES: {
   sheets: {
     tern: withTail(tern, { kind: 'groups', first: 20 }),
     wren: withTail(wren, { kind: 'row', first: 100, stride: 40 }),
-    curlew: withTail(curlew, { kind: 'row', first: 200, stride: 40 }),
+    curlew: withTail(curlew, CURLEW_TAIL),
     dunlin: withTail(dunlin, { kind: 'row', first: 1000, stride: 40, uss: true }),
     pipit,
     siskin,
     linnet,
   },
+  earlier: { 'curlew 1': withTail(curlew1, CURLEW_TAIL) },
   unlisted: { redshank },
   demo: alderFord,
 };

@@ -2,6 +2,7 @@ import type { Procedure, ProcedureStep } from '../procedure/procedure';
 import { failed } from '../result';
 import { DO } from './do-steps';
 import { positionNow } from './goal';
+import { modeNow } from './in-mode';
 import type { At, TrialWay } from './requests';
 import { stepText } from './step-text';
 import { MOST_STEPS, type Trial, type TrialStep } from './trial';
@@ -63,7 +64,7 @@ export function compileTrial(trial: Trial, way: TrialWay): CompiledTrial {
     here: way.here,
     word: way.known('control-word') ?? null,
     reference: way.known('speed-reference'),
-    mode: way.known('mode-display') ?? way.known('mode'),
+    mode: modeNow(way),
     position: positionNow(way),
     isThere: false,
     isUnderWay: false,

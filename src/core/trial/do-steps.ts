@@ -8,6 +8,7 @@ import { numberOfPattern } from '../values/pattern';
 import { homeSteps, zeroSteps } from './home-steps';
 import { moveSteps } from './move-steps';
 import { sendSteps } from './send-steps';
+import { storedMoveSteps } from './stored-steps';
 import { numberFor, parameterOf, patternFor, whatText } from './place-value';
 import {
   gathered,
@@ -74,6 +75,7 @@ export const DO: Doing = {
   },
   move: (step, way, at) => moveSteps(step, way, at),
   home: (step, way, at) => homeSteps(step, way, at),
+  'stored-move': (step, way, at) => storedMoveSteps(step, way, at),
   zero: (_, way, at) => zeroSteps(way, at),
   write: ({ what, to }, way, at) => {
     const place = parameterOf(way.index, what);

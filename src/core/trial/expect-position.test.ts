@@ -76,6 +76,39 @@ it('goes on from move to move, to limits by name, and is open while home is look
   expect([open!.x, last!.x]).toEqual([0, 10]);
 });
 
+it('goes along the moves that the drive keeps, by what was read of its table and what a step writes into it', () => {
+  const mm = (value: number): number => (value * 65_536) / 40;
+  const stored = {
+    '120': mm(600),
+    '122': mm(500),
+    '124': 0,
+    '125': 100,
+    '126': 2,
+    '128': mm(200),
+    '130': mm(500),
+    '132': 0,
+    '133': 0,
+    '134': 0,
+  };
+  const start: TrialStep = { id: 'moves', kind: 'stored-move', number: 1, withinS: 60 };
+  const middle = ({ low, high }: { low: number; high: number }): number => (low + high) / 2;
+  const at = (band: ReturnType<typeof bandOf>, x: number) => band!.points.findLast((point) => point.x <= x)!;
+  const band = bandOf(trialOf(start), { ...START, stored });
+  // 500 mm up in 0.5 + 0.25 + 1 s, one second of rest, 400 mm down in 0.5 + 0.05 + 1 s.
+  expect(middle(at(band, 0.15 + 2.3))).toBeCloseTo(600, 0);
+  expect(middle(band!.points.at(-1)!)).toBe(200);
+  expect(band!.points.at(-1)!.x).toBeCloseTo(1.75 + 1 + 1.55 + 0.3, 6);
+  for (const [i, { x }] of band!.points.entries()) expect(x).toBeGreaterThanOrEqual(band!.points[i - 1]?.x ?? 0);
+  const other = bandOf(trialOf({ id: 'w', kind: 'write', what: { number: '128' }, to: '900' }, start), {
+    ...START,
+    stored,
+  });
+  expect(middle(other!.points.at(-1)!)).toBe(900);
+  // Not read: it may be anywhere while it is under way.
+  const open = bandOf(trialOf(start))!.points;
+  expect(open.some(({ low, high }) => low < -20 && high > 2430)).toBe(true);
+});
+
 it('is none where it was not read where the axis stands, or where nothing is moved', () => {
   expect(bandOf(trialOf(move('a', '10')), { ...START, position: null })).toBeNull();
   expect(bandOf(trialOf(hold(1)))).toBeNull();

@@ -1,12 +1,17 @@
 import { asNumber } from '../as-number';
+import { patternOfCells } from '../drive/seen';
 import { axisOf, type Axis } from '../motion/axis';
 import { lengthOf } from '../motion/check-move';
 import { moveAt, planMove, type MovePlan } from '../motion/move-plan';
+import { storedPath, storedTableOf, type StoredPath } from '../motion/stored-moves';
 import type { RunState, StepRecord } from '../procedure/run-state';
 import { parseRational, type Rational } from '../scaling/rational';
 import type { SheetIndex } from '../sheet/index-sheet';
 import type { CompiledStep, CompiledTrial } from './compile';
 import { movesAxis, PERSON_S, SLACK_S, takenS, USUAL_S, type Band, type BandPoint } from './expect';
+import type { ParameterRole } from '../sheet/parameter-section';
+import { readTyped } from '../sets/typed-value';
+import { parameterOf } from './place-value';
 import { recordsByStep } from './records';
 
 /** What was known of the axis as a trial began, as texts of fractions in load units and seconds; null where it was not. */
@@ -19,6 +24,8 @@ export interface AxisStart {
   readonly most: string | null;
   /** What the position shows at home. */
   readonly atHome: string | null;
+  /** What the drive’s own table of moves holds, as patterns by the numbers of its entries. */
+  readonly stored?: Readonly<Record<string, number>>;
 }
 
 /** The band is so wide to either side, as a share of the longest move. */
@@ -51,6 +58,7 @@ export function positionBandOf(
   const from = numberIn(start.position);
   if (!axis || from === null || !movesAxis(steps)) return null;
   const way: Drawing = { axis, start, wide: widest(axis, steps, start, from), points: [] };
+  const stored = new Map(Object.entries(start.stored ?? {}));
   const begins: number[] = [];
   const records = recordsByStep(steps, run);
   let [x, at]: [number, number | null] = [0, from];
@@ -58,13 +66,18 @@ export function positionBandOf(
     begins.push(x);
     const own = records[i] ?? [];
     const plan = step.kind === 'move' && at !== null ? planOf(axis, step, start, at) : null;
-    const ends = x + (takenS(run, own, to) ?? usualS(step, plan));
+    if (step.kind === 'write') takeWritten(index, stored, step);
+    const path = step.kind === 'stored-move' ? pathOf(axis, step.number, start, at, stored) : null;
+    const ends = x + (takenS(run, own, to) ?? usualS(step, plan, path));
     put(way, x, at);
     if (step.kind === 'move' && step.blended !== true && plan && at !== null)
       putMove(way, plan, at, { startX: x + (startOf(procedure, own) ?? USUAL_S), from: x, to: ends });
-    // It may be anywhere at once, and is home at once.
-    if (step.kind === 'home') for (const when of [x, ends]) put(way, when, null);
-    at = after(way, step, plan, at);
+    if (path && at !== null)
+      putPath(way, path, at, { startX: x + (startOf(procedure, own) ?? USUAL_S), from: x, to: ends });
+    // It may be anywhere at once, and is home at once; so may it be where nobody knows what the drive keeps.
+    if (step.kind === 'home' || (step.kind === 'stored-move' && !path))
+      for (const when of [x, ends]) put(way, when, null);
+    at = after(way, step, plan, path, at);
     x = ends;
     put(way, x, at);
   }
@@ -101,14 +114,88 @@ function putMove(
   }
 }
 
+/** The path of moves that the drive goes through itself, a little earlier or later, as far as their step goes. */
+function putPath(
+  way: Drawing,
+  path: StoredPath,
+  at: number,
+  { startX, from, to }: { readonly startX: number; readonly from: number; readonly to: number },
+): void {
+  let [begin, place] = [0, at];
+  const legs = path.legs.flatMap(({ plan, restS }) => {
+    if (!plan) return [];
+    const leg = { begin, place, plan };
+    place += moveAt(plan, plan.seconds).way;
+    begin += plan.seconds + restS;
+    return [leg];
+  });
+  const placeAt = (seconds: number): number => {
+    const leg = legs.findLast((one) => one.begin <= seconds) ?? legs[0];
+    return leg ? leg.place + moveAt(leg.plan, seconds - leg.begin).way : at;
+  };
+  const last = begin + SLACK_S;
+  const count = POINTS * Math.max(1, legs.length);
+  for (let n = 0; n <= count; n++) {
+    const seconds = -SLACK_S + (n / count) * (last + SLACK_S);
+    const x = startX + seconds;
+    if (x <= from || x >= to) continue;
+    // Between the two a move may turn round.
+    const turns = legs.filter((leg) => Math.abs(leg.begin - seconds) < SLACK_S).map((leg) => leg.place);
+    const places = [placeAt(seconds - SLACK_S), placeAt(seconds + SLACK_S), ...turns];
+    put(way, x, Math.min(...places), Math.max(...places));
+  }
+}
+
+/** What a step writes into the drive’s table, so that what follows is drawn by it. */
+function takeWritten(
+  index: SheetIndex,
+  stored: Map<string, number>,
+  { what, to }: Extract<CompiledStep['step'], { kind: 'write' }>,
+): void {
+  const place = parameterOf(index, what);
+  const words = place && readTyped(index, place, to, () => undefined);
+  const pattern = place && words?.ok ? patternOfCells(place, words.value) : null;
+  if (place && pattern !== null) stored.set(place.number, pattern);
+}
+
+/** What a stored move does; null where its table was not read, or it comes to no end. */
+function pathOf(
+  axis: Axis,
+  number: number,
+  start: AxisStart,
+  at: number | null,
+  stored: ReadonlyMap<string, number>,
+): StoredPath | null {
+  const table = storedTableOf(axis.index);
+  if (!table || at === null) return null;
+  const known: Partial<Record<ParameterRole, string | null>> = {
+    'move-acceleration': start.acceleration,
+    'move-deceleration': start.deceleration,
+    'move-speed': start.speed,
+  };
+  const from = parseRational(at.toFixed(9));
+  const path = storedPath(
+    axis,
+    table,
+    number,
+    from.ok ? from.value : null,
+    (own) => stored.get(own),
+    (role) => exactIn(known[role] ?? null),
+  );
+  return path.ok && path.value.seconds !== null && path.value.roundTo === null ? path.value : null;
+}
+
 /** Where the axis is after a step; null where nobody says. */
 function after(
   { axis, start }: Drawing,
   step: CompiledStep['step'],
   plan: MovePlan | null,
+  path: StoredPath | null,
   at: number | null,
 ): number | null {
   switch (step.kind) {
+    case 'stored-move':
+      return numberOf(path?.legs.at(-1)?.to ?? undefined);
     case 'home':
       return numberIn(start.atHome);
     case 'zero':
@@ -155,7 +242,7 @@ function startOf(procedure: CompiledTrial['procedure'], records: readonly StepRe
   return first && start ? (start.toUs - first.fromUs) / 1e6 : null;
 }
 
-function usualS(step: CompiledStep['step'], plan: MovePlan | null): number {
+function usualS(step: CompiledStep['step'], plan: MovePlan | null, path: StoredPath | null): number {
   switch (step.kind) {
     case 'hold':
       return step.s;
@@ -166,6 +253,8 @@ function usualS(step: CompiledStep['step'], plan: MovePlan | null): number {
       return HOMING_S;
     case 'move':
       return (plan?.seconds ?? 1) + 2 * USUAL_S;
+    case 'stored-move':
+      return (path?.seconds ?? 1) + 2 * USUAL_S;
     default:
       return USUAL_S;
   }
@@ -173,7 +262,12 @@ function usualS(step: CompiledStep['step'], plan: MovePlan | null): number {
 
 /** Half the width of the band: a share of the longest way from where it stands, and not less than a hundredth of a turn. */
 function widest(axis: Axis, steps: readonly CompiledStep[], start: AxisStart, from: number): number {
+  const stored = new Map(Object.entries(start.stored ?? {}));
   const ways = steps.flatMap(({ step }) => {
+    if (step.kind === 'stored-move')
+      return (pathOf(axis, step.number, start, from, stored)?.legs ?? []).map(({ from: a, to: b }) =>
+        Math.abs((numberOf(b ?? undefined) ?? 0) - (numberOf(a ?? undefined) ?? 0)),
+      );
     const target = step.kind === 'move' ? targetOf(axis, step, start) : null;
     return target === null || step.kind !== 'move' ? [] : [Math.abs(step.relative ? target : target - from)];
   });

@@ -90,9 +90,10 @@ export function bandOf(index: SheetIndex, { steps }: CompiledTrial, rampS: numbe
   return { of: 'speed', unit: scale.chain.unit, points, begins };
 }
 
+const TO_PLACES: ReadonlySet<TrialStep['kind']> = new Set(['move', 'home', 'stored-move']);
+
 /** Whether a trial sends the axis to positions, so that its line is the position and not the speed. */
-export const movesAxis = (steps: CompiledTrial['steps']): boolean =>
-  steps.some(({ step }) => step.kind === 'move' || step.kind === 'home');
+export const movesAxis = (steps: CompiledTrial['steps']): boolean => steps.some(({ step }) => TO_PLACES.has(step.kind));
 
 /** How long a step of the run took; null where it is not over. */
 export function takenS(run: RunState | null, records: readonly StepRecord[], to: number): number | null {

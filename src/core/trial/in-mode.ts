@@ -3,6 +3,7 @@ import { wordsOfSaid } from '../sets/said';
 import { RUNNING, stateOf, type Profile } from '../profile/profile';
 import { done, failed, type Result } from '../result';
 import type { SheetIndex } from '../sheet/index-sheet';
+import { numberOfPattern, patternOfNumber } from '../values/pattern';
 import { walk, written, type At, type TrialWay } from './requests';
 
 type Steps = readonly Result<ProcedureStep, string>[];
@@ -10,11 +11,20 @@ type Steps = readonly Result<ProcedureStep, string>[];
 /** The drive's own index in the mode in which it takes this, and that mode's number; null where it has no such mode. */
 export function modeThatTakes(
   { index }: TrialWay,
-  takes: 'position' | 'home',
+  takes: 'position' | 'home' | 'stored-move',
 ): { readonly index: SheetIndex; readonly mode: number | null } | null {
   if (index.profile?.takes === takes && index.modes.size === 0) return { index, mode: null };
   const found = [...index.modes].find(([, own]) => own.profile?.takes === takes);
   return found ? { index: found[1], mode: found[0] } : null;
+}
+
+/** The mode that the drive shows, else the one that was asked for; undefined where neither was read. */
+export function modeNow({ index, known }: TrialWay): number | undefined {
+  for (const role of ['mode-display', 'mode'] as const) {
+    const [place, pattern] = [index.byRole.get(role), known(role)];
+    if (place && pattern !== undefined) return numberOfPattern(place.type, pattern);
+  }
+  return undefined;
 }
 
 /** The mode, where it is another, and the way to the state in which a move can be started, with nothing that starts one. */
@@ -24,7 +34,7 @@ export function walkIn(way: TrialWay, profile: Profile, at: At, number: number |
     const mode = way.index.byRole.get('mode');
     if (!mode) return [failed('the sheet does not say where the mode of operation is')];
     const name = mode.choices?.find(({ value }) => value === number)?.name ?? `${number}`;
-    steps.push(written(way, at, mode, wordsOfSaid(mode, number), `mode ← ${name}`));
+    steps.push(written(way, at, mode, wordsOfSaid(mode, patternOfNumber(mode.type, number)), `mode ← ${name}`));
     at.mode = number;
   }
   const made = walk(way, profile, at, profile.runs?.state ?? RUNNING);

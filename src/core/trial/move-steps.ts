@@ -18,8 +18,9 @@ const SET_POINT = 0x10;
 const AT_ONCE = 0x20;
 const RELATIVE = 0x40;
 /** The set-point is taken, or given back, within this. */
-const HANDSHAKE_US = 2_000_000;
-const FAULT = 'a fault came on the way';
+export const HANDSHAKE_US = 2_000_000;
+/** Why a move is not waited for any longer. */
+export const FAULT = 'a fault came on the way';
 
 /** Sends the drive to a target, in the way that it takes one, and waits until it is there, or not where the next move takes over. */
 export function moveSteps(step: MoveStep, way: TrialWay, at: At): Made {

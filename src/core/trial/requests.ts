@@ -8,6 +8,7 @@ import { routeTo } from '../profile/route';
 import { done, failed, type Result } from '../result';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { ParameterRole } from '../sheet/parameter-section';
+import type { KnownNumber } from '../drive/describe';
 import { turningRole, wordMayTurn } from '../drive/turning';
 import { whatText } from './place-value';
 import { runningOf } from './states';
@@ -34,6 +35,8 @@ export interface TrialWay {
   /** States in which it may be now; empty: not known. */
   readonly here: readonly string[];
   readonly known: (role: ParameterRole) => number | undefined;
+  /** What was read of settings without a role, by their numbers: the moves that the drive keeps itself. */
+  readonly held?: KnownNumber;
   /** How its line speaks; without it no request can be sent as it stands. */
   readonly protocol?: RequestReader | null;
 }

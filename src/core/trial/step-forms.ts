@@ -63,6 +63,11 @@ export const STEP_FORMS: Readonly<Record<Kind, StepForm>> = {
     begin: (id) => ({ id, kind: 'move', to: '1 turn', relative: true, withinS: 30 }),
   },
   home: { name: 'look for home', fields: [within], begin: (id) => ({ id, kind: 'home', withinS: 120 }) },
+  'stored-move': {
+    name: 'start a stored move',
+    fields: [{ key: 'number', label: 'its number', as: 'number', width: 100 }, within],
+    begin: (id) => ({ id, kind: 'stored-move', number: 1, withinS: 60 }),
+  },
   zero: { name: 'this is zero', fields: [], begin: (id) => ({ id, kind: 'zero' }) },
   stop: { name: 'stop', fields: [], begin: (id) => ({ id, kind: 'stop' }) },
   wait: {

@@ -32,6 +32,8 @@ export function stepText(step: TrialStep, index: SheetIndex): string {
       return `move ${step.relative ? 'by' : 'to'} ${moveText(index, step.to)} within ${step.withinS} s${step.blended ? ', the next takes over on the way' : ''}`;
     case 'home':
       return `look for home within ${step.withinS} s`;
+    case 'stored-move':
+      return `start stored move ${step.number}, and wait until its moves are over, within ${step.withinS} s`;
     case 'zero':
       return 'the position becomes 0 where it stands';
     case 'reference':

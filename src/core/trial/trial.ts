@@ -50,6 +50,8 @@ export const TrialStepSchema = v.variant('kind', [
   }),
   /** Looks for home by the method that the drive holds, until home is known. */
   v.strictObject({ ...every, kind: v.literal('home'), withinS: Seconds }),
+  /** Starts a move that the drive keeps itself, by its number, and waits until it and those that follow from it are over. */
+  v.strictObject({ ...every, kind: v.literal('stored-move'), number: whole(1, 256), withinS: Seconds }),
   /** The position becomes 0 where the axis stands. */
   v.strictObject({ ...every, kind: v.literal('zero') }),
   v.strictObject({ ...every, kind: v.literal('write'), what: What, to: Text }),

@@ -3,7 +3,8 @@ import { Text, whole } from '../schema/primitives';
 
 /** A number with a name. `disables`: what is not there any more while it is chosen, such as a guard that is masked. */
 export const NamedValueSchema = v.strictObject({
-  value: whole(0, 0xffffffff),
+  /** The number that is held; in a field of a word, and in sheets that say it so, the pattern of its bits. */
+  value: whole(-0x80000000, 0xffffffff),
   name: Text,
   disables: v.optional(Text),
 });

@@ -5,14 +5,15 @@ import { useState } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { counted } from '../../core/counted';
 import { messageOf } from '../../core/message-of';
-import type { SessionRoom } from '../../store/room';
+import { saveFile } from '../../bench/workers/ask-file-worker';
+import type { RoomItem } from '../../store/room';
 import { dateText } from '../../ui/format';
 import { Panel } from '../../ui/panel';
 import { handoverStore } from './handover-store';
 import styles from './handover.module.css';
 
 interface Looked {
-  readonly sessions: readonly SessionRoom[];
+  readonly items: readonly RoomItem[];
   readonly used: number | null;
   readonly quota: number | null;
   /** The browser may not clear it by itself; null where it does not tell. */
@@ -35,12 +36,18 @@ export function RoomPanel() {
   const jobs = useBenchState((state) => state.jobs);
   const [looked, setLooked] = useState<Looked | null>(null);
   const [back, setBack] = useState<{ readonly text: string; readonly restore: () => Promise<void> } | null>(null);
-  const look = async (): Promise<void> => setLooked({ sessions: await bench.room.of(), ...(await browserRoom()) });
+  const look = async (): Promise<void> => setLooked({ items: await bench.room.of(), ...(await browserRoom()) });
+  const jobName = (id: string): string => jobs.find((job) => job.id === id)?.name ?? 'a job that is not here';
   const act = (what: () => Promise<void>) => () => void what().catch((error: unknown) => say(messageOf(error)));
-  const letGo = async ({ session, entries }: SessionRoom): Promise<void> => {
-    const restore = await bench.room.letGo(session.id);
-    setBack({ text: `${counted(entries, 'entry', 'entries')} of ${dateText(session.startedAtMs)} are gone.`, restore });
+  const letGo = async (item: RoomItem): Promise<void> => {
+    const restore = await bench.room.letGo(item);
+    setBack({ text: `Gone: ${itemName(item, jobName)}, ${itemSize(item)}.`, restore });
     await look();
+  };
+  const saveCopy = async (key: string): Promise<void> => {
+    const text = await bench.room.copyText(key);
+    if (text === null) return say('That copy is not here any more.');
+    saveFile(new Blob([text], { type: 'application/json' }), `bujo-before-change-${key}.json`);
   };
   return (
     <Panel title="Room in this browser" aside={looked === null || looked.used === null ? '' : megabytes(looked.used)}>
@@ -84,41 +91,62 @@ export function RoomPanel() {
                   await look();
                 })}
               >
-                Put them back
+                Put it back
               </Button>
             </p>
           )}
-          <ul className={styles.records} aria-label="Traces in this browser">
-            {looked.sessions.map((room) => {
-              const { session, entries, bytes, isOpen } = room;
-              const job = jobs.find(({ id }) => id === session.job)?.name ?? 'a job that is not here';
-              return (
-                <li key={session.id}>
-                  <span>
-                    {dateText(session.startedAtMs)}, {job}
-                  </span>
-                  <span className={styles.soft}>
-                    {counted(entries, 'entry', 'entries')}, {megabytes(bytes)}
-                    {isOpen ? ', written to now' : ''}
-                  </span>
-                  {!isOpen && (
-                    <Button
-                      variant="text"
-                      color="inherit"
-                      size="small"
-                      aria-label={`Let the trace of ${dateText(session.startedAtMs)} go`}
-                      onClick={act(() => letGo(room))}
-                    >
-                      Let it go
-                    </Button>
-                  )}
-                </li>
-              );
-            })}
+          <ul className={styles.records} aria-label="What takes room in this browser">
+            {looked.items.map((item) => (
+              <li key={`${item.kind} ${item.key}`}>
+                <span>{itemName(item, jobName)}</span>
+                <span className={styles.soft}>
+                  {itemSize(item)}
+                  {item.kind === 'trace' && item.isOpen ? ', written to now' : ''}
+                </span>
+                {item.kind === 'copy' && (
+                  <Button variant="text" color="inherit" size="small" onClick={act(() => saveCopy(item.key))}>
+                    Save it as a file
+                  </Button>
+                )}
+                {!(item.kind === 'trace' && item.isOpen) && (
+                  <Button
+                    variant="text"
+                    color="inherit"
+                    size="small"
+                    aria-label={`Let go: ${itemName(item, jobName)}`}
+                    onClick={act(() => letGo(item))}
+                  >
+                    Let it go
+                  </Button>
+                )}
+              </li>
+            ))}
           </ul>
           <p className={styles.soft}>Save an archive first: what is let go is in no later record.</p>
         </>
       )}
     </Panel>
   );
+}
+
+function itemName(item: RoomItem, jobName: (id: string) => string): string {
+  switch (item.kind) {
+    case 'trace':
+      return `Trace of ${dateText(item.session.startedAtMs)}, ${jobName(item.session.job)}`;
+    case 'photos':
+      return `Photographs of ${jobName(item.key)}`;
+    case 'copy':
+      return `Copy of ${dateText(item.madeMs)}, before a newer program changed the database`;
+  }
+}
+
+function itemSize(item: RoomItem): string {
+  switch (item.kind) {
+    case 'trace':
+      return `${counted(item.entries, 'entry', 'entries')}, ${megabytes(item.bytes)}`;
+    case 'photos':
+      return `${counted(item.photos, 'photograph', 'photographs')}, ${megabytes(item.bytes)}`;
+    case 'copy':
+      return counted(item.rows, 'row', 'rows');
+  }
 }

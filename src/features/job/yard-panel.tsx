@@ -3,7 +3,7 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
-import { BEHAVIOUR_TEXT, makeBehave, useNetworkYard } from '../../bench/hooks/network-yard';
+import { BEHAVIOUR_TEXT, HAND_TEXT, makeBehave, touchStandin, useNetworkYard } from '../../bench/hooks/network-yard';
 import { lineOf, stationName, stationOf } from '../../bench/state/bench-state';
 import { CALM, type Disturbance } from '../../messages/line';
 import { ActButton } from '../../ui/act-button';
@@ -146,6 +146,20 @@ function NetworkYardPanel({ host, port }: { readonly host: string; readonly port
             </Button>
           ))}
         </div>
+        {device.hands.length > 0 && (
+          <>
+            <span>A person at it</span>
+            <div role="group" aria-label="Hands at the device">
+              {Object.entries(HAND_TEXT)
+                .filter(([id]) => device.hands.includes(id))
+                .map(([id, text]) => (
+                  <Button key={id} variant="outlined" color="inherit" onClick={() => touchStandin(device.name, id)}>
+                    {text}
+                  </Button>
+                ))}
+            </div>
+          </>
+        )}
       </div>
     </Panel>
   );

@@ -14,6 +14,7 @@ import { identityReads, watchReads } from '../../bench/procedures/watch-reads';
 import type { JobLine } from '../../core/job/job';
 import { hasSerialSettings } from '../../core/job/line-text';
 import { settingsText, type SerialSettings } from '../../core/line/settings';
+import { choiceOf } from '../../core/drive/describe';
 import { identityOf } from '../../core/drive/identity';
 import { linkChange } from '../../core/papers/link-change';
 import type { ParameterRole } from '../../core/sheet/parameter-section';
@@ -202,7 +203,7 @@ function DriveCell({
   const nowUs = useBenchState((state) => state.nowUs);
   const place = index?.byRole.get(role);
   const live = place && liveIn(place, view.values);
-  const read = live && place ? (place.choices?.find(({ value }) => value === live.word)?.name ?? `${live.word}`) : null;
+  const read = live && place ? (choiceOf(place, live.word)?.name ?? `${live.word}`) : null;
   const shown = read ?? factory;
   const mark = read === null ? '?' : shown === mine ? '=' : '≠';
   const text = { '?': 'not known', '=': 'the same', '≠': 'they differ' }[mark];

@@ -30,6 +30,7 @@ import { Facts, Panel } from '../../ui/panel';
 import { UnreadForm, useUnread } from '../../ui/unread';
 import { RunBar } from './run-bar';
 import { RunResult } from './run-result';
+import { StoredPanel } from './stored-panel';
 import { Asking } from './trial-panel';
 import styles from './trials.module.css';
 import { useAxis } from './use-axis';
@@ -51,6 +52,7 @@ export function MovePanel(props: MoveProps) {
   return own ? (
     <Move {...props} {...own}>
       <Steps index={props.index} places={props.places} {...own} />
+      <StoredPanel index={props.index} places={props.places} {...own} />
     </Move>
   ) : null;
 }

@@ -1,11 +1,12 @@
 import { useMemo } from 'react';
 import { useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
-import { liveOf } from '../../bench/state/known-state';
+import { knownIn, liveOf } from '../../bench/state/known-state';
 import { axisOf, axisPlace, type Axis } from '../../core/motion/axis';
 import type { AxisKnown } from '../../core/motion/check-move';
 import { fractionText, multiply, ratio } from '../../core/scaling/rational';
-import { valueIn } from '../../core/drive/describe';
+import { valueIn, type KnownNumber } from '../../core/drive/describe';
+import { STORED_COLUMNS, storedTableOf } from '../../core/motion/stored-moves';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { AxisStart } from '../../core/trial/expect-position';
 
@@ -13,7 +14,9 @@ import type { AxisStart } from '../../core/trial/expect-position';
 const FRESH_US = 10_000_000;
 
 /** The axis of the drive that is looked at, and what was read of it; null where its sheet describes none. */
-export function useAxis(index: SheetIndex | null): { readonly axis: Axis; readonly known: AxisKnown } | null {
+export function useAxis(
+  index: SheetIndex | null,
+): { readonly axis: Axis; readonly known: AxisKnown; readonly held: KnownNumber } | null {
   const { view } = useCurrent();
   const atUs = index ? liveOf(index, view, 'actual-position')?.atUs : undefined;
   const isFresh = useBenchState((state) => atUs !== undefined && state.nowUs - atUs <= FRESH_US);
@@ -21,6 +24,7 @@ export function useAxis(index: SheetIndex | null): { readonly axis: Axis; readon
   if (!index || !axis) return null;
   return {
     axis,
+    held: knownIn(index, view.values),
     known: (role) => {
       if (role === 'actual-position' && !isFresh) return null;
       const place = axisPlace(index, role);
@@ -31,7 +35,7 @@ export function useAxis(index: SheetIndex | null): { readonly axis: Axis; readon
 }
 
 /** What is known of the axis now, to be kept with a run. */
-export function axisStart({ index }: Axis, known: AxisKnown): AxisStart {
+export function axisStart({ index }: Axis, known: AxisKnown, held: KnownNumber): AxisStart {
   const text = (value: ReturnType<AxisKnown>): string | null => value && fractionText(value);
   const offset = known('home-offset');
   const sign = ratio(index.sheet.axis?.homeShows === 'minus-offset' ? -1n : 1n);
@@ -44,5 +48,17 @@ export function axisStart({ index }: Axis, known: AxisKnown): AxisStart {
     least: text(known('position-least')),
     most: text(known('position-most')),
     atHome: text(offset && multiply(sign, offset)),
+    ...(storedTableOf(index) ? { stored: storedNumbers(index, held) } : {}),
   };
 }
+
+/** What is known of the drive's own table of moves, by the numbers of its entries. */
+export const storedNumbers = (index: SheetIndex, held: KnownNumber): Readonly<Record<string, number>> =>
+  Object.fromEntries(
+    (storedTableOf(index)?.rows ?? [])
+      .flatMap((row) => STORED_COLUMNS.flatMap((column) => row[column]?.number ?? []))
+      .flatMap((number) => {
+        const pattern = held(number);
+        return pattern === undefined ? [] : [[number, pattern] as const];
+      }),
+  );

@@ -1,7 +1,7 @@
 import { useMemo } from 'react';
 import { useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
-import { liveOf } from '../../bench/state/known-state';
+import { knownIn, liveOf } from '../../bench/state/known-state';
 import { isUnderWay } from '../../bench/state/runs';
 import type { PlaceLink } from '../../core/places/place-link';
 import { statesOf } from '../../core/profile/profile';
@@ -10,6 +10,7 @@ import type { ParameterRole } from '../../core/sheet/parameter-section';
 import { compileTrial, type CompiledTrial } from '../../core/trial/compile';
 import { restOf } from '../../core/trial/states';
 import type { Trial } from '../../core/trial/trial';
+import { storedNumbers } from './use-axis';
 
 /** What a trial's requests rest on beside the state: the mode, and settings that a step speaks of by name. */
 const KNOWN: readonly ParameterRole[] = [
@@ -29,10 +30,14 @@ export function useCompiled(trials: readonly Trial[], index: SheetIndex, places:
   const here = statesNow(index, status).join(' ');
   // Where it stands changes all the time; only what moves an axis rests on it, and nothing is begun while a procedure runs.
   const isBusy = useBenchState((state) => state.runs.some((run) => run.line === state.lineId && isUnderWay(run)));
-  const moves = !isBusy && trials.some(({ steps }) => steps.some(({ kind }) => kind === 'move'));
+  const moves =
+    !isBusy && trials.some(({ steps }) => steps.some(({ kind }) => kind === 'move' || kind === 'stored-move'));
   const roles: readonly ParameterRole[] = moves ? [...KNOWN, 'actual-position'] : KNOWN;
   const known = JSON.stringify(roles.map((role) => [role, liveOf(index, view, role)?.word ?? null]));
+  const stored = trials.some(({ steps }) => steps.some(({ kind }) => kind === 'stored-move'));
+  const table = stored ? JSON.stringify(storedNumbers(index, knownIn(index, view.values))) : '{}';
   return useMemo(() => {
+    const held = new Map(Object.entries(JSON.parse(table) as Record<string, number>));
     const words = new Map(JSON.parse(known) as readonly (readonly [ParameterRole, number | null])[]);
     return trials.map((trial) =>
       compileTrial(trial, {
@@ -42,10 +47,11 @@ export function useCompiled(trials: readonly Trial[], index: SheetIndex, places:
         name,
         here: here === '' ? [] : here.split(' '),
         known: (role) => words.get(role) ?? undefined,
+        held: (number) => held.get(number),
         protocol,
       }),
     );
-  }, [trials, index, places, protocol, at, name, here, known]);
+  }, [trials, index, places, protocol, at, name, here, known, table]);
 }
 
 /** The states that the status allows now; before it was read, the one at rest. */

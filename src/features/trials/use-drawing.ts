@@ -13,7 +13,7 @@ export function useDrawing(index: SheetIndex): RunDrawing {
   const own = useAxis(index);
   return useSame({
     rampS: rampOf(index, liveOf(index, view, 'ramp-time')?.word),
-    axis: own && axisStart(own.axis, own.known),
+    axis: own && axisStart(own.axis, own.known, own.held),
   });
 }
 

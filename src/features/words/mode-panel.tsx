@@ -10,7 +10,7 @@ import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { Panel } from '../../ui/panel';
 import { countsOf, targetOf } from './target';
-import { patternOfNumber } from '../../core/values/pattern';
+import { numberOfPattern, patternOfNumber } from '../../core/values/pattern';
 import styles from './words.module.css';
 
 /** The mode of operation of a drive that has several, and the target of its moves. */
@@ -35,7 +35,9 @@ function ModeEntry({ index }: { readonly index: SheetIndex }) {
   const { key, name, view, isOpen } = useCurrent();
   const send = useWrite('Words');
   const mode = index.byRole.get('mode');
-  const present = liveOf(index, view, 'mode-display')?.word ?? mode?.default ?? 0;
+  const type = mode?.type ?? 'int16';
+  const shown = liveOf(index, view, 'mode-display')?.word;
+  const present = shown === undefined ? (mode?.default ?? 0) : numberOfPattern(type, shown);
   const [chosen, setChosen] = useTyped('mode', key, 'mode', `${present}`);
   return (
     <div className={styles.ready}>
@@ -46,7 +48,11 @@ function ModeEntry({ index }: { readonly index: SheetIndex }) {
           </option>
         ))}
       </select>
-      <ActButton variant="outlined" off={isOpen ? '' : LINE_CLOSED} onClick={() => send('mode', parseInt(chosen, 10))}>
+      <ActButton
+        variant="outlined"
+        off={isOpen ? '' : LINE_CLOSED}
+        onClick={() => send('mode', patternOfNumber(type, parseInt(chosen, 10)))}
+      >
         Set the mode of {name}
       </ActButton>
     </div>
