@@ -47,7 +47,7 @@ export function storedTableOf({ sheet, byNumber }: SheetIndex): StoredTable | nu
 
 type Others = Partial<Record<Exclude<StoredColumn, 'to'>, PlacedParameter>>;
 const withoutGaps = (others: Record<keyof Others, PlacedParameter | undefined>): Others =>
-  Object.fromEntries(Object.entries(others).filter(([, place]) => place !== undefined)) as Others;
+  Object.fromEntries(Object.entries(others).filter(([, place]) => place !== undefined));
 
 /** One move of a row of moves, in load units and seconds; places are null where nobody knows them. */
 export interface StoredLeg {
