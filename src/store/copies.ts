@@ -24,8 +24,11 @@ const COPIED = [
 export async function keepCopy(change: Transaction, before: number, madeMs: number): Promise<void> {
   const there = COPIED.filter((name) => change.idbtrans.objectStoreNames.contains(name));
   const tables: Record<string, readonly unknown[]> = {};
-  for (const name of there) tables[name] = await change.table(name).toArray();
-  if (Object.values(tables).every((rows) => rows.length === 0)) return;
+  for (const name of there) {
+    const rows: readonly unknown[] = await change.table(name).toArray();
+    if (rows.length > 0) tables[name] = rows;
+  }
+  if (Object.keys(tables).length === 0) return;
   const row: CopyRow = { version: before, madeMs, tables };
   await change.table('copies').put(row);
 }

@@ -42,11 +42,23 @@ function indexOf(slug: string): SheetIndex {
 /** Modbus TCP has a unit, and no serial settings. */
 const NO_SERIAL_END = { station: 1, settings: K1_SETTINGS };
 
+/** The lift's own moves: 120 mm, a second, 1200 mm, a second and a half, 600 mm; at 500, 500 and 300 mm/s. */
+const LIFT_MOVES = {
+  '120': 196_608,
+  '125': 100,
+  '126': 2,
+  '128': 1_966_080,
+  '133': 150,
+  '134': 3,
+  '136': 983_040,
+  '138': 491_520,
+};
+
 /**
  * The lift as it was put into service: limits of 0 to 2400 mm, end switches in use, home at its switch from below, which shows 592.5 mm; its lists of
  * gathered values are in use, and want to be written every two seconds.
  */
-const LIFT_KEPT = { '69': 0, '71': 3_932_160, '79': 1, '80': 20, '87': -970_752, '100': 1, '101': 200 };
+const LIFT_KEPT = { '69': 0, '71': 3_932_160, '79': 1, '80': 20, '87': -970_752, '100': 1, '101': 200, ...LIFT_MOVES };
 
 /** E1: a stacker lift over Modbus TCP. A restart closes its connections and refuses new ones for as long as the drive starts. */
 function lift(clock: LiveClock, device: () => TcpDevice): { readonly serve: Serve; readonly hands: Hands } {

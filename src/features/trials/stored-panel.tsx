@@ -109,7 +109,7 @@ function Stored({ index, places, axis, known, held, table }: StoredProps & { rea
           />
         </div>
         <div className={styles.wide}>
-          <table className={styles.table} aria-label="Stored moves">
+          <table className={`${styles.table} ${styles.stored}`} aria-label="Stored moves">
             <HeadRow names={['move', ...STORED_COLUMNS.map((column) => COLUMN_TEXT[column])]} />
             <tbody>
               {table.rows.map((own) => (
@@ -177,7 +177,7 @@ function typedIn(
     const words = readTyped(index, place, said, held);
     const pattern = words.ok ? patternOfCells(place, words.value) : null;
     if (pattern === null) faults.set(place.number, words.ok ? 'it cannot be written as one number' : words.error);
-    else {
+    else if (pattern !== held(place.number)) {
       texts.set(place.number, said);
       patterns.set(place.number, pattern);
     }
@@ -235,7 +235,9 @@ function Before({ axis, known, path }: Pick<StoredProps, 'axis' | 'known'> & { r
   const marks: readonly AxisMark[] = [
     ...endMarks(axis, known('position-least'), known('position-most')),
     ...axisMark(axis, 'here', start, 'stands at'),
-    ...path.legs.flatMap(({ number, to }) => axisMark(axis, 'target', to, `${number}:`)),
+    ...path.legs.flatMap(({ number, to }) =>
+      to ? [{ kind: 'target', at: asNumber(to), text: `${number}` } as const] : [],
+    ),
   ];
   return (
     <>
