@@ -8,6 +8,7 @@ import { recordText } from '../src/core/handover/html';
 import { packBlock } from '../src/core/trace/block';
 import type { TraceEntry } from '../src/core/trace/entry';
 import { BujoDatabase } from '../src/store/database';
+import { photoShelf } from '../src/store/photo-shelf';
 import { roomOf } from '../src/store/room';
 import { shippedRecords } from '../src/store/record-row';
 import { recordShelf } from '../src/store/record-shelf';
@@ -75,6 +76,7 @@ async function stage() {
     sets: { of: () => Promise.resolve({ sets: [], writings: [], plans: [] }) },
     trials: { of: () => Promise.resolve([]) },
     room: roomOf(database),
+    photos: photoShelf(database),
   });
   handoverStore.setState(FIRST, true);
   show(<HandoverStage />);

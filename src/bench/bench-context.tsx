@@ -72,6 +72,7 @@ const serverBench = (): Bench => ({
     of: () => Promise.resolve([]),
     keep: () => Promise.resolve(),
     call: () => Promise.resolve(),
+    follow: () => nothing,
     drop: () => Promise.resolve(),
   },
   looks: { of: () => Promise.resolve(undefined), keep: () => Promise.resolve() },

@@ -799,6 +799,12 @@ it('keeps the photographs of a job in the order in which they came, and leaves w
   const database = new BujoDatabase(name);
   const shelf = photoShelf(database);
   const photo = { job: 'j', of: { of: 'plant' }, caption: '', width: 4, height: 3, jpeg: Uint8Array.of(1, 2) } as const;
+  const told: string[][] = [];
+  const end = shelf.follow(
+    'j',
+    (rows) => told.push(rows.map(({ id }) => id)),
+    () => told.push(['it could not be read']),
+  );
   await shelf.keep({ ...photo, id: 'late', atMs: 2 });
   await shelf.keep({ ...photo, id: 'early', atMs: 1 });
   await shelf.keep({ ...photo, id: 'other', job: 'k', atMs: 0 });
@@ -810,5 +816,10 @@ it('keeps the photographs of a job in the order in which they came, and leaves w
   ]);
   await shelf.drop('early');
   expect((await shelf.of('j')).map(({ id }) => id)).toEqual(['late']);
+  // Who follows them hears of each change, also of another tab's.
+  await new Promise((resolve) => setTimeout(resolve, 50));
+  expect(told.at(-1)).toEqual(['late']);
+  expect(told.flat()).toContain('early');
+  end();
   expect(await database.jobs.get(demoJob().id)).toMatchObject({ name: 'Of version 12' });
 });

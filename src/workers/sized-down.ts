@@ -1,5 +1,9 @@
-import { LARGEST_PHOTO_FILE, MOST_PHOTO_BYTES, SIZES, sizeWithin } from '../core/handover/photo';
+import { LARGEST_PHOTO_FILE, MOST_PHOTO_BYTES, MOST_PIXELS, SIZES, sizeWithin } from '../core/handover/photo';
+import { pictureSize } from '../core/handover/picture-size';
 import type { FileAnswer } from '../messages/file';
+
+/** What a camera writes before the picture's size lies within this. */
+const HEAD = 1_000_000;
 
 const refused = (text: string): FileAnswer => ({ kind: 'faults', faults: [{ path: '', text }] });
 
@@ -11,6 +15,11 @@ export async function sizedDown(file: File): Promise<FileAnswer> {
   if (file.size > LARGEST_PHOTO_FILE)
     return refused(
       `${file.name} has ${Math.round(file.size / 1e6)} MB; a photograph has ${LARGEST_PHOTO_FILE / 1e6} MB at most`,
+    );
+  const said = pictureSize(new Uint8Array(await file.slice(0, HEAD).arrayBuffer()));
+  if (said && said.width * said.height > MOST_PIXELS)
+    return refused(
+      `${file.name} is a picture of ${said.width} × ${said.height} pixels; ${MOST_PIXELS / 1e6} million are the most`,
     );
   let picture: ImageBitmap;
   try {

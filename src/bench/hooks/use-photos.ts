@@ -23,6 +23,9 @@ interface PhotosState {
   readonly gone: PhotoRow | null;
 }
 
+/** A picture that is not made smaller within this is given up. */
+const LONGEST_MS = 60_000;
+
 const FIRST: PhotosState = { job: '', rows: [], making: 0, trouble: '', gone: null };
 
 /** Of this tab: every view shows the same ones. */
@@ -32,22 +35,25 @@ const { setState: set, getState: get } = store;
 const kept = (what: Promise<void>): Promise<void> =>
   what.catch((error: unknown) => set({ trouble: `this browser did not keep that: ${messageOf(error)}` }));
 
-async function read(bench: Bench, job: string): Promise<void> {
+/** Captions that are being kept: what the database still says of them is older. */
+const typed = new Map<string, string>();
+let end = (): void => undefined;
+
+/** Shows the photographs of a job as the database has them, whoever changes them: this tab, another one, Room. */
+function follow(bench: Bench, job: string): void {
   if (get().job === job) return;
+  end();
   set({ ...FIRST, job });
-  try {
-    const rows = await bench.photos.of(job);
-    if (get().job !== job || rows.length === 0) return;
-    // One that was put here meanwhile may not be among those that were read.
-    set(({ rows: own }) => ({ rows: [...rows, ...own.filter(({ id }) => rows.every((row) => row.id !== id))] }));
-  } catch (error) {
-    set({ trouble: `photographs were not read: ${messageOf(error)}` });
-  }
+  end = bench.photos.follow(
+    job,
+    (rows) => set({ rows: rows.map((row) => ({ ...row, caption: typed.get(row.id) ?? row.caption })) }),
+    (error) => set({ trouble: `photographs were not read: ${messageOf(error)}` }),
+  );
 }
 
 async function add(bench: Bench, job: string, of: PhotoOf, file: File): Promise<void> {
   set(({ making }) => ({ making: making + 1, trouble: '' }));
-  const answer = await askFileWorker({ kind: 'photo', file });
+  const answer = await askFileWorker({ kind: 'photo', file }, LONGEST_MS);
   set(({ making }) => ({ making: making - 1 }));
   if (answer.kind !== 'photo')
     return set({ trouble: answer.kind === 'faults' ? (answer.faults[0]?.text ?? '') : 'no picture came' });
@@ -60,7 +66,10 @@ async function add(bench: Bench, job: string, of: PhotoOf, file: File): Promise<
 function call(bench: Bench, id: string, text: string): void {
   const caption = text.slice(0, MOST_CAPTION);
   set(({ rows }) => ({ rows: rows.map((row) => (row.id === id ? { ...row, caption } : row)) }));
-  void kept(bench.photos.call(id, caption));
+  typed.set(id, caption);
+  void kept(bench.photos.call(id, caption)).then(() => {
+    if (typed.get(id) === caption) typed.delete(id);
+  });
 }
 
 function remove(bench: Bench, id: string): void {
@@ -81,7 +90,7 @@ export function usePhotoRows(): readonly PhotoRow[] {
   const bench = useBench();
   const job = useBenchState((state) => state.job?.id ?? '');
   useEffect(() => {
-    if (job !== '') void read(bench, job);
+    if (job !== '') follow(bench, job);
   }, [bench, job]);
   return useStore(store, ({ job: known, rows }) => (known === job ? rows : FIRST.rows));
 }

@@ -2,20 +2,33 @@ import type { FileAnswer, FileQuestion } from '../../messages/file';
 
 const NOT_STARTED = 'the part of the program that reads files did not start: the local server does not answer';
 
-/** Asks the file worker one thing; it is started for that and ended after it. */
-export function askFileWorker(question: FileQuestion): Promise<FileAnswer> {
+/** Asks the file worker one thing; it is started for that and ended after it. After `withinMs` it is ended in any case, and that is the answer. */
+export function askFileWorker(question: FileQuestion, withinMs?: number): Promise<FileAnswer> {
   const worker = new Worker(new URL('../../workers/file.worker.ts', import.meta.url), {
     type: 'module',
     name: 'bujo files',
   });
+  let limit: ReturnType<typeof setTimeout> | undefined;
   return new Promise<FileAnswer>((resolve) => {
+    if (withinMs !== undefined)
+      limit = setTimeout(
+        () =>
+          resolve({
+            kind: 'faults',
+            faults: [{ path: '', text: `it took more than ${withinMs / 1000} s, and was ended` }],
+          }),
+        withinMs,
+      );
     worker.addEventListener('message', ({ data }: MessageEvent<FileAnswer>) => resolve(data));
     worker.addEventListener('error', ({ message }) =>
       // A worker whose script does not come says nothing of it.
       resolve({ kind: 'faults', faults: [{ path: '', text: message || NOT_STARTED }] }),
     );
     worker.postMessage(question);
-  }).finally(() => worker.terminate());
+  }).finally(() => {
+    clearTimeout(limit);
+    worker.terminate();
+  });
 }
 
 /** Offers a file for saving under a name. */

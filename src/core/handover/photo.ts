@@ -23,6 +23,8 @@ export const LONGEST_SIDE = 1600;
 export const MOST_PHOTO_BYTES = 700_000;
 /** A larger file is refused before it is read. */
 export const LARGEST_PHOTO_FILE = 40_000_000;
+/** A picture of more pixels takes more memory than a browser gives; a camera makes a tenth of it. */
+export const MOST_PIXELS = 300_000_000;
 /** Most characters of a caption. */
 export const MOST_CAPTION = 400;
 

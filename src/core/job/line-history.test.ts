@@ -1,6 +1,6 @@
 import { demoJob } from '../../../tests/harness/shipped';
 import type { JobLine } from './job';
-import { earlierAfter, lineThen, linesThen, numberNow, sheetThen, type LineHistory } from './line-history';
+import { earlierAfter, lineThen, linesThen, numberNow, sheetThen, stationAt, type LineHistory } from './line-history';
 
 const [kiln] = demoJob().lines as [JobLine];
 const fan = kiln.stations[0]!;
@@ -55,6 +55,25 @@ it('a station that was renumbered is found by what it is', () => {
   expect(numberNow(history, at(5, 'old'))).toBe(9);
   expect(numberNow(history, { ...at(300), station: 9 })).toBe(9);
   expect(numberNow(history, { ...at(5), station: 77 })).toBe(77);
+});
+
+it('what was kept under an older number is of the station that had it then', () => {
+  const starts = [
+    { id: 'old', startedAtMs: 1000 },
+    { id: 'new', startedAtMs: 2000 },
+  ];
+  const who = (station: number, atMs: number) => stationAt(history, starts, { line: kiln.id, station, atMs });
+  expect([who(3, 1500), who(3, 2500), who(9, 2500)]).toEqual([fan.id, fan.id, fan.id]);
+  // Before every session, and a number that nobody had: by what is there now.
+  expect([who(9, 500), who(3, 500), who(77, 2500)]).toEqual([fan.id, undefined, undefined]);
+  // Two stations had the number in one session: nobody can say which it was.
+  const other = { ...fan, id: 'other' };
+  const swapped: LineHistory = {
+    ...history,
+    now: [{ ...kiln, stations: [other] }],
+    sessions: new Map([['new', { earlier: [{ before: 5, lines: [kiln] }], lines: null }]]),
+  };
+  expect(stationAt(swapped, starts, { line: kiln.id, station: 3, atMs: 2500 })).toBe('other');
 });
 
 it('only what changes how entries are read is kept', () => {

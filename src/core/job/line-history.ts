@@ -63,6 +63,30 @@ export const sheetThen = (history: LineHistory, at: MomentAt): JobStation['sheet
   lineThen(history, at)?.stations.find(({ station }) => station === at.station)?.sheet ??
   stationNow(history, at)?.sheet;
 
+/** When a session began, on the wall's clock. */
+export interface SessionStart {
+  readonly id: string;
+  readonly startedAtMs: number;
+}
+
+/**
+ * The id of the station that had a number of a line when something was kept that knows only the time: by the lines of the session in which that was, the
+ * starts in their order. Where no session or two stations of it had the number, it is that of now.
+ */
+export function stationAt(
+  history: LineHistory,
+  starts: readonly SessionStart[],
+  { line, station, atMs }: { readonly line: string; readonly station: number; readonly atMs: number },
+): string | undefined {
+  const idIn = (lines: readonly JobLine[]): string | undefined =>
+    lineIn(lines, line)?.stations.find((one) => one.station === station)?.id;
+  const session = starts.findLast(({ startedAtMs }) => startedAtMs <= atMs);
+  const own = session && history.sessions.get(session.id);
+  const all = own ? [...own.earlier.map((one) => one.lines), own.lines ?? history.now] : [];
+  const [id, other] = [...new Set(all.flatMap((lines) => idIn(lines) ?? []))];
+  return id === undefined || other !== undefined ? idIn(history.now) : id;
+}
+
 /** All by which entries of a line are read. */
 const readingOf = (lines: readonly JobLine[]): string =>
   JSON.stringify(

@@ -268,12 +268,15 @@ it('a drive that was renumbered and got another revision keeps what was seen of 
   };
   const job = { ...sources.job, lines: [renumbered, ...sources.job.lines.slice(1)] };
   await database.sessions.update('s', { lines: sources.job.lines });
-  const answer = await ask({ kind: 'record', sources: { ...sources, job, sets: [], runs: [] } });
+  // Values and trials were kept under its number of then.
+  const answer = await ask({ kind: 'record', sources: { ...sources, job } });
   if (answer.kind !== 'record') throw new Error('no record');
   const lines = answer.record.sections.find(({ id }) => id === 'lines')!.blocks;
   const cells = lines.flatMap((block) => (block.kind === 'table' ? block.rows.map((row) => row.cells) : []));
   const drive = cells.find((own) => own.some((cell) => cell.startsWith('13')));
   expect(drive?.join(' ')).toMatch(/answered \d+ times, 2026-11-20 08:00:00 to /);
+  const trials = JSON.stringify(answer.record.sections.find(({ id }) => id === 'trials')?.blocks);
+  expect(trials).toContain('How it stops');
 });
 
 it('a record that could not be opened again says so before it is closed', async () => {

@@ -1,6 +1,6 @@
 import type { HandoverDrive, HandoverInput, KeptSet } from '../../core/handover/drive';
 import { TraceFacts } from '../../core/handover/trace-facts';
-import { lineThen, numberNow, sheetThen } from '../../core/job/line-history';
+import { lineThen, numberNow, sheetThen, stationAt } from '../../core/job/line-history';
 import { protocolOfLine, protocolsThen } from '../../core/protocol/choose';
 import { pinnedIn, shelfOf, type Sheets } from '../../core/sheet/shelf';
 import { eachEntry } from '../../store/each-entry';
@@ -13,7 +13,8 @@ export async function gather(database: BujoDatabase, sources: RecordSources): Pr
   const sheets = shelfOf(sources.sheets);
   const since = visit.sinceMs ?? -Infinity;
   const startMs = new Map<string, number>();
-  const history = historyOfJob(job, await database.sessions.where('job').equals(job.id).sortBy('startedAtMs'));
+  const starts = await database.sessions.where('job').equals(job.id).sortBy('startedAtMs');
+  const history = historyOfJob(job, starts);
   const protocolThen = protocolsThen(history, sheets);
   const facts = new TraceFacts(
     (entry) => {
@@ -31,8 +32,8 @@ export async function gather(database: BujoDatabase, sources: RecordSources): Pr
   const drives = job.lines.flatMap((line) => {
     const protocol = protocolOfLine(line, sheets);
     return line.stations.map((station): HandoverDrive => {
-      const isOwn = (row: { readonly line: string; readonly station: number }): boolean =>
-        row.line === line.id && row.station === station.station;
+      const isOwn = (row: Kept): boolean =>
+        row.line === line.id && stationAt(history, starts, { ...row, atMs: row.startedMs }) === station.id;
       const own = sets.filter(isOwn).flatMap((row) => keptSet(sheets, row));
       const now = own.findLast(({ row }) => row.kind === 'now' && row.startedMs >= since);
       return {
@@ -62,6 +63,9 @@ export async function gather(database: BujoDatabase, sources: RecordSources): Pr
   const photos = sources.photos.filter(({ atMs }) => atMs >= since);
   return { job, drives, photos, visit, madeMs, zoneMinutes };
 }
+
+/** What was kept of a drive, under the number that it had then. */
+type Kept = Pick<SetRow, 'line' | 'station' | 'startedMs'>;
 
 /** A set with the sheet of then; none where that is not here any more. */
 function keptSet(sheets: Sheets, row: SetRow): readonly { readonly row: SetRow; readonly set: KeptSet }[] {
