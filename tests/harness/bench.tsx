@@ -44,6 +44,7 @@ export function benchAt(line: string, station: number, part: Partial<BenchState>
     },
     photos: {
       of: () => Promise.resolve([]),
+      follow: () => () => undefined,
       keep: () => Promise.resolve(),
       call: () => Promise.resolve(),
       drop: () => Promise.resolve(),
