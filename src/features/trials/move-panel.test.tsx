@@ -128,3 +128,27 @@ it('a step that a limit bars is off by itself, and no other act; a step with a s
   expect(button('-2 toward the blade')).toBeDisabled();
   expect(button(/^Run “Move by 5 mm”/)).toBeEnabled();
 });
+
+it('rounds that were cut off are counted, and the others begun by a press, never by themselves', async () => {
+  const { read, onward, own } = await atFence();
+  read(AXIS);
+  await type('by, mm', '20');
+  await type('there and back, times', '5');
+  await userEvent.click(button(/^Run “Move by 20 mm”/));
+  // A round is two moves of 2.2 s and two rests of a second.
+  onward(16);
+  await userEvent.click(button('End it, and stop the shaft'));
+  onward(5);
+  const heading = screen.getByRole('heading', { name: /^The rounds that are left [12] of 5 were done when it ended/ });
+  const count = Number(/left (\d) of 5/.exec(heading.textContent.replace('left', 'left '))?.[1]);
+  expect(own.yard.drives.get(5)?.isTurning()).toBe(false);
+  onward(30);
+  expect(own.yard.drives.get(5)?.isTurning()).toBe(false);
+  read(AXIS);
+  await userEvent.click(button(new RegExp(`^Run “Move by 20 mm, from round ${count + 1} on”`)));
+  onward(60);
+  expect(
+    screen.getByRole('heading', { name: new RegExp(`^What came: ✓ passed Move by 20 mm, from round ${count + 1} on`) }),
+  ).toBeInTheDocument();
+  expect(screen.queryByRole('heading', { name: /^The rounds that are left/ })).toBeNull();
+});

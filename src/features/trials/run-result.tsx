@@ -19,6 +19,7 @@ import { TypedField } from '../../ui/fields';
 import { dateText } from '../../ui/format';
 import { Panel } from '../../ui/panel';
 import { PhotoStrip } from '../../ui/photo-strip';
+import { RestPanel } from './rest-panel';
 import { PersonAnswer } from './run-asks';
 import { StepsTable } from './steps-table';
 import { putRun, useTrials } from './trials-store';
@@ -95,6 +96,7 @@ export function RunResult({ index, compiled, row, drawing: { rampS, axis } }: Re
           )}
         </Panel>
       )}
+      {row && <RestPanel row={row} />}
       {band && (
         <Suspense fallback={null}>
           <BandChart name={compiled.trial.name} band={band} samples={samples} other={before} said={said} />
