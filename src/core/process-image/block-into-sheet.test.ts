@@ -1,4 +1,5 @@
 import { shippedIndex } from '../../../tests/harness/sheets';
+import { meaningOf } from '../drive/describe';
 import { indexSheet, type SheetIndex } from '../sheet/index-sheet';
 import { loadSheet } from '../sheet/load-sheet';
 import { registerCell } from '../sheet/place';
@@ -6,6 +7,7 @@ import { sheetFile } from '../sheet/sheet-file';
 import type { Sheet } from '../sheet/sheet';
 import { blockIntoSheet, type BlockAt } from './block-into-sheet';
 import { blocksName, cycleBlocks } from './cycle-blocks';
+import { readImage } from './image';
 import type { OwnBlock } from './own-block-schema';
 import { lengthOf } from './pack';
 
@@ -92,22 +94,59 @@ it('what is no word of its own, or lies over another value, is left out with its
   const control = tern.byRole.get('control-word')!;
   const first = control.place.kind === 'register' ? control.place.address : 0;
   const own = block('to-drive', [
-    { ...item('flag', 'bool', 0), bit: 3 },
+    { ...item('flag', 'bool', 6), bit: 3 },
+    item('signed', 'int8', 1),
     item('odd', 'int16', 3),
     item('over', 'int32', 4),
     item(control.number, 'int32', 12),
   ]);
   const { left, fresh, further } = blockIntoSheet(tern, own, registers(first - 3));
   expect(left).toEqual([
-    'flag: it is less than a word, and a register is a whole one',
     'odd: it begins in byte 3, within a word',
     `over: the sheet has ${control.number} ${control.name} there`,
     expect.stringMatching(new RegExp(`^${control.number}: `)),
+    `flag: the sheet has ${control.number} ${control.name} there`,
+    'signed: a byte with a sign, and the parts of a word have none',
   ]);
   expect([fresh, further]).toEqual([[], []]);
   expect(blockIntoSheet(tern, block('to-drive', [item('last', 'int32', 0)]), registers(0xffff)).left).toEqual([
     'last: it would lie behind register 65535',
   ]);
+});
+
+it('bits and single bytes of one word are an entry with a field for each, the first byte the high one', () => {
+  const tern = shippedIndex('tern');
+  const own = block('from-drive', [
+    item('state', 'uint8', 0),
+    item('ready', 'bool', 1),
+    { ...item('fault', 'bool', 1), bit: 7 },
+    item('load', 'uint16', 2),
+    item('spare', 'uint8', 5),
+  ]);
+  const index = withBlock(tern, own, registers(700));
+  expect(index.byNumber.get('word 700')).toMatchObject({
+    name: 'B, word 0',
+    write: 'never',
+    place: { kind: 'register', address: 700 },
+    fields: [
+      { name: 'state', bit: 8, bits: 8 },
+      { name: 'ready', bit: 0, bits: 1 },
+      { name: 'fault', bit: 7, bits: 1 },
+    ],
+  });
+  // The same word by both: byte 0 is 0x12, byte 1 has its highest and its lowest bit.
+  const { values } = readImage(own.items, own.size, own.order, Uint8Array.of(0x12, 0x81, 0, 0, 0, 0x05));
+  expect([values.get('state'), values.get('ready'), values.get('fault')]).toEqual(['18', '1', '1']);
+  expect(meaningOf(index, index.byNumber.get('word 700')!, 0x1281)).toBe('0x1281: state 18, ready 1, fault 1');
+  expect(meaningOf(index, index.byNumber.get('word 702')!, 0x0005)).toBe('0x0005: spare 5');
+  expect(blockIntoSheet(index, own, registers(700))).toMatchObject({ fresh: [], left: [] });
+  const lamp = blockIntoSheet(shippedIndex('dunlin'), block('to-drive', [item('lamp', 'bool', 28)]), {
+    kind: 'process-data',
+  });
+  expect(lamp.parameters.at(-1)).toMatchObject({
+    number: 'PZD word 14 out',
+    fields: [{ name: 'lamp', bit: 8, bits: 1 }],
+  });
 });
 
 it('on a line of USS a block lies in the words of the process data', () => {

@@ -3,6 +3,7 @@ import { cellsOf, type PlacedParameter, type SheetIndex } from '../sheet/index-s
 import type { Parameter } from '../sheet/parameter-section';
 import { cellOf, type Place } from '../sheet/place';
 import { wordsOfType } from '../values/type';
+import type { WordField } from '../values/word-field';
 import { IMAGE_ORDERS, isNumber, ITEM_TYPES } from './image';
 import type { OwnBlock } from './own-block-schema';
 import { bytesOf } from './pack';
@@ -50,14 +51,15 @@ function keyed(
 
 /**
  * A block of the user's as entries of a sheet: an item that is called as an entry's number or name is a further way to that entry, any other an entry of its
- * own. What is no whole word there, or lies in another order of bytes than the entry has, is left out with its reason. Linear.
+ * own; single bytes and bits of one word are an entry with a field for each. What lies across two words, or in another order of bytes than the entry has, is
+ * left out with its reason. Linear.
  */
 export function blockIntoSheet(index: SheetIndex, block: OwnBlock, at: BlockAt): BlockInSheet {
   const [numbers, names] = [keyed(index, ({ number }) => number), keyed(index, ({ name }) => name)];
   const [further, fresh, left]: [string[], string[], string[]] = [[], [], []];
   const ways = new Map<string, Place>();
   const made: Parameter[] = [];
-  for (const item of block.items) {
+  for (const item of block.items.filter(({ type }) => isNumber(type))) {
     const place = placeOf(item, block, at);
     const leave = (why: string): void => void left.push(`${item.name}: ${why}`);
     if (typeof place === 'string') {
@@ -77,6 +79,20 @@ export function blockIntoSheet(index: SheetIndex, block: OwnBlock, at: BlockAt):
       ways.set(own.number, place);
     }
   }
+  for (const [word, parts] of partsByWord(block)) {
+    const place = placeOfWord(word, 1, block, at);
+    const fields = parts.flatMap((part) => fieldOf(part) ?? []);
+    const own = typeof place === 'string' ? undefined : index.byCell.get(cellOf(place));
+    const why = typeof place === 'string' ? place : own ? `the sheet has ${own.number} ${own.name} there` : '';
+    for (const part of parts) {
+      if (own && fieldsIn(own, part)) continue;
+      if (why !== '') left.push(`${part.name}: ${why}`);
+      else if (!fieldOf(part)) left.push(`${part.name}: a byte with a sign, and the parts of a word have none`);
+      else fresh.push(part.name);
+    }
+    if (why === '' && typeof place !== 'string' && fields.length > 0)
+      made.push(entryOfParts(block, word, place, fields));
+  }
   const parameters = (index.sheet.parameters ?? []).map((parameter): Parameter => {
     const way = ways.get(parameter.number);
     const placed = index.byNumber.get(parameter.number);
@@ -85,12 +101,52 @@ export function blockIntoSheet(index: SheetIndex, block: OwnBlock, at: BlockAt):
   return { parameters: [...parameters, ...made], further, fresh, left };
 }
 
+/** Items of less than a word, by the word of the block in which they lie. */
+function partsByWord({ items }: OwnBlock): ReadonlyMap<number, readonly Item[]> {
+  const words = new Map<number, Item[]>();
+  for (const item of items.filter(({ type }) => !isNumber(type))) {
+    const word = Math.floor(item.byte / 2);
+    const own = words.get(word);
+    if (own) own.push(item);
+    else words.set(word, [item]);
+  }
+  return words;
+}
+
+/** A part of a word, whose first byte is its high one; null for a byte with a sign. */
+function fieldOf({ name, type, byte, bit = 0 }: Item): WordField | null {
+  const first = byte % 2 === 0 ? 8 : 0;
+  if (type === 'bool') return { name, bit: first + bit, bits: 1 };
+  return type === 'uint8' ? { name, bit: first, bits: 8 } : null;
+}
+
+/** Whether an entry has a part as its field already. */
+const fieldsIn = ({ fields = [] }: PlacedParameter, part: Item): boolean => {
+  const field = fieldOf(part);
+  return fields.some(({ name, bit, bits }) => name === field?.name && bit === field.bit && bits === field.bits);
+};
+
+const entryOfParts = (block: OwnBlock, word: number, place: Place, fields: readonly WordField[]): Parameter => ({
+  number: numberOf(
+    place.kind === 'register'
+      ? `word ${place.address}`
+      : `PZD word ${word} ${block.direction === 'to-drive' ? 'out' : 'in'}`,
+  ),
+  name: `${block.name}, word ${word}`,
+  at: [place],
+  type: 'uint16',
+  fields: [...fields],
+  ...(block.direction === 'from-drive' ? { write: 'never' as const } : {}),
+});
+
 /** Where an item is at the drive; a sentence where it is no word there. */
-function placeOf(item: Item, { direction }: OwnBlock, at: BlockAt): Place | string {
-  if (!isNumber(item.type)) return 'it is less than a word, and a register is a whole one';
-  if (item.byte % 2 !== 0) return `it begins in byte ${item.byte}, within a word`;
-  const word = item.byte / 2;
-  const words = bytesOf(item.type) / 2;
+function placeOf(item: Item, block: OwnBlock, at: BlockAt): Place | string {
+  return item.byte % 2 === 0
+    ? placeOfWord(item.byte / 2, bytesOf(item.type) / 2, block, at)
+    : `it begins in byte ${item.byte}, within a word`;
+}
+
+function placeOfWord(word: number, words: number, { direction }: OwnBlock, at: BlockAt): Place | string {
   if (at.kind === 'process-data')
     return word + words > MOST_PROCESS_WORDS
       ? `the process data has ${MOST_PROCESS_WORDS} words at most`
