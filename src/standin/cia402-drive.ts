@@ -204,11 +204,7 @@ export class Cia402Drive implements SerialDrive, YardDrive {
       if (!this.#lists.isOn()) return null;
       this.#lists.touched('read');
     }
-    const live = this.#stored.isShownBy(parameter.number)
-      ? this.#stored.underWay()
-      : parameter.role
-        ? this.#live(parameter.role)
-        : livingNumber(parameter, this.#clock.now());
+    const live = parameter.role ? this.#live(parameter.role) : livingNumber(parameter, this.#clock.now());
     const number = live ?? this.#store.numberOf(parameter);
     return this.#store.wordOf(parameter, address, number, table);
   }
@@ -230,6 +226,8 @@ export class Cia402Drive implements SerialDrive, YardDrive {
         return this.#axis.position();
       case 'following-error':
         return this.#axis.followingError();
+      case 'stored-move-display':
+        return this.#stored.underWay();
       case 'life-sign-back':
         return this.#store.number('life-sign', 0);
       case 'axis-inputs':

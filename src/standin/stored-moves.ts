@@ -34,11 +34,6 @@ export class StoredMoves {
     return this.#at;
   }
 
-  /** Whether an entry shows it. */
-  isShownBy(number: string): boolean {
-    return this.#section?.underWay === number;
-  }
-
   /** Whether this input may start one now. */
   isStartedBy(input: number): boolean {
     const { startedBy } = this.#section ?? {};
@@ -47,8 +42,7 @@ export class StoredMoves {
 
   /** The one that is chosen; false where there is none of that number. */
   start(): boolean {
-    const { select } = this.#section ?? {};
-    return this.#begin(this.#number(select));
+    return this.#begin(this.#store.number('stored-move', 0));
   }
 
   /** The axis stands at the end of a move. */

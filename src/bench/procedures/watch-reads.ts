@@ -21,6 +21,8 @@ export const LIVE: readonly ParameterRole[] = [
 const SETTINGS: readonly ParameterRole[] = [
   'mode',
   'target-position',
+  'stored-move',
+  'stored-move-display',
   'move-speed',
   'move-acceleration',
   'move-deceleration',

@@ -27,7 +27,7 @@ export interface FormFields {
   readonly 'bit table': 'of' | 'control' | 'status';
   readonly 'compared words': 'first' | 'second';
   readonly jog: 'speed' | 'watchdog';
-  readonly mode: 'mode';
+  readonly mode: 'mode' | 'stored move';
   readonly 'target position': 'counts';
   readonly route: 'target';
   readonly 'machine unit': 'unit' | 'per';

@@ -57,7 +57,7 @@ const good = (...of: Parameters<typeof path>): StoredPath => {
 };
 
 it('the lift keeps eight moves, and a drive without such a table none', () => {
-  expect([table.select.number, table.underWay?.number, table.startedBy?.place.number]).toEqual(['110', '112', '111']);
+  expect([table.select.number, table.startedBy?.place.number, table.startedBy?.input]).toEqual(['110', '111', 3]);
   expect(table.rows.map(({ number, to }) => `${number} ${to.number}`)).toEqual(
     [1, 2, 3, 4, 5, 6, 7, 8].map((number) => `${number} ${112 + 8 * number}`),
   );

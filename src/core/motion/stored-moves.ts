@@ -19,23 +19,21 @@ export type StoredRow = Readonly<Partial<Record<StoredColumn, PlacedParameter>>>
 /** The table of moves that a drive keeps itself. */
 export interface StoredTable {
   readonly select: PlacedParameter;
-  readonly underWay: PlacedParameter | undefined;
   /** The setting that lets an input start one, and which bit of the inputs of the axis that is. */
   readonly startedBy: { readonly place: PlacedParameter; readonly input: number } | undefined;
   readonly rows: readonly StoredRow[];
 }
 
 /** Null where the sheet's drive keeps no moves. */
-export function storedTableOf({ sheet, byNumber }: SheetIndex): StoredTable | null {
+export function storedTableOf({ sheet, byNumber, byRole }: SheetIndex): StoredTable | null {
   const { storedMoves } = sheet.axis ?? {};
   const at = (number: string | undefined): PlacedParameter | undefined =>
     number === undefined ? undefined : byNumber.get(number);
-  const select = at(storedMoves?.select);
+  const select = byRole.get('stored-move');
   if (!storedMoves || !select) return null;
   const input = at(storedMoves.startedBy?.number);
   return {
     select,
-    underWay: at(storedMoves.underWay),
     startedBy: input && storedMoves.startedBy ? { place: input, input: storedMoves.startedBy.input } : undefined,
     rows: storedMoves.moves.flatMap(({ to, speed, from, rest, then }, i) => {
       const place = at(to);

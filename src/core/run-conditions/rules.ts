@@ -1,4 +1,4 @@
-import { statesOf } from '../profile/profile';
+import { statesOf, type Profile } from '../profile/profile';
 import type { ParameterRole } from '../sheet/parameter-section';
 import { numberOf } from '../drive/describe';
 import { contradictionsIn } from '../words/read';
@@ -210,14 +210,32 @@ const START_BIT = 4;
 const ACKNOWLEDGED_BIT = 12;
 const LIMIT_BIT = 11;
 
-const positionRule = (id: string, kind: BlockKind, title: string, look: (facts: Facts) => Found | null): Rule => ({
-  id,
-  kind,
-  title,
-  look: (facts) => (facts.observed.index.profile?.takes === 'position' ? look(facts) : null),
+const ruleWhere =
+  (takes: readonly Profile['takes'][]) =>
+  (id: string, kind: BlockKind, title: string, look: (facts: Facts) => Found | null): Rule => ({
+    id,
+    kind,
+    title,
+    look: (facts) => (takes.includes(facts.observed.index.profile?.takes) ? look(facts) : null),
+  });
+const positionRule = ruleWhere(['position']);
+/** What starts as a bit rises, whether its target is in a word or in the drive's own table. */
+const startRule = ruleWhere(['position', 'stored-move']);
+
+const storedChosen = ruleWhere(['stored-move'])('stored-move', 'reference', 'a stored move is chosen', (facts) => {
+  const chosen = facts.word('stored-move');
+  return found(
+    verdictOf(chosen === null ? null : chosen !== 0),
+    chosen === null ? '' : `move ${chosen}`,
+    facts.source('stored-move'),
+    facts.ageUs('stored-move'),
+    chosen === 0
+      ? 'The start begins none: write the number of one.'
+      : 'The start begins it, and those that follow from it: read the table in Trials, A move.',
+  );
 });
 
-const startEdge = positionRule('start-edge', 'command', 'bit 4 can rise', (facts) => {
+const startEdge = startRule('start-edge', 'command', 'bit 4 can rise', (facts) => {
   const [start, acknowledged] = [
     bitOf(facts, 'control-word', START_BIT),
     bitOf(facts, 'status-word', ACKNOWLEDGED_BIT),
@@ -269,7 +287,7 @@ const targetElsewhere = positionRule('target', 'reference', 'the target is not w
   );
 });
 
-const internalLimit = positionRule('internal-limit', 'limit', 'no internal limit acts', (facts) => {
+const internalLimit = startRule('internal-limit', 'limit', 'no internal limit acts', (facts) => {
   const acts = bitOf(facts, 'status-word', LIMIT_BIT);
   return found(
     verdictOf(acts === null ? null : !acts),
@@ -390,6 +408,7 @@ export const RULES: readonly Rule[] = [
   state,
   watchdog,
   command,
+  storedChosen,
   startEdge,
   acknowledgeFell,
   targetElsewhere,

@@ -1,3 +1,4 @@
+import { inMode } from '../sheet/index-sheet';
 import type { Cell } from '../sheet/place';
 import { wordsOfPattern } from '../values/pattern';
 import { shippedIndex, ternIndex } from '../../../tests/harness/sheets';
@@ -247,6 +248,22 @@ describe('what sheets add', () => {
       remote: 'met',
     });
     expect(of('wren', { 'status-word': 0x0037 })).toMatchObject({ state: 'met', remote: 'not-met', halt: 'unknown' });
+  });
+
+  it('in the mode of stored moves one must be chosen, and its start must be able to rise', () => {
+    const seen = observedOf('curlew', {
+      'mode-display': 0xffff,
+      'stored-move': 0,
+      'control-word': 0x001f,
+      'status-word': 0x1237,
+    });
+    const own = { ...seen, index: inMode(seen.index, 0xffff) };
+    expect(own.index.profile?.takes).toBe('stored-move');
+    expect(verdicts(own)).toMatchObject({ 'stored-move': 'not-met', 'start-edge': 'not-met', state: 'met' });
+    const chosen = observedOf('curlew', { 'stored-move': 2, 'control-word': 0x000f, 'status-word': 0x0237 });
+    const ready = { ...chosen, index: inMode(chosen.index, 0xffff) };
+    expect(verdicts(ready)).toMatchObject({ 'stored-move': 'met', 'start-edge': 'met' });
+    expect(verdicts(ready)).not.toHaveProperty('reference');
   });
 
   it('PROFIdrive: S3 or S5 is not known, a missing bit 10 masks the word, an unwired end input counts as active', () => {

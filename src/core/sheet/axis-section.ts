@@ -1,12 +1,11 @@
 import * as v from 'valibot';
 import { Exact, Slug, Text, whole } from '../schema/primitives';
 
-/** Moves that a drive keeps itself in a table, by the numbers of its settings: each goes on to the next by itself. */
+/**
+ * Moves that a drive keeps itself in a table, by the numbers of its settings: each goes on to the next by itself. The entry with the role `stored-move` holds
+ * the number of the one that a start begins, from 1 on; `stored-move-display` shows the one that is under way, 0 where none is.
+ */
 const StoredMovesSection = v.strictObject({
-  /** Holds the number of the move that a start begins, from 1 on. */
-  select: Text,
-  /** Shows the number of the move that is under way, 0 where none is. */
-  underWay: v.optional(Text),
   /** The setting that lets an input start it, where it is not 0; the input is a bit of the inputs of the axis. */
   startedBy: v.optional(v.strictObject({ number: Text, input: whole(0, 31) })),
   /** The first is move 1. What a row does not have the drive does not have: counted from zero, no rest, nothing after it. */

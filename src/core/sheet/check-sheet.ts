@@ -192,6 +192,9 @@ function axisFaults({ axis, scalings = [], parameters = [] }: Sheet): readonly S
     ...(from?.ok && to?.ok && compare(from.value, to.value) >= 0
       ? [at('axis.travel', `the travel begins at ${travel?.from ?? ''}, which is not below its end`)]
       : []),
+    ...(axis.storedMoves && !parameters.some(({ role }) => role === 'stored-move')
+      ? [at('axis.storedMoves', 'no entry has the role stored-move: nobody could say which one is started')]
+      : []),
     ...storedNumbers(axis).flatMap(([place, number]) =>
       listed.has(number) ? [] : [at(`axis.storedMoves.${place}`, `there is no entry ${number}`)],
     ),
@@ -201,10 +204,8 @@ function axisFaults({ axis, scalings = [], parameters = [] }: Sheet): readonly S
 /** The entries that hold the stored moves of a drive, and where the sheet says so. */
 function storedNumbers({ storedMoves }: NonNullable<Sheet['axis']>): readonly (readonly [string, string])[] {
   if (!storedMoves) return [];
-  const { select, underWay, startedBy, moves } = storedMoves;
+  const { startedBy, moves } = storedMoves;
   return [
-    ['select', select],
-    ...(underWay === undefined ? [] : [['underWay', underWay] as const]),
     ...(startedBy === undefined ? [] : [['startedBy.number', startedBy.number] as const]),
     ...moves.flatMap((move, i) => Object.entries(move).map(([key, number]) => [`moves[${i}].${key}`, number] as const)),
   ];

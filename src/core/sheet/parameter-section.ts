@@ -64,6 +64,8 @@ export const PARAMETER_ROLES = [
   'stop-way',
   'master-high',
   'master-low',
+  'stored-move',
+  'stored-move-display',
 ] as const;
 export type ParameterRole = (typeof PARAMETER_ROLES)[number];
 

@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import curlew from '../../../sheets/curlew.json';
 import tern from '../../../sheets/tern.json';
 import format0 from '../../../tests/fixtures/sheet-format-0.json';
 import curlew1 from '../../../tests/fixtures/sheet-format-1-curlew.json';
@@ -169,6 +170,18 @@ describe('loading', () => {
     const sheet = copy();
     spoil(sheet);
     expect(faultsOf(sheet).join('\n')).toContain(expected);
+  });
+
+  it('names stored moves of which an entry, or the one that chooses, is not there', () => {
+    const without = (number: string): Loose => ({
+      ...structuredClone(curlew),
+      parameters: curlew.parameters.filter((own) => own.number !== number),
+    });
+    expect(faultsOf(curlew)).toEqual([]);
+    expect(faultsOf(without('120'))).toEqual(['axis.storedMoves.moves[0].to: there is no entry 120']);
+    expect(faultsOf(without('110'))).toEqual([
+      'axis.storedMoves: no entry has the role stored-move: nobody could say which one is started',
+    ]);
   });
 
   it('never throws on anything that JSON can hold', () => {

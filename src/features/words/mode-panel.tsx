@@ -6,6 +6,7 @@ import { useCurrent } from '../../bench/hooks/use-current';
 import { useWrite } from '../../bench/hooks/use-write';
 import { useTyped } from '../../bench/hooks/use-typed';
 import { meaningOf } from '../../core/drive/describe';
+import { storedTableOf } from '../../core/motion/stored-moves';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { Panel } from '../../ui/panel';
@@ -26,6 +27,7 @@ export function ModePanel({ index }: { readonly index: SheetIndex }) {
       aside={shown ? `the drive is in ${meaningOf(index, place, shown.word)}` : 'the drive’s mode is not read yet'}
     >
       <ModeEntry index={index} />
+      {index.profile?.takes === 'stored-move' && <StoredEntry index={index} />}
       {index.byRole.has('target-position') && <TargetEntry index={index} />}
     </Panel>
   );
@@ -55,6 +57,38 @@ function ModeEntry({ index }: { readonly index: SheetIndex }) {
       >
         Set the mode of {name}
       </ActButton>
+    </div>
+  );
+}
+
+/** Which of its own moves a start begins. */
+function StoredEntry({ index }: { readonly index: SheetIndex }) {
+  const { key, name, view, isOpen } = useCurrent();
+  const send = useWrite('Words');
+  const rows = storedTableOf(index)?.rows ?? [];
+  const held = liveOf(index, view, 'stored-move')?.word;
+  const underWay = liveOf(index, view, 'stored-move-display')?.word;
+  const [chosen, setChosen] = useTyped('mode', key, 'stored move', `${held ?? 0}`);
+  return (
+    <div className={styles.ready}>
+      <select aria-label="stored move to start" value={chosen} onChange={(event) => setChosen(event.target.value)}>
+        {[0, ...rows.map(({ number }) => number)].map((number) => (
+          <option key={number} value={number}>
+            {number === 0 ? 'none' : `move ${number}`}
+          </option>
+        ))}
+      </select>
+      <ActButton
+        variant="outlined"
+        off={isOpen ? '' : LINE_CLOSED}
+        onClick={() => send('stored-move', parseInt(chosen, 10))}
+      >
+        Choose it for {name}
+      </ActButton>
+      <span>
+        {held === undefined ? 'not read yet' : `a start begins ${held === 0 ? 'none' : `move ${held}`}`}
+        {underWay === undefined || underWay === 0 ? '' : `; move ${underWay} is under way`}
+      </span>
     </div>
   );
 }
