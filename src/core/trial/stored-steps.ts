@@ -7,6 +7,7 @@ import type { Pattern } from '../profile/profile';
 import { failed } from '../result';
 import { wordsOfSaid } from '../sets/said';
 import { patternOfNumber } from '../values/pattern';
+import { stillThere } from './goal';
 import { modeThatTakes, walkIn } from './in-mode';
 import { FAULT, HANDSHAKE_US } from './move-steps';
 import { begins, gathered, give, unless, watchOf, written, type At, type Made, type TrialWay } from './requests';
@@ -43,6 +44,7 @@ export function storedMoveSteps({ number, withinS }: StoredStep, way: TrialWay, 
     );
   const { select } = table;
   const made = gathered([
+    ...stillThere(way, at),
     ...walkIn(inMode, profile, at, own.mode),
     written(
       way,

@@ -11,12 +11,12 @@ import type { AxisKnown } from '../../core/motion/check-move';
 import {
   pathText,
   STORED_COLUMNS,
+  storedEntries,
   storedPath,
   storedTableOf,
   storedText,
   type StoredColumn,
   type StoredPath,
-  type StoredRow,
   type StoredTable,
 } from '../../core/motion/stored-moves';
 import type { KnownNumber } from '../../core/drive/describe';
@@ -74,7 +74,7 @@ function Stored({ index, places, axis, known, held, table }: StoredProps & { rea
   const trials = useSame([trialOfStored(first, typed.texts, made)]);
   const [compiled] = useCompiled(trials, index, places);
   const drawing = useDrawing(index);
-  const entries = table.rows.flatMap((own) => STORED_COLUMNS.flatMap((column) => own[column] ?? []));
+  const entries = storedEntries(table);
   const isRead = entries.some(({ number }) => held(number) !== undefined);
   const off = whyOff(
     [unread.why !== '', unread.why],
@@ -163,15 +163,14 @@ interface Typed {
 /** What is typed for entries of the table, as texts and as the drive would hold it, and what cannot be. */
 function typedIn(
   index: SheetIndex,
-  { rows }: StoredTable,
+  table: StoredTable,
   held: KnownNumber,
   text: (place: PlacedParameter) => string,
 ): Typed {
   const texts = new Map<string, string>();
   const patterns = new Map<string, number>();
   const faults = new Map<string, string>();
-  const entries = rows.flatMap((row: StoredRow) => STORED_COLUMNS.flatMap((column) => row[column] ?? []));
-  for (const place of entries) {
+  for (const place of storedEntries(table)) {
     const said = text(place).trim();
     if (said === '') continue;
     const words = readTyped(index, place, said, held);

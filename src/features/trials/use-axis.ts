@@ -6,7 +6,7 @@ import { axisOf, axisPlace, type Axis } from '../../core/motion/axis';
 import type { AxisKnown } from '../../core/motion/check-move';
 import { fractionText, multiply, ratio } from '../../core/scaling/rational';
 import { valueIn, type KnownNumber } from '../../core/drive/describe';
-import { STORED_COLUMNS, storedTableOf } from '../../core/motion/stored-moves';
+import { storedEntries, storedTableOf } from '../../core/motion/stored-moves';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { AxisStart } from '../../core/trial/expect-position';
 
@@ -53,12 +53,12 @@ export function axisStart({ index }: Axis, known: AxisKnown, held: KnownNumber):
 }
 
 /** What is known of the drive's own table of moves, by the numbers of its entries. */
-export const storedNumbers = (index: SheetIndex, held: KnownNumber): Readonly<Record<string, number>> =>
-  Object.fromEntries(
-    (storedTableOf(index)?.rows ?? [])
-      .flatMap((row) => STORED_COLUMNS.flatMap((column) => row[column]?.number ?? []))
-      .flatMap((number) => {
-        const pattern = held(number);
-        return pattern === undefined ? [] : [[number, pattern] as const];
-      }),
+export function storedNumbers(index: SheetIndex, held: KnownNumber): Readonly<Record<string, number>> {
+  const table = storedTableOf(index);
+  return Object.fromEntries(
+    (table ? storedEntries(table) : []).flatMap(({ number }) => {
+      const pattern = held(number);
+      return pattern === undefined ? [] : [[number, pattern] as const];
+    }),
   );
+}
