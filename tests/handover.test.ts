@@ -99,6 +99,11 @@ it('what was written is followed: kept or not, restarted or not, read again or n
   expect(of('put back')).toEqual([]);
   fan.write('5.02', 3);
   expect(of('restart')).toEqual([expect.stringMatching(/^bad: 5\.02 .*: no restart was seen after it/)]);
+  fan.clock.advanceBy(1_000_000);
+  fan.run('power-cycle');
+  expect(of('restart')).toEqual([
+    expect.stringMatching(/^person: 5\.02 .*: its supply was off and on, as somebody said, and it answered again/),
+  ]);
 });
 
 it('a word whose answer was lost may be held: it is said, until an answer tells what the drive holds', async () => {

@@ -7,6 +7,8 @@ import { numberOf } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import { patternIn } from '../drive/seen';
 import { wordMayTurn } from '../drive/turning';
+import { recordsByStep } from '../trial/records';
+import { POWER_CYCLE } from '../trial/shipped-trials';
 import { roleActive } from '../words/read';
 import type { Mark, Source } from './document';
 import {
@@ -18,6 +20,7 @@ import {
   timeText,
   valueText,
   type HandoverDrive,
+  type KeptRun,
   type KnownValue,
 } from './drive';
 import type { Written } from './trace-facts';
@@ -33,6 +36,29 @@ export interface Check {
 
 type Found = Omit<Check, 'key'>;
 const BENCH: Source = { of: 'bench' };
+
+/** A restart of a drive, and whether only somebody says so. */
+interface Restart {
+  readonly atMs: number;
+  readonly from: Source;
+  readonly isSaid: boolean;
+}
+
+/** The last restart: by its order, or by the supply in the trial of that. */
+function restartOf({ facts: { restarted }, runs }: HandoverDrive): Restart | null {
+  const ordered = restarted ? [{ atMs: restarted.atMs, from: fromExchange(restarted), isSaid: false }] : [];
+  return [...ordered, ...runs.flatMap(supplyRestart)].sort((a, b) => b.atMs - a.atMs)[0] ?? null;
+}
+
+/** Somebody answered that the supply is on again, and the drive was seen to answer after that. */
+function supplyRestart({ id, startedMs, compiled, run }: KeptRun): readonly Restart[] {
+  if (compiled.trial.id !== POWER_CYCLE) return [];
+  const back = compiled.steps.findIndex(({ step }) => step.kind === 'return');
+  const [first, seen] = [run?.records[0], recordsByStep(compiled.steps, run)[back]?.at(-1)];
+  return first && seen?.good === true
+    ? [{ atMs: startedMs + (seen.toUs - first.fromUs) / 1000, from: { of: 'run', id }, isSaid: true }]
+    : [];
+}
 
 /** What the bench can look at by itself, in the order in which one leaves: the shaft first. Each says nothing where it does not apply. */
 const CHECKS: Readonly<
@@ -168,7 +194,8 @@ const CHECKS: Readonly<
   kept: (drive, index, zoneMinutes) => {
     const written = settingsWritten(drive, index);
     const order = index.byRole.get('keep');
-    const { kept, restarted } = drive.facts;
+    const { kept } = drive.facts;
+    const restarted = restartOf(drive);
     return written.flatMap(({ parameter, last }): readonly Found[] => {
       const name = `${parameter.number} ${parameter.name}`;
       const isKept = last.keeps ?? parameter.kept;
@@ -186,14 +213,19 @@ const CHECKS: Readonly<
   restart: (drive, index) =>
     settingsWritten(drive, index).flatMap(({ parameter, last }): readonly Found[] => {
       if (parameter.effect !== 'restart') return [];
-      const { restarted } = drive.facts;
+      const restarted = restartOf(drive);
       const isDone = restarted !== null && restarted.atMs > last.atMs;
+      const how = !isDone
+        ? ': no restart was seen after it'
+        : restarted.isSaid
+          ? ': its supply was off and on, as somebody said, and it answered again'
+          : '';
       return [
         {
           what: 'what waits for a restart had one',
-          found: `${parameter.number} ${parameter.name}${isDone ? '' : ': no restart was seen after it'}`,
-          mark: isDone ? 'good' : 'bad',
-          from: fromExchange(isDone ? restarted : last),
+          found: `${parameter.number} ${parameter.name}${how}`,
+          mark: !isDone ? 'bad' : restarted.isSaid ? 'person' : 'good',
+          from: isDone ? restarted.from : fromExchange(last),
         },
       ];
     }),

@@ -12,6 +12,9 @@ const run = (to: string, least: string): readonly TrialStep[] => [
   { id: 'turns', kind: 'wait', what: SPEED, from: least, to: null, withinS: RAMP_S },
 ];
 
+/** The trial in which a person switches the supply off and on. */
+export const POWER_CYCLE = 'power-cycle';
+
 /** The trials that ship: by role and profile, so that they run on every drive whose sheet says what they need. */
 export const SHIPPED_TRIALS: readonly Trial[] = [
   {
@@ -311,7 +314,7 @@ export const SHIPPED_TRIALS: readonly Trial[] = [
   },
   {
     format: 1,
-    id: 'power-cycle',
+    id: POWER_CYCLE,
     name: 'Power off and on',
     proves: 'After its supply was away it answers again, stands, and holds the ramp that it held before.',
     leaves: 'The other settings: Registers reads them all, and says what became of each.',
