@@ -1,5 +1,13 @@
 import type { Transaction } from 'dexie';
-import type { CopyRow } from './database';
+
+/** What was there before a newer program changed the database. */
+export interface CopyRow {
+  /** The version of the database that it is of. */
+  readonly version: number;
+  readonly madeMs: number;
+  /** Rows as they were, by the names of their tables. */
+  readonly tables: Readonly<Record<string, readonly unknown[]>>;
+}
 
 /**
  * What people made, by the names of its tables. The trace, the photographs and the manuals are not among them: they take most of the room, and no version

@@ -1,4 +1,4 @@
-import type { CopyRow } from './database';
+import type { CopyRow } from './copies';
 
 /** A copy as a file that people and other programs can read: bytes are hex, numbers beyond JSON are text. */
 export const copyFile = (row: CopyRow): string =>

@@ -14,7 +14,7 @@ import type { AxisStart } from '../core/trial/expect-position';
 import type { CompiledTrial } from '../core/trial/compile';
 import type { Sample } from '../core/trial/expect';
 import type { TraceBlock } from '../core/trace/block';
-import { keepCopy } from './copies';
+import { keepCopy, type CopyRow } from './copies';
 
 /** One run of a tab's line worker. Wall-clock time is stored here once; entries count microseconds from it. */
 export interface SessionRow {
@@ -163,15 +163,6 @@ export interface RecordRow {
   readonly keptMs: number;
   /** It comes with the demo: it is no row of the database, and cannot be deleted. */
   readonly ships?: boolean;
-}
-
-/** What was there before a newer program changed the database. */
-export interface CopyRow {
-  /** The version of the database that it is of. */
-  readonly version: number;
-  readonly madeMs: number;
-  /** Rows as they were, by the names of their tables. */
-  readonly tables: Readonly<Record<string, readonly unknown[]>>;
 }
 
 /** The number of a sheet that was stored before revisions had rows of their own. */
