@@ -10,33 +10,17 @@ export interface CopyRow {
 }
 
 /**
- * What people made, by the names of its tables. The trace, the photographs and the manuals are not among them: they take most of the room, and no version
- * changes a row of theirs; one that did would have to copy them.
+ * Copies the rows of some tables before a version of the database changes them, in the same transaction: if one of the two fails, nothing is changed. Only
+ * what is changed is copied, so that a full disk does not keep a version from coming that changes little.
  */
-const COPIED = [
-  'jobs',
-  'settings',
-  'sheetRevisions',
-  'sets',
-  'writings',
-  'plans',
-  'trialRuns',
-  'looks',
-  'visits',
-  'records',
-  'runs',
-  'nonvolatile',
-] as const;
-
-/** Copies what was there before a version of the database changes it, in the same transaction: if one of the two fails, nothing is changed. */
-export async function keepCopy(change: Transaction, before: number, madeMs: number): Promise<void> {
-  const there = COPIED.filter((name) => change.idbtrans.objectStoreNames.contains(name));
+export async function keepCopy(
+  change: Transaction,
+  before: number,
+  names: readonly string[],
+  madeMs: number,
+): Promise<void> {
   const tables: Record<string, readonly unknown[]> = {};
-  for (const name of there) {
-    const rows: readonly unknown[] = await change.table(name).toArray();
-    if (rows.length > 0) tables[name] = rows;
-  }
-  if (Object.keys(tables).length === 0) return;
+  for (const name of names) tables[name] = await change.table(name).toArray();
   const row: CopyRow = { version: before, madeMs, tables };
   await change.table('copies').put(row);
 }

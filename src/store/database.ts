@@ -14,7 +14,7 @@ import type { AxisStart } from '../core/trial/expect-position';
 import type { CompiledTrial } from '../core/trial/compile';
 import type { Sample } from '../core/trial/expect';
 import type { TraceBlock } from '../core/trace/block';
-import { keepCopy, type CopyRow } from './copies';
+import type { CopyRow } from './copies';
 
 /** One run of a tab's line worker. Wall-clock time is stored here once; entries count microseconds from it. */
 export interface SessionRow {
@@ -238,9 +238,7 @@ export class BujoDatabase extends Dexie {
     this.version(12).stores({ looks: '[job+drive]' });
     // Photographs. Nothing of version 12 changes.
     this.version(13).stores({ photos: 'id, job' });
-    // From here on what a version changes is copied first; this one changes nothing, and copies what it finds.
-    this.version(14)
-      .stores({ copies: 'version' })
-      .upgrade((change) => keepCopy(change, 13, Date.now()));
+    // Where `keepCopy` puts the rows that a later version changes. Nothing of version 13 changes.
+    this.version(14).stores({ copies: 'version' });
   }
 }

@@ -24,6 +24,7 @@ import type { Procedure } from '../core/procedure/procedure';
 import { NO_VISIT } from '../core/handover/visit';
 import { shippedRecords } from './record-row';
 import { recordShelf } from './record-shelf';
+import { keepCopy } from './copies';
 import { roomOf } from './room';
 import { RunKeeper, tellCutRuns } from './runs';
 import { readTrace } from './trace-reader';
@@ -769,25 +770,55 @@ it('photographs of a job and copies of before a change are told, let go and put 
   expect(await room.of()).toEqual(before);
 });
 
-it('a newer program copies what people made before it changes the database; one that begins anew has nothing to copy', async () => {
-  const name = `migration ${count++}`;
-  const old = new Dexie(name);
-  old.version(13).stores({ jobs: 'id', sets: 'id, job', traceBlocks: '[session+first]', photos: 'id, job' });
-  await old.table('jobs').put({ ...demoJob(), name: 'Of version 13' });
-  await old.table('sets').put({ id: 's', job: 'j', words: Uint8Array.of(1, 0xfe) });
-  await old.table('photos').put({ id: 'p', job: 'j', jpeg: new Uint8Array(9) });
-  old.close();
-  const database = new BujoDatabase(name);
-  expect((await database.jobs.toArray()).map((job) => job.name)).toEqual(['Of version 13']);
-  const [copy] = await database.copies.toArray();
-  expect([copy?.version, Object.keys(copy?.tables ?? {}).sort()]).toEqual([13, ['jobs', 'sets']]);
-  const text = await roomOf(database, () => Promise.resolve(new Set())).copyText('13');
-  expect(JSON.parse(text ?? '')).toMatchObject({
-    format: 1,
-    version: 13,
-    tables: { jobs: [{ name: 'Of version 13' }], sets: [{ id: 's', words: { hex: '01fe' } }] },
+/** A program after this one, whose version changes the names of jobs; `then` is what comes after it. */
+function newer(name: string, then: () => void = () => undefined): Dexie {
+  const own = new BujoDatabase(name);
+  own.version(15).upgrade(async (change) => {
+    await keepCopy(change, 14, ['jobs'], 5);
+    await change
+      .table('jobs')
+      .toCollection()
+      .modify((job: { name: string }) => void (job.name = 'changed'));
+    then();
   });
-  expect(await fresh().copies.count()).toBe(0);
+  return own;
+}
+
+it('a version that changes rows copies them first, and if it fails neither is there', async () => {
+  const name = `migration ${count++}`;
+  const before = new BujoDatabase(name);
+  await before.jobs.put({ ...demoJob(), name: 'Of version 14' });
+  before.close();
+  const failing = newer(name, () => {
+    throw new Error('it cannot');
+  });
+  await expect(failing.open()).rejects.toThrow('it cannot');
+  failing.close();
+  const still = new BujoDatabase(name);
+  expect([(await still.jobs.toArray()).map((job) => job.name), await still.copies.count()]).toEqual([
+    ['Of version 14'],
+    0,
+  ]);
+  still.close();
+  const changed = newer(name);
+  expect(((await changed.table('jobs').toArray()) as { name: string }[]).map((job) => job.name)).toEqual(['changed']);
+  expect(await changed.table('copies').toArray()).toMatchObject([
+    { version: 14, madeMs: 5, tables: { jobs: [{ name: 'Of version 14' }] } },
+  ]);
+  changed.close();
+});
+
+it('a copy is a file of its own, bytes as hex', async () => {
+  const database = fresh();
+  await database.copies.put({ version: 14, madeMs: 5, tables: { sets: [{ id: 's', words: Uint8Array.of(1, 0xfe) }] } });
+  const text = await roomOf(database, () => Promise.resolve(new Set())).copyText('14');
+  expect(JSON.parse(text ?? '')).toEqual({
+    format: 1,
+    program: 'Bujo',
+    version: 14,
+    madeMs: 5,
+    tables: { sets: [{ id: 's', words: { hex: '01fe' } }] },
+  });
 });
 
 it('keeps the photographs of a job in the order in which they came, and leaves what version 12 held', async () => {
