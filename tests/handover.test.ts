@@ -449,3 +449,29 @@ it('each kind of drive has what belongs to it: no order of bytes for commands, n
   // It takes no speed: there is no line of speeds to lay.
   expect(unproved).not.toContain('Ramps');
 });
+
+it('photographs of a run that was done again stand with the trial, by the time of their run', async () => {
+  const fan = await visitedFan();
+  fan.run('first-contact');
+  const input = fan.input();
+  const [drive] = input.drives;
+  const [last] = drive!.runs;
+  const earlier = { ...last!, id: 'earlier', startedMs: last!.startedMs - 3_600_000 };
+  const photo = {
+    of: { of: 'run', run: 'earlier' },
+    id: 'p',
+    caption: 'the plate',
+    atMs: 0,
+    width: 4,
+    height: 3,
+  } as const;
+  const record = makeRecord({
+    ...input,
+    drives: [{ ...drive!, runs: [earlier, last!] }],
+    photos: [{ ...photo, jpeg: Uint8Array.of(0xff, 0xd8, 0xff) }],
+  });
+  const blocks = record.sections.find(({ id }) => id === 'trials')?.blocks ?? [];
+  expect(blocks.flatMap((block) => (block.kind === 'picture' ? [block.title] : []))).toEqual([
+    expect.stringMatching(/First contact, the run of 2026-11-20 \d\d:\d\d:\d\d: the plate$/),
+  ]);
+});

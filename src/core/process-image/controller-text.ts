@@ -6,9 +6,11 @@ import { toValue } from '../scaling/scale';
 import { chainOf } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { Block } from './blocks';
+import { isNumber } from './image';
+import { ORDER_NAMES } from './order-names';
 import { addressIn, declarationsOf, identifierOf, typeName, type ControllerPlace, type NamedItem } from './controller';
 
-/** The items of a block as a table for a spreadsheet: the drive's bytes, the controller's address, type, scale. */
+/** The items of a block as a table for a spreadsheet: the drive's bytes, the controller's address, type, scale, and how the bytes come. */
 export function csvOfBlock(block: Block, place: ControllerPlace, index: SheetIndex | null): string {
   const rows = block.items.map((item) => {
     const address = addressIn(place, item);
@@ -25,10 +27,11 @@ export function csvOfBlock(block: Block, place: ControllerPlace, index: SheetInd
         : item.full === undefined
           ? ''
           : `${hexNumber(item.full)} = 100 %`,
+      isNumber(item.type) ? ORDER_NAMES[item.order ?? block.order ?? 'big'] : '',
     ];
   });
   return `${Papa.unparse(
-    [['item', 'what', 'drive, byte', 'controller', 'type', 'scale'], ...rows].map((row) => row.map(harmless)),
+    [['item', 'what', 'drive, byte', 'controller', 'type', 'scale', 'order'], ...rows].map((row) => row.map(harmless)),
     { newline: '\r\n' },
   )}\r\n`;
 }

@@ -35,7 +35,22 @@ const lastRuns = ({ runs }: HandoverDrive): readonly KeptRun[] => {
 
 /** The last run of each trial, with expected, seen and verdict of its steps. */
 export const trialBlocks = (input: HandoverInput): readonly Block[] =>
-  input.drives.flatMap((drive) => lastRuns(drive).flatMap((run) => runBlocks(drive, run, input)));
+  input.drives.flatMap((drive) =>
+    lastRuns(drive).flatMap((run) => [...runBlocks(drive, run, input), ...picturesBefore(drive, run, input)]),
+  );
+
+/** Photographs of earlier runs of the same trial, which are not told themselves. */
+const picturesBefore = (drive: HandoverDrive, last: KeptRun, input: HandoverInput): readonly Block[] =>
+  drive.runs
+    .filter(({ id, compiled }) => compiled.trial.id === last.compiled.trial.id && id !== last.id)
+    .sort((a, b) => a.startedMs - b.startedMs)
+    .flatMap(({ id, startedMs, compiled }) =>
+      pictures(
+        `${driveName(drive)}: ${compiled.trial.name}, the run of ${timeText(startedMs, input.zoneMinutes)}`,
+        { of: 'run', run: id },
+        input,
+      ),
+    );
 
 function runBlocks(drive: HandoverDrive, kept: KeptRun, input: HandoverInput): readonly Block[] {
   const { zoneMinutes } = input;
