@@ -8,7 +8,7 @@ process.env.BUJO_TEST_PORT ??= execFileSync(process.execPath, ['scripts/lib/port
 const PORT = process.env.BUJO_TEST_PORT;
 
 /** Stories in which drives, watches and clocks run in real time, or that share the stand-ins of the server: one by one. */
-const TIMED = /\/(?:bridge|failing|line|rates|recovery|registers|trials|words)\.spec\.ts$/;
+const TIMED = /\/(?:bridge|failing|line|own-server|rates|recovery|registers|trials|words)\.spec\.ts$/;
 
 /**
  * Debian's Chromium against the production build; it may reach this machine only.

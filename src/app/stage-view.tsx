@@ -11,6 +11,9 @@ import { Panel } from '../ui/panel';
 /** The other stages are fetched so long after the first view is there: they must be here when the server is not. */
 const FETCH_AHEAD_MS = 2_500;
 
+/** A mark in the browser's own timeline: from then on the server may go. */
+const ALL_HERE = 'bujo: all stages are here';
+
 const LOADERS: Readonly<Record<StagePath, () => Promise<ComponentType>>> = {
   '/': () => import('../features/job/job-stage').then(({ JobStage }) => JobStage),
   '/line': () => import('../features/line/line-stage').then(({ LineStage }) => LineStage),
@@ -53,6 +56,7 @@ export function StageView({ children }: { readonly children: ReactNode }) {
         if (isLeft) return;
         await fetchIt().catch(() => undefined);
       }
+      performance.mark(ALL_HERE);
     };
     const timer = setTimeout(() => void fetchAll(), FETCH_AHEAD_MS);
     return () => {
