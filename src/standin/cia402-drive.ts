@@ -317,8 +317,9 @@ export class Cia402Drive implements SerialDrive, YardDrive {
   #goStored({ to, speed, relative }: StoredMove): void {
     const acceleration = this.#acceleration('move-acceleration', MOVE.acceleration);
     const deceleration = this.#acceleration('move-deceleration', acceleration);
-    this.#axis.go(relative ? this.#axis.position() + to : to, { speed, acceleration, deceleration }, 'trapezoid');
-    this.#lastTarget = this.#axis.position();
+    const target = relative ? this.#axis.position() + to : to;
+    this.#lastTarget = target;
+    this.#axis.go(target, { speed, acceleration, deceleration }, 'trapezoid');
     if (this.#axis.isMoving()) return;
     // What an end switch bars ends the row of moves; a target at which it stands already is over at once.
     if (this.#axis.isAtLimit()) this.#stored.end();

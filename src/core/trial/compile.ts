@@ -8,7 +8,7 @@ import { stepText } from './step-text';
 import { MOST_STEPS, type Trial, type TrialStep } from './trial';
 
 /** Steps after which the axis is where it was sent, and those in which a drive that holds it goes on holding it. */
-const MOVES: ReadonlySet<TrialStep['kind']> = new Set(['move', 'home', 'zero']);
+const MOVES: ReadonlySet<TrialStep['kind']> = new Set(['move', 'stored-move', 'home', 'zero']);
 const KEEPS_ITS_PLACE: ReadonlySet<TrialStep['kind']> = new Set([
   'read',
   'wait',
@@ -69,6 +69,7 @@ export function compileTrial(trial: Trial, way: TrialWay): CompiledTrial {
     isThere: false,
     isUnderWay: false,
     turns: false,
+    given: new Map(),
   };
   const all: ProcedureStep[] = [];
   const rolled = unrolled(trial);

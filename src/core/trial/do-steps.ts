@@ -87,6 +87,7 @@ export const DO: Doing = {
     // What the way of the states rests on is remembered, however it was written.
     if (pattern !== null && (place.role === 'control-word' || place.role === 'speed-reference'))
       return gathered([give(way, at, place.role, pattern, text)]);
+    if (pattern !== null) at.given.set(place.number, pattern);
     if (pattern !== null && place.role === 'mode') at.mode = numberOfPattern(place.type, pattern);
     return gathered([written(way, at, place, words.value, text)]);
   },

@@ -55,6 +55,8 @@ export interface At {
   /** A move is under way whose end nobody waited for. */
   isUnderWay: boolean;
   turns: boolean;
+  /** What the trial itself wrote, as patterns by the numbers of the entries. */
+  readonly given: Map<string, number>;
 }
 
 /** The requests of one step, or why it cannot be done. */

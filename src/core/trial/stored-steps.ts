@@ -1,10 +1,13 @@
 import { hexNumber } from '../bytes/hex';
 import { valueIn } from '../drive/describe';
 import { axisOf } from '../motion/axis';
-import { storedPath, storedTableOf } from '../motion/stored-moves';
+import { storedPath, storedTableOf, type StoredPath } from '../motion/stored-moves';
 import { levelOfRole } from '../procedure/route-procedure';
 import type { Pattern } from '../profile/profile';
-import { failed } from '../result';
+import { asNumber } from '../as-number';
+import { done, failed, type Result } from '../result';
+import { divide } from '../scaling/rational';
+import type { ParameterRole } from '../sheet/parameter-section';
 import { wordsOfSaid } from '../sets/said';
 import { patternOfNumber } from '../values/pattern';
 import { stillThere } from './goal';
@@ -24,8 +27,8 @@ export function storedMoveSteps({ number, withinS }: StoredStep, way: TrialWay, 
   if (!table) return failed('the sheet lists no moves that the drive keeps itself');
   if (at.isUnderWay) return failed('a move is under way: let it end first');
   if (!table.rows[number - 1]) return failed(`move ${number} is not in the table: it has ${table.rows.length}`);
-  const why = whyNot(way, number);
-  if (why !== '') return failed(why);
+  const path = knownPath(way, at, number);
+  if (!path.ok) return path;
   const own = modeThatTakes(way, 'stored-move');
   const profile = own?.index.profile;
   const status = way.index.byRole.get('status-word');
@@ -59,22 +62,34 @@ export function storedMoveSteps({ number, withinS }: StoredStep, way: TrialWay, 
     until(over, 'its moves are over', withinS * 1e6),
   ]);
   at.turns = true;
-  at.position = undefined;
+  at.position = path.value ? endOf(way, path.value) : undefined;
   return made;
 }
 
-/** What was read of the table and speaks against a start; empty where nothing does, or where nothing was read. */
-function whyNot({ index, known, held }: TrialWay, number: number): string {
+/**
+ * What a start comes to, by what was read of the table and what the trial itself writes into it; null where nothing is read before a trial, as from the
+ * command line. An error where it was not read, leads where the axis may not go, or comes to no end.
+ */
+function knownPath({ index, known, held }: TrialWay, at: At, number: number): Result<StoredPath | null, string> {
   const [axis, table] = [axisOf(index), storedTableOf(index)];
-  const to = table?.rows[number - 1]?.to.number;
-  if (!axis || !table || !held || to === undefined || held(to) === undefined) return '';
-  const value = (role: Parameters<TrialWay['known']>[0]) => {
+  if (!axis || !table || !held) return done(null);
+  const value = (role: ParameterRole) => {
     const [place, pattern] = [index.byRole.get(role), known(role)];
     return place && pattern !== undefined ? valueIn(index.sheet, place, pattern) : null;
   };
-  const path = storedPath(axis, table, number, value('actual-position'), held, value);
-  if (!path.ok) return path.error;
-  return path.value.roundTo === null
-    ? ''
-    : `move ${number} goes round without an end: take one of its moves’ “then” away, or start it in Words and stop it by hand`;
+  const start =
+    at.position === undefined
+      ? null
+      : valueIn(index.sheet, axis.position, patternOfNumber(axis.position.type, at.position));
+  const path = storedPath(axis, table, number, start, (own) => at.given.get(own) ?? held(own), value);
+  if (!path.ok || path.value.roundTo === null) return path;
+  return failed(
+    `move ${number} goes round without an end: take one of its moves’ “then” away, or start it in Words and stop it by hand`,
+  );
+}
+
+/** Where the axis stands after a path, in its counts; undefined where nobody knows. */
+function endOf({ index }: TrialWay, { legs }: StoredPath): number | undefined {
+  const [axis, to] = [axisOf(index), legs.at(-1)?.to];
+  return axis && to ? Math.round(asNumber(divide(to, axis.one))) : undefined;
 }

@@ -22,7 +22,7 @@ const button = (name: string | RegExp): HTMLElement => screen.getByRole('button'
 const counts = (mm: number): number => (mm * 65_536) / 40;
 
 /** The lift, with 1 to 300 mm, half a second, then 2 by −100 mm in its table. */
-async function atLift() {
+async function atLift(more: Record<string, number> = {}) {
   const line = await trialsAt(LIFT, [], {
     '42': counts(50),
     '120': counts(300),
@@ -32,6 +32,7 @@ async function atLift() {
     '128': counts(-100),
     '130': counts(200),
     '132': 1,
+    ...more,
   });
   await userEvent.click(button('A move'));
   return line;
@@ -60,6 +61,22 @@ it('is started only when its table was read, and then said, drawn, run and judge
     screen.getByRole('heading', { name: /^What came: ✓ passed Stored move 1 on 3 · kiln fan/ }),
   ).toBeInTheDocument();
   expect(own.yard.drives.get(3)?.isTurning()).toBe(false);
+});
+
+it('a row of moves that goes round in the drive is started where what is typed gives it an end', async () => {
+  const { read, onward } = await atLift({ '134': 1 });
+  read(AXIS);
+  await userEvent.click(button('Read the table'));
+  expect(button(/^Run “Stored move 1”/)).toHaveAccessibleDescription(/the drive’s table was not read yet/);
+  read(TABLE);
+  expect(button(/^Run “Stored move 1”/)).toHaveAccessibleDescription(/^it goes round without an end/);
+  await userEvent.click(button('2'));
+  const row = within(screen.getByRole('group', { name: 'Move 2, changed' }));
+  await userEvent.selectOptions(row.getByLabelText(/^134 move 2, then/), 'stand');
+  expect(button(/^Run “Stored move 1”/)).toHaveAccessibleDescription('');
+  await userEvent.click(button(/^Run “Stored move 1”/));
+  onward(30);
+  expect(screen.getByRole('heading', { name: /^What came: ✓ passed Stored move 1/ })).toBeInTheDocument();
 });
 
 it('what is typed is written first; what goes round, or too far, is not started', async () => {
