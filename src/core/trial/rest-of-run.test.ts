@@ -1,10 +1,11 @@
+import * as v from 'valibot';
 import { shippedIndex } from '../../../tests/harness/standin-line';
 import { framingOf } from '../modbus/framing';
 import { registerLink } from '../places/register-link';
 import { beginRun, type RunState } from '../procedure/run-state';
 import { compileTrial } from './compile';
-import { restOfRun } from './rest-of-run';
-import type { Trial, TrialStep } from './trial';
+import { restOfRun, wholeOf } from './rest-of-run';
+import { TrialSchema, type Trial, type TrialStep } from './trial';
 
 const FAN = shippedIndex('tern');
 const read = (id: string): TrialStep => ({ id, kind: 'read', what: { role: 'status-word' } });
@@ -57,12 +58,25 @@ it.each([
 ])('ended at request %i: %i rounds are done, %i are left', (at, count, left) => {
   const rest = ended(PLAIN, at)!;
   expect([rest.done, rest.of, timesIn(rest.trial)]).toEqual([count, 5, [null, null, null, left, null]]);
-  expect(rest.trial.name).toBe(`Round and round, from round ${count + 1} on`);
+  expect([rest.trial.id, rest.trial.name]).toEqual(['own-rest', `Round and round, ${left} rounds left`]);
 });
 
 it('in its last round the steps are left, with no repeat; before, behind and at its end nothing is', () => {
   expect(ended(PLAIN, 10)!.trial.steps.map(({ id }) => id)).toEqual(['a', 'b', 'c', 'd']);
   expect([ended(PLAIN, 0), ended(PLAIN, 11), ended(PLAIN, 4, 'done')]).toEqual([null, null, null]);
+});
+
+it('a rest that is cut again is a rest of the same whole', () => {
+  const again = ended(ended(PLAIN, 3)!.trial, 5)!;
+  expect([again.done, again.of, again.trial.id, again.trial.name]).toEqual([
+    2,
+    4,
+    'own-rest',
+    'Round and round, 2 rounds left',
+  ]);
+  expect([wholeOf('own-rest'), wholeOf('own')]).toEqual(['own', 'own']);
+  const long = ended({ ...PLAIN, id: `${'a'.repeat(54)}-bcde` }, 3)!.trial;
+  expect(v.safeParse(TrialSchema, { ...long, proves: 'p', leaves: 'l' }).success).toBe(true);
 });
 
 it('of nested repeats the outermost is counted, and the inner one is done whole again', () => {

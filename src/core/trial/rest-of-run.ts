@@ -1,3 +1,4 @@
+import { counted } from '../counted';
 import type { RunState } from '../procedure/run-state';
 import { done, type Result } from '../result';
 import type { CompiledTrial } from './compile';
@@ -61,11 +62,30 @@ function secondsLeft(forS: number | null, { records }: RunState, first: number):
   return left > 0 ? done(left) : { ok: false, error: null };
 }
 
+/** A trial's id has so many characters at most, and its name this many before what is added here. */
+const MOST_ID = 60;
+const MOST_NAME = 380;
+
+const REST = '-rest';
+const LEFT = /, \d+ rounds? left$/;
+
+/** The trial of which a rest is a part; its own id where it is a whole. */
+export const wholeOf = (id: string): string => (id.endsWith(REST) ? id.slice(0, -REST.length) : id);
+
+/** It has an id of its own: what was done in parts is not told as if it had been done at once. */
 function withRounds(trial: Trial, place: number, round: number, forS: number | null): Trial {
+  const repeat = trial.steps[place];
+  const left = repeat?.kind === 'repeat' ? repeat.times - round : 0;
   const steps = trial.steps.flatMap((step, i): readonly TrialStep[] => {
     if (i !== place || step.kind !== 'repeat') return [step];
-    const left = step.times - round;
     return left > 1 ? [{ ...step, times: left, ...(forS === null ? {} : { forS }) }] : [];
   });
-  return { ...trial, name: `${trial.name}, from round ${round + 1} on`, steps };
+  return {
+    ...trial,
+    id: `${wholeOf(trial.id)
+      .slice(0, MOST_ID - REST.length)
+      .replace(/-$/, '')}${REST}`,
+    name: `${trial.name.replace(LEFT, '').slice(0, MOST_NAME)}, ${counted(left, 'round', 'rounds')} left`,
+    steps,
+  };
 }

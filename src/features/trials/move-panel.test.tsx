@@ -145,10 +145,13 @@ it('rounds that were cut off are counted, and the others begun by a press, never
   onward(30);
   expect(own.yard.drives.get(5)?.isTurning()).toBe(false);
   read(AXIS);
-  await userEvent.click(button(new RegExp(`^Run “Move by 20 mm, from round ${count + 1} on”`)));
+  await userEvent.click(button(new RegExp(`^Run “Move by 20 mm, ${5 - count} rounds left”`)));
   onward(60);
   expect(
-    screen.getByRole('heading', { name: new RegExp(`^What came: ✓ passed Move by 20 mm, from round ${count + 1} on`) }),
+    screen.getByRole('heading', { name: new RegExp(`^What came: ✓ passed Move by 20 mm, ${5 - count} rounds left`) }),
   ).toBeInTheDocument();
   expect(screen.queryByRole('heading', { name: /^The rounds that are left/ })).toBeNull();
+  // Its run leads back to where moves are made.
+  await userEvent.click(screen.getAllByRole('button', { name: /rounds left$/ })[0]!);
+  expect(button('▸ A move')).toHaveAttribute('aria-pressed', 'true');
 });

@@ -9,7 +9,9 @@ import { axisOf } from '../../core/motion/axis';
 import { pinnedIn } from '../../core/sheet/shelf';
 import { MOVE_ID } from '../../core/trial/move-trial';
 import { POSITIONING_TRIALS } from '../../core/trial/positioning-trials';
+import { wholeOf } from '../../core/trial/rest-of-run';
 import { SHIPPED_TRIALS } from '../../core/trial/shipped-trials';
+import { STORED_ID } from '../../core/trial/stored-trial';
 import type { Trial } from '../../core/trial/trial';
 import type { TrialRunRow } from '../../store/database';
 import { ActButton } from '../../ui/act-button';
@@ -29,14 +31,14 @@ const NONE: readonly Trial[] = [];
 /** Trials: a test run that is written down, driven, measured and believed. */
 export function TrialsStage() {
   const { name, station, index, places } = useCurrent();
-  const chosen = useTrials((state) => state.chosen);
+  const chosen = wholeOf(useTrials((state) => state.chosen));
   const own = useBenchState((state) => state.job?.trials ?? NONE);
   useKeptTrials();
   const row = useTrials(({ runs, shown }) => runs.get(shown) ?? null);
   const isAxis = index !== null && axisOf(index) !== null;
   const shipped = SHIPPED_TRIALS.filter((one) => isAxis || !POSITIONING_TRIALS.includes(one));
   const trials = [...shipped, ...own];
-  const isMove = isAxis && chosen === MOVE_ID;
+  const isMove = isAxis && (chosen === MOVE_ID || chosen === STORED_ID);
   const trial = isMove ? undefined : (trials.find(({ id }) => id === chosen) ?? trials[0]);
   const why = !station
     ? 'Choose a station in Job first: a trial is run on one drive.'
@@ -52,7 +54,9 @@ export function TrialsStage() {
       </StageHead>
       <div className={styles.stage}>
         <Panel title="Which" aside={`${trials.length} trials`}>
-          {isAxis && <TrialList trials={[{ id: MOVE_ID, name: 'A move' }]} chosen={chosen} label="By hand" />}
+          {isAxis && (
+            <TrialList trials={[{ id: MOVE_ID, name: 'A move' }]} chosen={isMove ? MOVE_ID : ''} label="By hand" />
+          )}
           <TrialList trials={shipped} chosen={trial?.id ?? ''} label="Trials that ship" />
           {own.length > 0 && (
             <>
