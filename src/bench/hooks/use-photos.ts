@@ -67,9 +67,11 @@ function call(bench: Bench, id: string, text: string): void {
   const caption = text.slice(0, MOST_CAPTION);
   set(({ rows }) => ({ rows: rows.map((row) => (row.id === id ? { ...row, caption } : row)) }));
   typed.set(id, caption);
-  void kept(bench.photos.call(id, caption)).then(() => {
+  // One that was not kept stays as it was typed.
+  const keeping = bench.photos.call(id, caption).then(() => {
     if (typed.get(id) === caption) typed.delete(id);
   });
+  void kept(keeping);
 }
 
 function remove(bench: Bench, id: string): void {

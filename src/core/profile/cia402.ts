@@ -1,12 +1,11 @@
 import type { BitSpec, ControlRole, StatusRole } from '../words/spec';
 import type { Move, Profile, ProfileCommand, ProfileState } from './profile';
 
-/**
- * IEC 61800-7-201 (CiA 402): the state machine of power drives, its words and the bits that each mode of operation gives a meaning. The standard leaves
- * negative numbers to the makers: of those the bench knows one, for moves that a drive keeps itself.
- */
-export const CIA402_MODES = ['velocity', 'profile-velocity', 'profile-position', 'homing', 'stored-moves'] as const;
-export type Cia402Mode = (typeof CIA402_MODES)[number];
+/** IEC 61800-7-201 (CiA 402): the state machine of power drives, its words and the bits that each mode of operation gives a meaning. */
+export const CIA402_MODES = ['velocity', 'profile-velocity', 'profile-position', 'homing'] as const;
+/** The standard leaves negative numbers to the makers: of those a sheet may have one, for moves that a drive keeps itself. */
+export const DRIVE_MODES = [...CIA402_MODES, 'stored-moves'] as const;
+export type Cia402Mode = (typeof DRIVE_MODES)[number];
 
 /** Number of each mode in the object “modes of operation”. */
 export const CIA402_MODE_NUMBER: Readonly<Record<Cia402Mode, number>> = {

@@ -1,5 +1,5 @@
 import { shippedIndex } from '../../../tests/harness/sheets';
-import { cia402, CIA402_MODES } from './cia402';
+import { cia402, DRIVE_MODES } from './cia402';
 import { profileOf } from '../sheet/profile-of';
 import { PROFIDRIVE } from './profidrive';
 import { RUNNING, stateAfter, stateNamesOf, targetsOf, type Profile } from './profile';
@@ -35,7 +35,7 @@ const namedBy = (coding: Readonly<Record<string, string>>, status: number): read
 };
 
 it.each<[string, Profile, Readonly<Record<string, string>>]>([
-  ...CIA402_MODES.map((mode): [string, Profile, Readonly<Record<string, string>>] => [
+  ...DRIVE_MODES.map((mode): [string, Profile, Readonly<Record<string, string>>] => [
     mode,
     cia402(mode),
     CIA402_CODING,
@@ -157,7 +157,7 @@ it('what a sheet says of a standard word replaces the bits that it covers, as bi
   };
   const base = { width: 16 as const, bits: [] };
   const sheet = { ...wren, words: { control: own, status: base } } as typeof wren;
-  for (const mode of CIA402_MODES) {
+  for (const mode of DRIVE_MODES) {
     const profile = profileOf(sheet, mode);
     const bits = profile?.control.bits.map(({ bit }) => bit) ?? [];
     expect([bits.includes(0), bits.includes(11), bits.some((bit) => bit >= 12 && bit <= 14)]).toEqual([

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { CIA402_MODES } from '../profile/cia402';
+import { DRIVE_MODES } from '../profile/cia402';
 import { Slug, Text, whole } from '../schema/primitives';
 
 const Bits = v.pipe(v.array(whole(0, 31)), v.maxLength(32));
@@ -12,7 +12,7 @@ export const ProfileSection = v.variant('kind', [
   v.strictObject({
     kind: v.literal('cia402'),
     /** Modes that the drive knows; the first counts while its mode is not known. */
-    modes: v.pipe(v.array(v.picklist(CIA402_MODES)), v.minLength(1), v.maxLength(CIA402_MODES.length)),
+    modes: v.pipe(v.array(v.picklist(DRIVE_MODES)), v.minLength(1), v.maxLength(DRIVE_MODES.length)),
   }),
   v.strictObject({ kind: v.literal('profidrive') }),
   v.strictObject({

@@ -5,7 +5,7 @@ import { wholeIn } from '../../core/bytes/whole';
 import { hexNumber } from '../../core/bytes/hex';
 import { readBitTable } from '../../core/words/bit-table';
 import { CONTROL_ROLES, STATUS_ROLES, type BitSpec } from '../../core/words/spec';
-import { CIA402_MODES } from '../../core/profile/cia402';
+import { DRIVE_MODES } from '../../core/profile/cia402';
 import { proposedControlRole, proposedStatusRole } from '../../core/sheet/propose-role';
 import type { Sheet } from '../../core/sheet/sheet';
 import { standardStop } from '../../core/sheet/standard-stop';
@@ -72,7 +72,7 @@ function ProfilePanel({ sheet }: { readonly sheet: Sheet }) {
           ]}
         />
         {profile?.kind === 'cia402' &&
-          CIA402_MODES.map((mode) => (
+          DRIVE_MODES.map((mode) => (
             <label key={mode} className={styles.soft}>
               <input
                 type="checkbox"
