@@ -3,7 +3,6 @@
 import type { ReactNode } from 'react';
 import { useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
-import { liveOf } from '../../bench/state/known-state';
 import { isUnderWay, lastRun } from '../../bench/state/runs';
 import { useForm } from '../../bench/hooks/use-typed';
 import { asNumber } from '../../core/as-number';
@@ -21,7 +20,6 @@ import type { PlaceLink } from '../../core/places/place-link';
 import { decimalText, type Rational } from '../../core/scaling/rational';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { trialOfMove, type Rounds } from '../../core/trial/move-trial';
-import { roleActive } from '../../core/words/read';
 import { ActButton, whyOff } from '../../ui/act-button';
 import { axisMark, endMarks } from '../../ui/axis-marks';
 import { AxisPicture, type AxisMark } from '../../ui/axis-picture';
@@ -33,7 +31,7 @@ import { RunResult } from './run-result';
 import { StoredPanel } from './stored-panel';
 import { Asking } from './trial-panel';
 import styles from './trials.module.css';
-import { useAxis } from './use-axis';
+import { useAxis, type SeenAxis } from './use-axis';
 import { useCompiled } from './use-compiled';
 import { useDrawing } from './use-drawing';
 import { useRunTrial } from './use-run-trial';
@@ -68,10 +66,11 @@ function Move({
   places,
   axis,
   known,
+  isLost,
   children,
-}: MoveProps & { axis: Axis; known: AxisKnown; children: ReactNode }) {
+}: MoveProps & SeenAxis & { readonly children: ReactNode }) {
   const unread = useUnread();
-  const { name, view } = useCurrent();
+  const { name } = useCurrent();
   const { text, put } = useTypedMove();
   const wish: MoveWish = {
     to: text('to'),
@@ -87,9 +86,6 @@ function Move({
   const drawing = useDrawing(index);
   const live = useBenchState((state) => lastRun(state, state.lineId, 'trial'));
   const running = live !== null && isUnderWay(live) ? live : null;
-  const status = liveOf(index, view, 'status-word')?.word;
-  const isLost =
-    status !== undefined && index.words !== undefined && roleActive(index.words.status, 'homed', status) === false;
   const fault = (field: string): string =>
     wish.to.trim() === '' && field === 'to' ? '' : (checked.faults.find((one) => one.field === field)?.text ?? '');
   const off = whyOff(

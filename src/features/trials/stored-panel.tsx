@@ -6,8 +6,6 @@ import { useCurrent } from '../../bench/hooks/use-current';
 import { useForm } from '../../bench/hooks/use-typed';
 import { asNumber } from '../../core/as-number';
 import { patternOfCells } from '../../core/drive/seen';
-import type { Axis } from '../../core/motion/axis';
-import type { AxisKnown } from '../../core/motion/check-move';
 import {
   pathText,
   STORED_COLUMNS,
@@ -34,6 +32,7 @@ import { Facts, Panel, Warning } from '../../ui/panel';
 import { UnreadForm, useUnread } from '../../ui/unread';
 import { RunBar } from './run-bar';
 import styles from './trials.module.css';
+import type { SeenAxis } from './use-axis';
 import { useCompiled } from './use-compiled';
 import { useDrawing } from './use-drawing';
 import { useSame } from './use-same';
@@ -46,12 +45,9 @@ const COLUMN_TEXT: Readonly<Record<StoredColumn, string>> = {
   then: 'then',
 };
 
-interface StoredProps {
+interface StoredProps extends SeenAxis {
   readonly index: SheetIndex;
   readonly places: PlaceLink;
-  readonly axis: Axis;
-  readonly known: AxisKnown;
-  readonly held: KnownNumber;
 }
 
 /** The moves that the drive keeps itself: its table, changed and started, with what a start comes to worked out before. Nothing where it keeps none. */
@@ -60,7 +56,7 @@ export function StoredPanel(props: StoredProps) {
   return table ? <Stored {...props} table={table} /> : null;
 }
 
-function Stored({ index, places, axis, known, held, table }: StoredProps & { readonly table: StoredTable }) {
+function Stored({ index, places, axis, known, held, isLost, table }: StoredProps & { readonly table: StoredTable }) {
   const bench = useBench();
   const unread = useUnread();
   const { key, name, drive, isOpen } = useCurrent();
@@ -76,6 +72,8 @@ function Stored({ index, places, axis, known, held, table }: StoredProps & { rea
   const drawing = useDrawing(index);
   const entries = storedEntries(table);
   const isRead = entries.some(({ number }) => held(number) !== undefined);
+  const fromZero =
+    made?.legs.some(({ number }) => (after(table.rows[number - 1]?.from?.number ?? '') ?? 0) === 0) === true;
   const off = whyOff(
     [unread.why !== '', unread.why],
     [!isRead, 'the drive’s table was not read yet'],
@@ -84,6 +82,7 @@ function Stored({ index, places, axis, known, held, table }: StoredProps & { rea
       made?.roundTo !== null,
       'it goes round without an end: nobody would wait for it; it is started in Words, and stopped by hand',
     ],
+    [isLost && fromZero, 'home is not known since power came: look for home first'],
     [known('actual-position') === null, 'where it stands was not read just now: press Read once, or Watch'],
   );
   return (

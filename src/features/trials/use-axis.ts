@@ -7,23 +7,35 @@ import type { AxisKnown } from '../../core/motion/check-move';
 import { fractionText, multiply, ratio } from '../../core/scaling/rational';
 import { valueIn, type KnownNumber } from '../../core/drive/describe';
 import { storedEntries, storedTableOf } from '../../core/motion/stored-moves';
+import { roleActive } from '../../core/words/read';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { AxisStart } from '../../core/trial/expect-position';
 
 /** Where it stands is believed for so long. */
 const FRESH_US = 10_000_000;
 
+/** An axis, and what was read of it. */
+export interface SeenAxis {
+  readonly axis: Axis;
+  readonly known: AxisKnown;
+  /** Raw numbers, by the numbers of entries. */
+  readonly held: KnownNumber;
+  /** The drive says that it does not know its home: places counted from zero are none. */
+  readonly isLost: boolean;
+}
+
 /** The axis of the drive that is looked at, and what was read of it; null where its sheet describes none. */
-export function useAxis(
-  index: SheetIndex | null,
-): { readonly axis: Axis; readonly known: AxisKnown; readonly held: KnownNumber } | null {
+export function useAxis(index: SheetIndex | null): SeenAxis | null {
   const { view } = useCurrent();
   const atUs = index ? liveOf(index, view, 'actual-position')?.atUs : undefined;
   const isFresh = useBenchState((state) => atUs !== undefined && state.nowUs - atUs <= FRESH_US);
   const axis = useMemo(() => index && axisOf(index), [index]);
   if (!index || !axis) return null;
+  const status = liveOf(index, view, 'status-word')?.word;
   return {
     axis,
+    isLost:
+      status !== undefined && index.words !== undefined && roleActive(index.words.status, 'homed', status) === false,
     held: knownIn(index, view.values),
     known: (role) => {
       if (role === 'actual-position' && !isFresh) return null;
