@@ -10,6 +10,7 @@ import { SHIPPED_FILES } from '../src/core/shipped/files';
 const SHIPPED: Readonly<Record<string, string>> = {
   'curlew 1': '8464e9b2aa49331e',
   'curlew 2': '681d5a70fda32c8e',
+  'curlew 3': 'bcb90867c9c8162b',
   'dunlin 1': 'eab6a650b2df3c34',
   'linnet 1': 'afc0ae21c23fb7b0',
   'pipit 1': '1904cac020068bb7',

@@ -388,7 +388,7 @@ it.each<[Slug, string, boolean, number]>([
   const own = await trialAt(slug, ownTrial({ id: 'a', kind: 'move', to, relative, withinS: 30 }), {}, [], {
     'actual-position': position,
   });
-  const wish = { to, relative, speed: '', acceleration: '', deceleration: '' };
+  const wish = { to, relative, speed: '', acceleration: '', deceleration: '', jerk: '' };
   const { written } = checkMove(axisOf(own.index)!, wish, (role) =>
     role === 'actual-position' ? valueIn(own.index.sheet, own.index.byRole.get(role)!, position) : null,
   );

@@ -4,6 +4,7 @@ import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { ParameterRole } from '../core/sheet/parameter-section';
 import type { Clock, Due } from '../core/time/clock';
 import { Axis, type AxisSettings } from './axis';
+import type { Pace } from './move';
 import { Cia402Machine } from './cia402-machine';
 import { fullScaleOf, stepOf, type FullScale } from './full-scale';
 import { plantOf } from './plant';
@@ -32,7 +33,7 @@ const HOMING = 6;
 const STORED = -1;
 const COUNTS_PER_TURN = 65_536;
 /** Accelerations are counted in so many counts per second squared. */
-const ACCELERATION_COUNTS = 64;
+const RATE_COUNTS = 64;
 /** What a sheet that says nothing of moves gives: so many counts per second, and per second squared. */
 const MOVE = { speed: 1_638_400, acceleration: 2_048_000 };
 /** Modes in which the shaft goes to places; what it does there is not steered by the reference. */
@@ -315,11 +316,9 @@ export class Cia402Drive implements SerialDrive, YardDrive {
   }
 
   #goStored({ to, speed, relative }: StoredMove): void {
-    const acceleration = this.#acceleration('move-acceleration', MOVE.acceleration);
-    const deceleration = this.#acceleration('move-deceleration', acceleration);
     const target = relative ? this.#axis.position() + to : to;
     this.#lastTarget = target;
-    this.#axis.go(target, { speed, acceleration, deceleration }, 'trapezoid');
+    this.#axis.go(target, this.#paceAt(speed), 'trapezoid');
     if (this.#axis.isMoving()) return;
     // What an end switch bars ends the row of moves; a target at which it stands already is over at once.
     if (this.#axis.isAtLimit()) this.#stored.end();
@@ -335,23 +334,22 @@ export class Cia402Drive implements SerialDrive, YardDrive {
   #go({ counts, relative }: Target): void {
     const to = relative ? this.#lastTarget + counts : counts;
     this.#lastTarget = to;
-    const acceleration = this.#acceleration('move-acceleration', MOVE.acceleration);
-    this.#axis.go(
-      to,
-      {
-        speed: this.#store.number('move-speed', MOVE.speed),
-        acceleration,
-        deceleration: this.#acceleration('move-deceleration', acceleration),
-      },
-      'trapezoid',
-    );
+    this.#axis.go(to, this.#paceAt(this.#store.number('move-speed', MOVE.speed)), 'trapezoid');
     // A target at which it stands already, or that an end switch bars, is over at once.
     if (!this.#axis.isMoving()) this.#arrived();
   }
 
-  /** In counts per second squared. */
-  #acceleration(role: ParameterRole, absent: number): number {
-    return this.#index.byRole.has(role) ? this.#store.number(role, 0) * ACCELERATION_COUNTS : absent;
+  /** How a move at a speed is made, by the settings of now. */
+  #paceAt(speed: number): Pace {
+    const acceleration = this.#rate('move-acceleration', MOVE.acceleration);
+    const deceleration = this.#rate('move-deceleration', acceleration);
+    const jerk = this.#rate('move-jerk', 0);
+    return { speed, acceleration, deceleration, ...(jerk > 0 ? { jerk } : {}) };
+  }
+
+  /** In counts per second squared, or cubed. */
+  #rate(role: ParameterRole, absent: number): number {
+    return this.#index.byRole.has(role) ? this.#store.number(role, 0) * RATE_COUNTS : absent;
   }
 
   #arrived(): void {
@@ -364,7 +362,7 @@ export class Cia402Drive implements SerialDrive, YardDrive {
 
   /** Homing runs while bit 4 is 1, and begins as it rises. */
   #startHoming(was: boolean, is: boolean): void {
-    const deceleration = this.#acceleration('homing-acceleration', MOVE.acceleration);
+    const deceleration = this.#rate('homing-acceleration', MOVE.acceleration);
     if (!is) return this.#axis.halt(deceleration);
     if (was || this.#machine.state() !== 'enabled') return;
     this.#axis.home(this.#store.number('homing-method', 0), {

@@ -26,6 +26,7 @@ const SETTINGS: readonly ParameterRole[] = [
   'move-speed',
   'move-acceleration',
   'move-deceleration',
+  'move-jerk',
   'position-least',
   'position-most',
   'position-window',

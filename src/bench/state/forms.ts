@@ -1,3 +1,4 @@
+import type { PaceField } from '../../core/motion/axis-pace';
 import type { Nameplate } from '../../core/motor/nameplate';
 import type { FirstRole } from '../../core/sheet/begin-sheet';
 
@@ -41,7 +42,7 @@ export interface FormFields {
   readonly visit: 'name';
   readonly 'cycle block': string;
   readonly 'cycle life': 'blocks' | 'item' | 'form' | 'bit' | 'back' | 'cycles';
-  readonly move: 'to' | 'kind' | 'speed' | 'acceleration' | 'deceleration' | 'times' | 'dwell' | 'step';
+  readonly move: 'to' | 'kind' | PaceField | 'times' | 'dwell' | 'step';
   /** `row` and `first` are numbers of moves, the others what is typed for an entry of the drive's table. */
   readonly 'stored moves': string;
   /** Of an entry of a drive's sheet. */

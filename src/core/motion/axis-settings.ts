@@ -47,6 +47,7 @@ export const AXIS_SETTINGS: readonly {
       ['move-speed', 'of every move that names no other'],
       ['move-acceleration', 'up'],
       ['move-deceleration', 'down'],
+      ['move-jerk', 'how fast both may change; 0: at once'],
     ],
   },
 ];

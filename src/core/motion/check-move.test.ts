@@ -13,6 +13,7 @@ const wish = (to: string, more: Partial<MoveWish> = {}): MoveWish => ({
   speed: '',
   acceleration: '',
   deceleration: '',
+  jerk: '',
   ...more,
 });
 const known =
@@ -26,6 +27,7 @@ const AT = known({
   'move-speed': 500n,
   'move-acceleration': 1000n,
   'move-deceleration': 500n,
+  'move-jerk': 0n,
   'position-least': 0n,
   'position-most': 2400n,
 });
@@ -63,6 +65,24 @@ it('absolute “back” is the start, not minus the stroke', () => {
   const by = checkMove(lift, wish('-100', { relative: true }), AT);
   expect([by.end, by.distance, by.faults]).toEqual([ratio(0n), ratio(-100n), []]);
   expect(wayName(lift, by.distance!)).toBe('down');
+});
+
+it('a limit of jerk, its own or typed, makes the move longer by half a bend of each of its ends; 0 is none', () => {
+  // The acceleration comes within 1000/4000 s, and goes so; the deceleration within 500/4000 s.
+  const longer = checkMove(lift, wish('1100', { jerk: '4000 mm/s³' }), AT);
+  expect(longer.plan?.seconds).toBeCloseTo(2.75 + 0.125 + 0.0625, 9);
+  expect(longer.plan?.phases).toHaveLength(7);
+  const own = (role: ParameterRole): Rational | null => (role === 'move-jerk' ? ratio(4000n) : AT(role));
+  expect(checkMove(lift, wish('1100'), own).plan?.seconds).toBeCloseTo(2.9375, 9);
+  expect(checkMove(lift, wish('1100', { jerk: '0' }), own).plan?.seconds).toBeCloseTo(2.75, 9);
+  const unread = checkMove(lift, wish('1100'), (role) => (role === 'move-jerk' ? null : AT(role)));
+  expect([unread.plan, unread.doubts]).toEqual([null, ['the drive’s jerk was not read: the move’s time is not known']]);
+  const tooMuch = checkMove(lift, wish('1100', { jerk: '1000000' }), AT);
+  expect(tooMuch.faults.map(({ field }) => field)).toEqual(['jerk']);
+  const none = checkMove(fence, wish('100', { jerk: '5' }), () => null);
+  expect(none.faults).toEqual([
+    { field: 'jerk', text: 'this drive has no limit of jerk: its acceleration comes at once' },
+  ]);
 });
 
 it('a move too short for its speed is a triangle, and says so', () => {

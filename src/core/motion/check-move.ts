@@ -15,30 +15,24 @@ import { toRaw } from '../scaling/scale';
 import { chainOf } from '../drive/describe';
 import type { PlacedParameter } from '../sheet/index-sheet';
 import { rangeText } from '../drive/limits';
-import type { ParameterRole } from '../sheet/parameter-section';
 import { axisPlace, withoutTurns, type Axis } from './axis';
+import { jerkOf, PACE_ROLES, paceUnit, type AxisKnown, type AxisPace, type PaceField } from './axis-pace';
 import { planMove, type MovePlan } from './move-plan';
 
-/** A move as people say it; a speed or an acceleration that is left empty is the drive's own. */
-export interface MoveWish {
+/** A move as people say it; what is left empty of its pace is the drive's own. */
+export interface MoveWish extends Readonly<Record<PaceField, string>> {
   readonly to: string;
   /** By so much from where it stands, instead of to there. */
   readonly relative: boolean;
-  readonly speed: string;
-  readonly acceleration: string;
-  readonly deceleration: string;
 }
 
-export const PACE_ROLES = {
-  speed: 'move-speed',
-  acceleration: 'move-acceleration',
-  deceleration: 'move-deceleration',
-} as const satisfies Partial<Record<keyof MoveWish, ParameterRole>>;
-export type PaceField = keyof typeof PACE_ROLES;
-export const PACE_FIELDS = Object.keys(PACE_ROLES) as readonly PaceField[];
-
-/** What is known of the drive, in the unit that its sheet gives each value; null where it was not read. */
-export type AxisKnown = (role: ParameterRole) => Rational | null;
+/** The drive’s own pace. */
+export const OWN_PACE: Readonly<Record<PaceField, string>> = {
+  speed: '',
+  acceleration: '',
+  deceleration: '',
+  jerk: '',
+};
 
 /** Why a move is not made; `field` is where it was said. */
 export interface MoveFault {
@@ -176,20 +170,20 @@ const show = (value: Rational): string => decimalText(value, 3, false);
 
 const MIXED_UP = ['mm', 'cm', 'in'] as const;
 
-interface Limits {
-  readonly speed: Rational;
-  readonly acceleration: Rational;
-  readonly deceleration: Rational;
-}
+/** Why a field that the drive does not have takes nothing. */
+const NOT_HELD = {
+  deceleration: 'this drive has no deceleration of its own: it brakes as it accelerates',
+  jerk: 'this drive has no limit of jerk: its acceleration comes at once',
+} as const;
 
 /** What the move runs at, typed or the drive's own, or a sentence why that is not known. What does not fit is added to the faults. */
-function paceOf(axis: Axis, wish: MoveWish, known: AxisKnown, faults: MoveFault[]): Limits | string {
-  const one = (field: PaceField, per: string): Rational | string => {
+function paceOf(axis: Axis, wish: MoveWish, known: AxisKnown, faults: MoveFault[]): AxisPace | string {
+  const one = (field: PaceField): Rational | string => {
     const place = axisPlace(axis.index, PACE_ROLES[field]);
     if (!place) return `the sheet lists no ${field} of a move: its time and its highest speed are not known`;
     const unit = chainOf(axis.index.sheet, place)?.unit ?? place.unit ?? '';
-    if (unit !== `${axis.unit}/${per}`)
-      return `the sheet counts the ${field} in ${unit || 'counts'}, not in ${axis.unit}/${per}: the move’s time is not known`;
+    if (unit !== paceUnit(axis, field))
+      return `the sheet counts the ${field} in ${unit || 'counts'}, not in ${paceUnit(axis, field)}: the move’s time is not known`;
     if (wish[field].trim() === '') {
       const own = known(place.role ?? PACE_ROLES[field]);
       return own ?? `the drive’s ${field} was not read: the move’s time is not known`;
@@ -203,19 +197,26 @@ function paceOf(axis: Axis, wish: MoveWish, known: AxisKnown, faults: MoveFault[
     if (!counts.ok) faults.push(fault(field, counts.error));
     return read.value;
   };
-  const speed = one('speed', 's');
-  const acceleration = one('acceleration', 's²');
-  const isOne = !axisPlace(axis.index, 'move-deceleration');
-  if (isOne && wish.deceleration.trim() !== '')
-    faults.push(fault('deceleration', 'this drive has no deceleration of its own: it brakes as it accelerates'));
-  const deceleration = isOne ? acceleration : one('deceleration', 's²');
-  for (const value of [speed, acceleration, deceleration]) if (typeof value === 'string') return value;
+  /** A field that the drive need not have, or what stands for it. */
+  const orElse = <T>(field: keyof typeof NOT_HELD, other: T): Rational | string | T => {
+    if (axisPlace(axis.index, PACE_ROLES[field])) return one(field);
+    if (wish[field].trim() !== '') faults.push(fault(field, NOT_HELD[field]));
+    return other;
+  };
+  const speed = one('speed');
+  const acceleration = one('acceleration');
+  const deceleration = orElse('deceleration', acceleration);
+  const jerk = orElse('jerk', null);
+  if (typeof speed === 'string') return speed;
+  if (typeof acceleration === 'string') return acceleration;
+  if (typeof deceleration === 'string') return deceleration;
+  if (typeof jerk === 'string') return jerk;
   const most = known('maximum-speed');
   const place = axis.index.byRole.get('maximum-speed');
-  const limit = place && chainOf(axis.index.sheet, place)?.unit === `${axis.unit}/s` ? most : null;
-  if (limit && compare(speed as Rational, limit) > 0)
+  const limit = place && chainOf(axis.index.sheet, place)?.unit === paceUnit(axis, 'speed') ? most : null;
+  if (limit && compare(speed, limit) > 0)
     faults.push(fault('speed', `the drive’s own limit is ${show(limit)} ${axis.unit}/s: it would go no faster`));
-  return { speed, acceleration, deceleration } as Limits;
+  return { speed, acceleration, deceleration, jerk: jerkOf(jerk) };
 }
 
 /** Seconds within which such a move must be over, with room for a drive that is slower than its profile. */

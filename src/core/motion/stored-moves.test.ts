@@ -36,6 +36,7 @@ function held(rows: readonly Row[]): ReadonlyMap<string, number> {
 const AT: Partial<Record<ParameterRole, Rational>> = {
   'move-acceleration': ratio(1000n),
   'move-deceleration': ratio(500n),
+  'move-jerk': ratio(0n),
   'position-least': ratio(0n),
   'position-most': ratio(2400n),
 };

@@ -3,7 +3,8 @@ import { add, ratio, subtract, type Rational } from '../scaling/rational';
 import { meaningOf, numberOf, valueIn, type KnownNumber } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { Axis } from './axis';
-import { whyOutOfReach, type AxisKnown } from './check-move';
+import { axisPace, type AxisKnown } from './axis-pace';
+import { whyOutOfReach } from './check-move';
 import { planMove, type MovePlan } from './move-plan';
 
 /** What a row of the table may hold, in the order in which people read it. */
@@ -119,13 +120,9 @@ function legOf(axis: Axis, row: StoredRow, from: Rational | null, held: KnownNum
   };
   const said = value(row.to);
   const to = rawOf(row.from, held) === 0 ? said : said && from && add(from, said);
-  const speed = row.speed ? value(row.speed) : known('move-speed');
-  const [acceleration, own] = [known('move-acceleration'), known('move-deceleration')];
-  const deceleration = axis.index.byRole.has('move-deceleration') ? own : acceleration;
-  const plan =
-    from && to && speed && acceleration && deceleration
-      ? planMove({ distance: subtract(to, from), speed, acceleration, deceleration })
-      : null;
+  const own = row.speed ? value(row.speed) : undefined;
+  const pace = axisPace(axis, (role) => (role === 'move-speed' && own !== undefined ? own : known(role)));
+  const plan = from && to && pace ? planMove({ ...pace, distance: subtract(to, from) }) : null;
   const rest = value(row.rest) ?? ratio(0n);
   const factor = row.rest?.unit === 'ms' ? 1000 : 1;
   return {

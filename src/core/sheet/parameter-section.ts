@@ -43,6 +43,7 @@ export const PARAMETER_ROLES = [
   'move-speed',
   'move-acceleration',
   'move-deceleration',
+  'move-jerk',
   'position-window',
   'homing-acceleration',
   ...AXIS_ROLES,

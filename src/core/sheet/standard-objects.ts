@@ -24,6 +24,7 @@ const OBJECTS: Readonly<Record<string, ParameterRole>> = {
   '0x6081:00': 'move-speed',
   '0x6083:00': 'move-acceleration',
   '0x6084:00': 'move-deceleration',
+  '0x60A4:01': 'move-jerk',
   '0x6098:00': 'homing-method',
   '0x6099:01': 'homing-speed',
   '0x6099:02': 'homing-creep',

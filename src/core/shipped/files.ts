@@ -7,6 +7,7 @@ import siskin from '../../../sheets/siskin.json';
 import tern from '../../../sheets/tern.json';
 import wren from '../../../sheets/wren.json';
 import curlew1 from '../../../sheets/earlier/curlew-1.json';
+import curlew2 from '../../../sheets/earlier/curlew-2.json';
 import redshank from '../../../sheets/unlisted/redshank.json';
 import { longTail, type TailNumbering } from './long-tail';
 
@@ -39,7 +40,7 @@ export const SHIPPED_FILES: {
     siskin,
     linnet,
   },
-  earlier: { 'curlew 1': withTail(curlew1, CURLEW_TAIL) },
+  earlier: { 'curlew 1': withTail(curlew1, CURLEW_TAIL), 'curlew 2': withTail(curlew2, CURLEW_TAIL) },
   unlisted: { redshank },
   demo: alderFord,
 };

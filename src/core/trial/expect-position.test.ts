@@ -11,6 +11,7 @@ const START: AxisStart = {
   speed: '500',
   acceleration: '1000',
   deceleration: '500',
+  jerk: '0',
   least: '0',
   most: '2400',
   atHome: '-10',
@@ -60,6 +61,25 @@ it('goes along the path of a move: a trapezoid of 1000 mm at 500 mm/s takes 2.75
   }
   expect(middle(band.points.at(-1)!.x)).toBe(1100);
   for (const { low, high } of band.points) expect(high - low).toBeGreaterThanOrEqual(2 * 20);
+});
+
+it('goes by the pace that a step of the trial writes before the move, and by the jerk that the drive keeps', () => {
+  const seconds = (start: AxisStart, ...steps: readonly TrialStep[]): number =>
+    bandOf(trialOf(...steps, move('there', '1100')), start)!.points.at(-1)!.x;
+  const slow: TrialStep = { id: 'speed', kind: 'write', what: { role: 'move-speed' }, to: '100' };
+  const hard: TrialStep = { id: 'up', kind: 'write', what: { number: '65' }, to: '2000 mm/s²' };
+  // 1000 mm at 500 mm/s with 1000 and 500 mm/s²: 2 s, and half of each ramp of 0.5 and 1 s; at 100 mm/s: 10 s, and half of 0.1 and 0.2 s.
+  expect(seconds(START)).toBeCloseTo(2.75 + 0.3, 9);
+  expect(seconds(START, slow) - 0.15).toBeCloseTo(10.15 + 0.3, 9);
+  expect(seconds(START, hard) - 0.15).toBeCloseTo(2.625 + 0.3, 9);
+  // A bend of the acceleration up is 1000/4000, one down is 500/4000: half of both is added.
+  expect(seconds({ ...START, jerk: '4000' })).toBeCloseTo(2.75 + 0.125 + 0.0625 + 0.3, 9);
+  const jerk: TrialStep = { id: 'jerk', kind: 'write', what: { role: 'move-jerk' }, to: '4000' };
+  expect(seconds(START, jerk) - 0.15).toBeCloseTo(2.9375 + 0.3, 9);
+  // Limits that a step writes are those by name.
+  const least: TrialStep = { id: 'least', kind: 'write', what: { role: 'position-least' }, to: '300' };
+  const { low, high } = bandOf(trialOf(least, move('down', 'lowest')))!.points.at(-1)!;
+  expect((low + high) / 2).toBeCloseTo(300, 9);
 });
 
 it('goes on from move to move, to limits by name, and is open while home is looked for', () => {

@@ -1,9 +1,10 @@
 import { asNumber } from '../as-number';
 import { patternOfCells } from '../drive/seen';
-import { axisOf, type Axis } from '../motion/axis';
+import { axisOf, axisPlace, type Axis } from '../motion/axis';
 import { lengthOf } from '../motion/check-move';
+import { axisPace, PACE_FIELDS, PACE_ROLES, type PaceField } from '../motion/axis-pace';
 import { moveAt, planMove, type MovePlan } from '../motion/move-plan';
-import { storedPath, storedTableOf, type StoredPath } from '../motion/stored-moves';
+import { storedPath, storedTableOf, type StoredLeg, type StoredPath } from '../motion/stored-moves';
 import type { RunState, StepRecord } from '../procedure/run-state';
 import { parseRational, type Rational } from '../scaling/rational';
 import type { SheetIndex } from '../sheet/index-sheet';
@@ -11,7 +12,7 @@ import type { CompiledStep, CompiledTrial } from './compile';
 import { movesAxis, PERSON_S, SLACK_S, takenS, USUAL_S, type Band, type BandPoint } from './expect';
 import type { ParameterRole } from '../sheet/parameter-section';
 import { readTyped } from '../sets/typed-value';
-import { parameterOf } from './place-value';
+import { parameterOf, valueOf } from './place-value';
 import { recordsByStep } from './records';
 
 /** What was known of the axis as a trial began, as texts of fractions in load units and seconds; null where it was not. */
@@ -20,6 +21,8 @@ export interface AxisStart {
   readonly speed: string | null;
   readonly acceleration: string | null;
   readonly deceleration: string | null;
+  /** Absent where the drive has none, and in runs that were kept before the bench knew of one. */
+  readonly jerk?: string | null;
   readonly least: string | null;
   readonly most: string | null;
   /** What the position shows at home. */
@@ -57,72 +60,80 @@ export function positionBandOf(
   const axis = axisOf(index);
   const from = numberIn(start.position);
   if (!axis || from === null || !movesAxis(steps)) return null;
-  const way: Drawing = { axis, start, wide: widest(axis, steps, start, from), points: [] };
-  const stored = new Map(Object.entries(start.stored ?? {}));
+  const held = heldAt(start);
+  const way: Drawing = { axis, held, wide: widest(axis, steps, start, from), points: [] };
   const begins: number[] = [];
   const records = recordsByStep(steps, run);
   let [x, at]: [number, number | null] = [0, from];
   for (const [i, { step, to }] of steps.entries()) {
     begins.push(x);
     const own = records[i] ?? [];
-    const plan = step.kind === 'move' && at !== null ? planOf(axis, step, start, at) : null;
-    if (step.kind === 'write') takeWritten(index, stored, step);
-    const path = step.kind === 'stored-move' ? pathOf(axis, step.number, start, at, stored) : null;
+    const plan = step.kind === 'move' && at !== null ? planOf(axis, step, held, at) : null;
+    if (step.kind === 'write') takeWritten(axis, held, step);
+    const path = step.kind === 'stored-move' ? pathOf(axis, step.number, held, at) : null;
     const ends = x + (takenS(run, own, to) ?? usualS(step, plan, path));
     put(way, x, at);
-    if (step.kind === 'move' && step.blended !== true && plan && at !== null)
-      putMove(way, plan, at, { startX: x + (startOf(procedure, own) ?? USUAL_S), from: x, to: ends });
-    if (path && at !== null)
-      putPath(way, path, at, { startX: x + (startOf(procedure, own) ?? USUAL_S), from: x, to: ends });
+    const isOver = step.kind === 'move' && step.blended === true;
+    const legs: readonly Leg[] = path?.legs ?? (plan && !isOver ? [{ plan, restS: 0 }] : []);
+    if (at !== null && legs.length > 0)
+      putPath(way, legs, at, { startX: x + (startOf(procedure, own) ?? USUAL_S), from: x, to: ends });
     // It may be anywhere at once, and is home at once; so may it be where nobody knows what the drive keeps.
     if (step.kind === 'home' || (step.kind === 'stored-move' && !path))
       for (const when of [x, ends]) put(way, when, null);
-    at = after(way, step, plan, path, at);
+    at = after(way, start, step, plan, path, at);
     x = ends;
     put(way, x, at);
   }
   return { of: 'position', unit: axis.unit, points: way.points, begins };
 }
 
+/** A move, and how long the axis rests after it. */
+type Leg = Pick<StoredLeg, 'plan' | 'restS'>;
+
+/** What a run knows of the axis at a step: what was known before it, and what its steps wrote since. */
+interface AxisHeld {
+  readonly known: Map<ParameterRole, Rational | null>;
+  readonly stored: Map<string, number>;
+}
+
 interface Drawing {
   readonly axis: Axis;
-  readonly start: AxisStart;
+  readonly held: AxisHeld;
   readonly wide: number;
   readonly points: BandPoint[];
 }
 
+const heldAt = (start: AxisStart): AxisHeld => ({
+  known: new Map<ParameterRole, Rational | null>([
+    ...PACE_FIELDS.map((field) => [PACE_ROLES[field], exactIn(paceIn(start, field))] as const),
+    ['position-least', exactIn(start.least)],
+    ['position-most', exactIn(start.most)],
+  ]),
+  stored: new Map(Object.entries(start.stored ?? {})),
+});
+
+/** Runs that were kept before the bench knew of a jerk had none. */
+const paceIn = (start: AxisStart, field: PaceField): string | null =>
+  field === 'jerk' ? (start.jerk ?? '0') : start[field];
+
 /** A place at a time; null: somewhere on the travel, nobody says where. */
-function put({ axis, wide, points, start }: Drawing, x: number, at: number | null, other = at): void {
+function put({ axis, wide, points }: Drawing, x: number, at: number | null, other = at): void {
   const [low, high] =
     at === null || other === null
-      ? [numberOf(axis.travel?.from) ?? numberIn(start.position) ?? 0, numberOf(axis.travel?.to) ?? 0]
+      ? [numberOf(axis.travel?.from) ?? 0, numberOf(axis.travel?.to) ?? 0]
       : [Math.min(at, other), Math.max(at, other)];
   points.push({ x, low: low - wide, high: high + wide });
-}
-
-/** A move's path, a little earlier or later, as far as its step goes. */
-function putMove(
-  way: Drawing,
-  plan: MovePlan,
-  at: number,
-  { startX, from, to }: { readonly startX: number; readonly from: number; readonly to: number },
-): void {
-  const place = (x: number): number => at + moveAt(plan, x - startX).way;
-  for (let n = 0; n <= POINTS; n++) {
-    const x = startX - SLACK_S + (n / POINTS) * (plan.seconds + 2 * SLACK_S);
-    if (x > from && x < to) put(way, x, place(x - SLACK_S), place(x + SLACK_S));
-  }
 }
 
 /** The path of moves that the drive goes through itself, a little earlier or later, as far as their step goes. */
 function putPath(
   way: Drawing,
-  path: StoredPath,
+  moves: readonly Leg[],
   at: number,
   { startX, from, to }: { readonly startX: number; readonly from: number; readonly to: number },
 ): void {
   let [begin, place] = [0, at];
-  const legs = path.legs.flatMap(({ plan, restS }) => {
+  const legs = moves.flatMap(({ plan, restS }) => {
     if (!plan) return [];
     const leg = { begin, place, plan };
     place += moveAt(plan, plan.seconds).way;
@@ -146,33 +157,27 @@ function putPath(
   }
 }
 
-/** What a step writes into the drive’s table, so that what follows is drawn by it. */
+/** What a step writes is what the moves after it are drawn by: pace and limits of the axis, moves in the drive’s table. */
 function takeWritten(
-  index: SheetIndex,
-  stored: Map<string, number>,
+  axis: Axis,
+  { known, stored }: AxisHeld,
   { what, to }: Extract<CompiledStep['step'], { kind: 'write' }>,
 ): void {
+  const { index } = axis;
   const place = parameterOf(index, what);
-  const words = place && readTyped(index, place, to, () => undefined);
-  const pattern = place && words?.ok ? patternOfCells(place, words.value) : null;
-  if (place && pattern !== null) stored.set(place.number, pattern);
+  if (!place) return;
+  const role = [...known.keys()].find((one) => axisPlace(index, one) === place);
+  const value = role && valueOf(index, place, to);
+  if (role) known.set(role, value?.ok ? value.value : null);
+  const words = readTyped(index, place, to, (number) => stored.get(number));
+  const pattern = words.ok ? patternOfCells(place, words.value) : null;
+  if (pattern !== null) stored.set(place.number, pattern);
 }
 
 /** What a stored move does; null where its table was not read, or it comes to no end. */
-function pathOf(
-  axis: Axis,
-  number: number,
-  start: AxisStart,
-  at: number | null,
-  stored: ReadonlyMap<string, number>,
-): StoredPath | null {
+function pathOf(axis: Axis, number: number, { known, stored }: AxisHeld, at: number | null): StoredPath | null {
   const table = storedTableOf(axis.index);
   if (!table || at === null) return null;
-  const known: Partial<Record<ParameterRole, string | null>> = {
-    'move-acceleration': start.acceleration,
-    'move-deceleration': start.deceleration,
-    'move-speed': start.speed,
-  };
   const from = parseRational(at.toFixed(9));
   const path = storedPath(
     axis,
@@ -180,14 +185,15 @@ function pathOf(
     number,
     from.ok ? from.value : null,
     (own) => stored.get(own),
-    (role) => exactIn(known[role] ?? null),
+    (role) => known.get(role) ?? null,
   );
   return path.ok && path.value.seconds !== null && path.value.roundTo === null ? path.value : null;
 }
 
 /** Where the axis is after a step; null where nobody says. */
 function after(
-  { axis, start }: Drawing,
+  { axis, held }: Drawing,
+  start: AxisStart,
   step: CompiledStep['step'],
   plan: MovePlan | null,
   path: StoredPath | null,
@@ -207,7 +213,7 @@ function after(
         ? at + moveAt(plan, plan.seconds).way
         : step.relative
           ? null
-          : targetOf(axis, step, start);
+          : targetOf(axis, step, held);
     default:
       return at;
   }
@@ -217,18 +223,19 @@ const numberOf = (value: Rational | undefined): number | null => (value ? asNumb
 
 type MoveStep = Extract<CompiledStep['step'], { kind: 'move' }>;
 
-function targetOf(axis: Axis, { to }: MoveStep, { least, most }: AxisStart): number | null {
-  if (to === 'lowest' || to === 'highest') return numberIn(to === 'lowest' ? least : most);
+function targetOf(axis: Axis, { to }: MoveStep, { known }: AxisHeld): number | null {
+  if (to === 'lowest' || to === 'highest')
+    return numberOf(known.get(to === 'lowest' ? 'position-least' : 'position-most') ?? undefined);
   const way = lengthOf(axis, to);
   return way.ok ? asNumber(way.value) : null;
 }
 
-function planOf(axis: Axis, step: MoveStep, start: AxisStart, at: number): MovePlan | null {
-  const target = targetOf(axis, step, start);
-  const [speed, acceleration, deceleration] = [start.speed, start.acceleration, start.deceleration].map(exactIn);
-  if (target === null || !speed || !acceleration || !deceleration) return null;
+function planOf(axis: Axis, step: MoveStep, held: AxisHeld, at: number): MovePlan | null {
+  const target = targetOf(axis, step, held);
+  const pace = axisPace(axis, (role) => held.known.get(role) ?? null);
+  if (target === null || !pace) return null;
   const distance = parseRational((step.relative ? target : target - at).toFixed(9));
-  const plan = distance.ok ? planMove({ distance: distance.value, speed, acceleration, deceleration }) : null;
+  const plan = distance.ok ? planMove({ ...pace, distance: distance.value }) : null;
   return plan?.ok ? plan.value : null;
 }
 
@@ -262,13 +269,13 @@ function usualS(step: CompiledStep['step'], plan: MovePlan | null, path: StoredP
 
 /** Half the width of the band: a share of the longest way from where it stands, and not less than a hundredth of a turn. */
 function widest(axis: Axis, steps: readonly CompiledStep[], start: AxisStart, from: number): number {
-  const stored = new Map(Object.entries(start.stored ?? {}));
+  const held = heldAt(start);
   const ways = steps.flatMap(({ step }) => {
     if (step.kind === 'stored-move')
-      return (pathOf(axis, step.number, start, from, stored)?.legs ?? []).map(({ from: a, to: b }) =>
+      return (pathOf(axis, step.number, held, from)?.legs ?? []).map(({ from: a, to: b }) =>
         Math.abs((numberOf(b ?? undefined) ?? 0) - (numberOf(a ?? undefined) ?? 0)),
       );
-    const target = step.kind === 'move' ? targetOf(axis, step, start) : null;
+    const target = step.kind === 'move' ? targetOf(axis, step, held) : null;
     return target === null || step.kind !== 'move' ? [] : [Math.abs(step.relative ? target : target - from)];
   });
   return Math.max(WIDTH * Math.max(0, ...ways), axis.perTurn ? asNumber(axis.perTurn) / 100 : 0);

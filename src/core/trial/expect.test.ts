@@ -5,20 +5,20 @@ import { compileTrial } from './compile';
 import { bandAt, bandOf, leftBand, type Band } from './expect';
 import { lineThrough } from './measure';
 import { SHIPPED_TRIALS } from './shipped-trials';
+import type { Trial } from './trial';
 
 const TERN = shippedIndex('tern');
-const compiled = (id: string) =>
-  compileTrial(
-    SHIPPED_TRIALS.find((one) => one.id === id)!,
-    {
-      index: TERN,
-      places: registerLink(TERN, framingOf('modbus-rtu')),
-      station: 3,
-      name: 'fan',
-      here: ['ready'],
-      known: () => undefined,
-    },
-  );
+const shipped = (id: string): Trial => SHIPPED_TRIALS.find((one) => one.id === id)!;
+const compiledTrial = (trial: Trial) =>
+  compileTrial(trial, {
+    index: TERN,
+    places: registerLink(TERN, framingOf('modbus-rtu')),
+    station: 3,
+    name: 'fan',
+    here: ['ready'],
+    known: () => undefined,
+  });
+const compiled = (id: string) => compiledTrial(shipped(id));
 const at = ({ points }: Band, x: number) => points.findLast((point) => point.x <= x)!;
 
 it('expects the ramp that is set: full scale of 55 Hz in 6.2 s, so 80 % of it after 4.96 s', () => {
@@ -33,6 +33,20 @@ it('expects the ramp that is set: full scale of 55 Hz in 6.2 s, so 80 % of it af
   // At its end the shaft stands.
   const end = band.points[band.points.length - 1]!;
   expect((end.low + end.high) / 2).toBeCloseTo(0, 6);
+});
+
+it('a ramp time that a step of the trial writes is the one that is expected from then on', () => {
+  const trial = shipped('ramps');
+  const longer = {
+    ...trial,
+    steps: [{ id: 'slow', kind: 'write', what: { role: 'ramp-time' }, to: '12.4 s' } as const, ...trial.steps],
+  };
+  const band = bandOf(TERN, compiledTrial(longer), 6.2, null)!;
+  const { x: reached } = band.points.find(({ low, high }) => (low + high) / 2 > 43.99)!;
+  const { x: begun } = band.points.find(({ low, high }) => (low + high) / 2 > 0.01)!;
+  // 80 % of full scale, of which a tenth of a second may be missing at either end.
+  expect(reached - begun).toBeGreaterThan(0.8 * 12.4 - 0.4);
+  expect(reached - begun).toBeLessThan(0.8 * 12.4 + 0.2);
 });
 
 it('after the link is lost anything down to standstill is expected, and nothing but standstill once it was seen to stand', () => {

@@ -1,6 +1,8 @@
 import { asNumber } from '../as-number';
 import type { RunState, StepRecord } from '../procedure/run-state';
-import type { SheetIndex } from '../sheet/index-sheet';
+import { unitFactor } from '../scaling/quantity';
+import { multiply, type Rational } from '../scaling/rational';
+import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { CompiledTrial } from './compile';
 import { recordsByStep } from './records';
 import { referenceScale } from '../drive/reference-scale';
@@ -50,7 +52,7 @@ export function bandOf(index: SheetIndex, { steps }: CompiledTrial, rampS: numbe
   const reference = index.byRole.get('speed-reference');
   if (!scale || !reference || !(rampS > 0) || movesAxis(steps)) return null;
   const full = asNumber(scale.fullValue);
-  const slope = full / rampS;
+  let slope = full / rampS;
   const course: Course = { speed: 0, target: 0, free: false };
   const points: BandPoint[] = [];
   const begins: number[] = [];
@@ -67,6 +69,8 @@ export function bandOf(index: SheetIndex, { steps }: CompiledTrial, rampS: numbe
       const value = valueOf(index, reference, step.to);
       asked = value.ok ? asNumber(value.value) : asked;
     }
+    if (step.kind === 'write' && parameterOf(index, step.what)?.role === 'ramp-time')
+      slope = full / (rampWritten(index, step.to) ?? rampS);
     if (step.kind === 'walk') runs = step.to.startsWith('running');
     if (step.kind === 'stop' || step.kind === 'withhold') runs = false;
     // Without its word, or its output, it comes to rest as it likes, until it is seen to stand.
@@ -88,6 +92,19 @@ export function bandOf(index: SheetIndex, { steps }: CompiledTrial, rampS: numbe
     if (step.kind === 'stands') Object.assign(course, { speed: 0, free: false });
   }
   return { of: 'speed', unit: scale.chain.unit, points, begins };
+}
+
+/** Seconds of a ramp time, as the sheet's unit has them; null where that is none of time, or where they are none. */
+export function rampSeconds({ unit }: PlacedParameter, value: Rational | null): number | null {
+  const one = unitFactor(unit ?? '', 's');
+  const seconds = value && one ? asNumber(multiply(value, one)) : 0;
+  return seconds > 0 ? seconds : null;
+}
+
+function rampWritten(index: SheetIndex, text: string): number | null {
+  const place = index.byRole.get('ramp-time');
+  const value = place && valueOf(index, place, text);
+  return place && value?.ok ? rampSeconds(place, value.value) : null;
 }
 
 const TO_PLACES: ReadonlySet<TrialStep['kind']> = new Set(['move', 'home', 'stored-move']);

@@ -1,6 +1,7 @@
 import { asNumber } from '../as-number';
 import { axisOf } from '../motion/axis';
-import { lengthOf, whyOutOfReach, type AxisKnown } from '../motion/check-move';
+import type { AxisKnown } from '../motion/axis-pace';
+import { lengthOf, whyOutOfReach } from '../motion/check-move';
 import type { ProcedureStep } from '../procedure/procedure';
 import { done, failed, type Result } from '../result';
 import { divide } from '../scaling/rational';

@@ -1,6 +1,7 @@
 import { asNumber } from '../as-number';
 import { axisPlace, type Axis } from '../motion/axis';
-import { PACE_FIELDS, PACE_ROLES, withinS, type CheckedMove, type MoveWish } from '../motion/check-move';
+import { PACE_FIELDS, PACE_ROLES } from '../motion/axis-pace';
+import { withinS, type CheckedMove, type MoveWish } from '../motion/check-move';
 import { decimalText } from '../scaling/rational';
 import type { Measure, Trial, TrialStep } from './trial';
 

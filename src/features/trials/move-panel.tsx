@@ -7,15 +7,8 @@ import { isUnderWay, lastRun } from '../../bench/state/runs';
 import { useForm } from '../../bench/hooks/use-typed';
 import { asNumber } from '../../core/as-number';
 import { axisPlace, wayName, type Axis } from '../../core/motion/axis';
-import {
-  checkMove,
-  lengthOf,
-  PACE_FIELDS,
-  PACE_ROLES,
-  type AxisKnown,
-  type CheckedMove,
-  type MoveWish,
-} from '../../core/motion/check-move';
+import { PACE_FIELDS, PACE_ROLES, paceUnit, type AxisKnown } from '../../core/motion/axis-pace';
+import { checkMove, lengthOf, OWN_PACE, type CheckedMove, type MoveWish } from '../../core/motion/check-move';
 import type { PlaceLink } from '../../core/places/place-link';
 import { decimalText, type Rational } from '../../core/scaling/rational';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
@@ -78,6 +71,7 @@ function Move({
     speed: text('speed'),
     acceleration: text('acceleration'),
     deceleration: text('deceleration'),
+    jerk: text('jerk'),
   };
   const checked = checkMove(axis, wish, known);
   const rounds = roundsOf(text('times'), text('dwell', '1'));
@@ -122,7 +116,7 @@ function Move({
           {PACE_FIELDS.filter((field) => axisPlace(index, PACE_ROLES[field])).map((field) => (
             <TypedField
               key={field}
-              label={`${field}, ${axis.unit}/${field === 'speed' ? 's' : 's²'}`}
+              label={`${field}, ${paceUnit(axis, field)}`}
               width={150}
               value={wish[field]}
               error={fault(field)}
@@ -235,7 +229,7 @@ function Steps({ index, places, axis, known }: { index: SheetIndex; places: Plac
   const size = text('step', axis.unit === 'counts' ? '100' : `1 ${axis.unit}`);
   const trouble = stepTrouble(axis, size);
   const ways = ([`-${size}`, size] as const).map((to) => {
-    const wish: MoveWish = { to, relative: true, speed: '', acceleration: '', deceleration: '' };
+    const wish: MoveWish = { ...OWN_PACE, to, relative: true };
     const checked = checkMove(axis, wish, known);
     return { checked, trial: trialOfMove(axis, wish, checked, null) };
   });

@@ -3,7 +3,7 @@ import { useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { knownIn, liveOf } from '../../bench/state/known-state';
 import { axisOf, axisPlace, type Axis } from '../../core/motion/axis';
-import type { AxisKnown } from '../../core/motion/check-move';
+import type { AxisKnown } from '../../core/motion/axis-pace';
 import { fractionText, multiply, ratio } from '../../core/scaling/rational';
 import { valueIn, type KnownNumber } from '../../core/drive/describe';
 import { storedEntries, storedTableOf } from '../../core/motion/stored-moves';
@@ -57,6 +57,7 @@ export function axisStart({ index }: Axis, known: AxisKnown, held: KnownNumber):
     speed: text(known('move-speed')),
     acceleration: text(acceleration),
     deceleration: text(axisPlace(index, 'move-deceleration') ? known('move-deceleration') : acceleration),
+    jerk: text(known('move-jerk')),
     least: text(known('position-least')),
     most: text(known('position-most')),
     atHome: text(offset && multiply(sign, offset)),

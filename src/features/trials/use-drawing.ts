@@ -1,8 +1,8 @@
 import { useCurrent } from '../../bench/hooks/use-current';
 import { liveOf } from '../../bench/state/known-state';
-import { asNumber } from '../../core/as-number';
 import { valueIn } from '../../core/drive/describe';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
+import { rampSeconds } from '../../core/trial/expect';
 import { axisStart, useAxis } from './use-axis';
 import type { RunDrawing } from './use-run-trial';
 import { useSame } from './use-same';
@@ -21,7 +21,5 @@ export function useDrawing(index: SheetIndex): RunDrawing {
 function rampOf(index: SheetIndex, word: number | undefined): number | null {
   const place = index.byRole.get('ramp-time');
   const pattern = word ?? place?.default;
-  const value = place && pattern !== undefined ? valueIn(index.sheet, place, pattern) : null;
-  if (!place || !value || (place.unit !== 's' && place.unit !== 'ms')) return null;
-  return asNumber(value) / (place.unit === 'ms' ? 1000 : 1);
+  return place && pattern !== undefined ? rampSeconds(place, valueIn(index.sheet, place, pattern)) : null;
 }
