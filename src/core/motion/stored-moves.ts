@@ -45,9 +45,10 @@ export function storedTableOf({ sheet, byNumber, byRole }: SheetIndex): StoredTa
 }
 
 /** All entries of the table, row by row. */
-export const storedEntries = ({ rows }: StoredTable): readonly PlacedParameter[] => rows.flatMap(entriesOfRow);
+export const storedEntries = ({ rows }: StoredTable): readonly PlacedParameter[] => rows.flatMap(rowEntries);
 
-const entriesOfRow = (row: StoredRow): readonly PlacedParameter[] =>
+/** The entries of one row. */
+export const rowEntries = (row: StoredRow): readonly PlacedParameter[] =>
   STORED_COLUMNS.flatMap((column) => row[column] ?? []);
 
 type Others = Partial<Record<Exclude<StoredColumn, 'to'>, PlacedParameter>>;
@@ -92,7 +93,7 @@ export function storedPath(
     seen.add(next);
     const row = table.rows[next - 1];
     if (!row) return failed(`move ${next} is not in the table: it has ${table.rows.length}`);
-    const unread = entriesOfRow(row).find(({ number }) => held(number) === undefined);
+    const unread = rowEntries(row).find(({ number }) => held(number) === undefined);
     if (unread) return failed(`${unread.number} ${unread.name} was not read`);
     const leg = legOf(axis, row, at, held, known);
     const far = leg.to && whyOutOfReach(axis, '', leg.to, leg.to, known);

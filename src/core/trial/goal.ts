@@ -96,8 +96,8 @@ export function stillThere(way: TrialWay, at: At): readonly Result<ProcedureStep
   return [watchOf(way, { place, any: [], range }, { text, withinUs: LOOK_US })];
 }
 
-/** One look is enough: an axis that stands elsewhere does not come back. */
-const LOOK_US = 500_000;
+/** One look is enough: an axis that stands elsewhere does not come back, nor does a setting that was changed. */
+export const LOOK_US = 500_000;
 
 /** A place of the axis in words. */
 export const goalText = ({ index }: TrialWay, target: PlacedParameter, counts: number): string =>

@@ -1,7 +1,8 @@
 import { hexNumber } from '../bytes/hex';
-import { valueIn } from '../drive/describe';
+import { meaningOf, numberOf, valueIn } from '../drive/describe';
 import { axisOf } from '../motion/axis';
-import { storedPath, storedTableOf, type StoredPath } from '../motion/stored-moves';
+import { rowEntries, storedPath, storedTableOf, type StoredPath, type StoredTable } from '../motion/stored-moves';
+import type { ProcedureStep } from '../procedure/procedure';
 import { levelOfRole } from '../procedure/route-procedure';
 import type { Pattern } from '../profile/profile';
 import { asNumber } from '../as-number';
@@ -10,7 +11,7 @@ import { divide } from '../scaling/rational';
 import type { ParameterRole } from '../sheet/parameter-section';
 import { wordsOfSaid } from '../sets/said';
 import { patternOfNumber } from '../values/pattern';
-import { stillThere } from './goal';
+import { LOOK_US, stillThere } from './goal';
 import { modeThatTakes, walkIn } from './in-mode';
 import { FAULT, HANDSHAKE_US } from './move-steps';
 import { begins, gathered, give, unless, watchOf, written, type At, type Made, type TrialWay } from './requests';
@@ -48,6 +49,7 @@ export function storedMoveSteps({ number, withinS }: StoredStep, way: TrialWay, 
   const { select } = table;
   const made = gathered([
     ...stillThere(way, at),
+    ...(path.value ? stillHeld(way, at, table, path.value) : []),
     ...walkIn(inMode, profile, at, own.mode),
     written(
       way,
@@ -86,6 +88,29 @@ function knownPath({ index, known, held }: TrialWay, at: At, number: number): Re
   return failed(
     `move ${number} goes round without an end: take one of its moves’ “then” away, or start it in Words and stop it by hand`,
   );
+}
+
+/** What was worked out rests on the table as it was read: somebody may have changed it at the drive since. */
+function stillHeld(
+  way: TrialWay,
+  at: At,
+  { rows }: StoredTable,
+  { legs }: StoredPath,
+): readonly Result<ProcedureStep, string>[] {
+  const entries = legs.flatMap(({ number }) => rows.filter((row) => row.number === number).flatMap(rowEntries));
+  return entries.flatMap((place) => {
+    const pattern = at.given.has(place.number) ? undefined : way.held?.(place.number);
+    if (pattern === undefined) return [];
+    const held = numberOf(place, pattern);
+    const text = `${place.number} ${place.name} is ${meaningOf(way.index, place, pattern)}, as it was read`;
+    return [
+      watchOf(
+        way,
+        { place, any: [], range: { type: place.type, least: held, most: held } },
+        { text, withinUs: LOOK_US },
+      ),
+    ];
+  });
 }
 
 /** Where the axis stands after a path, in its counts; undefined where nobody knows. */

@@ -21,7 +21,6 @@ import { Facts, Panel } from '../../ui/panel';
 import { UnreadForm, useUnread } from '../../ui/unread';
 import { RunBar } from './run-bar';
 import { RunResult } from './run-result';
-import { StoredPanel } from './stored-panel';
 import { Asking } from './trial-panel';
 import styles from './trials.module.css';
 import { useAxis, type SeenAxis } from './use-axis';
@@ -30,7 +29,8 @@ import { useDrawing } from './use-drawing';
 import { useRunTrial } from './use-run-trial';
 import { useSame } from './use-same';
 
-interface MoveProps {
+/** What a panel of things that are done by hand is given. */
+export interface MoveProps {
   /** A run stands below it: what would be done now is not drawn then. */
   readonly isRunShown: boolean;
   readonly index: SheetIndex;
@@ -43,7 +43,6 @@ export function MovePanel(props: MoveProps) {
   return own ? (
     <Move {...props} {...own}>
       <Steps index={props.index} places={props.places} {...own} />
-      <StoredPanel index={props.index} places={props.places} {...own} />
     </Move>
   ) : null;
 }

@@ -13,6 +13,7 @@ const AXIS: readonly ParameterRole[] = [
   'actual-speed',
   'move-acceleration',
   'move-deceleration',
+  'move-jerk',
   'position-least',
   'position-most',
 ];
@@ -34,14 +35,14 @@ async function atLift(more: Record<string, number> = {}) {
     '132': 1,
     ...more,
   });
-  await userEvent.click(button('A move'));
+  await userEvent.click(button('Stored moves'));
   return line;
 }
 
 it('a drive that keeps no moves has no table of them', async () => {
   await trialsAt(FENCE);
-  await userEvent.click(button('A move'));
-  expect(screen.queryByRole('table', { name: 'Stored moves' })).toBeNull();
+  expect(button('A move')).toBeInTheDocument();
+  expect(screen.queryByRole('button', { name: 'Stored moves' })).toBeNull();
 });
 
 it('is started only when its table was read, and then said, drawn, run and judged', async () => {
@@ -101,4 +102,20 @@ it('what is typed is written first; what goes round, or too far, is not started'
   onward(30);
   expect(screen.getByRole('heading', { name: /^What came: ✓ passed Stored move 1/ })).toBeInTheDocument();
   expect(screen.getAllByText(/write 120 move 1, to ← 400/).length).toBeGreaterThan(0);
+});
+
+it('a table that was changed at the drive since it was read is not started by: the run says where, and nothing moves', async () => {
+  const { read, onward, own, index } = await atLift();
+  read(AXIS);
+  await userEvent.click(button('Read the table'));
+  read(TABLE);
+  const places = own.protocol.placesOf(index);
+  own.ask(places.writeWords(3, index.byNumber.get('128')!, [0, 0], () => undefined)!);
+  await userEvent.click(button(/^Run “Stored move 1”/));
+  onward(30);
+  expect(screen.getByRole('heading', { name: /^What came: ✗ failed Stored move 1/ })).toBeInTheDocument();
+  expect(screen.getAllByText(/“128 move 2, to is .*, as it was read” was expected/).length).toBeGreaterThan(0);
+  const [ask] = places.read(3, [index.byRole.get('actual-position')!]);
+  const learned = places.learned(ask!, own.ask(ask!).reply!).map(([, word]) => word);
+  expect(learned).toEqual([Math.floor(counts(50) / 65_536), counts(50) % 65_536]);
 });

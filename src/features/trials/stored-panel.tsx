@@ -1,9 +1,10 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import { useBench } from '../../bench/bench-context';
+import { useBench, useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { useForm } from '../../bench/hooks/use-typed';
+import { isUnderWay, lastRun } from '../../bench/state/runs';
 import { asNumber } from '../../core/as-number';
 import { patternOfCells } from '../../core/drive/seen';
 import {
@@ -18,7 +19,6 @@ import {
   type StoredTable,
 } from '../../core/motion/stored-moves';
 import type { KnownNumber } from '../../core/drive/describe';
-import type { PlaceLink } from '../../core/places/place-link';
 import { decimalText } from '../../core/scaling/rational';
 import { readTyped } from '../../core/sets/typed-value';
 import type { PlacedParameter, SheetIndex } from '../../core/sheet/index-sheet';
@@ -31,8 +31,11 @@ import { HeadRow } from '../../ui/head-row';
 import { Facts, Panel, Warning } from '../../ui/panel';
 import { UnreadForm, useUnread } from '../../ui/unread';
 import { RunBar } from './run-bar';
+import { RunResult } from './run-result';
+import { Asking } from './trial-panel';
 import styles from './trials.module.css';
-import type { SeenAxis } from './use-axis';
+import type { MoveProps } from './move-panel';
+import { useAxis, type SeenAxis } from './use-axis';
 import { useCompiled } from './use-compiled';
 import { useDrawing } from './use-drawing';
 import { useSame } from './use-same';
@@ -45,18 +48,23 @@ const COLUMN_TEXT: Readonly<Record<StoredColumn, string>> = {
   then: 'then',
 };
 
-interface StoredProps extends SeenAxis {
-  readonly index: SheetIndex;
-  readonly places: PlaceLink;
-}
-
 /** The moves that the drive keeps itself: its table, changed and started, with what a start comes to worked out before. Nothing where it keeps none. */
-export function StoredPanel(props: StoredProps) {
+export function StoredPanel(props: MoveProps) {
+  const own = useAxis(props.index);
   const table = storedTableOf(props.index);
-  return table ? <Stored {...props} table={table} /> : null;
+  return own && table ? <Stored {...props} {...own} table={table} /> : null;
 }
 
-function Stored({ index, places, axis, known, held, isLost, table }: StoredProps & { readonly table: StoredTable }) {
+function Stored({
+  isRunShown,
+  index,
+  places,
+  axis,
+  known,
+  held,
+  isLost,
+  table,
+}: MoveProps & SeenAxis & { readonly table: StoredTable }) {
   const bench = useBench();
   const unread = useUnread();
   const { key, name, drive, isOpen } = useCurrent();
@@ -70,6 +78,8 @@ function Stored({ index, places, axis, known, held, isLost, table }: StoredProps
   const trials = useSame([trialOfStored(first, typed.texts, made)]);
   const [compiled] = useCompiled(trials, index, places);
   const drawing = useDrawing(index);
+  const live = useBenchState((state) => lastRun(state, state.lineId, 'trial'));
+  const running = live !== null && isUnderWay(live) ? live : null;
   const entries = storedEntries(table);
   const isRead = entries.some(({ number }) => held(number) !== undefined);
   const fromZero =
@@ -147,8 +157,12 @@ function Stored({ index, places, axis, known, held, isLost, table }: StoredProps
         )}
         <Before axis={axis} known={known} path={made} />
         {!path.ok && isRead && <Warning>{path.error}.</Warning>}
-        {compiled && <RunBar compiled={compiled} index={index} running={null} drawing={drawing} off={off} />}
+        {compiled && <RunBar compiled={compiled} index={index} running={running} drawing={drawing} off={off} />}
+        {running && <Asking view={running} />}
       </Panel>
+      {!isRunShown && compiled && off === '' && (
+        <RunResult index={index} compiled={compiled} row={null} drawing={drawing} />
+      )}
     </UnreadForm>
   );
 }
@@ -226,7 +240,7 @@ function StoredField({
 }
 
 /** What a start comes to, and its places on the axis. */
-function Before({ axis, known, path }: Pick<StoredProps, 'axis' | 'known'> & { readonly path: StoredPath | null }) {
+function Before({ axis, known, path }: Pick<SeenAxis, 'axis' | 'known'> & { readonly path: StoredPath | null }) {
   if (!path) return null;
   const start = known('actual-position');
   const end = path.legs.at(-1)?.to ?? null;

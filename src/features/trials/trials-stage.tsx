@@ -6,6 +6,7 @@ import { useCurrent } from '../../bench/hooks/use-current';
 import { useOpenLine } from '../../bench/hooks/use-open-line';
 import { useWatch } from '../../bench/hooks/use-watch';
 import { axisOf } from '../../core/motion/axis';
+import { storedTableOf } from '../../core/motion/stored-moves';
 import { pinnedIn } from '../../core/sheet/shelf';
 import { MOVE_ID } from '../../core/trial/move-trial';
 import { POSITIONING_TRIALS } from '../../core/trial/positioning-trials';
@@ -21,12 +22,20 @@ import { MovePanel } from './move-panel';
 import { OwnTrials } from './own-trials';
 import { RunResult } from './run-result';
 import { RunsPanel } from './runs-panel';
+import { StoredPanel } from './stored-panel';
 import { TrialPanel } from './trial-panel';
 import { trialsStore, useTrials } from './trials-store';
 import styles from './trials.module.css';
 import { useKeptTrials } from './use-kept-trials';
 
 const NONE: readonly Trial[] = [];
+
+/** What is made up on the spot, and run and judged as a trial. */
+const BY_HAND = [
+  { id: MOVE_ID, name: 'A move', Panel: MovePanel },
+  { id: STORED_ID, name: 'Stored moves', Panel: StoredPanel },
+] as const;
+const NONE_BY_HAND: readonly (typeof BY_HAND)[number][] = [];
 
 /** Trials: a test run that is written down, driven, measured and believed. */
 export function TrialsStage() {
@@ -38,8 +47,9 @@ export function TrialsStage() {
   const isAxis = index !== null && axisOf(index) !== null;
   const shipped = SHIPPED_TRIALS.filter((one) => isAxis || !POSITIONING_TRIALS.includes(one));
   const trials = [...shipped, ...own];
-  const isMove = isAxis && (chosen === MOVE_ID || chosen === STORED_ID);
-  const trial = isMove ? undefined : (trials.find(({ id }) => id === chosen) ?? trials[0]);
+  const byHand = isAxis ? BY_HAND.filter(({ id }) => id === MOVE_ID || storedTableOf(index) !== null) : NONE_BY_HAND;
+  const hand = byHand.find(({ id }) => id === chosen);
+  const trial = hand ? undefined : (trials.find(({ id }) => id === chosen) ?? trials[0]);
   const why = !station
     ? 'Choose a station in Job first: a trial is run on one drive.'
     : !index
@@ -54,9 +64,7 @@ export function TrialsStage() {
       </StageHead>
       <div className={styles.stage}>
         <Panel title="Which" aside={`${trials.length} trials`}>
-          {isAxis && (
-            <TrialList trials={[{ id: MOVE_ID, name: 'A move' }]} chosen={isMove ? MOVE_ID : ''} label="By hand" />
-          )}
+          {byHand.length > 0 && <TrialList trials={byHand} chosen={hand?.id ?? ''} label="By hand" />}
           <TrialList trials={shipped} chosen={trial?.id ?? ''} label="Trials that ship" />
           {own.length > 0 && (
             <>
@@ -70,8 +78,8 @@ export function TrialsStage() {
         <div className={styles.stack}>
           {why !== '' || !index || !places ? (
             <Panel title={trial?.name ?? 'No trial'}>{why}</Panel>
-          ) : isMove ? (
-            <MovePanel isRunShown={row !== null} index={index} places={places} />
+          ) : hand ? (
+            <hand.Panel isRunShown={row !== null} index={index} places={places} />
           ) : trial === undefined ? null : (
             <TrialPanel
               key={trial.id}
