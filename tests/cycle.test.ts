@@ -1,3 +1,4 @@
+import { wordsOfPattern } from '../src/core/values/pattern';
 import { cycleBlocks, cycleRequests, type CycleWay } from '../src/core/process-image/cycle-blocks';
 import { blocksInTurn } from '../src/core/process-image/life-sign';
 import { cycleProcedure, INPUT } from '../src/core/procedure/cycle-procedure';
@@ -16,6 +17,12 @@ const PLACES = {
   tern: { protocol: 'modbus-rtu', station: 3, factory: { '2.01': 2, '2.02': 2, '5.01': 3 }, end: K1 },
   curlew: { protocol: 'modbus-rtu', station: 1, factory: { '100': 1 }, end: K1 },
   dunlin: { protocol: 'uss', station: 4, factory: {}, end: { rate: 38400, dataBits: 8, parity: 'E', stopBits: 1 } },
+  'dunlin-telegram-3': {
+    protocol: 'uss',
+    station: 4,
+    factory: {},
+    end: { rate: 38400, dataBits: 8, parity: 'E', stopBits: 1 },
+  },
 } as const;
 type Slug = keyof typeof PLACES;
 
@@ -37,7 +44,12 @@ async function played(
   const drive = line.yard.drives.get(station)!;
   /** The block with these words by role, 0 elsewhere but what the drive has. */
   const block = (words: Readonly<Record<string, number>>): readonly number[] =>
-    blocks.out.map(({ parameter }) => (parameter?.role && words[parameter.role]) ?? parameter?.default ?? 0);
+    blocks.out.map(({ cell, parameter }) => {
+      if (!parameter) return 0;
+      const pattern = (parameter.role && words[parameter.role]) ?? parameter.default ?? 0;
+      const own = wordsOfPattern(pattern, parameter.cells.length, parameter.order);
+      return own[parameter.cells.indexOf(cell)] ?? own[0]!;
+    });
   const begin = (words: Readonly<Record<string, number>>, id = 'cycle'): void => {
     const at = blocks.out.findIndex(({ parameter }) => parameter?.role === life?.own);
     const inTurn = blocksInTurn(block(words), life && { at, sign: { kind: 'count', lowest: 12, bits: 4, least: 1 } });
@@ -89,20 +101,21 @@ it('blocks are the registers around control and status word that the sheet knows
   expect(cycleBlocks(shippedIndex('pipit'))).toMatchObject({ ok: false });
 });
 
-it.each<['tern' | 'dunlin', CycleWay]>([
-  ['tern', 'two'],
-  ['tern', 'one'],
-  ['dunlin', 'two'],
+it.each<['tern' | 'dunlin' | 'dunlin-telegram-3', CycleWay, number]>([
+  ['tern', 'two', 4000],
+  ['tern', 'one', 4000],
+  ['dunlin', 'two', 4000],
+  ['dunlin-telegram-3', 'two', 0x1000_0001],
 ])(
   '%s, %s: the drive follows the block, its input comes back, and the mean cycle is kept within 1 %%',
-  async (slug, way) => {
+  async (slug, way, reference) => {
     const own = await played(slug, way);
     const { profile } = own.index;
     // The words that lead to running, from the profile itself: the block is changed word by word, as a controller's program does it.
     const words = slug === 'tern' ? WALK.tern.map((name) => own.word(name)) : [0x047e, 0x047f];
-    own.begin({ 'control-word': words[0]!, 'speed-reference': 4000 }, 'first');
+    own.begin({ 'control-word': words[0]!, 'speed-reference': reference }, 'first');
     own.clock.advanceBy(2_000_000);
-    own.begin({ 'control-word': words[1]!, 'speed-reference': 4000 }, 'second');
+    own.begin({ 'control-word': words[1]!, 'speed-reference': reference }, 'second');
     own.clock.advanceBy(20_000_000);
     expect(profile).not.toBeNull();
     expect(own.drive.isTurning()).toBe(true);

@@ -63,6 +63,16 @@ const CASES: readonly Case[] = [
     at: 'jog-speed',
   },
   {
+    slug: 'dunlin-telegram-3',
+    protocol: 'uss',
+    station: 4,
+    settings: K2,
+    factory: {},
+    reference: null,
+    ready: () => undefined,
+    at: 'jog-speed',
+  },
+  {
     slug: 'pipit',
     protocol: 'ascii',
     station: 5,

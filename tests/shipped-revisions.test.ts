@@ -12,6 +12,8 @@ const SHIPPED: Readonly<Record<string, string>> = {
   'curlew 2': '681d5a70fda32c8e',
   'curlew 3': 'bcb90867c9c8162b',
   'dunlin 1': 'eab6a650b2df3c34',
+  'dunlin 2': '3d4b306962b6f93c',
+  'dunlin-telegram-3 1': 'd3a144384b167e47',
   'linnet 1': 'afc0ae21c23fb7b0',
   'pipit 1': '1904cac020068bb7',
   'redshank 1': 'f3b04ccffd9034e2',

@@ -29,6 +29,7 @@ const DRIVES = {
   tern: { protocol: 'modbus-rtu', station: 3, end: K1, factory: { '2.01': 2, '2.02': 2, '5.01': 3 } },
   wren: { protocol: 'modbus-rtu', station: 7, end: K1, factory: { '10': 7 } },
   dunlin: { protocol: 'uss', station: 4, end: FAST, factory: {} },
+  'dunlin-telegram-3': { protocol: 'uss', station: 4, end: FAST, factory: {} },
   curlew: { protocol: 'modbus-rtu', station: 1, end: K1, factory: {} },
   pipit: { protocol: 'ascii', station: 5, end: { rate: 9600, dataBits: 8, parity: 'N', stopBits: 1 }, factory: {} },
 } as const;
@@ -109,7 +110,7 @@ it('what ships is what a file of a trial may hold, and each names steps that it 
   }
 });
 
-describe.each<Slug>(['tern', 'wren', 'dunlin'])('on %s', (slug) => {
+describe.each<Slug>(['tern', 'wren', 'dunlin', 'dunlin-telegram-3'])('on %s', (slug) => {
   it.each(['first-contact', 'stops', 'direction', 'ramps', 'scale', 'loss-of-link'])(
     '%s runs to its end with no change, and leaves a shaft that stands',
     async (id) => {

@@ -2,6 +2,7 @@ import type { RequestEffect } from '../core/drive/request-effect';
 import { mayTurn } from '../core/drive/request-effect';
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { PlaceLink } from '../core/places/place-link';
+import { inProcessData, processPlace, withProcessData, type ProcessWay } from '../core/places/process-data';
 import { ussLink, wordCounts } from '../core/places/uss-link';
 import { statesOf } from '../core/profile/profile';
 import { encodeUss } from '../core/uss/encode';
@@ -14,7 +15,13 @@ import { WatchdogTime } from './watchdog-time';
 /** PROFIdrive's states in which a drive that was set going does not work any more. */
 const OUT_OF_OPERATION: ReadonlySet<string> = new Set(['S1', 'S2']);
 
-/** A drive on USS: control word and reference are the first two words of the process data. */
+/** A control word and the reference that goes with it, as the drive counts it. */
+interface Carried {
+  readonly control: number;
+  readonly reference: number;
+}
+
+/** A drive on USS: control word and reference are where its sheet has them in the process data; without one, its first two words. */
 export class UssControl implements StationControl {
   readonly station: number;
   readonly index: SheetIndex | null;
@@ -22,7 +29,7 @@ export class UssControl implements StationControl {
   readonly #watchdog: WatchdogTime;
   readonly #places: PlaceLink | null;
   /** What was sent last on purpose: every telegram carries a control word and a reference, and those that only ask must not change them. */
-  #carried: { readonly control: number; readonly reference: number } | null = null;
+  #carried: Carried | null = null;
 
   constructor(station: number, index: SheetIndex | null) {
     this.station = station;
@@ -35,11 +42,19 @@ export class UssControl implements StationControl {
   readonly effectOf = (bytes: Uint8Array): RequestEffect => {
     const message = this.#read(bytes);
     if (!message || message.mirror || message.special) return {};
-    const [control, reference] = message.pzd ?? [];
+    const { pzd = [] } = message;
+    const [control] = pzd;
     // A word that the drive does not look at only asks.
     if (control === undefined || (this.index && !wordCounts(this.index, control))) return {};
+    const reference = this.#seen('speed-reference', 'out', pzd);
     return { control, ...(reference === undefined ? {} : { reference }) };
   };
+
+  /** A value as the process data carry it. */
+  #seen(role: 'speed-reference' | 'actual-speed', direction: ProcessWay, pzd: readonly number[]): number | undefined {
+    const place = this.index?.byRole.get(role);
+    return place && processPlace(place, direction) ? inProcessData(place, direction, pzd) : pzd[1];
+  }
 
   readonly mayTurn = (act: RequestEffect): boolean => this.index !== null && mayTurn(act, this.index);
 
@@ -58,8 +73,7 @@ export class UssControl implements StationControl {
     if (!message || message.mirror || message.special || !pzd || !this.#carried || !this.index) return bytes;
     const onlyAsks = (message.ak ?? 0) !== 0 || !wordCounts(this.index, pzd[0] ?? 0);
     if (!onlyAsks) return bytes;
-    const { control, reference } = this.#carried;
-    const built = encodeUss({ ...message, pzd: pzd.map((word, i) => [control, reference][i] ?? word) });
+    const built = encodeUss({ ...message, pzd: this.#carrying(this.index, pzd, this.#carried) });
     return built.ok ? built.value : bytes;
   };
 
@@ -88,10 +102,18 @@ export class UssControl implements StationControl {
 
   readonly controlWrite = (word: number): Uint8Array | null => this.#telegram(word, this.#carried?.reference ?? 0);
 
+  #carrying(index: SheetIndex, pzd: readonly number[], { control, reference }: Carried): number[] {
+    const place = index.byRole.get('speed-reference');
+    if (!place || !processPlace(place, 'out')) return [control, reference, ...pzd.slice(2)].slice(0, pzd.length);
+    const words = withProcessData(index, pzd, (role) => (role === 'speed-reference' ? reference : undefined));
+    return [control, ...words.slice(1)];
+  }
+
   #telegram(word: number, reference: number): Uint8Array | null {
     const rule = this.index?.sheet.uss;
-    if (!rule || rule.pzdWords < 1) return null;
-    const pzd = [word, reference, ...new Array<number>(rule.pzdWords).fill(0)].slice(0, rule.pzdWords);
+    if (!this.index || !rule || rule.pzdWords < 1) return null;
+    const none = new Array<number>(rule.pzdWords).fill(0);
+    const pzd = this.#carrying(this.index, none, { control: word, reference });
     const built = encodeUss({ address: this.station, pkwWords: rule.pkwWords, pzd });
     return built.ok ? built.value : null;
   }
@@ -110,9 +132,8 @@ export class UssControl implements StationControl {
     return word === undefined ? null : this.#telegram(word, 0);
   };
 
-  /** The second word of an answer's process data is the main actual value. */
   readonly turningIn = ({ reply }: ExchangeResult): boolean | null => {
-    const actual = reply ? this.#read(reply)?.pzd?.[1] : undefined;
+    const actual = reply ? this.#seen('actual-speed', 'in', this.#read(reply)?.pzd ?? []) : undefined;
     return actual === undefined ? null : actual !== 0;
   };
 

@@ -7,6 +7,7 @@ import { afterBreak } from './own-link';
 import { ProfidriveMachine } from './profidrive-machine';
 import type { LinkEnd } from './serial-station';
 import { Shaft } from './shaft';
+import { DRIVE_TELEGRAMS, plainTelegram, type DriveTelegram } from './drive-telegram';
 import { faultWithRole } from './fault-with-role';
 import type { Hands, YardDrive } from './yard-drive';
 
@@ -29,6 +30,7 @@ const LOWER_END = 2;
 const KEYPAD = 1;
 /** Full scale of the process data, N2. */
 const FULL_SCALE = 16_384;
+const RATED_HZ = 50;
 /** Speeds in shares of the full scale: a free shaft loses so much each second, and a fast stop is so many times as fast as the ramp. */
 const COAST = 0.3;
 const FAST = 4;
@@ -83,8 +85,6 @@ const channelParameters = ({ parameters }: SheetIndex): readonly ChannelParamete
 const word = (bytes: readonly number[], at: number): number => (bytes[at] ?? 0) * 256 + (bytes[at + 1] ?? 0);
 const split = (value: number): [number, number] => [Math.floor(value / 65536) % 65536, value % 65536];
 
-const signed = (value: number): number => (value >= 32_768 ? value - 65_536 : value);
-
 /**
  * A drive behind USS, from its sheet: the parameter channel with both memories, refusals and change reports, and process data that work the
  * state machine of PROFIdrive. Ramps, watchdog and faults act with time.
@@ -110,7 +110,10 @@ export class UssDrive implements YardDrive {
   readonly #inverts: number | null;
   readonly #machine = new ProfidriveMachine();
   readonly #shaft: Shaft;
+  /** In the counts of the full scale, as far as the telegram tells parts of one. */
   #setpoint = 0;
+  #telegram: DriveTelegram;
+  #beat = 0;
   #liveFault = 0;
   #fault = 0;
   #watch: Due | null = null;
@@ -130,6 +133,7 @@ export class UssDrive implements YardDrive {
     this.#shaft = new Shaft(clock);
     this.#parameters = new Map(channelParameters(index).map((parameter) => [parameter.number, parameter]));
     this.#answer = this.#nothing();
+    this.#telegram = plainTelegram(uss.pzdWords);
     this.#powerUp();
   }
 
@@ -181,16 +185,18 @@ export class UssDrive implements YardDrive {
     this.#reports = [];
     this.#fault = 0;
     this.#setpoint = 0;
+    this.#telegram = DRIVE_TELEGRAMS.get(this.#valueOf('telegram', 0)) ?? plainTelegram(this.#rule.pzdWords);
+    this.#beat = 0;
     this.#machine.powerUp();
     this.#steer();
   }
 
   /** The answer's net data to a request's, or null when its size is not this drive's. */
   exchange(net: readonly number[]): readonly number[] | null {
-    const { pkwWords, pzdWords } = this.#rule;
+    const { pkwWords } = this.#rule;
     const key = word(net, 0);
     // A text may come in a channel as long as it needs; everything else in the drive's own.
-    const channelWords = net.length / 2 - pzdWords;
+    const channelWords = net.length / 2 - this.#telegram.words;
     const isLongText = channelWords > pkwWords && Number.isInteger(channelWords) && Math.floor(key / 4096) === 15;
     if (channelWords !== pkwWords && !isLongText) return null;
     const double = pkwWords === 4;
@@ -204,21 +210,28 @@ export class UssDrive implements YardDrive {
     };
     const confirmsReport = Math.floor(key / 2048) % 2 === 1;
     const channel = this.#channel(task, confirmsReport, net.slice(0, 2 * channelWords).join(' '));
-    this.#process(net.slice(2 * channelWords));
-    const spare = new Array<number>(Math.max(pzdWords - 2, 0)).fill(0);
-    const back = [this.#status(), this.#actual(), ...spare].slice(0, pzdWords);
+    const asked = Array.from({ length: this.#telegram.words }, (_, i) => word(net, 2 * (channelWords + i)));
+    this.#process(asked);
+    const told = {
+      status: this.#status(),
+      speed: this.#shaft.speed(),
+      turns: this.#turns(),
+      asked,
+      beat: this.#beat++,
+    };
+    const back = this.#telegram.back(told);
     const answered = Array.from({ length: channelWords }, (_, i) => channel[i] ?? 0);
     return [...answered, ...back].flatMap((value) => [Math.floor(value / 256), value % 256]);
   }
 
-  /** The words of the process data: control word 1, then the main set-point. */
-  #process(bytes: readonly number[]): void {
+  /** The words of the process data: control word 1, then what the telegram in use has. */
+  #process(asked: readonly number[]): void {
     if (this.#isLineInCommand()) {
-      const control = word(bytes, 0);
+      const [control = 0] = asked;
       this.#machine.command(control, this.#liveFault === 0, !this.#shaft.isTurning());
       if (!this.#machine.isFaulted()) this.#fault = 0;
       // Without control by PLC the set-point does not count either.
-      if (Math.floor(control / 1024) % 2 === 1) this.#setpoint = signed(word(bytes, 2));
+      if (Math.floor(control / 1024) % 2 === 1) this.#setpoint = this.#telegram.wanted(asked) * FULL_SCALE;
     }
     this.#steer();
     this.#feedWatchdog();
@@ -285,10 +298,9 @@ export class UssDrive implements YardDrive {
     return this.#machine.statusBits() + within + requested + reached;
   }
 
-  #actual(): number {
-    const counts = Math.round(this.#shaft.speed() * FULL_SCALE);
-    const seen = counts === 0 && this.#shaft.isTurning() ? 1 : counts;
-    return seen < 0 ? seen + 65_536 : seen;
+  /** Turns of the shaft since power came: full scale is the rated frequency, over the pairs of poles. */
+  #turns(): number {
+    return (this.#shaft.way() * RATED_HZ * 2) / Math.max(2, this.#valueOf('motor-poles', 4));
   }
 
   #trip(code: number): void {

@@ -10,6 +10,7 @@ import { channelWords, numberOf, readTask, writeTask, type UssParameter } from '
 import { netWords, readUss } from '../uss/telegram';
 import { patternOfCells } from '../drive/seen';
 import { actOfTask } from '../uss/task';
+import { processCell, processPlace, withProcessData, type ProcessWay } from './process-data';
 import { alsoByOwn, byOwn, oneNumber, SAYS_NO_MEMORY, type PlaceLink } from './place-link';
 
 const built = (draft: UssDraft): Uint8Array | null => {
@@ -83,17 +84,14 @@ export function ussLink(index: SheetIndex): PlaceLink {
       known: (told) => told,
     };
   const open = (bytes: Uint8Array) => readUss(bytes, channelWords(netWords(bytes.length), rule));
-  const processCell = (direction: 'out' | 'in', word: number): Cell => cellOf({ kind: 'process', direction, word });
   const asking = (pzdWords: number): number[] =>
     [neutralControlWord(index), ...new Array<number>(pzdWords).fill(0)].slice(0, pzdWords);
   const write: PlaceLink['write'] = (address, place, word, known) => {
-    const out = wayOf(place, 'process');
-    if (out?.direction === 'out') {
+    const out = processPlace(place, 'out');
+    if (out) {
+      const pzd = withProcessData(index, asking(rule.pzdWords), known);
       const own = wordsOfPattern(word, place.cells.length, place.order);
-      const pzd = Array.from({ length: rule.pzdWords }, (_, i) => {
-        const role = index.byCell.get(processCell('out', i))?.role;
-        return own[i - out.word] ?? (role && known(role)) ?? (i === 0 ? neutralControlWord(index) : 0);
-      });
+      pzd.splice(out.word, own.length, ...own);
       return built({ address, pkwWords: rule.pkwWords, pzd });
     }
     const parameter = ussParameterOf(place);
@@ -146,7 +144,7 @@ export function ussLink(index: SheetIndex): PlaceLink {
     learned: (request, reply) => {
       const [asked, said] = [open(request).message, open(reply).message];
       if (!asked || !said || asked.mirror || said.mirror || said.special) return [];
-      const words = (pzd: readonly number[] | undefined, direction: 'out' | 'in') =>
+      const words = (pzd: readonly number[] | undefined, direction: ProcessWay) =>
         (pzd ?? []).map((word, i) => [processCell(direction, i), word] as const);
       const sent = wordCounts(index, asked.pzd?.[0] ?? 0) ? words(asked.pzd, 'out') : [];
       // A word or a double word, of a single value or of an array's element.

@@ -67,6 +67,7 @@ export const PARAMETER_ROLES = [
   'master-low',
   'stored-move',
   'stored-move-display',
+  'telegram',
 ] as const;
 export type ParameterRole = (typeof PARAMETER_ROLES)[number];
 

@@ -8,8 +8,10 @@ import tern from '../../../sheets/tern.json';
 import wren from '../../../sheets/wren.json';
 import curlew1 from '../../../sheets/earlier/curlew-1.json';
 import curlew2 from '../../../sheets/earlier/curlew-2.json';
+import dunlin1 from '../../../sheets/earlier/dunlin-1.json';
 import redshank from '../../../sheets/unlisted/redshank.json';
 import { longTail, type TailNumbering } from './long-tail';
+import { inTelegram3 } from './telegram-3';
 
 /** A sheet's file with its dictionary made as long as a real drive's. */
 const withTail = <T extends { readonly parameters: readonly unknown[] }>(sheet: T, numbering: TailNumbering) => ({
@@ -17,6 +19,7 @@ const withTail = <T extends { readonly parameters: readonly unknown[] }>(sheet: 
   parameters: [...sheet.parameters, ...longTail(numbering)],
 });
 
+const DUNLIN_TAIL: TailNumbering = { kind: 'row', first: 1000, stride: 40, uss: true };
 const CURLEW_TAIL: TailNumbering = { kind: 'row', first: 200, stride: 40 };
 
 /**
@@ -35,12 +38,17 @@ export const SHIPPED_FILES: {
     tern: withTail(tern, { kind: 'groups', first: 20 }),
     wren: withTail(wren, { kind: 'row', first: 100, stride: 40 }),
     curlew: withTail(curlew, CURLEW_TAIL),
-    dunlin: withTail(dunlin, { kind: 'row', first: 1000, stride: 40, uss: true }),
+    dunlin: withTail(dunlin, DUNLIN_TAIL),
+    'dunlin-telegram-3': withTail(inTelegram3(dunlin), DUNLIN_TAIL),
     pipit,
     siskin,
     linnet,
   },
-  earlier: { 'curlew 1': withTail(curlew1, CURLEW_TAIL), 'curlew 2': withTail(curlew2, CURLEW_TAIL) },
+  earlier: {
+    'curlew 1': withTail(curlew1, CURLEW_TAIL),
+    'curlew 2': withTail(curlew2, CURLEW_TAIL),
+    'dunlin 1': withTail(dunlin1, DUNLIN_TAIL),
+  },
   unlisted: { redshank },
   demo: alderFord,
 };

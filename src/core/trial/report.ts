@@ -118,6 +118,8 @@ function seenText(
   const cell = done.until.place.cells[0];
   const place = cell === undefined ? undefined : index.byCell.get(cell);
   if (!place) return '';
+  // What the drive's table still holds was shown before the run.
+  if (step.kind === 'stored-move' && place.role === undefined && record.good) return '';
   const { profile } = index;
   if (place.role === 'status-word' && profile && step.kind !== 'wait-bit')
     return profile.states.find(({ mask, value }) => ((record.seen ?? 0) & mask) === value)?.name ?? '';
