@@ -1,4 +1,6 @@
 import type { SerialSettings } from '../src/core/line/settings';
+import { leavesOf } from '../src/core/bytes/field';
+import { annotateUss } from '../src/core/protocol/annotate-uss';
 import { TELEGRAMS, wordsIn } from '../src/core/profile/telegrams';
 import type { ParameterRole } from '../src/core/sheet/parameter-section';
 import { encodeUss } from '../src/core/uss/encode';
@@ -102,4 +104,19 @@ it('a telegram that only asks carries the whole set-point on, and Stop takes all
   expect(stop.length).toBeGreaterThan(0);
   for (const { bytes } of stop) expect(words(bytes)).toEqual([0x047e, 0, 0, 0, 0, 0, 0, 0, 0]);
   expect(own.yard.drives.get(4)!.isTurning()).toBe(false);
+});
+
+it('a value of two words is said once and whole, in the trace and over its bytes', async () => {
+  const own = await hoist('dunlin-telegram-3');
+  own.write('control-word', 0x047e);
+  const result = own.write('speed-reference', 0x1000_0001, { 'control-word': 0x047f });
+  const { bytes } = result.request;
+  expect(own.protocol.sentence(bytes, 'request', null, own.index)).toMatch(
+    /control 0x047F · [^,]+(?:, [^,]+)*, reference 268435457 = 12\.5\d* Hz(?:, [a-z ]+2 0x0000)?/,
+  );
+  expect(own.protocol.sentence(bytes, 'request', null, own.index).match(/Hz/g)).toHaveLength(1);
+  const fields = own.protocol.anatomy(bytes, 'request');
+  const leaves = leavesOf(annotateUss(fields, readUss(bytes, 4).message, 'request', own.index));
+  const labels = leaves.map(({ label }) => label);
+  expect(labels).toEqual(expect.arrayContaining(['main set-point', 'main set-point, word 2', 'control word 2']));
 });

@@ -7,11 +7,14 @@ import { valueOf } from '../uss/value';
 import { wordText } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import { cellOf } from '../sheet/place';
+import { inProcessData, processCell, processPlace } from '../places/process-data';
 
 /** What the sheet calls a word of the process data, and what the word says: `status word 0x0A31 · S2 ready to switch on`. */
 export interface ProcessText {
   readonly name: string;
   readonly text: string;
+  /** Which of the words of its value it is, from 0; `text` says all of it. */
+  readonly part: number;
 }
 
 /** The words of the process data by the sheet; null at words that it does not describe. */
@@ -21,9 +24,13 @@ export function processTexts(
   index: SheetIndex,
 ): readonly (ProcessText | null)[] {
   const side = direction === 'request' ? 'out' : 'in';
-  return pzd.map((word, i) => {
-    const place = index.byCell.get(cellOf({ kind: 'process', direction: side, word: i }));
-    return place ? { name: place.name, text: wordText(index, place, word) } : null;
+  return pzd.map((_, i) => {
+    const place = index.byCell.get(processCell(side, i));
+    const pattern = inProcessData(place, side, pzd);
+    const first = place && processPlace(place, side)?.word;
+    return place && first !== undefined && pattern !== undefined
+      ? { name: place.name, text: wordText(index, place, pattern), part: i - first }
+      : null;
   });
 }
 
@@ -69,13 +76,13 @@ export function annotateUss(
     const children = field.children?.map(walk);
     const known = process[parseInt(PZD.exec(field.path)?.[1] ?? '', 10)];
     const own =
-      known ??
+      (known && known.part > 0 ? { name: `${known.name}, word ${known.part + 1}`, text: field.text } : known) ??
       (field.path === last && value !== '' ? { name: field.label, text: value } : null) ??
       (field.path === 'pke' && parameter ? { name: field.label, text: `${field.text} · ${parameter.name}` } : null);
     return {
       ...field,
       ...(own ? { text: own.text } : {}),
-      ...(known ? { label: known.name } : {}),
+      ...(known && own ? { label: own.name } : {}),
       ...(children ? { children } : {}),
     };
   };

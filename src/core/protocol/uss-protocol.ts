@@ -116,9 +116,12 @@ function telegramSentence(
   const known = index ? processTexts(message, direction, index) : [];
   const names = direction === 'request' ? ['control', 'reference'] : ['status', 'actual'];
   const data = pzd
-    .map((word, i) => {
-      const text = known[i]?.text ?? hexNumber(word);
-      const called = names[i];
+    .flatMap((word, i) => {
+      const own = known[i];
+      // A value of several words is said once; words of which the sheet says nothing are said where they are not empty.
+      if (own ? own.part > 0 : index !== null && word === 0) return [];
+      const called = names[i] ?? own?.name;
+      const text = own?.text ?? hexNumber(word);
       return called ? `${called} ${text}` : text;
     })
     .join(', ');
