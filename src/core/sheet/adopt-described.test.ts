@@ -34,6 +34,28 @@ it('a pasted table becomes a sheet that is loaded and used', () => {
   });
 });
 
+it('keeps names of numbers below zero, from a cell and from a table of their own, whichever minus they are printed with', () => {
+  const [mode, way] = adopted(
+    'Register\tName\tRange\n52\tMode\t−1: stored moves, 0: none, 1: position\n53\tWay\t\n\nWay (53)\nValue\tMeaning\n−2\tback\n−1\tdown\n0\tstand',
+  );
+  expect(mode?.parameter).toMatchObject({
+    type: 'int16',
+    choices: [
+      { value: -1, name: 'stored moves' },
+      { value: 0, name: 'none' },
+      { value: 1, name: 'position' },
+    ],
+  });
+  expect(way?.parameter).toMatchObject({
+    type: 'int16',
+    choices: [
+      { value: -2, name: 'back' },
+      { value: -1, name: 'down' },
+      { value: 0, name: 'stand' },
+    ],
+  });
+});
+
 it('says what it assumed, and keeps in the note what it cannot hold', () => {
   const [limits, noType] = adopted('Address,Name,Range,Unit,Access\n9,Window,0.25 to 7.5,mm,R/W\n11,Lamp,0 to 1,,R/W');
   expect(limits?.parameter).toMatchObject({ type: 'uint16', note: 'as printed: 0.25 to 7.5 mm, default ?' });

@@ -1,8 +1,10 @@
+import * as v from 'valibot';
 import { asNumber } from '../as-number';
 import { divide, parseRational, type Rational } from '../scaling/rational';
 import type { ModbusTable } from '../registers/tables';
 import type { DescribedParameter } from '../values/described';
 import { isFloatType, isNumberType, wordsOfType, type ParameterType } from '../values/type';
+import { NamedValueSchema } from '../values/word-field';
 import type { Parameter } from './parameter-section';
 import type { Place } from './place';
 import { proposedRole } from './propose-role';
@@ -28,9 +30,12 @@ export const numberOf = (key: string): string =>
     .replace(/^[^0-9A-Za-z]+/, '')
     .slice(0, LONGEST_NUMBER) || '0';
 
-function typeOf({ type, bits, min }: DescribedParameter): { readonly type: ParameterType; readonly assumed: string } {
+function typeOf({ type, bits, min, choices }: DescribedParameter): {
+  readonly type: ParameterType;
+  readonly assumed: string;
+} {
   if (type) return { type, assumed: '' };
-  const sign = min?.startsWith('-') ? '' : 'u';
+  const sign = min?.startsWith('-') || choices.some(({ value }) => value < 0) ? '' : 'u';
   const size = bits === 32 || bits === 64 || bits === 8 ? bits : 16;
   return { type: `${sign}int${size}`, assumed: `its type is not said: taken as ${sign}int${size}` };
 }
@@ -109,7 +114,7 @@ export function adoptDescribed(
       ? {
           choices: choices
             .map(({ value, text }) => ({ value, name: text.slice(0, 400) }))
-            .filter(({ value }) => value >= 0),
+            .filter((choice) => v.is(NamedValueSchema, choice)),
         }
       : {}),
     ...(bitNames.length > 0 ? { bitNames: bitNames.map(({ bit, text }) => ({ bit, name: text.slice(0, 400) })) } : {}),

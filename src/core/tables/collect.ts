@@ -5,7 +5,7 @@ import { columnFacts, withoutMarks, type ColumnFacts } from './column-facts';
 import type { ColumnRole } from './columns';
 import type { Block, PlacedRow, Roles } from './layout';
 import { tableIn, type Legend } from './legend';
-import type { DecimalMark } from './numbers';
+import { plain, type DecimalMark } from './numbers';
 import { parameterOf, type TableParameter } from './parameter-of';
 import { placeOf } from './place-cell';
 import { isKey } from './roles';
@@ -172,7 +172,8 @@ function takeRow(row: PlacedRow, roles: Roles, column: ColumnFacts, around: Arou
 /** A row whose key is missing goes on with the one before it. */
 function goOn(last: OpenRow, cells: ReadonlyMap<ColumnRole, string>): void {
   for (const [role, text] of cells) {
-    const isDetail = role === 'name' && (/^(?:bit\s*|b)\d{1,2}\b/i.test(text) || /^-?\d+\s*[:=–-]\s*\S/.test(text));
+    const isDetail =
+      role === 'name' && (/^(?:bit\s*|b)\d{1,2}\b/i.test(text) || /^-?\d+\s*[:=–-]\s*\S/.test(plain(text)));
     append(last, isDetail ? 'note' : role, text);
   }
 }
@@ -200,7 +201,7 @@ function readDetails(block: Block, roles: Roles, found: Collected, kind: 'bit' |
     }
     const cell = (role: ColumnRole): string => row.cells[roles.indexOf(role)]?.trim() ?? '';
     const text = withoutFootnote(cell('name') || cell('choices') || cell('range') || cell('note'));
-    const digits = /^(?:bits?\s*|b)?(-?\d{1,5}|0x[0-9a-f]{1,4})$/i.exec(cell(kind))?.[1];
+    const digits = /^(?:bits?\s*|b)?(-?\d{1,5}|0x[0-9a-f]{1,4})$/i.exec(plain(cell(kind)))?.[1];
     if (digits !== undefined && text !== '') {
       if (kind === 'bit') detail.bits.push({ bit: Number(digits), text });
       else detail.choices.push({ value: Number(digits), text });
