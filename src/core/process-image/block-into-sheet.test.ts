@@ -95,7 +95,6 @@ it('what is no word of its own, or lies over another value, is left out with its
   const first = control.place.kind === 'register' ? control.place.address : 0;
   const own = block('to-drive', [
     { ...item('flag', 'bool', 6), bit: 3 },
-    item('signed', 'int8', 1),
     item('odd', 'int16', 3),
     item('over', 'int32', 4),
     item(control.number, 'int32', 12),
@@ -106,7 +105,6 @@ it('what is no word of its own, or lies over another value, is left out with its
     `over: the sheet has ${control.number} ${control.name} there`,
     expect.stringMatching(new RegExp(`^${control.number}: `)),
     `flag: the sheet has ${control.number} ${control.name} there`,
-    'signed: a byte with a sign, and the parts of a word have none',
   ]);
   expect([fresh, further]).toEqual([[], []]);
   expect(blockIntoSheet(tern, block('to-drive', [item('last', 'int32', 0)]), registers(0xffff)).left).toEqual([
@@ -122,6 +120,7 @@ it('bits and single bytes of one word are an entry with a field for each, the fi
     { ...item('fault', 'bool', 1), bit: 7 },
     item('load', 'uint16', 2),
     item('spare', 'uint8', 5),
+    item('trim', 'int8', 4),
   ]);
   const index = withBlock(tern, own, registers(700));
   expect(index.byNumber.get('word 700')).toMatchObject({
@@ -135,10 +134,11 @@ it('bits and single bytes of one word are an entry with a field for each, the fi
     ],
   });
   // The same word by both: byte 0 is 0x12, byte 1 has its highest and its lowest bit.
-  const { values } = readImage(own.items, own.size, own.order, Uint8Array.of(0x12, 0x81, 0, 0, 0, 0x05));
-  expect([values.get('state'), values.get('ready'), values.get('fault')]).toEqual(['18', '1', '1']);
+  const { values } = readImage(own.items, own.size, own.order, Uint8Array.of(0x12, 0x81, 0, 0, 0xfe, 0x05));
+  const read = ['state', 'ready', 'fault', 'trim'].map((name) => values.get(name));
+  expect(read).toEqual(['18', '1', '1', '-2']);
   expect(meaningOf(index, index.byNumber.get('word 700')!, 0x1281)).toBe('0x1281: state 18, ready 1, fault 1');
-  expect(meaningOf(index, index.byNumber.get('word 702')!, 0x0005)).toBe('0x0005: spare 5');
+  expect(meaningOf(index, index.byNumber.get('word 702')!, 0xfe05)).toBe('0xFE05: spare 5, trim -2');
   expect(blockIntoSheet(index, own, registers(700))).toMatchObject({ fresh: [], left: [] });
   const lamp = blockIntoSheet(shippedIndex('dunlin'), block('to-drive', [item('lamp', 'bool', 28)]), {
     kind: 'process-data',

@@ -81,17 +81,15 @@ export function blockIntoSheet(index: SheetIndex, block: OwnBlock, at: BlockAt):
   }
   for (const [word, parts] of partsByWord(block)) {
     const place = placeOfWord(word, 1, block, at);
-    const fields = parts.flatMap((part) => fieldOf(part) ?? []);
+    const fields = parts.map(fieldOf);
     const own = typeof place === 'string' ? undefined : index.byCell.get(cellOf(place));
     const why = typeof place === 'string' ? place : own ? `the sheet has ${own.number} ${own.name} there` : '';
     for (const part of parts) {
       if (own && fieldsIn(own, part)) continue;
       if (why !== '') left.push(`${part.name}: ${why}`);
-      else if (!fieldOf(part)) left.push(`${part.name}: a byte with a sign, and the parts of a word have none`);
       else fresh.push(part.name);
     }
-    if (why === '' && typeof place !== 'string' && fields.length > 0)
-      made.push(entryOfParts(block, word, place, fields));
+    if (why === '' && typeof place !== 'string') made.push(entryOfParts(block, word, place, fields));
   }
   const parameters = (index.sheet.parameters ?? []).map((parameter): Parameter => {
     const way = ways.get(parameter.number);
@@ -113,17 +111,17 @@ function partsByWord({ items }: OwnBlock): ReadonlyMap<number, readonly Item[]> 
   return words;
 }
 
-/** A part of a word, whose first byte is its high one; null for a byte with a sign. */
-function fieldOf({ name, type, byte, bit = 0 }: Item): WordField | null {
+/** A bit or a byte as a part of its word, whose first byte is the high one. */
+function fieldOf({ name, type, byte, bit = 0 }: Item): WordField {
   const first = byte % 2 === 0 ? 8 : 0;
   if (type === 'bool') return { name, bit: first + bit, bits: 1 };
-  return type === 'uint8' ? { name, bit: first, bits: 8 } : null;
+  return { name, bit: first, bits: 8, ...(type === 'int8' ? { signed: true } : {}) };
 }
 
 /** Whether an entry has a part as its field already. */
 const fieldsIn = ({ fields = [] }: PlacedParameter, part: Item): boolean => {
   const field = fieldOf(part);
-  return fields.some(({ name, bit, bits }) => name === field?.name && bit === field.bit && bits === field.bits);
+  return fields.some(({ name, bit, bits }) => name === field.name && bit === field.bit && bits === field.bits);
 };
 
 const entryOfParts = (block: OwnBlock, word: number, place: Place, fields: readonly WordField[]): Parameter => ({

@@ -1,5 +1,13 @@
 import fc from 'fast-check';
-import { fieldIn, fieldsText, mostOfField, withField, wordFieldFaults, type WordField } from './word-field';
+import {
+  fieldIn,
+  fieldsText,
+  leastOfField,
+  mostOfField,
+  withField,
+  wordFieldFaults,
+  type WordField,
+} from './word-field';
 
 const digit = (name: string, place: number, ...names: readonly string[]): WordField => ({
   name,
@@ -38,4 +46,19 @@ it('names fields that lie over each other, run out of the word, or cannot hold a
     '5 five runs to bit 19 of a word with 16',
   ]);
   expect(wordFieldFaults(WIRES, 16)).toEqual([]);
+});
+
+it('a field with a sign holds numbers below zero, and its neighbours stay', () => {
+  const trim: WordField = { name: 'trim', bit: 8, bits: 8, signed: true };
+  expect([0x7f34, 0x8034, 0xff34].map((word) => fieldIn(word, trim))).toEqual([127, -128, -1]);
+  for (const value of [-128, -1, 0, 127]) {
+    const word = withField(0x1234, trim, value);
+    expect([fieldIn(word, trim), word & 0xff]).toEqual([value, 0x34]);
+  }
+  expect([leastOfField(trim), mostOfField(trim)]).toEqual([-128, 127]);
+  const named = { ...trim, choices: [{ value: -1, name: 'down' }] };
+  expect(fieldsText(0xff00, [named])).toBe('trim down');
+  expect(wordFieldFaults([{ ...trim, choices: [{ value: -129, name: 'no' }] }], 16)).toEqual([
+    { at: 0, text: 'trim holds -128 to 127, not -129' },
+  ]);
 });

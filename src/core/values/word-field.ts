@@ -15,20 +15,34 @@ export const WordFieldSchema = v.strictObject({
   name: Text,
   bit: whole(0, 31),
   bits: whole(1, 32),
+  /** Its highest bit is a sign (two’s complement). */
+  signed: v.optional(v.literal(true)),
   choices: v.optional(v.pipe(v.array(NamedValueSchema), v.maxLength(400))),
 });
 export type WordField = v.InferOutput<typeof WordFieldSchema>;
 
-/** The value of one field; plain arithmetic, since 32 bits and shifts make negative numbers. */
-export const fieldIn = (word: number, { bit, bits }: Pick<WordField, 'bit' | 'bits'>): number =>
-  Math.floor(word / 2 ** bit) % 2 ** bits;
+type FieldShape = Pick<WordField, 'bit' | 'bits' | 'signed'>;
+
+/** The pattern of one field; plain arithmetic, since 32 bits and shifts make negative numbers. */
+const patternIn = (word: number, { bit, bits }: FieldShape): number => Math.floor(word / 2 ** bit) % 2 ** bits;
+
+/** The value of one field. */
+export const fieldIn = (word: number, field: FieldShape): number => {
+  const pattern = patternIn(word, field);
+  return pattern > mostOfField(field) ? pattern - 2 ** field.bits : pattern;
+};
 
 /** The word with one field changed and the others as they were. */
-export const withField = (word: number, field: Pick<WordField, 'bit' | 'bits'>, value: number): number =>
-  word + (value - fieldIn(word, field)) * 2 ** field.bit;
+export const withField = (word: number, field: FieldShape, value: number): number =>
+  word + ((value < 0 ? value + 2 ** field.bits : value) - patternIn(word, field)) * 2 ** field.bit;
 
 /** The most that a field holds. */
-export const mostOfField = ({ bits }: Pick<WordField, 'bits'>): number => 2 ** bits - 1;
+export const mostOfField = ({ bits, signed }: Pick<WordField, 'bits' | 'signed'>): number =>
+  2 ** (signed ? bits - 1 : bits) - 1;
+
+/** The least that it holds. */
+export const leastOfField = ({ bits, signed }: Pick<WordField, 'bits' | 'signed'>): number =>
+  signed ? -(2 ** (bits - 1)) : 0;
 
 /** What one field holds, by name where it has one. */
 export const fieldText = (word: number, field: WordField): string => {
@@ -62,8 +76,11 @@ export function wordFieldFaults(
       ...(bit + bits > width ? [{ at, text: `${name} runs to bit ${bit + bits - 1} of a word with ${width}` }] : []),
       ...(taken === undefined ? [] : [{ at, text: `${name} lies over ${taken}` }]),
       ...choices
-        .filter(({ value }) => value > mostOfField(field))
-        .map(({ value }) => ({ at, text: `${name} holds 0 to ${mostOfField(field)}, not ${value}` })),
+        .filter(({ value }) => value > mostOfField(field) || value < leastOfField(field))
+        .map(({ value }) => ({
+          at,
+          text: `${name} holds ${leastOfField(field)} to ${mostOfField(field)}, not ${value}`,
+        })),
     ];
   });
 }

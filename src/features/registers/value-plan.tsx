@@ -22,7 +22,7 @@ import { carried } from '../../core/sets/carry';
 import { readTyped } from '../../core/sets/typed-value';
 import type { Witness } from '../../core/sets/witness';
 import type { PlacedParameter, SheetIndex } from '../../core/sheet/index-sheet';
-import { fieldIn, mostOfField, withField, type WordField } from '../../core/values/word-field';
+import { fieldIn, leastOfField, mostOfField, withField, type WordField } from '../../core/values/word-field';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Warning } from '../../ui/panel';
@@ -227,9 +227,11 @@ function FieldChoices({ parameter, fields, words, onWords }: FieldsProps) {
               ...(known.length > 0
                 ? known.map((choice) => [`${choice.value}`, `${choice.value} ${choice.name}`] as const)
                 : Array.from(
-                    { length: Math.min(256, mostOfField(field) + 1) },
-                    (_, i) => [`${i}`, `${i}`] as const,
-                  ).filter(([one]) => one !== `${value}`)),
+                    { length: Math.min(256, mostOfField(field) - leastOfField(field) + 1) },
+                    (_, i) => `${leastOfField(field) + i}`,
+                  )
+                    .map((one) => [one, one] as const)
+                    .filter(([one]) => one !== `${value}`)),
             ]}
           />
         );

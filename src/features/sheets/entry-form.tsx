@@ -269,6 +269,16 @@ const FIELD_COLUMNS: readonly RowColumn<WordField>[] = [
   { label: 'lowest bit', width: 90, show: ({ bit }) => `${bit}`, take: wholeField('bit', 0, 31) },
   { label: 'bits', width: 70, show: ({ bits }) => `${bits}`, take: wholeField('bits', 1, 32) },
   {
+    label: 'sign',
+    width: 110,
+    options: [
+      ['', 'none'],
+      ['signed', 'its highest bit'],
+    ],
+    show: ({ signed }) => (signed ? 'signed' : ''),
+    take: (field, text) => ({ ...field, signed: text === '' ? undefined : true }),
+  },
+  {
     label: 'field of the word',
     width: 170,
     show: ({ name }) => name,
