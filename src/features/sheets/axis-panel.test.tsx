@@ -54,3 +54,26 @@ it('what is typed of an axis is in the sheet, and what cannot be read stays in i
   await userEvent.click(screen.getByRole('button', { name: 'It moves none' }));
   expect(sheet().axis).toBeUndefined();
 });
+
+it('the moves that a drive keeps itself are typed as the numbers of their entries; the next row is proposed from those before', async () => {
+  const lift = shippedIndex('curlew').sheet;
+  const sheet = edit({ ...lift, axis: { ...lift.axis!, storedMoves: undefined } });
+  const add = (): Promise<void> => userEvent.click(screen.getByRole('button', { name: 'Add a move' }));
+  const columns = { 'counted from': 4, target: 0, speed: 2, rest: 5, 'next move': 6 };
+  for (const row of [1, 2]) {
+    await add();
+    for (const [label, at] of Object.entries(columns)) await type(`${label}, move ${row}`, `${112 + 8 * row + at}`);
+  }
+  while ((sheet().axis?.storedMoves?.moves.length ?? 0) < 8) await add();
+  await type('An input starts one where … is not 0', '111, input 3');
+  expect(sheet().axis).toEqual(lift.axis);
+  expect(checkSheet(sheet())).toEqual([]);
+  await type('speed, move 8', '9999');
+  expect(screen.getByLabelText('speed, move 8')).toBeInvalid();
+  await type('speed, move 8', ' ');
+  expect(sheet().axis?.storedMoves?.moves[7]).toEqual({ to: '176', from: '180', rest: '181', then: '182' });
+  await type('An input starts one where … is not 0', '111, input 32');
+  expect(screen.getByLabelText('An input starts one where … is not 0')).toHaveAccessibleDescription(
+    'an input from 0 to 31',
+  );
+});

@@ -9,6 +9,7 @@ import { Panel } from '../../ui/panel';
 import { PartField } from '../../ui/part-field';
 import { editSheet, merged } from './sheet-drafts';
 import styles from './sheets.module.css';
+import { StoredMovesRows } from './stored-moves-rows';
 
 type Axis = NonNullable<Sheet['axis']>;
 
@@ -18,7 +19,7 @@ const LONGEST = 80;
 const putAxis = (axis: Axis | undefined): void => editSheet((sheet) => merged(sheet, { axis }));
 
 /** The axis of a drive that is sent to positions: what its counts are on the machine, and what the manual leaves open. */
-export function AxisPanel({ sheet: { axis, scalings = [] } }: { readonly sheet: Sheet }) {
+export function AxisPanel({ sheet: { axis, scalings = [], parameters = [] } }: { readonly sheet: Sheet }) {
   const [first] = scalings;
   if (!axis)
     return (
@@ -79,6 +80,11 @@ export function AxisPanel({ sheet: { axis, scalings = [] } }: { readonly sheet: 
           It moves none
         </Button>
       </div>
+      <StoredMovesRows
+        storedMoves={axis.storedMoves}
+        numbers={new Set(parameters.map(({ number }) => number))}
+        onMoves={(storedMoves) => put({ storedMoves })}
+      />
     </Panel>
   );
 }
