@@ -17,6 +17,15 @@ type Scaled = Pick<PlacedParameter, 'scale' | 'unit' | 'type'>;
 export type KnownNumber = (number: string) => number | undefined;
 const nothingKnown = (): undefined => undefined;
 
+/** What is known of these, as data; what is not known is left out. */
+export const numbersHeld = (numbers: readonly string[], known: KnownNumber): Readonly<Record<string, number>> =>
+  Object.fromEntries(
+    numbers.flatMap((number) => {
+      const held = known(number);
+      return held === undefined ? [] : [[number, held] as const];
+    }),
+  );
+
 /** What one count is; null where the scale is no such number, or hangs on a parameter whose value is not known. */
 function countOf(scale: NonNullable<Scaled['scale']>, known: KnownNumber): string | null {
   if (scale.kind === 'resolution') return scale.value;
@@ -24,6 +33,11 @@ function countOf(scale: NonNullable<Scaled['scale']>, known: KnownNumber): strin
   const by = known(scale.parameter);
   return scale.cases.find(({ value }) => value === by)?.one ?? null;
 }
+
+/** Numbers of the settings on which scales of other entries hang. */
+export const scaleSettings = ({ parameters }: Pick<SheetIndex, 'parameters'>): readonly string[] => [
+  ...new Set(parameters.flatMap(({ scale }) => (scale?.kind === 'by' ? [scale.parameter] : []))),
+];
 
 /** The scaling chain of a parameter, or null where its raw number is read as it is. `known` gives the parameter that a scale hangs on. */
 export function chainOf(

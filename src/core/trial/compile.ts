@@ -1,9 +1,10 @@
 import type { Procedure, ProcedureStep } from '../procedure/procedure';
+import { numbersHeld, scaleSettings } from '../drive/describe';
 import { failed } from '../result';
 import { DO } from './do-steps';
 import { positionNow } from './goal';
 import { modeNow } from './in-mode';
-import type { At, TrialWay } from './requests';
+import { heldAt, type At, type TrialWay } from './requests';
 import { stepText } from './step-text';
 import { MOST_STEPS, type Trial, type TrialStep } from './trial';
 
@@ -48,6 +49,8 @@ export interface CompiledStep {
   readonly fault: string;
   /** It is left out then, and the trial goes on without it. */
   readonly isLeftOut: boolean;
+  /** What the settings hold on which scales of the sheet hang, by their numbers; absent where it has no such scale. */
+  readonly held?: Readonly<Record<string, number>>;
 }
 
 export interface CompiledTrial {
@@ -72,6 +75,7 @@ export function compileTrial(trial: Trial, way: TrialWay): CompiledTrial {
     given: new Map(),
   };
   const all: ProcedureStep[] = [];
+  const scales = scaleSettings(way.index);
   const rolled = unrolled(trial);
   const lastInMotion = rolled.findLastIndex(({ step }) => !SETS_NOTHING_IN_MOTION.has(step.kind));
   const steps = rolled.map(({ step, time, fault }, place): CompiledStep => {
@@ -90,6 +94,7 @@ export function compileTrial(trial: Trial, way: TrialWay): CompiledTrial {
       turns: before || at.turns,
       fault: made.ok ? '' : made.error,
       isLeftOut: !made.ok && step.optional === true,
+      ...(scales.length === 0 ? {} : { held: numbersHeld(scales, heldAt(way, at)) }),
     };
   });
   rolled.forEach(({ ends }, i) => {

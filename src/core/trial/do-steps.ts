@@ -13,6 +13,7 @@ import { numberFor, parameterOf, patternFor, whatText } from './place-value';
 import {
   gathered,
   give,
+  heldAt,
   missing,
   narrow,
   stands,
@@ -69,7 +70,7 @@ export const DO: Doing = {
   reference: ({ to }, way, at) => {
     const place = way.index.byRole.get('speed-reference');
     if (!place) return failed('the sheet has no speed reference');
-    const pattern = patternFor(way.index, place, to);
+    const pattern = patternFor(way.index, place, to, heldAt(way, at));
     if (!pattern.ok) return pattern;
     return gathered([give(way, at, 'speed-reference', pattern.value, `speed reference ${to}`)]);
   },
@@ -80,7 +81,7 @@ export const DO: Doing = {
   write: ({ what, to }, way, at) => {
     const place = parameterOf(way.index, what);
     if (!place) return missing(way, what);
-    const words = readTyped(way.index, place, to, () => undefined);
+    const words = readTyped(way.index, place, to, heldAt(way, at));
     if (!words.ok) return words;
     const pattern = patternOfCells(place, words.value);
     const text = `${place.number} ← ${to}`;
@@ -107,10 +108,12 @@ export const DO: Doing = {
         ])
       : missing(way, what);
   },
-  wait: ({ what, from, to, withinS }, way) => {
+  wait: ({ what, from, to, withinS }, way, at) => {
     const place = parameterOf(way.index, what);
     if (!place) return missing(way, what);
-    const ends = [from, to].map((text) => (text === null ? done(null) : numberFor(way.index, place, text)));
+    const ends = [from, to].map((text) =>
+      text === null ? done(null) : numberFor(way.index, place, text, heldAt(way, at)),
+    );
     const bad = ends.find((end) => !end.ok);
     if (bad && !bad.ok) return bad;
     const [low, high] = ends.map((end) => (end.ok ? end.value : null));

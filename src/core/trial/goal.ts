@@ -10,7 +10,7 @@ import type { PlacedParameter } from '../sheet/index-sheet';
 import type { ParameterRole } from '../sheet/parameter-section';
 import { numberOfPattern, patternOfNumber } from '../values/pattern';
 import { patternFor } from './place-value';
-import { watchOf, type At, type TrialWay } from './requests';
+import { heldAt, watchOf, type At, type TrialWay } from './requests';
 import type { TrialStep } from './trial';
 
 type MoveStep = Extract<TrialStep, { kind: 'move' }>;
@@ -33,7 +33,7 @@ export function goalOf(
   at: At,
   place: PlacedParameter,
 ): Result<Goal, string> {
-  const pattern = wayFor(way, place, to);
+  const pattern = wayFor(way, at, place, to);
   if (!pattern.ok) return pattern;
   const counts = numberOfPattern(place.type, pattern.value);
   const end = relative ? (at.position === undefined ? undefined : at.position + counts) : counts;
@@ -42,9 +42,9 @@ export function goalOf(
 }
 
 /** What is typed as the pattern of a place; names of the limits as what the drive holds. */
-function wayFor(way: TrialWay, place: PlacedParameter, text: string): Result<number, string> {
+function wayFor(way: TrialWay, at: At, place: PlacedParameter, text: string): Result<number, string> {
   const end = ENDS[text.trim().toLowerCase()];
-  return end ? limitOf(way, end) : patternFor(way.index, place, text);
+  return end ? limitOf(way, end) : patternFor(way.index, place, text, heldAt(way, at));
 }
 
 function limitOf({ known, index }: TrialWay, end: ParameterRole): Result<number, string> {

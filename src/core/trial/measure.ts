@@ -149,7 +149,8 @@ function readAt(way: Way, own: CompiledStep): Value | null {
   const place = own.step.kind === 'read' ? parameterOf(index, own.step.what) : undefined;
   const told = new Map(run.kept[keptName(own.step.id, own.time)] ?? []);
   const pattern = place && patternIn(place, (cell) => told.get(cell));
-  const value = place && pattern !== undefined ? valueIn(index.sheet, place, pattern) : null;
+  const value =
+    place && pattern !== undefined ? valueIn(index.sheet, place, pattern, (number) => own.held?.[number]) : null;
   return place && value ? { number: asNumber(value), unit: unitOfPlace(index, place) } : null;
 }
 

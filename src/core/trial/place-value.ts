@@ -4,7 +4,7 @@ import { parseQuantity } from '../scaling/quantity';
 import { divide, multiply, ratio, type Rational } from '../scaling/rational';
 import { wordsOfValue } from '../sets/typed-value';
 import { patternOfCells } from '../drive/seen';
-import { chainOf } from '../drive/describe';
+import { chainOf, type KnownNumber } from '../drive/describe';
 import { referenceScale } from '../drive/reference-scale';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { ParameterRole } from '../sheet/parameter-section';
@@ -63,18 +63,28 @@ const ALONG_THE_AXIS: ReadonlySet<ParameterRole> = new Set([
   'following-limit',
 ]);
 
-/** A value as the pattern that the wire carries. */
-export function patternFor(index: SheetIndex, parameter: PlacedParameter, text: string): Result<number, string> {
+/** A value as the pattern that the wire carries; `known` has the settings on which a scale hangs. */
+export function patternFor(
+  index: SheetIndex,
+  parameter: PlacedParameter,
+  text: string,
+  known: KnownNumber,
+): Result<number, string> {
   const value = valueOf(index, parameter, text);
   if (!value.ok) return value;
-  const words = wordsOfValue(index, parameter, value.value, () => undefined);
+  const words = wordsOfValue(index, parameter, value.value, known);
   if (!words.ok) return words;
   const pattern = patternOfCells(parameter, words.value);
   return pattern === null ? failed(`${parameter.name} cannot be written as one number`) : done(pattern);
 }
 
 /** The same as the number that the drive counts. */
-export function numberFor(index: SheetIndex, parameter: PlacedParameter, text: string): Result<number, string> {
-  const pattern = patternFor(index, parameter, text);
+export function numberFor(
+  index: SheetIndex,
+  parameter: PlacedParameter,
+  text: string,
+  known: KnownNumber,
+): Result<number, string> {
+  const pattern = patternFor(index, parameter, text, known);
   return pattern.ok ? done(numberOfPattern(parameter.type, pattern.value)) : pattern;
 }

@@ -104,7 +104,7 @@ function stepReport(
 /** What a record shows: a person's answer, the value that was read, the value on which a wait ended. */
 function seenText(
   index: SheetIndex,
-  { step }: CompiledStep,
+  { step, held }: CompiledStep,
   done: ProcedureStep | undefined,
   record: StepRecord,
   run: RunState | null,
@@ -113,7 +113,11 @@ function seenText(
   if (done?.kind === 'person') return `${record.said}${done.number?.unit ? ` ${done.number.unit}` : ''}`;
   // What was to be refused says by what it was.
   if (done?.kind === 'request')
-    return done.keeps === undefined ? (record.good ? record.said : '') : readText(index, step, run?.kept[done.keeps]);
+    return done.keeps === undefined
+      ? record.good
+        ? record.said
+        : ''
+      : readText(index, step, held, run?.kept[done.keeps]);
   if (done?.kind !== 'watch' || record.seen === null) return '';
   const cell = done.until.place.cells[0];
   const place = cell === undefined ? undefined : index.byCell.get(cell);
@@ -123,16 +127,16 @@ function seenText(
   const { profile } = index;
   if (place.role === 'status-word' && profile && step.kind !== 'wait-bit')
     return profile.states.find(({ mask, value }) => ((record.seen ?? 0) & mask) === value)?.name ?? '';
-  return shownValue(index, place, record.seen);
+  return shownValue(index, place, record.seen, held);
 }
 
-function readText(index: SheetIndex, step: TrialStep, kept: Told = []): string {
+function readText(index: SheetIndex, step: TrialStep, held: CompiledStep['held'], kept: Told = []): string {
   const place = step.kind === 'read' ? parameterOf(index, step.what) : undefined;
   const told = new Map(kept);
   const pattern = place && patternIn(place, (cell) => told.get(cell));
-  return place && pattern !== undefined ? shownValue(index, place, pattern) : '';
+  return place && pattern !== undefined ? shownValue(index, place, pattern, held) : '';
 }
 
 /** A password or a key to a lock is in no report. */
-const shownValue = (index: SheetIndex, place: PlacedParameter, pattern: number): string =>
-  place.secret === true ? '••••' : meaningOf(index, place, pattern);
+const shownValue = (index: SheetIndex, place: PlacedParameter, pattern: number, held: CompiledStep['held']): string =>
+  place.secret === true ? '••••' : meaningOf(index, place, pattern, (number) => held?.[number]);

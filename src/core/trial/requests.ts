@@ -35,7 +35,7 @@ export interface TrialWay {
   /** States in which it may be now; empty: not known. */
   readonly here: readonly string[];
   readonly known: (role: ParameterRole) => number | undefined;
-  /** What was read of settings without a role, by their numbers: the moves that the drive keeps itself. */
+  /** What was read of settings, by their numbers: the moves that the drive keeps itself, and what scales of others hang on. */
   readonly held?: KnownNumber;
   /** How its line speaks; without it no request can be sent as it stands. */
   readonly protocol?: RequestReader | null;
@@ -85,6 +85,12 @@ export const knownOf =
       : role === 'speed-reference'
         ? at.reference
         : way.known(role);
+
+/** What a run knows of settings at a step, by their numbers: what the trial wrote, else what was read before it. */
+export const heldAt =
+  (way: TrialWay, at: At): KnownNumber =>
+  (number) =>
+    at.given.get(number) ?? way.held?.(number);
 
 /** Of the states in which it may be, those that what was seen allows. */
 export function narrow(profile: Profile | null, at: At, allows: (state: ProfileState) => boolean): void {

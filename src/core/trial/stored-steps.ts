@@ -14,7 +14,18 @@ import { patternOfNumber } from '../values/pattern';
 import { LOOK_US, stillThere } from './goal';
 import { modeThatTakes, walkIn } from './in-mode';
 import { FAULT, HANDSHAKE_US } from './move-steps';
-import { begins, gathered, give, unless, watchOf, written, type At, type Made, type TrialWay } from './requests';
+import {
+  begins,
+  gathered,
+  give,
+  heldAt,
+  unless,
+  watchOf,
+  written,
+  type At,
+  type Made,
+  type TrialWay,
+} from './requests';
 import type { TrialStep } from './trial';
 
 type StoredStep = Extract<TrialStep, { kind: 'stored-move' }>;
@@ -72,7 +83,8 @@ export function storedMoveSteps({ number, withinS }: StoredStep, way: TrialWay, 
  * What a start comes to, by what was read of the table and what the trial itself writes into it; null where nothing is read before a trial, as from the
  * command line. An error where it was not read, leads where the axis may not go, or comes to no end.
  */
-function knownPath({ index, known, held }: TrialWay, at: At, number: number): Result<StoredPath | null, string> {
+function knownPath(way: TrialWay, at: At, number: number): Result<StoredPath | null, string> {
+  const { index, known, held } = way;
   const [axis, table] = [axisOf(index), storedTableOf(index)];
   if (!axis || !table || !held) return done(null);
   const value = (role: ParameterRole) => {
@@ -83,7 +95,7 @@ function knownPath({ index, known, held }: TrialWay, at: At, number: number): Re
     at.position === undefined
       ? null
       : valueIn(index.sheet, axis.position, patternOfNumber(axis.position.type, at.position));
-  const path = storedPath(axis, table, number, start, (own) => at.given.get(own) ?? held(own), value);
+  const path = storedPath(axis, table, number, start, heldAt(way, at), value);
   if (!path.ok || path.value.roundTo === null) return path;
   return failed(
     `move ${number} goes round without an end: take one of its moves’ “then” away, or start it in Words and stop it by hand`,

@@ -5,7 +5,7 @@ import { knownIn, liveOf } from '../../bench/state/known-state';
 import { axisOf, axisPlace, type Axis } from '../../core/motion/axis';
 import type { AxisKnown } from '../../core/motion/axis-pace';
 import { fractionText, multiply, ratio } from '../../core/scaling/rational';
-import { valueIn, type KnownNumber } from '../../core/drive/describe';
+import { numbersHeld, valueIn, type KnownNumber } from '../../core/drive/describe';
 import { storedEntries, storedTableOf } from '../../core/motion/stored-moves';
 import { roleActive } from '../../core/words/read';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
@@ -61,17 +61,12 @@ export function axisStart({ index }: Axis, known: AxisKnown, held: KnownNumber):
     least: text(known('position-least')),
     most: text(known('position-most')),
     atHome: text(offset && multiply(sign, offset)),
-    ...(storedTableOf(index) ? { stored: storedNumbers(index, held) } : {}),
+    ...(storedTableOf(index) ? { stored: numbersHeld(storedNumbers(index), held) } : {}),
   };
 }
 
-/** What is known of the drive's own table of moves, by the numbers of its entries. */
-export function storedNumbers(index: SheetIndex, held: KnownNumber): Readonly<Record<string, number>> {
+/** The entries of the drive's own table of moves, by their numbers. */
+export const storedNumbers = (index: SheetIndex): readonly string[] => {
   const table = storedTableOf(index);
-  return Object.fromEntries(
-    (table ? storedEntries(table) : []).flatMap(({ number }) => {
-      const pattern = held(number);
-      return pattern === undefined ? [] : [[number, pattern] as const];
-    }),
-  );
-}
+  return table ? storedEntries(table).map(({ number }) => number) : [];
+};

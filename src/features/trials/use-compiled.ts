@@ -3,6 +3,7 @@ import { useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { knownIn, liveOf } from '../../bench/state/known-state';
 import { isUnderWay } from '../../bench/state/runs';
+import { numbersHeld, scaleSettings } from '../../core/drive/describe';
 import type { PlaceLink } from '../../core/places/place-link';
 import { statesOf } from '../../core/profile/profile';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
@@ -35,9 +36,11 @@ export function useCompiled(trials: readonly Trial[], index: SheetIndex, places:
   const roles: readonly ParameterRole[] = moves ? [...KNOWN, 'actual-position'] : KNOWN;
   const known = JSON.stringify(roles.map((role) => [role, liveOf(index, view, role)?.word ?? null]));
   const stored = trials.some(({ steps }) => steps.some(({ kind }) => kind === 'stored-move'));
-  const table = stored ? JSON.stringify(storedNumbers(index, knownIn(index, view.values))) : '{}';
+  const settings = JSON.stringify(
+    numbersHeld([...scaleSettings(index), ...(stored ? storedNumbers(index) : [])], knownIn(index, view.values)),
+  );
   return useMemo(() => {
-    const held = new Map(Object.entries(JSON.parse(table) as Record<string, number>));
+    const held = new Map(Object.entries(JSON.parse(settings) as Record<string, number>));
     const words = new Map(JSON.parse(known) as readonly (readonly [ParameterRole, number | null])[]);
     return trials.map((trial) =>
       compileTrial(trial, {
@@ -51,7 +54,7 @@ export function useCompiled(trials: readonly Trial[], index: SheetIndex, places:
         protocol,
       }),
     );
-  }, [trials, index, places, protocol, at, name, here, known, table]);
+  }, [trials, index, places, protocol, at, name, here, known, settings]);
 }
 
 /** The states that the status allows now; before it was read, the one at rest. */
