@@ -1,3 +1,5 @@
+import { readFile } from 'node:fs/promises';
+import { unzipSync } from 'fflate';
 import { expect, test } from './bench';
 
 test('loss of link on the fan: expected as a band, run on the line, measured; a reload in the middle of another is told truly', async ({
@@ -54,6 +56,14 @@ test('loss of link on the fan: expected as a band, run on the line, measured; a 
   ).toBeVisible();
   await runs.getByRole('button', { name: 'Loss of link' }).click();
   await expect(came).toBeVisible();
+
+  // Its curve goes out with the record, as a picture that any program opens.
+  await bench.stage('Handover');
+  const saving = page.waitForEvent('download');
+  await bench.press('Save as archive');
+  const files = unzipSync(await readFile(await (await saving).path()));
+  const picture = Object.entries(files).find(([name]) => /^curves\/01-.*\.png$/.test(name))?.[1];
+  expect(Buffer.from(picture?.subarray(0, 8) ?? []).toString('latin1')).toBe('\x89PNG\r\n\x1a\n');
 });
 
 test('the fence is sent to its home, then by millimetres to a place; a number that was meant in another unit is caught', async ({

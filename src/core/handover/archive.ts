@@ -15,7 +15,7 @@ import { setFileOf } from '../sets/set-file';
 import { sheetFile } from '../sheet/sheet-file';
 import { reportOf } from '../trial/report';
 import { csvOfReport } from '../trial/trial-csv';
-import type { VisitRecord } from './document';
+import type { Block, VisitRecord } from './document';
 import type { HandoverDrive, HandoverInput } from './drive';
 import { recordText } from './html';
 
@@ -25,17 +25,29 @@ export interface ArchiveFile {
   readonly text: string;
 }
 
-/** The photographs of a record as files, in its order. */
-export const photoFiles = ({
-  sections,
-}: VisitRecord): readonly { readonly path: string; readonly bytes: Uint8Array }[] =>
+const blocksOf = <Kind extends Block['kind']>(
+  { sections }: VisitRecord,
+  kind: Kind,
+): readonly Extract<Block, { kind: Kind }>[] =>
   sections
     .flatMap(({ blocks }) => blocks)
-    .flatMap((block) => (block.kind === 'picture' ? [block] : []))
-    .map(({ title, jpeg }, i) => ({
-      path: `photographs/${String(i + 1).padStart(2, '0')}-${plain(title)}.jpg`,
-      bytes: fromBase64(jpeg),
-    }));
+    .filter((block): block is Extract<Block, { kind: Kind }> => block.kind === kind);
+
+const numbered = (folder: string, i: number, title: string, ending: string): string =>
+  `${folder}/${String(i + 1).padStart(2, '0')}-${plain(title)}.${ending}`;
+
+/** The photographs of a record as files, in its order. */
+export const photoFiles = (record: VisitRecord): readonly { readonly path: string; readonly bytes: Uint8Array }[] =>
+  blocksOf(record, 'picture').map(({ title, jpeg }, i) => ({
+    path: numbered('photographs', i, title, 'jpg'),
+    bytes: fromBase64(jpeg),
+  }));
+
+/** The curves of a record, in its order, with the names of their pictures. */
+export const curveFiles = (
+  record: VisitRecord,
+): readonly { readonly path: string; readonly curve: Extract<Block, { kind: 'curve' }> }[] =>
+  blocksOf(record, 'curve').map((curve, i) => ({ path: numbered('curves', i, curve.title, 'png'), curve }));
 
 /** `K1 kiln, 3` as a name that every file system takes. */
 const plain = (text: string): string =>

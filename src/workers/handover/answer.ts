@@ -1,11 +1,12 @@
 import type { VisitRecord } from '../../core/handover/document';
-import { archiveFiles, controllerFiles, photoFiles, recordFile } from '../../core/handover/archive';
+import { archiveFiles, controllerFiles, curveFiles, photoFiles, recordFile } from '../../core/handover/archive';
 import { pageOf, recordText, type PageFonts, type Paper } from '../../core/handover/html';
 import { makeRecord } from '../../core/handover/make-record';
 import { LARGEST_RECORD, readRecord } from '../../core/handover/read-record';
 import type { HandoverAnswer, HandoverQuestion } from '../../messages/handover';
 import type { BujoDatabase } from '../../store/database';
 import { exportTrace } from '../../store/trace-export';
+import { curvePng } from './curve-png';
 import { gather } from './gather';
 import { schemaFiles } from './schemas';
 import { tracePackets } from './trace-packets';
@@ -66,7 +67,7 @@ async function archive(
   ];
   const files: PackedFile[] = [
     ...texts.map(({ path, text }) => ({ path, bytes: bytesOf(text) })),
-    ...(isWhole ? photoFiles(record) : []),
+    ...(isWhole ? [...(await curvePictures(record)), ...photoFiles(record)] : []),
   ];
   if (isWhole && sources) {
     const { blob: csv } = await exportTrace(database, sources.job, 'csv', sources.sheets);
@@ -79,6 +80,15 @@ async function archive(
   }
   const zip = await packed(files, Date.parse(record.made));
   return { kind: 'file', blob: new Blob([Uint8Array.from(zip)], { type: 'application/zip' }), digest };
+}
+
+async function curvePictures(record: VisitRecord): Promise<readonly PackedFile[]> {
+  const files: PackedFile[] = [];
+  for (const { path, curve } of curveFiles(record)) {
+    const bytes = await curvePng(curve);
+    if (bytes) files.push({ path, bytes });
+  }
+  return files;
 }
 
 /** A record out of its page, its JSON or an archive; hostile until it was read. */
