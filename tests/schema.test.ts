@@ -3,7 +3,7 @@ import path from 'node:path';
 import { toJsonSchema } from '@valibot/to-json-schema';
 import * as v from 'valibot';
 import { RecordSchema } from '../src/core/handover/document';
-import { JobSchema } from '../src/core/job/job';
+import { JobSchema } from '../src/core/job/job-schema';
 import { MOST_SHEETS } from '../src/core/job/load-job';
 import { SetFileSchema } from '../src/core/sets/set-file';
 import { SheetSchema } from '../src/core/sheet/sheet';

@@ -7,6 +7,7 @@ import { askFileWorker } from '../bench/workers/ask-file-worker';
 export const PARTS_AHEAD: readonly (() => Promise<unknown>)[] = [
   () => import('../features/job/name-entry'),
   () => import('../features/job/merge-panel'),
+  () => import('../store/job-fault'),
   () => import('../features/line/ends-part'),
   () => import('../features/line/doctor-part'),
   () => import('../features/line/sweep-part'),

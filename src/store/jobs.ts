@@ -1,7 +1,5 @@
-import { readForm, type FormFault } from '../core/bounded-form';
-import { JobSchema, LineSchema, MOST_LINES, type Job } from '../core/job/job';
+import type { Job } from '../core/job/job';
 import { messageOf } from '../core/message-of';
-import { breathe } from './breathe';
 import type { BujoDatabase } from './database';
 
 /** A row of the database that is no job any more: it is left where it is, and can be carried out as it stands. */
@@ -30,9 +28,11 @@ export async function readShelf(database: BujoDatabase, demo: Job): Promise<Shel
     const ids = await database.jobs.toCollection().primaryKeys();
     if (ids.length === 0) await database.jobs.add(demo);
     const found: { readonly id: string; readonly row: unknown }[] = [];
-    for (const id of ids.length === 0 ? [demo.id] : ids) found.push({ id, row: await rowOf(database, id) });
+    for (const id of ids) found.push({ id, row: await rowOf(database, id) });
     return { rows: found, chosen: (await database.settings.get('current-job'))?.value };
   });
+  // What ships was read as a job before it came here.
+  if (rows.length === 0) return { open: demo, all: [demo], bad: [] };
   const all: Job[] = [];
   const bad: BadRow[] = [];
   for (const { id, row } of rows) {
@@ -48,30 +48,8 @@ export async function readShelf(database: BujoDatabase, demo: Job): Promise<Shel
 const rowOf = (database: BujoDatabase, id: string): Promise<unknown> =>
   database.jobs.get(id).catch((error: unknown) => ({ unreadable: messageOf(error) }));
 
-/** The page may not stand still for longer than this while a large job is looked at. */
-const LOOK_MS = 10;
-
-/** What is wrong with a row, in a sentence; empty where it is a job. A line at a time, for a job may have 24,700 stations. */
-async function faultOf(row: unknown): Promise<string> {
-  const lines =
-    typeof row === 'object' && row !== null && 'lines' in row && Array.isArray(row.lines) ? row.lines : null;
-  if (!lines) return 'it has no lines, so it is no job';
-  const frame = readForm(JobSchema, { ...(row as object), lines: [] });
-  if (!frame.ok) return faultText(frame.error, '');
-  if (lines.length > MOST_LINES) return `it has ${lines.length} lines; ${MOST_LINES} at most`;
-  let since = performance.now();
-  for (const [i, line] of lines.entries()) {
-    const read = readForm(LineSchema, line);
-    if (!read.ok) return faultText(read.error, `lines.${i}.`);
-    if (performance.now() - since < LOOK_MS) continue;
-    await breathe();
-    since = performance.now();
-  }
-  return '';
-}
-
-const faultText = ([first]: readonly FormFault[], place: string): string =>
-  first ? `${place}${first.path}: ${first.text}` : 'it is no job';
+/** What is wrong with a row; what knows how a job looks comes when there is one to look at. */
+const faultOf = async (row: unknown): Promise<string> => (await import('./job-fault')).jobFault(row);
 
 /** One job as it is stored now; null where it is not there, or is none. */
 export async function storedJob(database: BujoDatabase, id: string): Promise<Job | null> {

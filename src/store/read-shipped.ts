@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { JobSchema } from '../core/job/job';
+import { JobSchema } from '../core/job/job-schema';
 import { loadSheet } from '../core/sheet/load-sheet';
 import type { Sheet } from '../core/sheet/sheet';
 import type { Shipped } from './shipped';

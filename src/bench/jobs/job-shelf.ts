@@ -1,7 +1,8 @@
 import { messageOf } from '../../core/message-of';
 import type { StoreApi } from 'zustand/vanilla';
 import { newId } from '../new-id';
-import { copyOfJob, JOB_FORMAT, type Job } from '../../core/job/job';
+import { copyOfJob, type Job } from '../../core/job/job';
+import { JOB_FORMAT } from '../../core/job/job-limits';
 import { adoptFile, jobFileText, sheetsOfJob, type JobFile } from '../../core/job/job-file';
 import { pinnedIn, shelfOf } from '../../core/sheet/shelf';
 import type { BujoDatabase } from '../../store/database';

@@ -2,7 +2,9 @@ import { messageOf } from '../message-of';
 import * as v from 'valibot';
 import { hexToBytes } from '../bytes/hex';
 import { failed, done, type Result } from '../result';
-import { KeptFrameSchema, MOST_FRAMES, type KeptFrame } from './job';
+import type { KeptFrame } from './job';
+import { MOST_FRAMES } from './job-limits';
+import { KeptFrameSchema } from './job-schema';
 import type { JobFault } from './load-job';
 
 /** A file of kept frames: plain JSON that names itself, one object a frame. */

@@ -5,7 +5,9 @@ import { mostStation } from './most-station';
 import { done, failed, type Result } from '../result';
 import { loadSheet } from '../sheet/load-sheet';
 import type { JobFile } from './job-file';
-import { JOB_FORMAT, JobSchema, type Job, type JobLine } from './job';
+import type { Job, JobLine } from './job';
+import { JOB_FORMAT } from './job-limits';
+import { JobSchema } from './job-schema';
 
 /** A fault of a job file at its path. */
 export type JobFault = FormFault;

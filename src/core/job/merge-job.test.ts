@@ -1,7 +1,8 @@
 import * as v from 'valibot';
 import { demoJob } from '../../../tests/harness/shipped';
 import { pick, seededRandom } from '../random/random';
-import { JobSchema, withLine, withStation, type Job } from './job';
+import { withLine, withStation, type Job } from './job';
+import { JobSchema } from './job-schema';
 import { mergeOffers } from './merge-job';
 
 const job = demoJob();

@@ -7,7 +7,7 @@ import { isUnderWay, lastRun, listText } from '../../bench/state/runs';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { bytesToHex } from '../../core/bytes/hex';
 import { LEAST_PAUSE_MS, listProcedure } from '../../core/procedure/list-procedures';
-import { MOST_FRAMES } from '../../core/job/job';
+import { MOST_FRAMES } from '../../core/job/job-limits';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { TypedField } from '../../ui/fields';
 import styles from './frames.module.css';

@@ -15,7 +15,8 @@ import {
   withFrames,
   type KnownFrame,
 } from '../../core/job/frames-file';
-import { MOST_FRAMES, type KeptFrame } from '../../core/job/job';
+import type { KeptFrame } from '../../core/job/job';
+import { MOST_FRAMES } from '../../core/job/job-limits';
 import { LEAST_PAUSE_MS, listProcedure, type ListFrame } from '../../core/procedure/list-procedures';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { TypedField } from '../../ui/fields';

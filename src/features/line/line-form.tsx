@@ -7,7 +7,8 @@ import { targetIn, targetOfLine, type TargetTexts } from '../../bench/jobs/targe
 import { useCurrent } from '../../bench/hooks/use-current';
 import { newId } from '../../bench/new-id';
 import { wholeIn } from '../../core/bytes/whole';
-import { PROTOCOL_TEXT, TIMEOUT_MS, withLine, type JobLine } from '../../core/job/job';
+import { PROTOCOL_TEXT, withLine, type JobLine } from '../../core/job/job';
+import { TIMEOUT_MS } from '../../core/job/job-limits';
 import { lineBack, withoutLine } from '../../core/job/take-away';
 import { StationRows } from './station-rows';
 import { doubtOfIpv4 } from '../../core/line/ipv4';

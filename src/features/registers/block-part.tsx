@@ -14,7 +14,7 @@ import { typeName, type ControllerPlace, type NamedItem } from '../../core/proce
 import { csvOfBlock, structuredText } from '../../core/process-image/controller-text';
 import { ITEM_TYPES, readImage, type ImageOrder } from '../../core/process-image/image';
 import { ORDER_NAMES } from '../../core/process-image/order-names';
-import { MOST_BLOCKS } from '../../core/job/job';
+import { MOST_BLOCKS } from '../../core/job/job-limits';
 import { ownBlockOf, placeOfOwn } from '../../core/process-image/own-block';
 import { MOST_START, type OwnBlock } from '../../core/process-image/own-block-schema';
 import { knownItem, MOST_COPIED, STATUS_ITEMS, windowOf, type KnownItem } from '../../core/process-image/likely';
