@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import { dialectSplitter } from '../core/capture/split-framed';
-import { ACCESSES, type Dialect } from '../core/dialect/dialect';
+import type { Dialect } from '../core/dialect/dialect';
+import { ACCESSES } from '../core/dialect/roles';
 import { readDialect, readEitherWay } from '../core/dialect/read';
 import { encodeDialect } from '../core/dialect/write';
 import type { FrameCodec } from './frame-codec';

@@ -1,4 +1,5 @@
-import type { CommandRole, Dialect, DialectCommand } from '../core/dialect/dialect';
+import type { Dialect, DialectCommand } from '../core/dialect/dialect';
+import type { CommandRole } from '../core/dialect/roles';
 import { readDialect } from '../core/dialect/read';
 import { encodeDialect } from '../core/dialect/write';
 import type { RequestEffect } from '../core/drive/request-effect';

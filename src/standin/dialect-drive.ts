@@ -1,11 +1,5 @@
-import type {
-  CommandRole,
-  Dialect,
-  DialectCommand,
-  DialectMessage,
-  ErrorRole,
-  MotionRole,
-} from '../core/dialect/dialect';
+import type { Dialect, DialectCommand, DialectMessage } from '../core/dialect/dialect';
+import type { CommandRole, ErrorRole, MotionRole } from '../core/dialect/roles';
 import type { SheetIndex } from '../core/sheet/index-sheet';
 import type { Clock } from '../core/time/clock';
 import { Axis, type AxisSettings } from './axis';

@@ -1,5 +1,6 @@
 import type { ExpectedReply } from '../expected-reply';
-import type { Dialect, DialectMessage, ErrorRole } from './dialect';
+import type { Dialect, DialectMessage } from './dialect';
+import type { ErrorRole } from './roles';
 import { readDialect } from './read';
 import { encodeDialect } from './write';
 

@@ -1,4 +1,5 @@
-import { ACCESSES, type Dialect, type DialectCommand, type DialectField } from './dialect';
+import type { Dialect, DialectCommand, DialectField } from './dialect';
+import { ACCESSES } from './roles';
 import { ACCESS_NAMES } from './read';
 
 /** One way to use a command, as a line of help. */

@@ -4,14 +4,8 @@ import { bytesToText } from '../bytes/text';
 import { counted } from '../counted';
 import type { Direction } from '../direction';
 import { fault, type Fault, type FaultCode } from '../fault';
-import {
-  ACCESSES,
-  type Access,
-  type Dialect,
-  type DialectCommand,
-  type DialectField,
-  type DialectMessage,
-} from './dialect';
+import type { Dialect, DialectCommand, DialectField, DialectMessage } from './dialect';
+import { ACCESSES, type Access } from './roles';
 import { checkBytes, checkSize, leadOf } from './check';
 import { literalBytes, literalText, startsWith } from './literal';
 import { numberEnd, readNumber } from './number-text';

@@ -1,4 +1,4 @@
-import type { CommandRole } from '../dialect/dialect';
+import type { CommandRole } from '../dialect/roles';
 import { encodeDialect } from '../dialect/write';
 import type { SheetIndex } from '../sheet/index-sheet';
 

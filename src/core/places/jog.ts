@@ -1,4 +1,4 @@
-import type { CommandRole } from '../dialect/dialect';
+import type { CommandRole } from '../dialect/roles';
 import { actOf, type DialectAct } from './dialect-act';
 import type { SheetIndex } from '../sheet/index-sheet';
 import { bitOfRole, withBit } from '../words/read';

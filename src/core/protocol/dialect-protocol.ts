@@ -1,5 +1,6 @@
 import type { Direction } from '../direction';
-import type { Dialect, DialectMessage, ErrorRole } from '../dialect/dialect';
+import type { Dialect, DialectMessage } from '../dialect/dialect';
+import type { ErrorRole } from '../dialect/roles';
 import { answersAlike, pairDialect } from '../dialect/pairing';
 import { LINE_MAX, probeDialect } from '../dialect/probe';
 import { ACCESS_NAMES, errorText, readDialect, readEitherWay, valueText, type DialectReading } from '../dialect/read';

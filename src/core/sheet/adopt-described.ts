@@ -4,7 +4,7 @@ import { divide, parseRational, type Rational } from '../scaling/rational';
 import type { ModbusTable } from '../registers/tables';
 import type { DescribedParameter } from '../values/described';
 import { isFloatType, isNumberType, wordsOfType, type ParameterType } from '../values/type';
-import { NamedValueSchema } from '../values/word-field';
+import { NamedValueSchema } from '../values/word-field-schema';
 import type { Parameter } from './parameter-section';
 import type { Place } from './place';
 import { proposedRole } from './propose-role';

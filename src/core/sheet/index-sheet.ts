@@ -1,4 +1,4 @@
-import { AXIS_ROLES, type CommandRole } from '../dialect/dialect';
+import { AXIS_ROLES, type CommandRole } from '../dialect/roles';
 import { addressOf } from '../registers/address';
 import { TABLE_NAMES, type ModbusTable } from '../registers/tables';
 import { numberOfPattern } from '../values/pattern';

@@ -1,9 +1,9 @@
 import * as v from 'valibot';
-import { AXIS_ROLES } from '../dialect/dialect';
+import { AXIS_ROLES } from '../dialect/roles';
 import { Exact, Slug, Text, whole } from '../schema/primitives';
 import { PARAMETER_TYPES } from '../values/type';
-import { NamedValueSchema, WordFieldSchema } from '../values/word-field';
-import { PlaceSchema } from './place';
+import { NamedValueSchema, WordFieldSchema } from '../values/word-field-schema';
+import { PlaceSchema } from './place-schema';
 import { ProofSchema, SourceSchema } from './source';
 
 /** What the bench and the stand-in must find in any sheet, whatever its number there. */

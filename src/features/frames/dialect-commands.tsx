@@ -1,14 +1,8 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import {
-  ACCESSES,
-  COMMAND_ROLES,
-  type CommandRole,
-  type Dialect,
-  type DialectCommand,
-  type DialectField,
-} from '../../core/dialect/dialect';
+import type { Dialect, DialectCommand, DialectField } from '../../core/dialect/dialect';
+import { ACCESSES, COMMAND_ROLES, type CommandRole } from '../../core/dialect/roles';
 import { ACCESS_NAMES } from '../../core/dialect/read';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';

@@ -1,14 +1,8 @@
 'use client';
 
 import { useState } from 'react';
-import {
-  ACCESSES,
-  type Access,
-  type Dialect,
-  type DialectCommand,
-  type DialectField,
-  type DialectMessage,
-} from '../../core/dialect/dialect';
+import type { Dialect, DialectCommand, DialectField, DialectMessage } from '../../core/dialect/dialect';
+import { ACCESSES, type Access } from '../../core/dialect/roles';
 import { frameHelp } from '../../core/dialect/help';
 import { literalBytes, literalText } from '../../core/dialect/literal';
 import { ACCESS_NAMES, readDialect } from '../../core/dialect/read';

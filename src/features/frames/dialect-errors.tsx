@@ -1,7 +1,8 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import { ERROR_ROLES, type Dialect, type ErrorRole } from '../../core/dialect/dialect';
+import type { Dialect } from '../../core/dialect/dialect';
+import { ERROR_ROLES, type ErrorRole } from '../../core/dialect/roles';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
 import { removed, replaced } from './dialect-values';

@@ -3,7 +3,8 @@
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import { CHECKSUM_NAMES, type ChecksumName } from '../../core/checksum/catalogue';
-import { ACCESSES, type CheckRule, type Dialect } from '../../core/dialect/dialect';
+import type { CheckRule, Dialect } from '../../core/dialect/dialect';
+import { ACCESSES } from '../../core/dialect/roles';
 import { ACCESS_NAMES } from '../../core/dialect/read';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';

@@ -1,7 +1,8 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import { MOTION_ROLES, type Dialect, type MotionRole } from '../../core/dialect/dialect';
+import type { Dialect } from '../../core/dialect/dialect';
+import { MOTION_ROLES, type MotionRole } from '../../core/dialect/roles';
 import { ActButton } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
