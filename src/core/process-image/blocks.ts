@@ -1,6 +1,6 @@
 import { done, failed, type Result } from '../result';
 import { MAPPINGS } from '../profile/cia402-mappings';
-import { placed, TELEGRAMS, wordsIn, type TelegramItem } from '../profile/telegrams';
+import { placed, TELEGRAMS, UNSURE, wordsIn, type TelegramItem } from '../profile/telegrams';
 import type { SheetIndex } from '../sheet/index-sheet';
 import { ITEM_TYPES, type ImageOrder, type ItemType } from './image';
 import type { NamedItem } from './controller';
@@ -36,7 +36,7 @@ const DIRECTIONS = [
 export const TELEGRAM_BLOCKS: readonly Block[] = TELEGRAMS.flatMap((telegram) =>
   DIRECTIONS.map(([direction, side, way]): Block => ({
     id: `telegram-${telegram.number}-${side}`,
-    name: `telegram ${telegram.number}, ${way}`,
+    name: `telegram ${telegram.number}, ${way}${telegram.isUnsure ? ` (${UNSURE})` : ''}`,
     direction,
     size: 2 * wordsIn(telegram[side]),
     order: 'big',

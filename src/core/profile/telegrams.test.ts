@@ -9,11 +9,16 @@ it.each([
   [5, 9, 9],
   [6, 10, 14],
   [7, 2, 2],
+  [8, 5, 3],
   [9, 10, 5],
   [20, 2, 6],
 ])('telegram %i has %i words out and %i in', (number, out, back) => {
   const telegram = TELEGRAMS.find((known) => known.number === number)!;
   expect([wordsIn(telegram.out), wordsIn(telegram.in)]).toEqual([out, back]);
+});
+
+it('says of the one that is not sure that it is not', () => {
+  expect(TELEGRAMS.filter(({ isUnsure }) => isUnsure).map(({ number }) => number)).toEqual([8]);
 });
 
 it('every telegram begins with control word 1 and status word 1, and no two items overlap', () => {

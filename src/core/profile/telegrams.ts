@@ -10,7 +10,12 @@ export interface Telegram {
   readonly what: string;
   readonly out: readonly TelegramItem[];
   readonly in: readonly TelegramItem[];
+  /** What is remembered of it is less sure than of the others: whoever uses it is told to compare it with the manual. */
+  readonly isUnsure?: true;
 }
+
+/** How a telegram that is not sure is told. */
+export const UNSURE = 'layout not sure: compare it with the manual';
 
 const item = (signal: string, name: string, words: 1 | 2 = 1): TelegramItem => ({ signal, name, words });
 
@@ -26,6 +31,7 @@ const DIFFERENCE = item('XERR', 'position difference', 2);
 const GAIN = item('KPC', 'gain of the position controller', 2);
 
 const CHOSEN_BLOCK = item('SATZANW', 'choice of a stored block');
+const ACTUAL_POSITION = item('XIST_A', 'actual position', 2);
 const PRESENT_BLOCK = item('AKTSATZ', 'stored block under way');
 
 const encoderOut = (number: 1 | 2): TelegramItem => item(`G${number}_STW`, `control word of encoder ${number}`);
@@ -41,8 +47,8 @@ const ONE_ENCODER = [...HEAD_IN, ...encoderIn(1)];
 const TWO_ENCODERS = [...ONE_ENCODER, ...encoderIn(2)];
 
 /**
- * Standard telegrams 1 to 7, 9 and 20 of IEC 61800-7-203 (PROFIdrive), from memory of the published tables. Number 8 is not here: its layout is not
- * remembered for sure.
+ * Standard telegrams 1 to 9 and 20 of IEC 61800-7-203 (PROFIdrive), from memory of the published tables. Of number 8 only its signals are remembered for
+ * sure, not their order.
  */
 export const TELEGRAMS: readonly Telegram[] = [
   { number: 1, what: 'speed, 16 bits', out: [STW1, SETPOINT_A], in: [ZSW1, ACTUAL_A] },
@@ -68,6 +74,13 @@ export const TELEGRAMS: readonly Telegram[] = [
   },
   { number: 7, what: 'positioning by stored blocks', out: [STW1, CHOSEN_BLOCK], in: [ZSW1, PRESENT_BLOCK] },
   {
+    number: 8,
+    what: 'positioning by target and speed',
+    out: [STW1, item('TARPOS_A', 'target position', 2), item('VELOCITY_A', 'speed of the move', 2)],
+    in: [ZSW1, ACTUAL_POSITION],
+    isUnsure: true,
+  },
+  {
     number: 9,
     what: 'positioning by direct input',
     out: [
@@ -80,7 +93,7 @@ export const TELEGRAMS: readonly Telegram[] = [
       item('MDI_DEC', 'deceleration of the move'),
       item('MDI_MOD', 'mode of the move'),
     ],
-    in: [ZSW1, PRESENT_BLOCK, ZSW2, item('XIST_A', 'actual position', 2)],
+    in: [ZSW1, PRESENT_BLOCK, ZSW2, ACTUAL_POSITION],
   },
   {
     number: 20,

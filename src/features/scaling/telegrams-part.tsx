@@ -1,6 +1,6 @@
 'use client';
 
-import { placed, TELEGRAMS, wordsIn, type TelegramItem } from '../../core/profile/telegrams';
+import { placed, TELEGRAMS, UNSURE, wordsIn, type TelegramItem } from '../../core/profile/telegrams';
 import styles from './scaling.module.css';
 
 /** The standard telegrams of PROFIdrive: which word carries what, counted from 0. */
@@ -15,10 +15,11 @@ export function Telegrams() {
         </tr>
       </thead>
       <tbody>
-        {TELEGRAMS.map(({ number, what, out, in: back }) => (
+        {TELEGRAMS.map(({ number, what, out, in: back, isUnsure }) => (
           <tr key={number}>
             <td>
               {number}, {what}
+              {isUnsure && <em> ({UNSURE})</em>}
             </td>
             <td>{itemsText(out)}</td>
             <td>{itemsText(back)}</td>
