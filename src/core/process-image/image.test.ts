@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { bytesToHex, hexToBytes } from '../bytes/hex';
 import {
   buildImage,
+  bytePlaces,
   IMAGE_ORDERS,
   ITEM_TYPES,
   layoutFaults,
@@ -158,4 +159,20 @@ it('law: items, text and bytes agree over random images without overlap, in ever
 it('10,000 items are checked in a moment, however they lie', () => {
   const items = Array.from({ length: 10_000 }, (_, i): ImageItem => ({ name: `${i}`, type: 'float64', byte: i % 7 }));
   expect(layoutFaults(items, 16)).toHaveLength(9_999);
+});
+
+it('the place of each byte in the value is that of the bytes as they are written', () => {
+  for (const type of ['int16', 'uint32', 'float64'] as const)
+    for (const order of Object.keys(IMAGE_ORDERS) as ImageOrder[]) {
+      const size = ITEM_TYPES[type] / 8;
+      const written = bytePlaces({ type }, order);
+      // A number of which byte k, from the highest on, is k + 1, read back from bytes that were put where the places say.
+      const image = Uint8Array.from(written, (place) => place + 1);
+      const high = Uint8Array.from({ length: size }, (_, place) => place + 1);
+      const value = (bytes: Uint8Array, own: ImageOrder): string | undefined =>
+        readImage([{ name: 'n', type, byte: 0 }], size, own, bytes).values.get('n');
+      expect(value(image, order)).toBe(value(high, 'big'));
+    }
+  expect(bytePlaces({ type: 'bool' }, 'little')).toEqual([0]);
+  expect(bytePlaces({ type: 'uint16', order: 'little' }, 'big')).toEqual([1, 0]);
 });

@@ -79,6 +79,13 @@ const orderFor = (type: NumberType, order: ImageOrder): string => {
   return IMAGE_ORDERS[order][bits];
 };
 
+/** For each byte of an item, as they come in the image, its place in the value: 0 is the highest. `order` is the image's, where the item has none. */
+export const bytePlaces = (
+  { type, order: own }: Pick<ImageItem, 'type' | 'order'>,
+  order: ImageOrder,
+): readonly number[] =>
+  isNumber(type) ? [...orderFor(type, own ?? order)].map((letter) => letter.charCodeAt(0) - 65) : [0];
+
 /** The values of a block by their items' names; what lies beyond its end is left out. Floats exactly as they are stored. */
 export function readImage(
   items: readonly ImageItem[],

@@ -233,6 +233,42 @@ describe('a block of one’s own', () => {
     expect(await screen.findByText(/^Kept as sheet “Tern \(mine\)”, revision 1/)).toBeInTheDocument();
   });
 
+  it('an item is moved on the strip by the arrow keys, a bit by bits; what comes to lie over another is said, and undone', async () => {
+    const at = withoutBlocks();
+    at.show(<BlockPart />);
+    await lay('VAR_GLOBAL\nstatus AT %IW102 : WORD;\nready AT %IX104.7 : BOOL;\nEND_VAR');
+    const strip = within(screen.getByRole('group', { name: 'The bytes of your block' }));
+    const press = async (name: string, keys: string): Promise<void> => {
+      act(() => strip.getByRole('button', { name }).focus());
+      await userEvent.keyboard(keys);
+    };
+    await press('ready, BOOL, byte 2.7', '{ArrowRight}');
+    expect(strip.getByRole('button', { name: 'ready, BOOL, byte 3.0' })).toHaveFocus();
+    expect(blocks(at)[0]?.items[1]).toMatchObject({ byte: 3, bit: 0 });
+    expect(blocks(at)[0]?.size).toBe(4);
+    await press('ready, BOOL, byte 3.0', '{Shift>}{ArrowLeft}{ArrowLeft}{/Shift}');
+    expect(strip.getByRole('button', { name: 'ready, BOOL, byte 1.0' })).toBeInTheDocument();
+    expect(screen.getByText(/^ready.* status|status.* ready/)).toBeInTheDocument();
+    await press('status, WORD, byte 0', '{ArrowLeft}');
+    expect(blocks(at)[0]?.items[0]).toMatchObject({ byte: 0 });
+    expect(screen.getByText('status: byte 0')).toBeInTheDocument();
+    await userEvent.click(screen.getAllByRole('button', { name: /^Undo/ })[0]!);
+    expect(strip.getByRole('button', { name: 'ready, BOOL, byte 2.0' })).toBeInTheDocument();
+  });
+
+  it('threads that cross are named by the order of their bytes, item by item', async () => {
+    const at = withoutBlocks();
+    at.show(<BlockPart />);
+    await userEvent.selectOptions(screen.getByLabelText('Block'), 'telegram-2-out');
+    expect(screen.queryByText(/^Threads cross/)).toBeNull();
+    await userEvent.selectOptions(screen.getByLabelText('Its bytes come'), 'big-swapped-words');
+    expect(
+      screen.getByText(/^Threads cross at NSOLL_B: high byte first, words of 32 bits swapped/),
+    ).toBeInTheDocument();
+    await userEvent.selectOptions(screen.getByLabelText('Its bytes come'), 'little');
+    expect(screen.getByText(/^Threads cross at STW1, NSOLL_B, STW2: low byte first/)).toBeInTheDocument();
+  });
+
   it('a telegram is copied to be changed', async () => {
     const at = withoutBlocks();
     at.show(<BlockPart />);

@@ -208,7 +208,13 @@ export function BlockPart() {
           />
           {block && (
             <>
-              <FaceToFace block={block} place={place} bytes={read ?? null} slot={own?.slot ?? block.size} />
+              <FaceToFace
+                block={block}
+                place={place}
+                bytes={read ?? null}
+                slot={own?.slot ?? block.size}
+                order={wire}
+              />
               <p className={registers.soft}>
                 {place.area === 'I'
                   ? 'What comes from the drive is the controller’s input.'

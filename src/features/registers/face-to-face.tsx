@@ -4,6 +4,8 @@ import { bytesToHex } from '../../core/bytes/hex';
 import { counted } from '../../core/counted';
 import type { Block } from '../../core/process-image/blocks';
 import { addressIn, type ControllerPlace, type NamedItem } from '../../core/process-image/controller';
+import { bytePlaces, IMAGE_ORDERS, isNumber, type ImageOrder } from '../../core/process-image/image';
+import { ORDER_NAMES } from '../../core/process-image/order-names';
 import { bytesOf } from '../../core/process-image/pack';
 import styles from './block-part.module.css';
 import registers from './registers.module.css';
@@ -58,6 +60,66 @@ function cellsOf(items: readonly NamedItem[], place: ControllerPlace, slot: numb
   return cells;
 }
 
+interface Thread {
+  readonly item: NamedItem;
+  readonly places: readonly number[];
+}
+
+/** Items with the place that each of their bytes has in the value; one that lies over another has none. */
+function threadsOf(items: readonly NamedItem[], order: ImageOrder, slot: number): readonly Thread[] {
+  let end = 0;
+  return [...items]
+    .sort((a, b) => a.byte - b.byte)
+    .flatMap((item) => {
+      const behind = item.byte + bytesOf(item.type);
+      if (!isNumber(item.type) || item.byte < end || behind > slot) return [];
+      end = behind;
+      return [{ item, places: bytePlaces(item, order) }];
+    });
+}
+
+const ORDERS = Object.keys(IMAGE_ORDERS) as ImageOrder[];
+
+const crosses = (places: readonly number[]): boolean => places.some((place, i) => place !== i);
+
+/** What the threads that cross say, an order of bytes at a time. */
+function crossingText(items: readonly NamedItem[], order: ImageOrder, slot: number): readonly string[] {
+  const crossing = threadsOf(items, order, slot).filter(({ places }) => crosses(places));
+  return ORDERS.flatMap((own) => {
+    const names = crossing.flatMap(({ item }) => ((item.order ?? order) === own ? [item.name] : []));
+    return names.length === 0
+      ? []
+      : [
+          `Threads cross at ${names.join(', ')}: ${ORDER_NAMES[own]}: a controller that takes the highest byte first must turn them round.`,
+        ];
+  });
+}
+
+/** From each byte of the drive's down to its place in the controller's value, whose highest byte is on the left. */
+function Threads({ byte, places }: { readonly byte: number; readonly places: readonly number[] }) {
+  const x = (place: number): number => 100 * place + 50;
+  return (
+    <svg
+      className={styles.threads}
+      style={{ gridColumn: `${byte + 2} / span ${places.length}` }}
+      viewBox={`0 0 ${100 * places.length} 24`}
+      preserveAspectRatio="none"
+      aria-hidden
+    >
+      {places.map((place, i) => (
+        <line
+          key={i}
+          className={place === i ? styles.straight : styles.crossing}
+          x1={x(i)}
+          y1={0}
+          x2={x(place)}
+          y2={24}
+        />
+      ))}
+    </svg>
+  );
+}
+
 /** Longer blocks are drawn by their beginning: nobody reads a strip of a thousand bytes. */
 const MOST_DRAWN = 128;
 
@@ -67,7 +129,13 @@ export function FaceToFace({
   place,
   bytes,
   slot,
-}: SideProps & { /** Bytes of the slot that holds it. */ readonly slot: number }) {
+  order,
+}: SideProps & {
+  /** Bytes of the slot that holds it. */
+  readonly slot: number;
+  /** How its bytes come, where an item says nothing else. */
+  readonly order: ImageOrder;
+}) {
   const drawn = Math.min(slot, MOST_DRAWN);
   const cells = cellsOf(block.items, place, drawn);
   return (
@@ -97,6 +165,10 @@ export function FaceToFace({
               {names.length === 1 ? names[0] : counted(names.length, 'bit')}
             </span>
           ))}
+          <span className={styles.side}>bytes</span>
+          {threadsOf(block.items, order, drawn).map(({ item, places }) => (
+            <Threads key={`${item.byte} ${item.name}`} byte={item.byte} places={places} />
+          ))}
           <span className={styles.side}>controller</span>
           {cells.map(({ byte, bytes: width, address }) => (
             <span key={byte} className={styles.address} style={{ gridColumn: `${byte + 2} / span ${width}` }}>
@@ -105,6 +177,11 @@ export function FaceToFace({
           ))}
         </div>
       </div>
+      {crossingText(block.items, order, drawn).map((text) => (
+        <p key={text} className={registers.soft}>
+          {text}
+        </p>
+      ))}
       {drawn < slot && (
         <p className={registers.soft}>
           The first {drawn} of {slot} bytes are drawn; the items below are all.

@@ -6,7 +6,7 @@ import { useKeptHistory } from '../../bench/hooks/use-kept-history';
 import { useTyped } from '../../bench/hooks/use-typed';
 import { wholeIn } from '../../core/bytes/whole';
 import { counted } from '../../core/counted';
-import { typeName, type NamedItem } from '../../core/process-image/controller';
+import { typeName } from '../../core/process-image/controller';
 import { IMAGE_ORDERS, isNumber, ITEM_TYPES, type ImageOrder, type ItemType } from '../../core/process-image/image';
 import { ORDER_NAMES } from '../../core/process-image/order-names';
 import { itemsOfText } from '../../core/process-image/items-of-text';
@@ -20,6 +20,7 @@ import { PartField } from '../../ui/part-field';
 import { PasteArea } from '../../ui/paste-area';
 import { choiceColumn, RowsEditor, textColumn, type RowColumn } from '../../ui/rows-editor';
 import { UndoButtons } from '../../ui/undo-buttons';
+import { BlockStrip, placeText } from './block-strip';
 import { dropBlock, keepBlock } from './own-blocks';
 import registers from './registers.module.css';
 
@@ -29,9 +30,6 @@ const MOST_UNREAD = 20;
 
 const TYPES = Object.keys(ITEM_TYPES) as ItemType[];
 type Item = OwnBlock['items'][number];
-
-/** `4`, and `4.3` of a bit. */
-const placeText = ({ type, byte, bit = 0 }: NamedItem): string => (type === 'bool' ? `${byte}.${bit}` : `${byte}`);
 
 function takePlace(item: Item, text: string): Item | string {
   const [, whole = '', own] = /^(\d{1,4})(?:\.([0-7]))?$/.exec(text.trim()) ?? [];
@@ -188,6 +186,10 @@ export function OwnBlockPanel({ block, all }: { readonly block: OwnBlock; readon
           />
         </div>
         <Remarks block={block} all={all} />
+        <BlockStrip
+          block={block}
+          onItems={(items) => history.put({ ...block, items: [...items], size: Math.max(block.size, lengthOf(items)) })}
+        />
         <RowsEditor<Item>
           label="The items of your block"
           noun="item"
