@@ -56,7 +56,7 @@ export interface FormFields {
   readonly 'unknown bytes': 'text';
   readonly 'dialect samples': 'text';
   readonly dialect: 'base';
-  readonly block: 'numbers' | 'block' | 'order' | 'start' | 'counts' | 'bytes' | 'before' | 'at' | 'table';
+  readonly block: 'numbers' | 'block' | 'order' | 'start' | 'counts' | 'form' | 'bytes' | 'before' | 'at' | 'table';
   readonly cycle: 'every' | 'lost' | 'way';
   readonly 'one address': 'address' | 'table';
   readonly scaling: 'part' | 'picture' | 'editor';

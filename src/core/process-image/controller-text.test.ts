@@ -119,13 +119,23 @@ it('the file has all three, and says why it has none where an item has no addres
 it('the table opens in a spreadsheet: every item with its byte, its address and its scale', () => {
   const block = list('tern', ['control-word', 'speed-reference']);
   const { data } = Papa.parse<string[]>(csvOfBlock(block, PLACE, shippedIndex('tern')).trim());
-  expect(data[0]).toEqual(['item', 'what', 'drive, byte', 'controller', 'type', 'scale', 'order']);
-  expect(data.slice(1).map(([name, , byte, address, type]) => [name, byte, address, type])).toEqual([
-    ['11.01', '0', '%QW64', 'WORD'],
-    ['11.03', '2', '%QW66', 'INT'],
+  expect(data[0]).toEqual([
+    'item',
+    'what',
+    'drive, byte',
+    'controller',
+    'as a register',
+    'as a tag',
+    'type',
+    'scale',
+    'order',
+  ]);
+  expect(data.slice(1).map(([name, , byte, ...addresses]) => [name, byte, ...addresses.slice(0, 4)])).toEqual([
+    ['11.01', '0', '%QW64', '40033', 'a_list_of_Tern_s_values_to_the_drive.item_11_01', 'WORD'],
+    ['11.03', '2', '%QW66', '40034', 'a_list_of_Tern_s_values_to_the_drive.item_11_03', 'INT'],
   ]);
   // 55 Hz over 12287 counts; both are multiples of 11.
-  expect(data[2]![5]).toBe('5/1117 Hz a count');
+  expect(data[2]![7]).toBe('5/1117 Hz a count');
 });
 
 it('the table says how the bytes of each number come: as in its block, or in an order of its own', () => {
@@ -136,7 +146,7 @@ it('the table says how the bytes of each number come: as in its block, or in an 
   ] as const;
   const block = { ...list('tern', ['control-word']), order: 'big-swapped-words', items, size: 9 } as const;
   const { data } = Papa.parse<string[]>(csvOfBlock(block, PLACE, null).trim());
-  expect(data.slice(1).map((row) => row[6])).toEqual([
+  expect(data.slice(1).map((row) => row[8])).toEqual([
     'high byte first, words of 32 bits swapped',
     'low byte first',
     '',

@@ -8,19 +8,27 @@ import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { Block } from './blocks';
 import { isNumber } from './image';
 import { ORDER_NAMES } from './order-names';
-import { addressIn, declarationsOf, identifierOf, typeName, type ControllerPlace, type NamedItem } from './controller';
+import { writtenAddress, type AddressForm } from './written-address';
+import { declarationsOf, identifierOf, typeName, type ControllerPlace, type NamedItem } from './controller';
 
-/** The items of a block as a table for a spreadsheet: the drive's bytes, the controller's address, type, scale, and how the bytes come. */
+const HEAD = ['item', 'what', 'drive, byte', 'controller', 'as a register', 'as a tag', 'type', 'scale', 'order'];
+
+/** The items of a block as a table for a spreadsheet: the drive's bytes, the controller's address in each form, type, scale, and how the bytes come. */
 export function csvOfBlock(block: Block, place: ControllerPlace, index: SheetIndex | null): string {
   const rows = block.items.map((item) => {
-    const address = addressIn(place, item);
+    const written = (form: AddressForm): string => {
+      const address = writtenAddress(form, place, item, block.name);
+      return address.ok ? address.value : '';
+    };
     const parameter = index?.byNumber.get(item.name);
     const line = index && parameter ? lineOf(index, parameter) : null;
     return [
       item.name,
       item.what,
       `${item.byte}`,
-      address.ok ? address.value : '',
+      written('direct'),
+      written('register'),
+      written('tag'),
       typeName(item.type),
       line
         ? `${fractionText(line.slope)} ${line.unit} a count`
@@ -31,7 +39,7 @@ export function csvOfBlock(block: Block, place: ControllerPlace, index: SheetInd
     ];
   });
   return `${Papa.unparse(
-    [['item', 'what', 'drive, byte', 'controller', 'type', 'scale', 'order'], ...rows].map((row) => row.map(harmless)),
+    [HEAD, ...rows].map((row) => row.map(harmless)),
     { newline: '\r\n' },
   )}\r\n`;
 }

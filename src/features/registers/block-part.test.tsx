@@ -269,6 +269,17 @@ describe('a block of one’s own', () => {
     expect(screen.getByText(/^Threads cross at STW1, NSOLL_B, STW2: low byte first/)).toBeInTheDocument();
   });
 
+  it('addresses are written as the controller writes them', async () => {
+    const at = withoutBlocks();
+    at.show(<BlockPart />);
+    await userEvent.selectOptions(screen.getByLabelText('Block'), 'telegram-1-in');
+    expect(row(/^ZSW1 .* %IW256/)).toBeInTheDocument();
+    await userEvent.selectOptions(screen.getByLabelText('The controller writes addresses'), 'register');
+    expect(row(/^ZSW1 .* 30129 /)).toBeInTheDocument();
+    await userEvent.selectOptions(screen.getByLabelText('The controller writes addresses'), 'tag');
+    expect(row(/^ZSW1 .* telegram_1_from_the_drive\.ZSW1 /)).toBeInTheDocument();
+  });
+
   it('a telegram is copied to be changed', async () => {
     const at = withoutBlocks();
     at.show(<BlockPart />);

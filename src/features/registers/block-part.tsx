@@ -14,6 +14,7 @@ import { typeName, type ControllerPlace, type NamedItem } from '../../core/proce
 import { csvOfBlock, structuredText } from '../../core/process-image/controller-text';
 import { ITEM_TYPES, readImage, type ImageOrder } from '../../core/process-image/image';
 import { ORDER_NAMES } from '../../core/process-image/order-names';
+import { ADDRESS_FORMS, type AddressForm } from '../../core/process-image/written-address';
 import { MOST_BLOCKS } from '../../core/job/job-limits';
 import { ownBlockOf, placeOfOwn } from '../../core/process-image/own-block';
 import { MOST_START, type OwnBlock } from '../../core/process-image/own-block-schema';
@@ -31,11 +32,12 @@ import { BlockAtDrive } from './block-at-drive';
 import { BlockLikely } from './block-likely';
 import { BlockRead } from './block-read';
 import { OwnBlockPanel } from './own-block-panel';
-import { addressText, bytesText, FaceToFace, type SideProps } from './face-to-face';
+import { addressText, bytesText, FaceToFace, type SideProps, type Writing } from './face-to-face';
 import { keepBlock } from './own-blocks';
 import styles from './block-part.module.css';
 import registers from './registers.module.css';
 
+const FORMS = Object.entries(ADDRESS_FORMS) as readonly (readonly [AddressForm, string])[];
 const ORDERS = Object.entries(ORDER_NAMES) as readonly (readonly [ImageOrder, string])[];
 /** The usual height of an item. */
 const ROW_PX = 34;
@@ -108,6 +110,7 @@ export function BlockPart() {
   const [order, setOrder] = useTyped('block', '', 'order', 'big');
   const [start, setStart] = useTyped('block', '', 'start', '256');
   const [counts, setCounts] = useTyped('block', '', 'counts', 'bytes');
+  const [formText, setForm] = useTyped('block', '', 'form', 'direct');
   const [bytes, setBytes] = useTyped('block', '', 'bytes', '');
   const [before, setBefore] = useTyped('block', '', 'before', '0');
   const first = wholeIn(start);
@@ -132,6 +135,8 @@ export function BlockPart() {
     : copied && block && copied.length >= block.size + skipped
       ? windowOf(copied, block.size, skipped)
       : copied?.subarray(Math.max(0, skipped));
+  const form = FORMS.find(([id]) => id === formText)?.[0] ?? 'direct';
+  const writing: Writing = { form, place, block: block?.name ?? '' };
   const wire = own?.order ?? ORDERS.find(([id]) => id === order)?.[0] ?? 'big';
   const choose = (id: string): void => {
     setChosen(id);
@@ -176,6 +181,13 @@ export function BlockPart() {
                 />
               </>
             )}
+            <ChoiceField
+              label="The controller writes addresses"
+              width={280}
+              value={form}
+              onChange={setForm}
+              options={FORMS}
+            />
             <TypedField
               label="A block that was copied, in any notation"
               width={420}
@@ -210,7 +222,7 @@ export function BlockPart() {
             <>
               <FaceToFace
                 block={block}
-                place={place}
+                writing={writing}
                 bytes={read ?? null}
                 slot={own?.slot ?? block.size}
                 order={wire}
@@ -248,7 +260,7 @@ export function BlockPart() {
         {block && (
           <Items
             block={block}
-            place={place}
+            writing={writing}
             order={wire}
             bytes={read ?? null}
             index={index}
@@ -339,7 +351,7 @@ function OwnBlockButtons({
 
 function Items({
   block,
-  place,
+  writing,
   order,
   bytes,
   index,
@@ -351,7 +363,7 @@ function Items({
   readonly off: string;
 }) {
   const told = bytes ? readImage(block.items, block.size, order, bytes) : null;
-  const declared = structuredText(block, place, index);
+  const declared = structuredText(block, writing.place, index);
   const { scroller, shown, before, after, measure, isLong } = useLongList<HTMLDivElement>(block.items.length, ROW_PX);
   return (
     <Panel
@@ -364,7 +376,10 @@ function Items({
             color="inherit"
             off={off}
             onClick={() =>
-              saveFile(new Blob([csvOfBlock(block, place, index)], { type: 'text/csv' }), fileName(block.name, 'csv'))
+              saveFile(
+                new Blob([csvOfBlock(block, writing.place, index)], { type: 'text/csv' }),
+                fileName(block.name, 'csv'),
+              )
             }
           >
             Export as CSV
@@ -410,7 +425,7 @@ function Items({
                     {item.name} <span className={registers.soft}>{item.what}</span>
                   </td>
                   <td className={registers.mono}>{bytesText(item)}</td>
-                  <td className={registers.mono}>{addressText(place, item)}</td>
+                  <td className={registers.mono}>{addressText(writing, item)}</td>
                   <td className={registers.mono}>{typeName(item.type)}</td>
                   <td className={registers.mono}>{value === undefined ? '' : hexAndValue(item, value)}</td>
                   <td>{value === undefined ? '' : meaning(index, item, value)}</td>

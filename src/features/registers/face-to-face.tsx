@@ -3,23 +3,32 @@
 import { bytesToHex } from '../../core/bytes/hex';
 import { counted } from '../../core/counted';
 import type { Block } from '../../core/process-image/blocks';
-import { addressIn, type ControllerPlace, type NamedItem } from '../../core/process-image/controller';
+import type { ControllerPlace, NamedItem } from '../../core/process-image/controller';
 import { bytePlaces, IMAGE_ORDERS, isNumber, type ImageOrder } from '../../core/process-image/image';
 import { ORDER_NAMES } from '../../core/process-image/order-names';
 import { bytesOf } from '../../core/process-image/pack';
+import { writtenAddress, type AddressForm } from '../../core/process-image/written-address';
 import styles from './block-part.module.css';
 import registers from './registers.module.css';
 
 export const bytesText = (item: NamedItem): string =>
   bytesOf(item.type) === 1 ? `${item.byte}` : `${item.byte} to ${item.byte + bytesOf(item.type) - 1}`;
-export const addressText = (place: ControllerPlace, item: NamedItem): string => {
-  const address = addressIn(place, item);
+/** How a controller writes the addresses of a block. */
+export interface Writing {
+  readonly form: AddressForm;
+  readonly place: ControllerPlace;
+  /** The block's name, of which its items are members. */
+  readonly block: string;
+}
+
+export const addressText = ({ form, place, block }: Writing, item: NamedItem): string => {
+  const address = writtenAddress(form, place, item, block);
   return address.ok ? address.value : '–';
 };
 
 export interface SideProps {
   readonly block: Block;
-  readonly place: ControllerPlace;
+  readonly writing: Writing;
   readonly bytes: Uint8Array | null;
 }
 
@@ -31,7 +40,7 @@ interface Cell {
 }
 
 /** What stands under the bytes: bits of one byte share a cell; what lies over another item, or outside, is said as a fault and has none. */
-function cellsOf(items: readonly NamedItem[], place: ControllerPlace, slot: number): readonly Cell[] {
+function cellsOf(items: readonly NamedItem[], writing: Writing, slot: number): readonly Cell[] {
   const cells: Cell[] = [];
   let bits: NamedItem[] = [];
   const end = (): number => {
@@ -45,7 +54,7 @@ function cellsOf(items: readonly NamedItem[], place: ControllerPlace, slot: numb
         byte: first.byte,
         bytes: 1,
         names: bits.map(({ name }) => name),
-        address: bits.length === 1 ? addressText(place, first) : addressText(place, { ...first, type: 'uint8' }),
+        address: bits.length === 1 ? addressText(writing, first) : addressText(writing, { ...first, type: 'uint8' }),
       });
     bits = [];
   };
@@ -54,7 +63,12 @@ function cellsOf(items: readonly NamedItem[], place: ControllerPlace, slot: numb
     if (item.type !== 'bool' || item.byte !== bits[0]?.byte) close();
     if (item.type === 'bool') bits.push(item);
     else if (item.byte >= end())
-      cells.push({ byte: item.byte, bytes: bytesOf(item.type), names: [item.name], address: addressText(place, item) });
+      cells.push({
+        byte: item.byte,
+        bytes: bytesOf(item.type),
+        names: [item.name],
+        address: addressText(writing, item),
+      });
   }
   close();
   return cells;
@@ -126,7 +140,7 @@ const MOST_DRAWN = 128;
 /** The drive's block above, the controller's memory below, item by item. */
 export function FaceToFace({
   block,
-  place,
+  writing,
   bytes,
   slot,
   order,
@@ -137,7 +151,7 @@ export function FaceToFace({
   readonly order: ImageOrder;
 }) {
   const drawn = Math.min(slot, MOST_DRAWN);
-  const cells = cellsOf(block.items, place, drawn);
+  const cells = cellsOf(block.items, writing, drawn);
   return (
     <>
       <div
