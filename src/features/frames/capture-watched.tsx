@@ -41,7 +41,7 @@ export function WatchedPanel({ told: { facts, items, findings } }: { readonly to
             : ([
                 [
                   'time',
-                  `mean ${msText(facts.meanUs)}, shortest ${msText(facts.leastUs)}, longest ${msText(facts.worstUs)} at ${seconds(facts.worstAtUs)}; ${facts.late} more than half a cycle late`,
+                  `mean ${msText(facts.meanUs)}, shortest ${msText(facts.leastUs)}, longest ${msText(facts.worstUs)} at ${seconds(facts.worstAtUs)}, jitter ${msText(facts.worstUs - facts.leastUs)}; ${facts.late} more than half a cycle late`,
                 ],
               ] as const)),
         ]}

@@ -126,7 +126,7 @@ it('shows what comes back with its age and how the cycle is kept; the controller
   expect(within(table).getByRole('row', { name: /^6\.02 status word ····/ })).toBeInTheDocument();
   const status = screen.getByRole('status', { name: 'The cycle' });
   expect(status).toHaveTextContent('40 with their answers, 1 lost, 2 beats left out');
-  expect(status).toHaveTextContent('mean 102.0 ms of 100 ms, shortest 99.0 ms, worst 131.0 ms');
+  expect(status).toHaveTextContent('mean 102.0 ms of 100 ms, shortest 99.0 ms, worst 131.0 ms; jitter 32.0 ms');
   expect(begin()).toHaveTextContent('Put this block in');
   await userEvent.click(screen.getByRole('button', { name: 'Controller to stop' }));
   expect(tell).toHaveBeenCalledWith('run', { kind: 'end' });

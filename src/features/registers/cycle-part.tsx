@@ -237,7 +237,7 @@ function Times({ view: { run }, everyMs }: { readonly view: RunView; readonly ev
                 ],
                 [
                   'time',
-                  `mean ${msText(cycle.sumUs / cycle.intervals)} of ${everyMs} ms, shortest ${msText(cycle.leastUs)}, worst ${msText(cycle.worstUs)}`,
+                  `mean ${msText(cycle.sumUs / cycle.intervals)} of ${everyMs} ms, shortest ${msText(cycle.leastUs)}, worst ${msText(cycle.worstUs)}; jitter ${msText(cycle.worstUs - cycle.leastUs)}, from the shortest to the worst`,
                 ],
               ] as const)
             : []),
