@@ -3,6 +3,7 @@ import type { Procedure } from '../core/procedure/procedure';
 import { beginRun, endRun, type RunEnd, type RunState } from '../core/procedure/run-state';
 import {
   afterAct,
+  afterHeard,
   afterPerson,
   afterPostponed,
   afterReport,
@@ -151,6 +152,12 @@ export class ProcedureRun implements Source {
     // What ends a run may come with the answer itself, as a fault does.
     if (this.isOver() || result.outcome === 'abandoned' || result.outcome === 'closed') return;
     this.#change(afterReport(this.#procedure, this.#run, this.#ports.report(result)));
+  }
+
+  /** Text that came on a line of plain text. */
+  heard(text: string): void {
+    const run = afterHeard(this.#procedure, this.#run, text, this.#ports.nowUs());
+    if (run !== this.#run) this.#change(run);
   }
 
   #cause(): string {

@@ -75,7 +75,7 @@ export class RawLine implements LineOwner {
 
   setPoll(): void {}
 
-  /** Nobody answers on such a line, so every request of a procedure is over when it was sent. */
+  /** Nobody answers a request on such a line, so each is over when it was sent; what comes is heard by the steps that wait for text. */
   startProcedure(procedure: Procedure, id: string): void {
     this.#run?.end('replaced', 'another one was begun');
     this.#run = new ProcedureRun(procedure, id, {
@@ -186,6 +186,8 @@ export class RawLine implements LineOwner {
     const bytes = Uint8Array.from(this.#gathered);
     this.#gathered = [];
     this.#note('received', bytes, 'none', 'line');
+    this.#run?.heard(String.fromCharCode(...bytes));
+    this.#goOn();
   }
 
   #shut(reason: string): void {

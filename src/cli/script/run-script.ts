@@ -1,5 +1,8 @@
 import { bytesToHex } from '../../core/bytes/hex';
+import { NO_PLACES } from '../../core/places/no-places';
+import type { PlaceLink } from '../../core/places/place-link';
 import type { RunState } from '../../core/procedure/run-state';
+import type { LineProtocol } from '../../core/protocol/line-protocol';
 import { statesOf } from '../../core/profile/profile';
 import type { ParameterRole } from '../../core/sheet/parameter-section';
 import { compileTrial, type CompiledTrial } from '../../core/trial/compile';
@@ -8,6 +11,8 @@ import type { EntryDraft } from '../../link/exchanger';
 import { learnedFrom } from '../../link/learned';
 import { lineKindOf } from '../../link/line-kind';
 import { LineMaster } from '../../link/line-master';
+import type { LineListener, LineOwner } from '../../link/line-owner';
+import { RawLine } from '../../link/raw-line';
 import type { ExchangeResult } from '../../link/request';
 import type { StationStop } from '../../link/stop-run';
 import { patternIn } from '../../core/drive/seen';
@@ -49,8 +54,9 @@ class ScriptRun {
   readonly #world: ScriptWorld;
   readonly #tell: (event: ScriptEvent) => void;
   readonly #isStopped: () => boolean;
-  readonly #master: LineMaster;
-  readonly #kind: NonNullable<ReturnType<typeof lineKindOf>>;
+  readonly #master: LineOwner;
+  readonly #places: PlaceLink;
+  readonly #protocol: LineProtocol | null;
   readonly #results = new Map<number, ExchangeResult>();
   readonly #known = new Map<Cell, number>();
   #run: RunState | null = null;
@@ -64,16 +70,18 @@ class ScriptRun {
   constructor(
     script: Script,
     world: ScriptWorld,
-    kind: NonNullable<ReturnType<typeof lineKindOf>>,
+    /** Null on a line of plain text. */
+    kind: ReturnType<typeof lineKindOf>,
     tell: (event: ScriptEvent) => void,
     isStopped: () => boolean,
   ) {
     this.#script = script;
     this.#world = world;
-    this.#kind = kind;
+    this.#protocol = kind?.protocol ?? null;
+    this.#places = kind?.protocol.placesOf(script.index) ?? NO_PLACES;
     this.#tell = tell;
     this.#isStopped = isStopped;
-    this.#master = new LineMaster(world.clock, world.port, kind, [kind.controlOf(script.station, script.index)], {
+    const listener: LineListener = {
       entry: (entry) => this.#frame(entry),
       exchange: (result) => this.#results.set(result.request.ticket, result),
       changed: () => undefined,
@@ -83,7 +91,10 @@ class ScriptRun {
         this.#isStopOver = over;
       },
       closed: ({ text }) => (this.#isClosed = text),
-    });
+    };
+    this.#master = kind
+      ? new LineMaster(world.clock, world.port, kind, [kind.controlOf(script.station, script.index)], listener)
+      : new RawLine(world.clock, world.port, listener);
   }
 
   async all(): Promise<ScriptEnd> {
@@ -128,7 +139,7 @@ class ScriptRun {
   /** Reads what the drive is in, so that the first step knows it; a drive that does not answer is left to the trial to find out. */
   async #look(): Promise<void> {
     const { index, station } = this.#script;
-    const places = this.#kind.protocol.placesOf(index);
+    const places = this.#places;
     const wanted = LOOKED_AT.flatMap((role) => index.byRole.get(role) ?? []);
     for (const bytes of places.read(station, wanted)) {
       const ticket = ++this.#ticket;
@@ -151,12 +162,13 @@ class ScriptRun {
     const { profile } = index;
     return compileTrial(trial, {
       index,
-      places: this.#kind.protocol.placesOf(index),
+      places: this.#places,
       station,
       name: `${station} · ${index.sheet.name}`,
       here: profile && status !== undefined ? statesOf(profile, status).map(({ id }) => id) : [],
       known,
-      protocol: this.#kind.protocol,
+      protocol: this.#protocol,
+      isText: this.#protocol === null,
     });
   }
 
@@ -231,7 +243,9 @@ class ScriptRun {
     while (!this.#isStopOver && this.#isClosed === '') await this.#world.pass();
     const { driven } = this.#master.snapshot();
     for (const { outcome, why: said } of this.#stops) this.#tell({ event: 'stopped', outcome, why: said });
-    const shaft = driven.includes(this.#script.station) ? 'not known' : 'stands';
+    // What a menu made of a text nobody knows from here.
+    const isUnknown = this.#protocol === null || driven.includes(this.#script.station);
+    const shaft = isUnknown ? 'not known' : 'stands';
     if (this.#isClosed === '') await this.#master.close();
     const { measures } = reportOf(this.#script.index, compiled, this.#run);
     for (const { name, text, verdict: own, should } of measures)
@@ -252,8 +266,9 @@ export async function runScript(
   tell: (event: ScriptEvent) => void,
   isStopped: () => boolean,
 ): Promise<ScriptEnd> {
-  const kind = lineKindOf(script.protocol, [script.index]);
-  if (!kind) return { verdict: 'not-done', why: 'no sheet says what this line speaks', shaft: 'stands' };
+  const isText = script.protocol === 'raw-tcp';
+  const kind = isText ? null : lineKindOf(script.protocol, [script.index]);
+  if (!kind && !isText) return { verdict: 'not-done', why: 'no sheet says what this line speaks', shaft: 'stands' };
   try {
     return await new ScriptRun(script, world, kind, tell, isStopped).all();
   } finally {

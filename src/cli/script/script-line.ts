@@ -2,6 +2,7 @@ import * as v from 'valibot';
 import { SerialSettingsSchema } from '../../core/sheet/link-section';
 import { loadSheet } from '../../core/sheet/load-sheet';
 import { indexSheet, type SheetIndex } from '../../core/sheet/index-sheet';
+import { PLAIN_TEXT } from '../../core/sheet/plain-text';
 import { Slug, whole as wholeNumber } from '../../core/schema/primitives';
 import { checkTarget } from '../../core/line/target';
 import { SHIPPED_TRIALS } from '../../core/trial/shipped-trials';
@@ -14,15 +15,17 @@ import { shippedSheet, SHEET_IDS } from '../sheets';
 
 const Seconds = v.pipe(v.number(), v.minValue(0), v.maxValue(86_400));
 
+const PROTOCOLS = ['modbus-rtu', 'modbus-ascii', 'modbus-tcp', 'uss', 'ascii', 'raw-tcp'] as const;
+
 /** What a line of a script file says: which trial, on which drive, reached how. Docs in docs/headless.md. */
 const ENTRIES = {
   ...Id,
   /** One that ships, by its name, or the trial itself as the bench exports it. */
   trial: v.union([Slug, TrialSchema]),
-  /** A sheet that ships, by its name, or a sheet itself. */
-  sheet: v.union([Slug, v.looseObject({ format: v.number() })]),
+  /** A sheet that ships, by its name, or a sheet itself; absent on a line of plain text. */
+  sheet: v.optional(v.union([Slug, v.looseObject({ format: v.number() })])),
   station: v.optional(wholeNumber(0, 255)),
-  protocol: v.optional(v.picklist(['modbus-rtu', 'modbus-ascii', 'modbus-tcp', 'uss', 'ascii'])),
+  protocol: v.optional(v.picklist(PROTOCOLS)),
   /** Of the serial line, or of the one behind a device server. */
   serial: v.optional(SerialSettingsSchema),
   /** A real drive, or a device server in front of one; absent: the stand-in of the sheet. */
@@ -51,7 +54,7 @@ export interface Script {
   readonly trial: Trial;
   readonly index: SheetIndex;
   readonly station: number;
-  readonly protocol: 'modbus-rtu' | 'modbus-ascii' | 'modbus-tcp' | 'uss' | 'ascii';
+  readonly protocol: (typeof PROTOCOLS)[number];
   readonly serial: SerialSettings | null;
   readonly tcp: { readonly host: string; readonly port: number } | null;
   readonly standin: { readonly parameters: Readonly<Record<string, number>>; readonly seed: number };
@@ -71,7 +74,11 @@ export function readScript(input: unknown): Script {
       'bad-field',
       `trial: none of that name ships; there are ${SHIPPED_TRIALS.map(({ id }) => id).join(', ')}`,
     );
-  const index = indexOfField(line.sheet);
+  const isText = line.protocol === 'raw-tcp';
+  if (isText && (line.sheet !== undefined || !line.tcp))
+    throw new BadLine('bad-field', 'protocol: a line of plain text is reached by tcp, and has no sheet');
+  if (!isText && line.sheet === undefined) throw new BadLine('missing-field', 'sheet: which drive is it?');
+  const index = line.sheet === undefined ? PLAIN_TEXT : indexOfField(line.sheet);
   checkAnswers(trial, line.answers);
   checkStandin(index, line.standin?.parameters ?? {});
   const { link } = index.sheet;

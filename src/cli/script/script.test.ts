@@ -146,7 +146,7 @@ it('the worst line is what the program ends with', () => {
 describe('over a socket', () => {
   const PORTS = { K1: YARD_PORTS.K1 + 300, E1: YARD_PORTS.E1 + 300, E2: YARD_PORTS.E2 + 300, D1: YARD_PORTS.D1 + 300 };
   const yard = new NetworkYard(PORTS);
-  const portOf = (wanted: 'K1' | 'E1'): number => yard.states().find(({ name }) => name === wanted)?.port ?? 0;
+  const portOf = (wanted: 'K1' | 'E1' | 'D1'): number => yard.states().find(({ name }) => name === wanted)?.port ?? 0;
   beforeAll(() => yard.start());
   afterAll(() => yard.stop());
 
@@ -184,6 +184,38 @@ describe('over a socket', () => {
       shaft: 'stands',
     });
     await yard.behave('E1', 'works');
+  });
+
+  it('a text menu is asked, set, asked again and compared; it is not begun where the shaft may not turn', async () => {
+    const trial: Trial = {
+      ...RUN_AND_STOP,
+      name: 'The menu answers',
+      steps: [
+        { id: 'wake', kind: 'say', text: '?<CR>', hears: 'ready', withinS: 5 },
+        { id: 'page', kind: 'say', text: 'ru<CR>', hears: 'creep speed#rpm', withinS: 5, unit: 'rpm' },
+        { id: 'set', kind: 'say', text: 'jg=40<CR>', hears: 'jg = # set', withinS: 5, unit: 'rpm' },
+        { id: 'again', kind: 'say', text: '<CR>', hears: 'creep speed#rpm', withinS: 5, unit: 'rpm' },
+      ],
+      measures: [
+        { kind: 'same', name: 'as it was set', a: 'set', b: 'again' },
+        { kind: 'same', name: 'as it was', a: 'page', b: 'again' },
+      ],
+    };
+    const base = { trial, protocol: 'raw-tcp', tcp: { host: '127.0.0.1', port: portOf('D1') } };
+    expect((await script(base)).end).toMatchObject({
+      verdict: 'not-done',
+      why: expect.stringMatching(/mayTurn/) as string,
+    });
+    // Such a device has one connection, and takes a moment to see that it is gone.
+    await new Promise((resolve) => setTimeout(resolve, 300));
+    const { of, end, status } = await script({ ...base, mayTurn: true });
+    expect(of('step').map(({ verdict }) => verdict)).toEqual(['passed', 'passed', 'passed', 'passed']);
+    expect(of('step')[3]).toMatchObject({ seen: expect.stringMatching(/creep speed +40 rpm/) as string });
+    expect(of('measured').map(({ verdict }) => verdict)).toEqual(['passed', 'failed']);
+    // Nobody knows from here what a menu made of it.
+    expect([end, status]).toEqual([expect.objectContaining({ verdict: 'failed', shaft: 'not known' }), 1]);
+    const withSheet = await script({ ...base, sheet: 'tern' });
+    expect(withSheet.end).toMatchObject({ ok: false, error: { code: 'bad-field' } });
   });
 
   it('a port at which nobody listens is said, and tried again for as long as the line says', async () => {

@@ -11,7 +11,8 @@ import { netWords, readUss } from '../uss/telegram';
 import { patternOfCells } from '../drive/seen';
 import { actOfTask } from '../uss/task';
 import { processCell, processPlace, withProcessData, type ProcessWay } from './process-data';
-import { alsoByOwn, byOwn, oneNumber, SAYS_NO_MEMORY, type PlaceLink } from './place-link';
+import { NO_PLACES } from './no-places';
+import { alsoByOwn, byOwn, oneNumber, type PlaceLink } from './place-link';
 
 const built = (draft: UssDraft): Uint8Array | null => {
   const telegram = encodeUss(draft);
@@ -72,17 +73,7 @@ const WRITING_TASKS: ReadonlySet<number> = new Set([2, 3, 5, 7, 8, 11, 12, 13, 1
 /** Process data and parameters behind USS. Every telegram carries all words of the process data. */
 export function ussLink(index: SheetIndex): PlaceLink {
   const rule = index.sheet.uss;
-  if (!rule)
-    return {
-      write: () => null,
-      writeWords: () => null,
-      ...SAYS_NO_MEMORY,
-      read: () => [],
-      writes: () => false,
-      written: () => [],
-      learned: () => [],
-      known: (told) => told,
-    };
+  if (!rule) return NO_PLACES;
   const open = (bytes: Uint8Array) => readUss(bytes, channelWords(netWords(bytes.length), rule));
   const asking = (pzdWords: number): number[] =>
     [neutralControlWord(index), ...new Array<number>(pzdWords).fill(0)].slice(0, pzdWords);

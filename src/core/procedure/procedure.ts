@@ -68,6 +68,13 @@ export interface WatchStep extends Asked {
   readonly width: number;
 }
 
+/** On a line of plain text: says something, and waits until a piece of text comes (`heardIn`). */
+export interface SayStep extends Asked {
+  readonly kind: 'say';
+  readonly hears: string;
+  readonly withinUs: number;
+}
+
 /** Waits until a station answers again: silence, garbage and a lost connection are expected here. */
 export interface ReturnStep extends Asked {
   readonly kind: 'return';
@@ -111,7 +118,8 @@ export interface PersonStep extends Worded {
   readonly mayWait?: true;
 }
 
-export type ProcedureStep = RequestStep | WatchStep | ReturnStep | PauseStep | WithholdStep | SettingsStep | PersonStep;
+export type ProcedureStep =
+  RequestStep | WatchStep | SayStep | ReturnStep | PauseStep | WithholdStep | SettingsStep | PersonStep;
 
 export type ProcedureKind = 'route' | 'both-ends' | 'restart' | 'list' | 'listing' | 'trial' | 'cycle';
 

@@ -63,6 +63,8 @@ export interface RunState {
   /** The last word that a watch under way saw, and when that was. */
   readonly seen: number | null;
   readonly notYetUs: number | null;
+  /** What came since a text was said, and while another is waited for; absent before it went out. */
+  readonly heard?: string | undefined;
   /** What did not come as it should, where a person is to say how it goes on; empty otherwise. */
   readonly asks: string;
   /** What steps kept, by name: places and their words. */

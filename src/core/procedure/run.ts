@@ -7,7 +7,13 @@ import { patternIn } from '../drive/seen';
 import { fitsPattern } from '../profile/profile';
 import { hexNumber } from '../bytes/hex';
 import type { SerialSettings } from '../line/settings';
-import type { PersonStep, Procedure, ProcedureStep, RequestStep, WatchStep, WordCondition } from './procedure';
+import { textToBytes } from '../bytes/text';
+import { literalText } from '../dialect/literal';
+import { heardIn, LONGEST_HEARD } from './heard';
+import type { PersonStep, Procedure, ProcedureStep, RequestStep, SayStep, WatchStep, WordCondition } from './procedure';
+
+/** Of a text that was not what was waited for, so much of its end is told. */
+const LONGEST_END = 60;
 
 const NO_CYCLE: CycleTimes = {
   done: 0,
@@ -57,6 +63,8 @@ export function resumeRun(procedure: Procedure, run: RunState, nowUs: number): R
   const isSilence = step?.kind === 'pause' && step.silent === true;
   const dueUs = isSilence ? firstDueUs(step, nowUs) : Math.max(run.dueUs, nowUs);
   const going = { ...run, phase: 'running' as const, asks: '', sinceUs: nowUs, dueUs };
+  if (run.asks === '' && step?.kind === 'say' && run.heard !== undefined)
+    return afterHeard(procedure, { ...going, dueUs: nowUs + step.withinUs }, '', nowUs);
   return run.asks === ''
     ? going
     : advanced(procedure, { ...going, sinceUs: run.sinceUs }, failedAt(run, nowUs, run.asks));
@@ -73,6 +81,7 @@ export function retryRun(procedure: Procedure, run: RunState, nowUs: number): Ru
     asks: '',
     seen: null,
     notYetUs: null,
+    heard: undefined,
     records: run.records.filter(({ step }) => step < at),
     sinceUs: nowUs,
     dueUs: firstDueUs(procedure.steps[at], nowUs),
@@ -95,6 +104,9 @@ export function wants(procedure: Procedure, run: RunState, nowUs: number): Want 
       return { kind: 'settings', settings: step.settings };
     case 'pause':
       return { kind: 'wait', untilUs: run.dueUs };
+    case 'say':
+      if (run.heard !== undefined) return { kind: 'wait', untilUs: run.dueUs };
+      return { kind: 'request', station: step.station, bytes: step.bytes };
     default:
       return { kind: 'request', station: step.station, bytes: bytesOf(step, run.round) };
   }
@@ -107,15 +119,34 @@ const bytesOf = (step: Extract<ProcedureStep, { readonly bytes: Uint8Array }>, r
   return turn === 0 ? step.bytes : (then[turn - 1] ?? step.bytes);
 };
 
-/** A pause that is over, settings that were made: the step is done. */
+/** A pause that is over, settings that were made: the step is done. A text that was waited for did not come in its time. */
 export function afterAct(procedure: Procedure, run: RunState, nowUs: number): RunState {
   const step = stepOf(procedure, run);
   const record = { good: true, seen: null, notYetUs: null, toUs: nowUs, exchange: 0, said: '' };
+  if (step?.kind === 'say') return unmet(procedure, run, { ...record, good: false }, unheardText(step, run));
   if (step?.kind !== 'pause' || !step.leaves) return advanced(procedure, run, record);
   const { since, us, to } = step.leaves;
   const passedUs = nowUs - (run.records.find((one) => one.step === since)?.fromUs ?? nowUs);
   const said = `${(passedUs / 1e6).toFixed(1)} s since it began`;
   return advanced(procedure, run, { ...record, said }, passedUs >= us ? to : undefined);
+}
+
+/** Text came on a line of plain text: the step that waits for it is done once it is there. */
+export function afterHeard(procedure: Procedure, run: RunState, text: string, nowUs: number): RunState {
+  const step = stepOf(procedure, run);
+  if (run.phase === 'over' || step?.kind !== 'say' || run.heard === undefined) return run;
+  const heard = (run.heard + text).slice(-LONGEST_HEARD);
+  // What comes in a pause is looked at when it is over.
+  const found = run.phase === 'running' ? heardIn(step.hears, heard) : null;
+  const record = { good: true, seen: null, notYetUs: null, toUs: nowUs, exchange: 0, said: found?.text ?? '' };
+  return found ? advanced(procedure, run, record) : { ...run, heard };
+}
+
+/** What came in place of a text that was waited for. */
+function unheardText({ text, hears, withinUs }: SayStep, { heard = '' }: RunState): string {
+  const end = heard.slice(-LONGEST_END);
+  const came = heard === '' ? 'nothing came' : `what came ends with “${literalText(textToBytes(end))}”`;
+  return `${text}: ${hears === '' ? 'an answer' : `“${hears}”`} did not come within ${withinUs / 1e6} s; ${came}`;
 }
 
 /** A person answers the question of the step under way when the run is over, where that may wait. */
@@ -204,6 +235,8 @@ export function afterReport(procedure: Procedure, before: RunState, report: Exch
     }
     case 'watch':
       return afterWatch(procedure, run, step, report);
+    case 'say':
+      return { ...run, heard: '', dueUs: report.endedUs + step.withinUs };
     case 'return':
       if (report.outcome === 'answered' || report.outcome === 'refused')
         return advanced(procedure, run, {
@@ -309,6 +342,7 @@ function advanced(procedure: Procedure, run: RunState, record: Noted, leavesTo?:
     round,
     seen: null,
     notYetUs: null,
+    heard: undefined,
     sinceUs: record.toUs,
     dueUs,
   };

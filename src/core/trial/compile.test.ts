@@ -1,8 +1,10 @@
 import { shippedIndex } from '../../../tests/harness/sheets';
 import { framingOf } from '../modbus/framing';
+import { NO_PLACES } from '../places/no-places';
 import { registerLink } from '../places/register-link';
 import { beginRun, endRun } from '../procedure/run-state';
 import { indexSheet } from '../sheet/index-sheet';
+import { PLAIN_TEXT } from '../sheet/plain-text';
 import type { Place } from '../sheet/place';
 import { compileTrial, keptName } from './compile';
 import { measured } from './measure';
@@ -91,4 +93,21 @@ it('what was read at a step is told by what its setting held there', () => {
     { index: TERN, places: PLACES, station: 3, name: '', here: [], known: () => undefined },
   );
   expect(plain.steps.every(({ held }) => held === undefined)).toBe(true);
+});
+
+it('a text is said on a line of plain text only, where nothing else is known of the drive', () => {
+  const say: TrialStep = { id: 'wake', kind: 'say', text: '?<CR>', hears: 'ready', withinS: 5 };
+  const trial: Trial = { format: 1, id: 'own', name: 'own', proves: '', leaves: '', steps: [say] };
+  const way = { station: 1, name: 'menu', here: [], known: () => undefined };
+  const text = compileTrial(trial, { ...way, index: PLAIN_TEXT, places: NO_PLACES, isText: true });
+  expect(text.procedure?.steps).toMatchObject([{ kind: 'say', bytes: Uint8Array.of(0x3f, 0x0d), withinUs: 5_000_000 }]);
+  // Nobody knows what a menu does with it.
+  expect(text.steps[0]).toMatchObject({ turns: true, fault: '' });
+  expect(compileTrial(trial, { ...way, index: TERN, places: PLACES }).why).toBe(
+    'step 1: this is no line of plain text: send a request as it stands, or read and write',
+  );
+  const read = { ...trial, steps: [{ id: 'read', kind: 'read', what: { role: 'actual-speed' } } as const] };
+  expect(compileTrial(read, { ...way, index: PLAIN_TEXT, places: NO_PLACES, isText: true }).why).toMatch(
+    /^step 1: sheet plain text has no /,
+  );
 });

@@ -1,3 +1,4 @@
+import { literalBytes } from '../dialect/literal';
 import { levelOfRole } from '../procedure/route-procedure';
 import type { ProcedureStep } from '../procedure/procedure';
 import { RUNNING, turnsIn } from '../profile/profile';
@@ -121,6 +122,14 @@ export const DO: Doing = {
     const range = { type: place.type, least: Math.min(a, b), most: Math.max(a, b) };
     const text = rangeText(way.index, what, from, to);
     return gathered([watchOf(way, { place, any: [], range }, { text, withinUs: withinS * 1e6 })]);
+  },
+  say: ({ text, hears, withinS }, way, at) => {
+    if (way.isText !== true)
+      return failed('this is no line of plain text: send a request as it stands, or read and write');
+    // Nobody knows from here what a menu does with it.
+    at.turns = true;
+    const bytes = literalBytes(text);
+    return done([{ kind: 'say', text: `say ${text}`, station: way.station, bytes, hears, withinUs: withinS * 1e6 }]);
   },
   'wait-bit': ({ role, is, withinS }, way, at) => {
     const place = way.index.byRole.get('status-word');

@@ -1,6 +1,7 @@
 import { asNumber } from '../as-number';
 import { axisOf } from '../motion/axis';
 import { lengthOf } from '../motion/check-move';
+import { heardIn } from '../procedure/heard';
 import type { RunState, StepRecord } from '../procedure/run-state';
 import { valueIn } from '../drive/describe';
 import type { SheetIndex } from '../sheet/index-sheet';
@@ -145,6 +146,12 @@ function readAt(way: Way, own: CompiledStep): Value | null {
   if (own.step.kind === 'ask-number') {
     const said = recordsOf(way, own).at(-1)?.said ?? '';
     return said === '' ? null : { number: Number(said), unit: own.step.unit };
+  }
+  if (own.step.kind === 'say') {
+    const said = recordsOf(way, own).find(({ good }) => good)?.said ?? '';
+    // Something stood behind the number, and is not in what was found.
+    const number = heardIn(own.step.hears, `${said} `)?.number ?? null;
+    return number === null ? null : { number, unit: own.step.unit ?? '' };
   }
   const place = own.step.kind === 'read' ? parameterOf(index, own.step.what) : undefined;
   const told = new Map(run.kept[keptName(own.step.id, own.time)] ?? []);

@@ -1,6 +1,8 @@
 import type { Told } from '../places/place-link';
 import type { ProcedureStep } from '../procedure/procedure';
 import type { RunState, StepRecord } from '../procedure/run-state';
+import { textToBytes } from '../bytes/text';
+import { literalText } from '../dialect/literal';
 import { meaningOf } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import { patternIn } from '../drive/seen';
@@ -110,6 +112,7 @@ function seenText(
   run: RunState | null,
 ): string {
   if (done?.kind === 'pause' && done.leaves) return record.said;
+  if (done?.kind === 'say') return record.good ? literalText(textToBytes(record.said)) : '';
   if (done?.kind === 'person') return `${record.said}${done.number?.unit ? ` ${done.number.unit}` : ''}`;
   // What was to be refused says by what it was.
   if (done?.kind === 'request')

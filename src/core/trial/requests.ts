@@ -37,6 +37,8 @@ export interface TrialWay {
   readonly known: (role: ParameterRole) => number | undefined;
   /** What was read of settings, by their numbers: the moves that the drive keeps itself, and what scales of others hang on. */
   readonly held?: KnownNumber;
+  /** The line is one of plain text, on which only texts are said. */
+  readonly isText?: boolean;
   /** How its line speaks; without it no request can be sent as it stands. */
   readonly protocol?: RequestReader | null;
 }

@@ -11,6 +11,8 @@ export interface StepField {
   readonly label: string;
   readonly as:
     | 'text'
+    | 'any-text'
+    | 'no-text'
     | 'open-text'
     | 'number'
     | 'open-number'
@@ -119,6 +121,16 @@ export const STEP_FORMS: Readonly<Record<Kind, StepForm>> = {
     ],
     begin: (id) => ({ id, kind: 'send', bytes: '01 03 00 00 00 01', expects: 'answer' }),
   },
+  say: {
+    name: 'say a text, on a line of plain text',
+    fields: [
+      { key: 'text', label: 'text, such as mo<CR>', as: 'text', width: 200 },
+      { key: 'hears', label: 'until this comes; # is a number', as: 'any-text', width: 240 },
+      within,
+      { key: 'unit', label: 'unit of the number', as: 'no-text', width: 130 },
+    ],
+    begin: (id) => ({ id, kind: 'say', text: '?<CR>', hears: '', withinS: 5 }),
+  },
   write: {
     name: 'write a value',
     fields: [what, to],
@@ -195,6 +207,8 @@ const listIn = (text: string, mark: RegExp): readonly string[] =>
 /** What a field takes, for people; it is said where what is typed is none of it. */
 export const FIELD_TAKES: Readonly<Record<StepField['as'], string>> = {
   text: 'some text, of at most 200 letters',
+  'any-text': 'some text, of at most 200 letters, or nothing',
+  'no-text': 'some text, or nothing',
   'open-text': 'a value, or nothing',
   number: 'a number that is not too large here',
   'open-number': 'a number, or nothing',
@@ -213,7 +227,10 @@ export const FIELD_TAKES: Readonly<Record<StepField['as'], string>> = {
 export function fieldValue(as: StepField['as'], text: string): unknown {
   switch (as) {
     case 'text':
+    case 'any-text':
       return text;
+    case 'no-text':
+      return text.trim() === '' ? undefined : text;
     case 'open-text':
       return text.trim() === '' ? null : text;
     case 'number':

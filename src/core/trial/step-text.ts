@@ -50,6 +50,8 @@ export function stepText(step: TrialStep, index: SheetIndex): string {
       return `${flagText(index, step.what, step.bit, step.is)} within ${step.withinS} s`;
     case 'send':
       return `send ${step.bytes}${{ answer: '', refusal: ', which must be refused', any: ', whatever comes of it' }[step.expects]}`;
+    case 'say':
+      return `say ${step.text}, and wait for ${step.hears === '' ? 'any answer' : `“${step.hears}”`} within ${step.withinS} s`;
     case 'wait-state':
       return `${step.states.map((id) => nameOfTarget(index, id)).join(' or ')} within ${step.withinS} s`;
     case 'hold':

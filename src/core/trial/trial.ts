@@ -61,6 +61,18 @@ export const TrialStepSchema = v.variant('kind', [
    * matter.
    */
   v.strictObject({ ...every, kind: v.literal('send'), bytes: Text, expects: v.picklist(SEND_EXPECTS) }),
+  /**
+   * On a line of plain text: says a text, and waits until another one comes. Control characters by their names, `<CR>`; a number in place of the first `#` of
+   * what is waited for; with nothing there, any answer will do.
+   */
+  v.strictObject({
+    ...every,
+    kind: v.literal('say'),
+    text: Text,
+    hears: v.pipe(v.string(), v.maxLength(200)),
+    withinS: Seconds,
+    unit: v.optional(Text),
+  }),
   /** Until a value lies between two; one of them may be open. A share of full scale where it is a speed. */
   v.strictObject({
     ...every,

@@ -4,18 +4,19 @@ import Button from '@mui/material/Button';
 import { useState } from 'react';
 import type { Bench } from '../../bench/bench';
 import { useBench, useBenchState } from '../../bench/bench-context';
-import { useCurrent } from '../../bench/hooks/use-current';
 import { fileName, saveFile } from '../../bench/workers/ask-file-worker';
 import { withOne } from '../../core/job/job';
 import { MOST_TRIALS } from '../../core/job/job-limits';
 import { messageOf } from '../../core/message-of';
 import { copyOfTrial, LARGEST_TRIAL_FILE, readTrialFile } from '../../core/trial/edit-trial';
 import { stepsOfExchanges, trialOfSteps } from '../../core/trial/from-exchanges';
+import { STEP_FORMS } from '../../core/trial/step-forms';
 import { SHIPPED_TRIALS } from '../../core/trial/shipped-trials';
 import type { Trial } from '../../core/trial/trial';
 import { ActButton, whyOff } from '../../ui/act-button';
 import { FileButton } from '../../ui/file-button';
 import { trialsStore } from './trials-store';
+import { useTrialed } from './use-trialed';
 import styles from './trials.module.css';
 
 /** So many of the last exchanges become a trial. */
@@ -29,10 +30,25 @@ export const keepTrial = (bench: Bench, trial: Trial): boolean =>
 
 const NONE: readonly Trial[] = [];
 
+/** A trial with one step, to be written on. */
+const blankTrial = (isText: boolean, taken: readonly string[]): Trial =>
+  copyOfTrial(
+    {
+      format: 1,
+      id: 'own',
+      name: 'Own trial',
+      proves: 'what it shows',
+      leaves: 'what it does not show',
+      steps: [STEP_FORMS[isText ? 'say' : 'read'].begin('first')],
+    },
+    taken,
+    'Own trial',
+  );
+
 /** Ways to a trial of one's own: a copy, a file, what was just done. */
 export function OwnTrials({ trial }: { readonly trial: Trial | undefined }) {
   const bench = useBench();
-  const { line, station, index, places } = useCurrent();
+  const { line, station, index, places, isText } = useTrialed();
   const own = useBenchState((state) => state.job?.trials ?? NONE);
   const [said, setSaid] = useState('');
   const isFull = own.length >= MOST_TRIALS ? `a job has at most ${MOST_TRIALS} trials` : '';
@@ -81,6 +97,9 @@ export function OwnTrials({ trial }: { readonly trial: Trial | undefined }) {
           </Button>
         </>
       )}
+      <ActButton variant="text" color="inherit" off={isFull} onClick={() => add(blankTrial(isText, idsOf(own)))}>
+        Write one
+      </ActButton>
       <FileButton
         label="Trial file"
         accept=".json,application/json"
@@ -91,7 +110,11 @@ export function OwnTrials({ trial }: { readonly trial: Trial | undefined }) {
       <ActButton
         variant="text"
         color="inherit"
-        off={whyOff([isFull !== '', isFull], [!index || !places, 'choose a station with a sheet'])}
+        off={whyOff(
+          [isFull !== '', isFull],
+          [!index || !places, 'choose a station with a sheet'],
+          [isText, 'on a line of plain text nobody knows where an exchange begins'],
+        )}
         onClick={fromLast}
       >
         From the last {LAST} exchanges

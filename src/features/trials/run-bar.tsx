@@ -2,7 +2,6 @@
 
 import Button from '@mui/material/Button';
 import { useBench } from '../../bench/bench-context';
-import { useCurrent } from '../../bench/hooks/use-current';
 import { useWhyNot } from '../../bench/hooks/use-why-not';
 import type { RunView } from '../../bench/state/runs';
 import type { BlockKind } from '../../core/run-conditions/condition';
@@ -12,6 +11,7 @@ import { ActButton } from '../../ui/act-button';
 import { Warning } from '../../ui/panel';
 import styles from './trials.module.css';
 import { useRunTrial, type RunDrawing } from './use-run-trial';
+import { useTrialed } from './use-trialed';
 
 interface BarProps {
   readonly compiled: CompiledTrial;
@@ -24,15 +24,21 @@ interface BarProps {
 
 /** Begins, pauses and ends a run. */
 export function RunBar({ compiled, index, running, drawing, off }: BarProps) {
-  const { name } = useCurrent();
+  const { name, isText } = useTrialed();
   const run = useRunTrial(index, drawing);
-  if (running) return <UnderWay running={running} />;
+  if (running) return <UnderWay running={running} isText={isText} />;
   const { trial, steps } = compiled;
   const first = steps.findIndex(({ turns }) => turns);
   return (
     <>
-      {first >= 0 && <InTheWay index={index} />}
-      {first >= 0 && (
+      {first >= 0 && isText && (
+        <Warning>
+          What {name} does with a text nobody knows from here, and Stop does not reach it: stand at the drive’s own
+          stop. Stop ends the trial.
+        </Warning>
+      )}
+      {first >= 0 && !isText && <InTheWay index={index} />}
+      {first >= 0 && !isText && (
         <Warning>
           From step {first + 1} on the shaft of {name} may turn. Stop ends the trial at any step; whatever it comes to,
           the shaft is stopped at its end.
@@ -47,7 +53,13 @@ export function RunBar({ compiled, index, running, drawing, off }: BarProps) {
   );
 }
 
-function UnderWay({ running: { id, procedure, run, about } }: { readonly running: RunView }) {
+function UnderWay({
+  running: { id, procedure, run, about },
+  isText,
+}: {
+  readonly running: RunView;
+  readonly isText: boolean;
+}) {
   const bench = useBench();
   const row = about.kind === 'trial' ? about.row : null;
   const steps = row?.compiled.steps ?? [];
@@ -73,7 +85,7 @@ function UnderWay({ running: { id, procedure, run, about } }: { readonly running
         </Button>
       )}
       <Button variant="outlined" color="inherit" onClick={() => bench.tell(id, { kind: 'end' })}>
-        End it, and stop the shaft
+        {isText ? 'End it' : 'End it, and stop the shaft'}
       </Button>
     </div>
   );

@@ -3,7 +3,7 @@
 import Button from '@mui/material/Button';
 import { useMemo } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
-import { pinnedIn } from '../../core/sheet/shelf';
+import { sheetOfRun } from '../../core/sheet/plain-text';
 import { reportOf } from '../../core/trial/report';
 import { messageOf } from '../../core/message-of';
 import type { TrialRunRow } from '../../store/database';
@@ -75,7 +75,7 @@ export function RunsPanel() {
 }
 
 function RunVerdict({ row: { compiled, run, sheet } }: { readonly row: TrialRunRow }) {
-  const index = useBenchState((state) => pinnedIn(state.sheets, sheet));
+  const index = useBenchState((state) => sheetOfRun(state.sheets, sheet));
   const verdict = useMemo(() => (index ? reportOf(index, compiled, run).verdict : 'not-done'), [index, compiled, run]);
   return <VerdictMark verdict={verdict} />;
 }

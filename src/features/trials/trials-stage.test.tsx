@@ -1,5 +1,6 @@
 import { act, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
+import { benchAt } from '../../../tests/harness/bench';
 import { FAN } from '../../../tests/harness/bench-on-line';
 import { trialsAt } from '../../../tests/harness/trials-at';
 import { demoJob } from '../../../tests/harness/shipped';
@@ -7,6 +8,7 @@ import type { Procedure } from '../../core/procedure/procedure';
 import type { Job } from '../../core/job/job';
 import { endRun } from '../../core/procedure/run-state';
 import type { TrialRunRow } from '../../store/database';
+import { TrialsStage } from './trials-stage';
 import { trialsStore } from './trials-store';
 
 jest.mock('./band-chart', () => ({ BandChart: ({ said }: { readonly said: string }) => <p>{said}</p> }));
@@ -238,3 +240,19 @@ const withChain = (job: Job | null): Job | null => {
     }
   );
 };
+
+it('a drive behind plain text has no sheet, and is spoken to all the same: no trial that ships, and one of its own is written', async () => {
+  const at = benchAt('D1', 1);
+  Object.assign(at.bench, { trials: { of: () => Promise.resolve([]), keep: () => Promise.resolve() } });
+  at.show(<TrialsStage />);
+  await act(() => Promise.resolve());
+  expect(screen.queryByRole('list', { name: 'Trials that ship' })).toBeNull();
+  await userEvent.click(screen.getByRole('button', { name: /^The fence answers/ }));
+  // What needs a sheet says so, and cannot be begun.
+  expect(screen.getByRole('button', { name: /^Run “The fence answers/ })).toBeDisabled();
+  await userEvent.click(screen.getByRole('button', { name: /^The old menu does as it is told/ }));
+  expect(screen.getByText(/Stop does not reach it: stand at the drive’s own stop/)).toBeInTheDocument();
+  await userEvent.click(screen.getByRole('button', { name: 'Write one' }));
+  expect(screen.getByRole('heading', { name: /^Own trial/ })).toBeInTheDocument();
+  expect(screen.getAllByText('say ?<CR>, and wait for any answer within 5 s').length).toBeGreaterThan(0);
+});

@@ -7,7 +7,7 @@ import { useOpenLine } from '../../bench/hooks/use-open-line';
 import { useWatch } from '../../bench/hooks/use-watch';
 import { axisOf } from '../../core/motion/axis';
 import { storedTableOf } from '../../core/motion/stored-moves';
-import { pinnedIn } from '../../core/sheet/shelf';
+import { sheetOfRun } from '../../core/sheet/plain-text';
 import { MOVE_ID } from '../../core/trial/move-trial';
 import { POSITIONING_TRIALS } from '../../core/trial/positioning-trials';
 import { wholeOf } from '../../core/trial/rest-of-run';
@@ -27,6 +27,7 @@ import { TrialPanel } from './trial-panel';
 import { trialsStore, useTrials } from './trials-store';
 import styles from './trials.module.css';
 import { useKeptTrials } from './use-kept-trials';
+import { useTrialed } from './use-trialed';
 
 const NONE: readonly Trial[] = [];
 
@@ -39,13 +40,14 @@ const NONE_BY_HAND: readonly (typeof BY_HAND)[number][] = [];
 
 /** Trials: a test run that is written down, driven, measured and believed. */
 export function TrialsStage() {
-  const { name, station, index, places } = useCurrent();
+  const { name, station, index, places, isText } = useTrialed();
   const chosen = wholeOf(useTrials((state) => state.chosen));
   const own = useBenchState((state) => state.job?.trials ?? NONE);
   useKeptTrials();
   const row = useTrials(({ runs, shown }) => runs.get(shown) ?? null);
   const isAxis = index !== null && axisOf(index) !== null;
-  const shipped = SHIPPED_TRIALS.filter((one) => isAxis || !POSITIONING_TRIALS.includes(one));
+  // Those that ship go by roles of a sheet, and a text menu has none.
+  const shipped = isText ? NONE : SHIPPED_TRIALS.filter((one) => isAxis || !POSITIONING_TRIALS.includes(one));
   const trials = [...shipped, ...own];
   const byHand = isAxis ? BY_HAND.filter(({ id }) => id === MOVE_ID || storedTableOf(index) !== null) : NONE_BY_HAND;
   const hand = byHand.find(({ id }) => id === chosen);
@@ -65,7 +67,7 @@ export function TrialsStage() {
       <div className={styles.stage}>
         <Panel title="Which" aside={`${trials.length} trials`}>
           {byHand.length > 0 && <TrialList trials={byHand} chosen={hand?.id ?? ''} label="By hand" />}
-          <TrialList trials={shipped} chosen={trial?.id ?? ''} label="Trials that ship" />
+          {shipped.length > 0 && <TrialList trials={shipped} chosen={trial?.id ?? ''} label="Trials that ship" />}
           {own.length > 0 && (
             <>
               <h3 className={styles.part}>Your own</h3>
@@ -80,7 +82,11 @@ export function TrialsStage() {
             <Panel title={trial?.name ?? 'No trial'}>{why}</Panel>
           ) : hand ? (
             <hand.Panel isRunShown={row !== null} index={index} places={places} />
-          ) : trial === undefined ? null : (
+          ) : trial === undefined ? (
+            <Panel title="No trial">
+              Write one, or take one from a file: what is said to the menu, and what must come.
+            </Panel>
+          ) : (
             <TrialPanel
               key={trial.id}
               isRunShown={row !== null}
@@ -100,7 +106,7 @@ export function TrialsStage() {
 
 /** A run as it was, by the sheet of then, whichever drive is looked at now. */
 function KeptRun({ row }: { readonly row: TrialRunRow }) {
-  const index = useBenchState((state) => pinnedIn(state.sheets, row.sheet));
+  const index = useBenchState((state) => sheetOfRun(state.sheets, row.sheet));
   return index ? (
     <RunResult index={index} compiled={row.compiled} row={row} drawing={{ rampS: row.rampS, axis: row.axis ?? null }} />
   ) : (
@@ -113,6 +119,9 @@ function ReadTools() {
   const { line, isOpen } = useCurrent();
   const opening = useOpenLine(line);
   const { watching, readOnce, toggle } = useWatch('Trials');
+  const { isText } = useTrialed();
+  // Nothing of a text menu is read by itself.
+  if (isOpen && isText) return null;
   return isOpen ? (
     <WatchButtons watching={watching} onReadOnce={readOnce} onToggle={toggle} />
   ) : (

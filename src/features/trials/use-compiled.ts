@@ -1,6 +1,5 @@
 import { useMemo } from 'react';
 import { useBenchState } from '../../bench/bench-context';
-import { useCurrent } from '../../bench/hooks/use-current';
 import { knownIn, liveOf } from '../../bench/state/known-state';
 import { isUnderWay } from '../../bench/state/runs';
 import { numbersHeld, scaleSettings } from '../../core/drive/describe';
@@ -12,6 +11,7 @@ import { compileTrial, type CompiledTrial } from '../../core/trial/compile';
 import { restOf } from '../../core/trial/states';
 import type { Trial } from '../../core/trial/trial';
 import { storedNumbers } from './use-axis';
+import { useTrialed } from './use-trialed';
 
 /** What a trial's requests rest on beside the state: the mode, and settings that a step speaks of by name. */
 const KNOWN: readonly ParameterRole[] = [
@@ -25,7 +25,7 @@ const KNOWN: readonly ParameterRole[] = [
 
 /** Trials as the drive that is looked at would do them now; worked out anew only where they, its state or a setting that they speak of change. */
 export function useCompiled(trials: readonly Trial[], index: SheetIndex, places: PlaceLink): readonly CompiledTrial[] {
-  const { station, name, view, protocol } = useCurrent();
+  const { station, name, view, protocol, isText } = useTrialed();
   const at = station?.station ?? 0;
   const status = liveOf(index, view, 'status-word')?.word ?? null;
   const here = statesNow(index, status).join(' ');
@@ -52,9 +52,10 @@ export function useCompiled(trials: readonly Trial[], index: SheetIndex, places:
         known: (role) => words.get(role) ?? undefined,
         held: (number) => held.get(number),
         protocol,
+        isText,
       }),
     );
-  }, [trials, index, places, protocol, at, name, here, known, settings]);
+  }, [trials, index, places, protocol, isText, at, name, here, known, settings]);
 }
 
 /** The states that the status allows now; before it was read, the one at rest. */

@@ -1,15 +1,16 @@
 import { useBench, useBenchState } from '../../bench/bench-context';
-import { useCurrent } from '../../bench/hooks/use-current';
 import { useNoStop } from '../../bench/hooks/use-no-stop';
 import { useWatch } from '../../bench/hooks/use-watch';
 import { liveOf, turningOf } from '../../bench/state/known-state';
 import { isUnderWay } from '../../bench/state/runs';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
+import { PLAIN_REF } from '../../core/sheet/plain-text';
 import type { CompiledTrial } from '../../core/trial/compile';
 import type { AxisStart } from '../../core/trial/expect-position';
 import { roleActive } from '../../core/words/read';
 import { LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { trialsStore } from './trials-store';
+import { useTrialed } from './use-trialed';
 
 /** What is kept with a run to draw what was expected of it. */
 export interface RunDrawing {
@@ -20,7 +21,7 @@ export interface RunDrawing {
 /** Beginning a trial on the drive that is looked at, and why it cannot be begun now. */
 export function useRunTrial(index: SheetIndex, drawing: RunDrawing) {
   const bench = useBench();
-  const { drive, station, isOpen, name, view } = useCurrent();
+  const { drive, station, isOpen, name, view, isText } = useTrialed();
   const job = useBenchState((state) => state.job?.id ?? '');
   const turning = useBenchState((state) => turningOf(index, view, state.nowUs));
   // Beginning ends what runs there: a change of both ends must not be cut in the middle.
@@ -32,7 +33,8 @@ export function useRunTrial(index: SheetIndex, drawing: RunDrawing) {
     status !== undefined && index.words !== undefined && roleActive(index.words.status, 'fault', status) === true;
   return {
     whyNot: ({ procedure, why, steps }: CompiledTrial): string => {
-      const moves = steps.some(({ turns }) => turns);
+      // What a menu does with a text nobody knows from here, nor is there anything to be read of it.
+      const moves = !isText && steps.some(({ turns }) => turns);
       return whyOff(
         [procedure === null, why],
         [!isOpen, LINE_CLOSED],
@@ -44,9 +46,10 @@ export function useRunTrial(index: SheetIndex, drawing: RunDrawing) {
       );
     },
     begin: (compiled: CompiledTrial): void => {
-      if (!drive || !station?.sheet || !compiled.procedure) return;
+      const sheet = isText ? PLAIN_REF : station?.sheet;
+      if (!drive || !station || !sheet || !compiled.procedure) return;
       // The line of the run comes of what is read beside it.
-      if (!watch.watching) watch.toggle();
+      if (!watch.watching && !isText) watch.toggle();
       const id = bench.start(drive.line, compiled.procedure, {
         kind: 'trial',
         row: {
@@ -54,7 +57,7 @@ export function useRunTrial(index: SheetIndex, drawing: RunDrawing) {
           line: drive.line,
           station: drive.station,
           name,
-          sheet: station.sheet,
+          sheet,
           startedMs: Date.now(),
           compiled,
           ...drawing,

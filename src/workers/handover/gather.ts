@@ -2,6 +2,7 @@ import type { HandoverDrive, HandoverInput, KeptSet } from '../../core/handover/
 import { TraceFacts } from '../../core/handover/trace-facts';
 import { lineThen, numberNow, sheetThen, stationAt } from '../../core/job/line-history';
 import { protocolOfLine, protocolsThen } from '../../core/protocol/choose';
+import { sheetOfRun } from '../../core/sheet/plain-text';
 import { pinnedIn, shelfOf, type Sheets } from '../../core/sheet/shelf';
 import { eachEntry } from '../../store/each-entry';
 import { historyOfJob, type BujoDatabase, type SetRow } from '../../store/database';
@@ -54,7 +55,7 @@ export async function gather(database: BujoDatabase, sources: RecordSources): Pr
         runs: runs
           .filter((row) => isOwn(row) && row.startedMs >= since)
           .flatMap(({ axis = null, sheet, ...row }) => {
-            const index = pinnedIn(sheets, sheet);
+            const index = sheetOfRun(sheets, sheet);
             return index ? [{ ...row, axis, index }] : [];
           }),
       };
