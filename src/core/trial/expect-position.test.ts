@@ -1,6 +1,7 @@
 import { shippedIndex } from '../../../tests/harness/standin-line';
 import { framingOf } from '../modbus/framing';
 import { registerLink } from '../places/register-link';
+import { indexSheet } from '../sheet/index-sheet';
 import { compileTrial } from './compile';
 import { positionBandOf, type AxisStart } from './expect-position';
 import type { Trial, TrialStep } from './trial';
@@ -127,6 +128,37 @@ it('goes along the moves that the drive keeps, by what was read of its table and
   // Not read: it may be anywhere while it is under way.
   const open = bandOf(trialOf(start))!.points;
   expect(open.some(({ low, high }) => low < -20 && high > 2430)).toBe(true);
+});
+
+it('is none where the axis may be anywhere, and nobody says how far it goes', () => {
+  const home: TrialStep = { id: 'home', kind: 'home', withinS: 60 };
+  const sheet = { ...LIFT.sheet, axis: { ...LIFT.sheet.axis!, travel: undefined } };
+  const boundless = indexSheet(sheet);
+  const own = (start: AxisStart) =>
+    positionBandOf(
+      boundless,
+      compileTrial(trialOf(home), {
+        index: boundless,
+        places: registerLink(boundless, framingOf('modbus-rtu')),
+        station: 1,
+        name: 'lift',
+        here: ['switch-on-disabled'],
+        known: () => undefined,
+      }),
+      start,
+      null,
+    );
+  expect(own({ ...START, least: null, most: null })).toBeNull();
+  // The drive's own limits say it where the machine's ends are not known.
+  const [, open] = own(START)!.points;
+  expect([open!.low < 0, open!.high > 2400]).toEqual([true, true]);
+});
+
+it('an axis of which the jerk was not read has no move that is drawn; a run of before the bench knew of one has', () => {
+  const there = trialOf(move('there', '1100'));
+  expect(bandOf(there, { ...START, jerk: null })!.points.at(-1)!.x).toBeCloseTo(1.3, 6);
+  const before: AxisStart = { ...START, jerk: undefined };
+  expect(bandOf(there, before)!.points.at(-1)!.x).toBeCloseTo(2.75 + 0.3, 9);
 });
 
 it('is none where it was not read where the axis stands, or where nothing is moved', () => {

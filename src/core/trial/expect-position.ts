@@ -22,7 +22,7 @@ export interface AxisStart {
   readonly acceleration: string | null;
   readonly deceleration: string | null;
   /** Absent where the drive has none, and in runs that were kept before the bench knew of one. */
-  readonly jerk?: string | null;
+  readonly jerk?: string | null | undefined;
   readonly least: string | null;
   readonly most: string | null;
   /** What the position shows at home. */
@@ -49,7 +49,8 @@ const exactIn = (text: string | null): Rational | null => {
 
 /**
  * The position that a trial of moves expects over time, as a band. Each move of a run begins when its start went out; what was not reached yet is drawn as it
- * is usual. Null where the sheet describes no axis, where the trial moves none, or where it was not known where the axis stood and how fast it goes.
+ * is usual. Null where the sheet describes no axis, where the trial moves none, or where it was not known where the axis stood and how fast it goes; and where
+ * it may be anywhere while nobody says how far its machine or its limits let it go.
  */
 export function positionBandOf(
   index: SheetIndex,
@@ -78,9 +79,10 @@ export function positionBandOf(
     if (at !== null && legs.length > 0)
       putPath(way, legs, at, { startX: x + (startOf(procedure, own) ?? USUAL_S), from: x, to: ends });
     // It may be anywhere at once, and is home at once; so may it be where nobody knows what the drive keeps.
-    if (step.kind === 'home' || (step.kind === 'stored-move' && !path))
-      for (const when of [x, ends]) put(way, when, null);
+    const isAnywhere = step.kind === 'home' || (step.kind === 'stored-move' && !path);
     at = after(way, start, step, plan, path, at);
+    if ((isAnywhere || at === null) && !anywhere(way)) return null;
+    if (isAnywhere) for (const when of [x, ends]) put(way, when, null);
     x = ends;
     put(way, x, at);
   }
@@ -114,15 +116,19 @@ const heldAt = (start: AxisStart): AxisHeld => ({
 
 /** Runs that were kept before the bench knew of a jerk had none. */
 const paceIn = (start: AxisStart, field: PaceField): string | null =>
-  field === 'jerk' ? (start.jerk ?? '0') : start[field];
+  field === 'jerk' && start.jerk === undefined ? '0' : (start[field] ?? null);
 
-/** A place at a time; null: somewhere on the travel, nobody says where. */
-function put({ axis, wide, points }: Drawing, x: number, at: number | null, other = at): void {
+/** Between which ends it may be where nobody says more: the machine’s, else the drive’s own limits; null where neither is known. */
+function anywhere({ axis: { travel }, held: { known } }: Drawing): readonly [low: number, high: number] | null {
+  const [from, to] = [travel?.from ?? known.get('position-least'), travel?.to ?? known.get('position-most')];
+  return from && to ? [asNumber(from), asNumber(to)] : null;
+}
+
+/** A place at a time; null: it may be anywhere. */
+function put(way: Drawing, x: number, at: number | null, other = at): void {
   const [low, high] =
-    at === null || other === null
-      ? [numberOf(axis.travel?.from) ?? 0, numberOf(axis.travel?.to) ?? 0]
-      : [Math.min(at, other), Math.max(at, other)];
-  points.push({ x, low: low - wide, high: high + wide });
+    at === null || other === null ? (anywhere(way) ?? [0, 0]) : [Math.min(at, other), Math.max(at, other)];
+  way.points.push({ x, low: low - way.wide, high: high + way.wide });
 }
 
 /** The path of moves that the drive goes through itself, a little earlier or later, as far as their step goes. */
