@@ -80,7 +80,12 @@ interface Kind {
 
 const KINDS: Readonly<Record<string, Kind>> = {
   jobs: {
-    file: () => Promise.resolve(JSON.parse(jobFileText({ job: demoJob(), sheets: shippedSheets().filter(({ slug }) => slug === 'siskin') })) as unknown),
+    file: () =>
+      Promise.resolve(
+        JSON.parse(
+          jobFileText({ job: demoJob(), sheets: shippedSheets().filter(({ slug }) => slug === 'siskin') }),
+        ) as unknown,
+      ),
     read: (text) => {
       const read = readJobText(text);
       return read.ok ? { value: read.value.job } : { why: read.error.map((fault) => fault.text) };
