@@ -104,6 +104,7 @@ export class LineMaster implements LineOwner {
       keepAlives: this.#keepAlive.list(),
       ended: this.#ended,
       cycled: this.#driven.find((station) => station === this.#procedure?.cycles()) ?? null,
+      ordered: this.#procedure?.orders() ?? null,
       driven: this.#driven,
       stopping: this.#stopRun?.pending() ?? [],
       sweep: this.#sweep?.state() ?? null,

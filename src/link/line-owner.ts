@@ -58,6 +58,8 @@ export interface LineSnapshot {
   readonly ended: readonly KeepAliveEnd[];
   /** The drive in motion whose words a cycle repeats; null where there is none. */
   readonly cycled: number | null;
+  /** The station of a procedure that gives orders and is not over, whatever of them went out yet: it must not go on behind a Stop. */
+  readonly ordered: number | null;
   /** Stations that got a run word or a reference from this bench since the line opened. */
   readonly driven: readonly number[];
   readonly stopping: readonly number[];
@@ -73,6 +75,7 @@ export const QUIET: LineSnapshot = {
   keepAlives: [],
   ended: [],
   cycled: null,
+  ordered: null,
   driven: [],
   stopping: [],
   sweep: null,

@@ -48,6 +48,9 @@ const CAUSES: Readonly<Record<Procedure['kind'], string>> = {
 /** Procedures after which no shaft is left turning: a trial, and a controller that is played. */
 const STOPS_AT_END: ReadonlySet<Procedure['kind']> = new Set<Procedure['kind']>(['trial', 'cycle']);
 
+/** Procedures that must not be cut in the middle by a Stop that was for another line. */
+const SETS_UP: ReadonlySet<Procedure['kind']> = new Set<Procedure['kind']>(['both-ends', 'restart']);
+
 /** Runs a procedure on a line, at the line's pace. It begins with a press; Stop, closing, loss and surprise end it alike. */
 export class ProcedureRun implements Source {
   readonly #procedure: Procedure;
@@ -85,6 +88,12 @@ export class ProcedureRun implements Source {
   /** The station to which its words go over and over by this, so that nothing else need repeat them; null where it is no cycle. */
   cycles(): number | null {
     return this.#procedure.kind === 'cycle' && !this.isOver() ? this.#procedure.station : null;
+  }
+
+  /** The station to which it gives orders until it is over; null for what only sets a line up again. */
+  orders(): number | null {
+    const { kind, station } = this.#procedure;
+    return SETS_UP.has(kind) || this.isOver() ? null : station;
   }
 
   end(end: RunEnd, why: string): void {

@@ -1,3 +1,4 @@
+import { bytesToText } from '../core/bytes/text';
 import type { SerialSettings } from '../core/line/settings';
 import { settingsText } from '../core/line/settings';
 import type { Trouble } from '../core/line/trouble';
@@ -33,7 +34,7 @@ export class RawLine implements LineOwner {
   }
 
   snapshot(): LineSnapshot {
-    return { ...QUIET, open: this.#open, signals: this.#signals };
+    return { ...QUIET, open: this.#open, signals: this.#signals, ordered: this.#run?.orders() ?? null };
   }
 
   async open(): Promise<Trouble | null> {
@@ -143,7 +144,7 @@ export class RawLine implements LineOwner {
 
   /** No sheet says how a text menu is stopped; that is said, and nothing is sent. */
   stop(current: number, cause = 'Stop'): void {
-    this.#run?.end('stop', 'Stop was pressed');
+    this.#run?.end('stop', cause === 'Stop' ? 'Stop was pressed' : `stopped: ${cause}`);
     this.#listener.stop(
       [
         {
@@ -186,7 +187,7 @@ export class RawLine implements LineOwner {
     const bytes = Uint8Array.from(this.#gathered);
     this.#gathered = [];
     this.#note('received', bytes, 'none', 'line');
-    this.#run?.heard(String.fromCharCode(...bytes));
+    this.#run?.heard(bytesToText(bytes));
     this.#goOn();
   }
 

@@ -4,6 +4,7 @@ import { K1, rtu } from '../../tests/harness/line';
 import { BridgeClient } from '../link/bridge-client';
 import { CALM, type LineCommand, type LinePlan, type StopReport } from '../messages/line';
 import type { TraceEntry } from '../core/trace/entry';
+import type { Procedure } from '../core/procedure/procedure';
 import { cycleProcedure } from '../core/procedure/cycle-procedure';
 import { LineHost } from './line-host';
 import { LiveClock } from '../core/time/live-clock';
@@ -55,7 +56,11 @@ function browser() {
       clock,
       kept,
       later,
-      async begin(lines: readonly string[] = ['K1'], timeoutMs: number | null = null) {
+      async begin(
+        lines: readonly string[] = ['K1'],
+        timeoutMs: number | null = null,
+        protocol: LinePlan['protocol'] = 'modbus-rtu',
+      ) {
         const sheet = ternIndex().sheet;
         const stations = [3, 7].map((station) => ({
           station,
@@ -65,7 +70,7 @@ function browser() {
         }));
         const plans = lines.map((id): LinePlan => ({
           id,
-          protocol: 'modbus-rtu',
+          protocol,
           settings: K1,
           far: { kind: 'yard' },
           echo: false,
@@ -226,6 +231,33 @@ it('Stop reaches drives on other lines that this bench set in motion', async () 
   expect(one.host.turning()).toEqual([]);
 });
 
+it('Stop ends what is about to give orders on other lines too, and leaves alone what sets a line up again', async () => {
+  const one = browser().tab();
+  await one.begin(['K1', 'K8', 'K9']);
+  for (const line of ['K1', 'K8', 'K9']) await one.do({ kind: 'open', line });
+  const later = (kind: 'trial' | 'both-ends'): Procedure => ({
+    kind,
+    title: 'later',
+    station: 7,
+    steps: [
+      { kind: 'pause', text: 'not yet', us: 5_000_000 },
+      { kind: 'request', text: 'run', station: 7, bytes: rtu('07 06 02C1 000D'), needs: 'answer' },
+    ],
+    rounds: 1,
+    standsStill: false,
+  });
+  await one.do({ kind: 'procedure', line: 'K9', procedure: later('trial'), id: 'trial' });
+  await one.do({ kind: 'procedure', line: 'K8', procedure: later('both-ends'), id: 'ends' });
+  one.pass(1000);
+  await one.do(STOP);
+  for (let i = 0; i < 30; i++) one.pass(100);
+  const runs = one.host.gather().runs;
+  expect(runs.filter(({ run }) => run.id === 'trial').at(-1)?.run).toMatchObject({ phase: 'over', end: 'stop' });
+  expect(runs.filter(({ run }) => run.id === 'ends').at(-1)?.run).toMatchObject({ phase: 'running' });
+  for (let i = 0; i < 60; i++) one.pass(100);
+  expect(one.host.turning().filter(({ line }) => line === 'K9')).toEqual([]);
+});
+
 it('a change of how entries are read is told with the first number that it holds for, once', async () => {
   const one = browser().tab();
   await one.begin();
@@ -334,6 +366,31 @@ describe('a page that hangs, sleeps or lets go', () => {
     const after = one.kept.length;
     pass(one, 20_000, true);
     expect(one.kept.slice(after).filter(({ direction }) => direction === 'sent')).toEqual([]);
+  });
+
+  it('a trial that says texts ends with its page: what a text sets in motion is seen by nobody', async () => {
+    const one = browser().tab();
+    await one.begin(['K1'], null, 'raw');
+    await one.do(OPEN);
+    const wait: Procedure = {
+      kind: 'trial',
+      title: 'menu',
+      station: 1,
+      steps: [
+        { kind: 'say', text: 'wake', station: 1, bytes: Uint8Array.of(0x3f), hears: 'never', withinUs: 60_000_000 },
+      ],
+      rounds: 1,
+      standsStill: false,
+    };
+    await one.do({ kind: 'procedure', line: 'K1', procedure: wait, id: 'menu' });
+    pass(one, 5_000, true);
+    expect(one.host.gather().runs.at(-1)?.run).toMatchObject({ phase: 'running' });
+    pass(one, 1_500, false);
+    expect(one.host.gather().runs.at(-1)?.run).toMatchObject({
+      phase: 'over',
+      end: 'stop',
+      why: expect.stringMatching(/^stopped: the page did not answer for 1\.\d s$/) as string,
+    });
   });
 
   it('a page that hangs while nothing turns stops nothing', async () => {

@@ -178,9 +178,11 @@ export class LineHost {
     const silentMs = nowMs - this.#heardPageMs;
     this.#keys.expire();
     if (silentMs <= PAGE_SILENT_MS) return;
-    for (const [line, { owner }] of this.#lines) {
-      const { keepAlives, cycled } = owner.snapshot();
-      const turning = keepAlives.find(({ untilUs }) => untilUs === null)?.station ?? cycled;
+    for (const [line, { owner, plan }] of this.#lines) {
+      const { keepAlives, cycled, ordered } = owner.snapshot();
+      // What a text sets in motion is seen by nobody here.
+      const blind = plan.protocol === 'raw' ? ordered : null;
+      const turning = keepAlives.find(({ untilUs }) => untilUs === null)?.station ?? cycled ?? blind;
       if (turning !== null)
         this.#stopFor(line, turning, `the page did not answer for ${(silentMs / 1000).toFixed(1)} s`);
     }
@@ -437,13 +439,14 @@ export class LineHost {
     this.#tabs.happened(report);
   }
 
-  /** The line that is looked at comes first; then every other one on which this bench set a drive in motion. */
+  /** The line that is looked at comes first; then every other one on which this bench set a drive in motion, or is about to. */
   #stopEverywhere(current: HostedLine, station: number): void {
     if (current.life.kind === 'elsewhere') this.#tabs.ask(current.plan.id, station);
     else current.owner.stop(station);
     for (const line of this.#lines.values()) {
-      const [first] = line.owner.snapshot().driven;
-      if (line !== current && first !== undefined) line.owner.stop(first);
+      const { driven, ordered } = line.owner.snapshot();
+      const first = driven[0] ?? ordered;
+      if (line !== current && first !== null) line.owner.stop(first);
     }
   }
 }
