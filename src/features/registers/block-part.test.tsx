@@ -263,10 +263,10 @@ describe('a block of one’s own', () => {
     expect(screen.queryByText(/^Threads cross/)).toBeNull();
     await userEvent.selectOptions(screen.getByLabelText('Its bytes come'), 'big-swapped-words');
     expect(
-      screen.getByText(/^Threads cross at NSOLL_B: high byte first, words of 32 bits swapped/),
+      screen.getByText(/^Threads cross at NSOLL_B \(high byte first, words of 32 bits swapped\)/),
     ).toBeInTheDocument();
     await userEvent.selectOptions(screen.getByLabelText('Its bytes come'), 'little');
-    expect(screen.getByText(/^Threads cross at STW1, NSOLL_B, STW2: low byte first/)).toBeInTheDocument();
+    expect(screen.getByText(/^Threads cross at STW1, NSOLL_B, STW2 \(low byte first\)/)).toBeInTheDocument();
   });
 
   it('addresses are written as the controller writes them', async () => {

@@ -104,7 +104,7 @@ function crossingText(items: readonly NamedItem[], order: ImageOrder, slot: numb
     return names.length === 0
       ? []
       : [
-          `Threads cross at ${names.join(', ')}: ${ORDER_NAMES[own]}: a controller that takes the highest byte first must turn them round.`,
+          `Threads cross at ${names.join(', ')} (${ORDER_NAMES[own]}): a controller that takes the highest byte first must turn them round.`,
         ];
   });
 }
