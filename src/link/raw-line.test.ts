@@ -1,5 +1,6 @@
 import type { SayStep } from '../core/procedure/procedure';
 import type { RunState } from '../core/procedure/run-state';
+import { textToBytes } from '../core/bytes/text';
 import { literalBytes } from '../core/dialect/literal';
 import { done } from '../core/result';
 import { VirtualClock } from '../core/time/clock';
@@ -57,6 +58,8 @@ async function atMenu(steps: readonly SayStep[]) {
   line.startProcedure({ kind: 'trial', title: 'menu', station: 1, steps, rounds: 1, standsStill: false }, 'menu');
   return {
     line,
+    /** What comes from a device that babbles, in one piece. */
+    babble: (text: string): void => heard?.bytes(textToBytes(text), clock.now()),
     clock,
     onward: (seconds: number): RunState => {
       for (let i = 0; i < seconds * 100; i++) clock.advanceBy(S / 100);
@@ -93,6 +96,14 @@ it('what does not come ends it in its time, and says what came instead; what was
   const silent = await atMenu([say('x<CR>', '', 1, 'go-on'), say('?<CR>', 'ready')]);
   // It echoes what is typed, and that is an answer where any will do.
   expect(silent.onward(3)).toMatchObject({ phase: 'over', end: 'done' });
+});
+
+it('a device that babbles, half a megabyte in one piece, neither ends it nor hides what is waited for', async () => {
+  const own = await atMenu([say('?', 'end # now', 5)]);
+  for (const part of ['x', ' ', '7', '1.1 ', 'end 1']) own.babble(part.repeat(Math.floor(500_000 / part.length)));
+  expect(own.onward(0.1)).toMatchObject({ phase: 'running' });
+  own.babble(`end 12 now${'x'.repeat(500_000)}`);
+  expect(own.onward(0.1)).toMatchObject({ phase: 'over', end: 'done', records: [{ said: 'end 12 now' }] });
 });
 
 it('a pause loses nothing that came meanwhile, Stop and closing end it at once, and a later text says nothing to it', async () => {

@@ -17,6 +17,9 @@ export const literalBytes = (literal: string): Uint8Array =>
     }),
   );
 
+/** The first character of a text that no byte holds; null where there is none. */
+export const wideIn = (text: string): string | null => /[^\0-\xff]/u.exec(text)?.[0] ?? null;
+
 /** Bytes as a person writes them: printable characters as they are, control characters by name, others as `<8F>`. */
 export function literalText(bytes: Iterable<number>): string {
   let text = '';

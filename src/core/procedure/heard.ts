@@ -25,6 +25,9 @@ export function heardIn(hears: string, text: string): Heard | null {
   if (at < 0) return text.includes(literal(hears)) ? { text: literal(hears), number: null } : null;
   const [before, after] = [hears.slice(0, at), hears.slice(at + 1)];
   const end = after === '' ? '(?=[^\\d.,])' : escaped(after);
-  const found = new RegExp(`${escaped(before)}[ \\t]*([-+]?\\d+(?:[.,]\\d+)?)[ \\t]*${end}`).exec(text);
+  // Bounded, so that a text without end is gone through once.
+  const found = new RegExp(`${escaped(before)}[ \\t]{0,80}([-+]?\\d{1,20}(?:[.,]\\d{1,20})?)[ \\t]{0,80}${end}`).exec(
+    text,
+  );
   return found ? { text: found[0], number: Number((found[1] ?? '').replace(',', '.')) } : null;
 }

@@ -135,11 +135,11 @@ export function afterAct(procedure: Procedure, run: RunState, nowUs: number): Ru
 export function afterHeard(procedure: Procedure, run: RunState, text: string, nowUs: number): RunState {
   const step = stepOf(procedure, run);
   if (run.phase === 'over' || step?.kind !== 'say' || run.heard === undefined) return run;
-  const heard = (run.heard + text).slice(-LONGEST_HEARD);
+  const heard = run.heard + text;
   // What comes in a pause is looked at when it is over.
   const found = run.phase === 'running' ? heardIn(step.hears, heard) : null;
   const record = { good: true, seen: null, notYetUs: null, toUs: nowUs, exchange: 0, said: found?.text ?? '' };
-  return found ? advanced(procedure, run, record) : { ...run, heard };
+  return found ? advanced(procedure, run, record) : { ...run, heard: heard.slice(-LONGEST_HEARD) };
 }
 
 /** What came in place of a text that was waited for. */

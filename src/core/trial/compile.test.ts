@@ -101,6 +101,10 @@ it('a text is said on a line of plain text only, where nothing else is known of 
   const way = { station: 1, name: 'menu', here: [], known: () => undefined };
   const text = compileTrial(trial, { ...way, index: PLAIN_TEXT, places: NO_PLACES, isText: true });
   expect(text.procedure?.steps).toMatchObject([{ kind: 'say', bytes: Uint8Array.of(0x3f, 0x0d), withinUs: 5_000_000 }]);
+  const euro = { ...trial, steps: [{ ...say, hears: '# €' }] };
+  expect(compileTrial(euro, { ...way, index: PLAIN_TEXT, places: NO_PLACES, isText: true }).why).toBe(
+    'step 1: “€” is no character of eight bits: a line of plain text cannot carry it',
+  );
   // Nobody knows what a menu does with it.
   expect(text.steps[0]).toMatchObject({ turns: true, fault: '' });
   expect(compileTrial(trial, { ...way, index: TERN, places: PLACES }).why).toBe(

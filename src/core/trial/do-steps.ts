@@ -1,4 +1,4 @@
-import { literalBytes } from '../dialect/literal';
+import { literalBytes, wideIn } from '../dialect/literal';
 import { levelOfRole } from '../procedure/route-procedure';
 import type { ProcedureStep } from '../procedure/procedure';
 import { RUNNING, turnsIn } from '../profile/profile';
@@ -126,6 +126,8 @@ export const DO: Doing = {
   say: ({ text, hears, withinS }, way, at) => {
     if (way.isText !== true)
       return failed('this is no line of plain text: send a request as it stands, or read and write');
+    const wide = wideIn(text) ?? wideIn(hears);
+    if (wide !== null) return failed(`“${wide}” is no character of eight bits: a line of plain text cannot carry it`);
     // Nobody knows from here what a menu does with it.
     at.turns = true;
     const bytes = literalBytes(text);
