@@ -52,8 +52,8 @@ const CASES: readonly Case[] = [
     ready: (line) => [0x06, 0x07, 0x0f].forEach((word) => write(line, 'control-word', word)),
     at: 'reference',
   },
-  {
-    slug: 'dunlin',
+  ...['dunlin', 'dunlin-telegram-3'].map((slug): Case => ({
+    slug,
     protocol: 'uss',
     station: 4,
     settings: K2,
@@ -61,17 +61,7 @@ const CASES: readonly Case[] = [
     reference: null,
     ready: () => undefined,
     at: 'jog-speed',
-  },
-  {
-    slug: 'dunlin-telegram-3',
-    protocol: 'uss',
-    station: 4,
-    settings: K2,
-    factory: {},
-    reference: null,
-    ready: () => undefined,
-    at: 'jog-speed',
-  },
+  })),
   {
     slug: 'pipit',
     protocol: 'ascii',

@@ -30,7 +30,7 @@ it('items in one lane never lie over each other, whatever the block; there and b
       const lanes = lanesOf(items);
       items.forEach((a, i) =>
         items.forEach((b, k) => {
-          if (i < k && lanes[i] === lanes[k]) expect(ends(a) <= begins(b) || ends(b) <= begins(a)).toBe(true);
+          if (i < k && lanes.get(a) === lanes.get(b)) expect(ends(a) <= begins(b) || ends(b) <= begins(a)).toBe(true);
         }),
       );
       for (const own of items) expect(shifted(shifted(own, by, 100), -by, 100)).toEqual(own);

@@ -18,15 +18,15 @@ export function shifted<Item extends ImageItem>(item: Item, places: number, most
 }
 
 /** For each item the lane in which it is drawn, so that items that lie over each other are all seen; 0 where none does. */
-export function lanesOf(items: readonly ImageItem[]): readonly number[] {
+export function lanesOf<Item extends ImageItem>(items: readonly Item[]): ReadonlyMap<Item, number> {
   const ends: number[] = [];
-  const lanes = new Map<number, number>();
-  const order = items.map((item, i) => ({ i, span: spanOf(item) })).sort((a, b) => a.span[0] - b.span[0]);
-  for (const { i, span } of order) {
+  const lanes = new Map<Item, number>();
+  const order = items.map((item) => ({ item, span: spanOf(item) })).sort((a, b) => a.span[0] - b.span[0]);
+  for (const { item, span } of order) {
     const free = ends.findIndex((end) => end <= span[0]);
     const lane = free < 0 ? ends.length : free;
     ends[lane] = span[1];
-    lanes.set(i, lane);
+    lanes.set(item, lane);
   }
-  return items.map((_, i) => lanes.get(i) ?? 0);
+  return lanes;
 }

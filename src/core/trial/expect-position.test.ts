@@ -25,12 +25,12 @@ const trialOf = (...steps: readonly TrialStep[]): Trial => ({
   leaves: '',
   steps: [...steps],
 });
-const bandOf = (trial: Trial, start = START) =>
+const bandOf = (trial: Trial, start = START, index = LIFT) =>
   positionBandOf(
-    LIFT,
+    index,
     compileTrial(trial, {
-      index: LIFT,
-      places: registerLink(LIFT, framingOf('modbus-rtu')),
+      index,
+      places: registerLink(index, framingOf('modbus-rtu')),
       station: 1,
       name: 'lift',
       here: ['switch-on-disabled'],
@@ -134,23 +134,9 @@ it('is none where the axis may be anywhere, and nobody says how far it goes', ()
   const home: TrialStep = { id: 'home', kind: 'home', withinS: 60 };
   const sheet = { ...LIFT.sheet, axis: { ...LIFT.sheet.axis!, travel: undefined } };
   const boundless = indexSheet(sheet);
-  const own = (start: AxisStart) =>
-    positionBandOf(
-      boundless,
-      compileTrial(trialOf(home), {
-        index: boundless,
-        places: registerLink(boundless, framingOf('modbus-rtu')),
-        station: 1,
-        name: 'lift',
-        here: ['switch-on-disabled'],
-        known: () => undefined,
-      }),
-      start,
-      null,
-    );
-  expect(own({ ...START, least: null, most: null })).toBeNull();
+  expect(bandOf(trialOf(home), { ...START, least: null, most: null }, boundless)).toBeNull();
   // The drive's own limits say it where the machine's ends are not known.
-  const [, open] = own(START)!.points;
+  const [, open] = bandOf(trialOf(home), START, boundless)!.points;
   expect([open!.low < 0, open!.high > 2400]).toEqual([true, true]);
 });
 

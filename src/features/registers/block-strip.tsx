@@ -8,6 +8,7 @@ import { MOST_BYTES, type OwnBlock } from '../../core/process-image/own-block-sc
 import { lengthOf } from '../../core/process-image/pack';
 import { lanesOf, shifted } from '../../core/process-image/shift';
 import styles from './block-strip.module.css';
+import { MOST_DRAWN } from './face-to-face';
 import registers from './registers.module.css';
 
 type Item = OwnBlock['items'][number];
@@ -17,9 +18,6 @@ const BYTE_PX = { plain: 44, withBits: 128 } as const;
 const LANE_PX = 32;
 /** A pointer that moves less has pressed, not dragged. */
 const DRAG_PX = 4;
-/** Longer blocks are drawn by their beginning. */
-const MOST_DRAWN = 128;
-
 const STEPS: Readonly<Record<string, number>> = { ArrowLeft: -1, ArrowRight: 1 };
 
 /** `4`, and `4.3` of a bit. */
@@ -35,9 +33,10 @@ interface StripProps {
 export function BlockStrip({ block: { items, size, slot = 0 }, onItems }: StripProps) {
   const [told, setTold] = useState('');
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: DRAG_PX } }));
-  const lanes = lanesOf(items);
+  const length = Math.max(size, slot, lengthOf(items));
+  const drawn = Math.min(MOST_DRAWN, length + 1);
+  const lanes = lanesOf(items.filter(({ byte }) => byte < drawn));
   const bytePx = items.some(({ type }) => type === 'bool') ? BYTE_PX.withBits : BYTE_PX.plain;
-  const drawn = Math.min(MOST_DRAWN, Math.max(size, slot, lengthOf(items)) + 1);
   const move = (at: number, places: number): void => {
     const item = items[at];
     if (!item) return;
@@ -53,8 +52,11 @@ export function BlockStrip({ block: { items, size, slot = 0 }, onItems }: StripP
         move(at, Math.round(delta.x / (items[at]?.type === 'bool' ? bytePx / 8 : bytePx)));
       }}
     >
-      <div className={registers.scroll} role="group" aria-label="The bytes of your block">
-        <div className={styles.strip} style={{ width: drawn * bytePx, height: LANE_PX * (Math.max(0, ...lanes) + 2) }}>
+      <div className={styles.frame} role="group" aria-label="The bytes of your block">
+        <div
+          className={styles.strip}
+          style={{ width: drawn * bytePx, height: LANE_PX * (Math.max(0, ...lanes.values()) + 2) }}
+        >
           {Array.from({ length: drawn }, (_, byte) => (
             <span
               key={byte}
@@ -64,18 +66,25 @@ export function BlockStrip({ block: { items, size, slot = 0 }, onItems }: StripP
               {byte}
             </span>
           ))}
-          {items.map((item, i) => (
-            <StripItem
-              key={i}
-              at={i}
-              item={item}
-              bytePx={bytePx}
-              lane={lanes[i] ?? 0}
-              onMove={(places) => move(i, places)}
-            />
-          ))}
+          {items.map((item, i) =>
+            item.byte < drawn ? (
+              <StripItem
+                key={i}
+                at={i}
+                item={item}
+                bytePx={bytePx}
+                lane={lanes.get(item) ?? 0}
+                onMove={(places) => move(i, places)}
+              />
+            ) : null,
+          )}
         </div>
       </div>
+      {drawn <= length && drawn === MOST_DRAWN && (
+        <p className={registers.soft}>
+          The first {drawn} of {length} bytes are drawn; the table has all items.
+        </p>
+      )}
       <p className={registers.soft} role="status">
         {told === '' ? 'An item is moved by dragging, or by the arrow keys: a bit by bits, with Shift by bytes.' : told}
       </p>

@@ -135,7 +135,7 @@ function Threads({ byte, places }: { readonly byte: number; readonly places: rea
 }
 
 /** Longer blocks are drawn by their beginning: nobody reads a strip of a thousand bytes. */
-const MOST_DRAWN = 128;
+export const MOST_DRAWN = 128;
 
 /** The drive's block above, the controller's memory below, item by item. */
 export function FaceToFace({

@@ -10,7 +10,7 @@ const COLORS = { paper: '#ffffff', band: '#e4dccb', line: '#1f6f64', ink: '#1f2a
 
 const pathOf = (points: string): Path2D => new Path2D(points === '' ? '' : `M${points.replaceAll(' ', ' L')}`);
 
-/** The curve of a record as a picture that any program opens; null where nothing here can draw one. */
+/** The curve of a record as a picture that any program opens; null where nothing here can draw one: the numbers are in the record all the same. */
 export async function curvePng(curve: Curve): Promise<Uint8Array | null> {
   if (typeof OffscreenCanvas === 'undefined') return null;
   const { width, height, left, bottom, top } = PICTURE;
@@ -39,5 +39,6 @@ export async function curvePng(curve: Curve): Promise<Uint8Array | null> {
   pen.fillText(most, left - 4, top + 8);
   pen.fillText(least, left - 4, height - bottom);
   pen.fillText(`${longest} s`, width, height - 6);
-  return new Uint8Array(await (await canvas.convertToBlob({ type: 'image/png' })).arrayBuffer());
+  const blob = await canvas.convertToBlob({ type: 'image/png' }).catch(() => null);
+  return blob && new Uint8Array(await blob.arrayBuffer());
 }
