@@ -3,6 +3,7 @@ import alderFord from '../demo/alder-ford.json';
 import tern from '../sheets/tern.json';
 import { longTail } from '../src/core/shipped/long-tail';
 import { DATABASE_NAME } from '../src/store/database';
+import { hourRun } from './hour-run';
 import { note } from './measure';
 
 const ENTRIES = 5000;
@@ -16,6 +17,7 @@ const TIMES = 4;
 const SLUG = 'large-drive';
 const LINE = 'large-line';
 const TRIAL = 'A trial of very many steps';
+const HOUR = 'An hour of it';
 
 /** The fan's sheet with thousands of entries more, at addresses that its own rule does not reach. */
 function largeSheet() {
@@ -81,12 +83,25 @@ function visits() {
   }));
 }
 
-const fill = (page: Page): Promise<void> =>
+/** Playwright hands over plain lists, so the line goes as one. */
+function anHour() {
+  const place = {
+    job: alderFord.id,
+    line: LINE,
+    station: 1,
+    name: 'drive 1',
+    sheet: { slug: SLUG, revision: tern.revision },
+  };
+  const run = hourRun('an-hour', place);
+  return { ...run, samples: [...run.samples] };
+}
+
+export const fill = (page: Page): Promise<void> =>
   page.evaluate(
-    async ([name, sheet, job, sets]) => {
+    async ([name, sheet, job, sets, run]) => {
       const open = indexedDB.open(name);
       const database = await new Promise<IDBDatabase>((resolve) => (open.onsuccess = () => resolve(open.result)));
-      const write = database.transaction(['sheetRevisions', 'jobs', 'sets'], 'readwrite');
+      const write = database.transaction(['sheetRevisions', 'jobs', 'sets', 'trialRuns'], 'readwrite');
       write.objectStore('sheetRevisions').put({ slug: sheet.slug, revision: sheet.revision, sheet });
       write.objectStore('jobs').put(job);
       for (const { said, ...row } of sets)
@@ -101,13 +116,14 @@ const fill = (page: Page): Promise<void> =>
             silences: 0,
           },
         });
+      write.objectStore('trialRuns').put({ ...run, samples: Float64Array.from(run.samples) });
       await new Promise((resolve, reject) => {
         write.oncomplete = resolve;
         write.onerror = reject;
       });
       database.close();
     },
-    [DATABASE_NAME, largeSheet(), largeJob(), visits()] as const,
+    [DATABASE_NAME, largeSheet(), largeJob(), visits(), anHour()] as const,
   );
 
 interface Felt {
@@ -221,9 +237,57 @@ export async function largeBench(browser: Browser, origin: string): Promise<void
       await page.getByRole('table', { name: 'Steps of the trial' }).waitFor();
     }),
   );
+  await hourBench(page).catch(async (e) => {
+    await page.screenshot({ path: '/tmp/w/hour.png' });
+    throw e;
+  });
   const heap = await page.evaluate(
     () => (performance as unknown as { memory?: { usedJSHeapSize: number } }).memory?.usedJSHeapSize ?? NaN,
   );
   note(`large: memory of the page with all of it: ${(heap / 1e6).toFixed(0)} MB`);
   await context.close();
+}
+
+/** A run of an hour, seen twenty times a second: its picture, two cursors in it, and its thousand steps. */
+async function hourBench(page: Page): Promise<void> {
+  const plot = page.getByRole('img', { name: new RegExp(`^The band in which the speed of ${HOUR} is expected`) });
+  tell(
+    'a run of an hour, opened',
+    await felt(page, async () => {
+      await page.getByRole('table', { name: 'Runs of this job' }).getByRole('button', { name: HOUR }).click();
+      await plot.waitFor();
+    }),
+  );
+  await plot.scrollIntoViewIfNeeded();
+  await plot.hover();
+  tell(
+    'its picture drawn nearer and farther by the wheel',
+    await felt(page, async () => {
+      for (let i = 0; i < 20; i++) await page.mouse.wheel(0, i < 10 ? -200 : 200);
+    }),
+  );
+  tell(
+    'its picture drawn along',
+    await felt(page, async () => {
+      await page.mouse.wheel(0, -800);
+      await page.mouse.down();
+      for (let i = 1; i <= 20; i++) await page.mouse.move(640 - 10 * i, 400);
+      await page.mouse.up();
+    }),
+  );
+  tell(
+    'two cursors set in it and moved',
+    await felt(page, async () => {
+      await page.getByRole('button', { name: 'Cursors', exact: true }).click();
+      for (let i = 0; i < 20; i++) await page.getByRole('slider').first().press('ArrowRight');
+    }),
+  );
+  const steps = page.getByRole('table', { name: 'Steps of the trial' });
+  tell(
+    'its steps scrolled through',
+    await felt(page, async () => {
+      await steps.hover();
+      for (let i = 0; i < 20; i++) await page.mouse.wheel(0, 2000);
+    }),
+  );
 }

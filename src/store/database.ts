@@ -12,7 +12,7 @@ import type { SetReading } from '../core/sets/set-reading';
 import type { SetWriting } from '../core/sets/set-writing';
 import type { AxisStart } from '../core/trial/expect-position';
 import type { CompiledTrial } from '../core/trial/compile';
-import type { Sample } from '../core/trial/expect';
+import type { Sample, SeenLine } from '../core/trial/seen-line';
 import type { TraceBlock } from '../core/trace/block';
 import type { CopyRow } from './copies';
 
@@ -139,9 +139,12 @@ export interface TrialRunRow {
   readonly axis?: AxisStart | null;
   readonly run: RunState | null;
   /** The actual speed, or the position where an axis is moved, as it was seen: in seconds of the line clock and in its unit. */
-  readonly samples: readonly Sample[];
+  readonly samples: SeenLine;
   readonly remark: string;
 }
+
+/** As it is kept: rows from before the line was one piece have its samples one by one. */
+export type KeptTrialRun = Omit<TrialRunRow, 'samples'> & { readonly samples: SeenLine | readonly Sample[] };
 
 /** A photograph that somebody put to a job. */
 export interface PhotoRow extends Photo {
@@ -191,7 +194,7 @@ export class BujoDatabase extends Dexie {
   readonly sets!: EntityTable<SetRow, 'id'>;
   readonly writings!: EntityTable<WritingRow, 'id'>;
   readonly plans!: EntityTable<PlanRow, 'drive'>;
-  readonly trialRuns!: EntityTable<TrialRunRow, 'id'>;
+  readonly trialRuns!: EntityTable<KeptTrialRun, 'id'>;
   readonly looks!: Table<LookRow, [string, string]>;
   readonly visits!: EntityTable<VisitRow, 'job'>;
   readonly photos!: EntityTable<PhotoRow, 'id'>;

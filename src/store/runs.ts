@@ -59,7 +59,11 @@ async function takeCutRuns(database: BujoDatabase, isOver: (session: string) => 
       ),
     }));
     // The row of a trial tells it too, whoever looks at it and when.
-    for (const { id, run } of told) await database.trialRuns.update(id, { run });
+    for (const { id, run } of told) {
+      const row = await database.trialRuns.get(id);
+      // Put as it is: an update would copy the hour of its line value by value.
+      if (row) await database.trialRuns.put({ ...row, run });
+    }
     return told;
   });
 }

@@ -20,6 +20,7 @@ import { readShipped } from './read-shipped';
 import { fetchShipped } from './shipped';
 import { GET as shippedRoute } from '../app/shipped/route';
 import { beginRun, endRun, type RunState } from '../core/procedure/run-state';
+import { lineOf } from '../core/trial/seen-line';
 import type { Procedure } from '../core/procedure/procedure';
 import { NO_VISIT } from '../core/handover/visit';
 import { shippedRecords } from './record-row';
@@ -465,7 +466,7 @@ describe('runs of trials', () => {
     },
     rampS: null,
     run,
-    samples: [{ x: 1, y: 2 }],
+    samples: lineOf([{ x: 1, y: 2 }]),
     remark: 'quiet',
   });
 
@@ -479,6 +480,9 @@ describe('runs of trials', () => {
     const shelf = trialShelf(database);
     const over = row('over', endRun(beginRun(procedure, 'over', 0), 'done', ''));
     await shelf.keep(over);
+    expect(await shelf.of('j')).toEqual([over]);
+    // So they were kept before the line was one piece.
+    await database.trialRuns.put({ ...over, samples: [{ x: 1, y: 2 }] });
     expect(await shelf.of('j')).toEqual([over]);
     expect(await shelf.of('another')).toEqual([]);
     await shelf.drop('over');

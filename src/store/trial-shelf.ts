@@ -1,5 +1,6 @@
 import { beginRun, endRun } from '../core/procedure/run-state';
-import type { BujoDatabase, TrialRunRow } from './database';
+import { lineOf } from '../core/trial/seen-line';
+import type { BujoDatabase, KeptTrialRun, TrialRunRow } from './database';
 
 /** Trials as they were run, of a job. */
 export interface TrialShelf {
@@ -18,6 +19,11 @@ function unseen(row: TrialRunRow): TrialRunRow {
   };
 }
 
+const fromKept = (row: KeptTrialRun): TrialRunRow => ({
+  ...row,
+  samples: 'buffer' in row.samples ? row.samples : lineOf(row.samples),
+});
+
 /** The runs of trials in the browser’s database. */
 export const trialShelf = (database: BujoDatabase): TrialShelf => ({
   of: async (job) => {
@@ -30,7 +36,7 @@ export const trialShelf = (database: BujoDatabase): TrialShelf => ({
       async () =>
         [await trialRuns.where('job').equals(job).toArray(), new Set(await runs.toCollection().primaryKeys())] as const,
     );
-    return rows.map((row) => (row.run?.phase === 'over' || running.has(row.id) ? row : unseen(row)));
+    return rows.map(fromKept).map((row) => (row.run?.phase === 'over' || running.has(row.id) ? row : unseen(row)));
   },
   keep: async (row) => {
     await database.trialRuns.put(row);

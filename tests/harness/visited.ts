@@ -6,7 +6,7 @@ import { SHIPPED_TRIALS } from '../../src/core/trial/shipped-trials';
 import { restOf } from '../../src/core/trial/states';
 import { meaningOf } from '../../src/core/drive/describe';
 import type { PlacedParameter } from '../../src/core/sheet/index-sheet';
-import type { Sample } from '../../src/core/trial/expect';
+import { lineOf, type Sample } from '../../src/core/trial/seen-line';
 import { K1 } from './line';
 import { demoJob } from './shipped';
 import { standinLine } from './standin-line';
@@ -73,7 +73,7 @@ export async function visitedFan(factory: Readonly<Record<string, number>> = {})
       run: last(),
       rampS: 20,
       axis: null,
-      samples,
+      samples: lineOf(samples),
       remark: 'turned clockwise, seen from the motor',
     });
   };

@@ -9,7 +9,7 @@ import { patternIn, type SeenWord } from '../drive/seen';
 import type { SaidOf } from '../sets/said';
 import type { WriteItem } from '../sets/set-writing';
 import type { CompiledTrial } from '../trial/compile';
-import type { Sample } from '../trial/expect';
+import type { SeenLine } from '../trial/seen-line';
 import type { AxisStart } from '../trial/expect-position';
 import type { Source } from './document';
 import type { Photo } from './photo';
@@ -39,7 +39,7 @@ export interface KeptRun {
   readonly run: RunState | null;
   readonly rampS: number | null;
   readonly axis: AxisStart | null;
-  readonly samples: readonly Sample[];
+  readonly samples: SeenLine;
   readonly remark: string;
 }
 

@@ -2,6 +2,7 @@ import { shippedIndex } from '../../../tests/harness/standin-line';
 import { framingOf } from '../modbus/framing';
 import { registerLink } from '../places/register-link';
 import { compileTrial } from './compile';
+import { lineOf } from './seen-line';
 import { bandAt, bandOf, leftBand, type Band } from './expect';
 import { lineThrough } from './measure';
 import { SHIPPED_TRIALS } from './shipped-trials';
@@ -67,25 +68,34 @@ it('says where the line left the band: by two samples in a row, not by one', () 
     points: [0, 1, 2, 3].map((x) => ({ x, low: 10 * x, high: 10 * x + 5 })),
   };
   expect(
-    leftBand(band, [
-      { x: 0.5, y: 4 },
-      { x: 1.5, y: 14 },
-    ]),
+    leftBand(
+      band,
+      lineOf([
+        { x: 0.5, y: 4 },
+        { x: 1.5, y: 14 },
+      ]),
+    ),
   ).toBeNull();
   expect(
-    leftBand(band, [
-      { x: 0.5, y: 4 },
-      { x: 1.5, y: 90 },
-      { x: 2.5, y: 27 },
-    ]),
+    leftBand(
+      band,
+      lineOf([
+        { x: 0.5, y: 4 },
+        { x: 1.5, y: 90 },
+        { x: 2.5, y: 27 },
+      ]),
+    ),
   ).toBeNull();
   expect(
-    leftBand(band, [
-      { x: 1.2, y: 90 },
-      { x: 1.5, y: 91 },
-    ]),
+    leftBand(
+      band,
+      lineOf([
+        { x: 1.2, y: 90 },
+        { x: 1.5, y: 91 },
+      ]),
+    ),
   ).toMatchObject({ x: 1.2, y: 90, low: 10, high: 25 });
-  expect(leftBand(band, [])).toBeNull();
+  expect(leftBand(band, lineOf([]))).toBeNull();
 });
 
 it('a band is read between its points as it is drawn', () => {

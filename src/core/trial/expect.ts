@@ -7,6 +7,7 @@ import type { CompiledTrial } from './compile';
 import { recordsByStep } from './records';
 import { referenceScale } from '../drive/reference-scale';
 import { parameterOf, valueOf } from './place-value';
+import { lineOf, type Sample, type SeenLine } from './seen-line';
 import type { TrialStep } from './trial';
 
 /** The band is so wide to either side, as a share of full scale. */
@@ -60,7 +61,7 @@ export function bandOf(index: SheetIndex, { steps }: CompiledTrial, rampS: numbe
   const put = (): void => {
     const slack = course.speed === course.target && !course.free ? 0 : slope * SLACK_S;
     const [a, b] = course.free ? [0, course.speed] : [course.speed, course.speed];
-    points.push({ x, low: Math.min(a, b) - WIDTH * full - slack, high: Math.max(a, b) + WIDTH * full + slack });
+    putPoint(points, { x, low: Math.min(a, b) - WIDTH * full - slack, high: Math.max(a, b) + WIDTH * full + slack });
   };
   const records = recordsByStep(steps, run);
   for (const [i, { step, to }] of steps.entries()) {
@@ -92,6 +93,14 @@ export function bandOf(index: SheetIndex, { steps }: CompiledTrial, rampS: numbe
     if (step.kind === 'stands') Object.assign(course, { speed: 0, free: false });
   }
   return { of: 'speed', unit: scale.chain.unit, points, begins };
+}
+
+/** A band that stays is its first and its last point: an hour along one speed is two. */
+function putPoint(points: BandPoint[], point: BandPoint): void {
+  const [before, last] = [points.at(-2), points.at(-1)];
+  const stays = (one: BandPoint | undefined): boolean => one?.low === point.low && one.high === point.high;
+  if (stays(before) && stays(last)) points.pop();
+  points.push(point);
 }
 
 /** Seconds of a ramp time, as the sheet's unit has them; null where that is none of time, or where they are none. */
@@ -147,11 +156,11 @@ function usualS(index: SheetIndex, step: TrialStep, { speed, target }: Course, s
   }
 }
 
-/** A value that was seen, with its time in seconds from the run's begin. */
-export interface Sample {
-  readonly x: number;
-  readonly y: number;
-}
+/** The two edges of a band, as lines. */
+export const edgesOf = ({ points }: Band): { readonly low: SeenLine; readonly high: SeenLine } => ({
+  low: lineOf(points.map(({ x, low }) => ({ x, y: low }))),
+  high: lineOf(points.map(({ x, high }) => ({ x, y: high }))),
+});
 
 /** The edges of a band at a moment, as they are drawn: straight from point to point, of a step its later side; null before its begin and behind its end. */
 export function bandAt({ points }: Band, x: number): Pick<BandPoint, 'low' | 'high'> | null {
@@ -164,17 +173,18 @@ export function bandAt({ points }: Band, x: number): Pick<BandPoint, 'low' | 'hi
 }
 
 /** Where the line left the band: the first of at least two samples in a row; null where it stayed within. Linear in both. */
-export function leftBand({ points }: Band, samples: readonly Sample[]): (Sample & BandPoint) | null {
+export function leftBand({ points }: Band, line: SeenLine): (Sample & BandPoint) | null {
   let at = 0;
   let first: (Sample & BandPoint) | null = null;
-  for (const sample of samples) {
-    while (at + 1 < points.length && (points[at + 1]?.x ?? Infinity) <= sample.x) at++;
+  for (let i = 0; i + 1 < line.length; i += 2) {
+    const [x, y] = [line[i] ?? NaN, line[i + 1] ?? NaN];
+    while (at + 1 < points.length && (points[at + 1]?.x ?? Infinity) <= x) at++;
     const [a, b] = [points[at], points[at + 1] ?? points[at]];
-    if (!a || !b || sample.x < a.x) continue;
+    if (!a || !b || x < a.x) continue;
     const [low, high] = [Math.min(a.low, b.low), Math.max(a.high, b.high)];
-    const isOut = sample.y < low || sample.y > high;
+    const isOut = y < low || y > high;
     if (isOut && first) return first;
-    first = isOut ? { x: sample.x, y: sample.y, low, high } : null;
+    first = isOut ? { x, y, low, high } : null;
   }
   return null;
 }

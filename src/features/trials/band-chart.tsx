@@ -1,50 +1,43 @@
 'use client';
 
-import {
-  Chart,
-  Decimation,
-  Filler,
-  LinearScale,
-  LineElement,
-  PointElement,
-  Tooltip,
-  type ChartOptions,
-} from 'chart.js';
+import { Chart, Filler, LinearScale, LineElement, PointElement, Tooltip, type ChartOptions } from 'chart.js';
 import zoom from 'chartjs-plugin-zoom';
-import { useRef, useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import { Line } from 'react-chartjs-2';
 import Button from '@mui/material/Button';
 import { fileName, saveFile } from '../../bench/workers/ask-file-worker';
-import { valueAt } from '../../core/trace/trend';
-import { bandAt, type Band, type Sample } from '../../core/trial/expect';
+import { bandAt, edgesOf, type Band } from '../../core/trial/expect';
+import { lastSecond, seenAt, thinned, type SeenLine } from '../../core/trial/seen-line';
 import { ChartCursors, withCursor, type Cursors, type Curve, type Shown } from '../../ui/chart-cursors';
 import { colour } from '../../ui/colour';
 import { cursorLines } from '../../ui/cursor-lines';
 import { Panel } from '../../ui/panel';
 import styles from './trials.module.css';
 
-Chart.register(LinearScale, LineElement, PointElement, Tooltip, Filler, Decimation, zoom);
+Chart.register(LinearScale, LineElement, PointElement, Tooltip, Filler, zoom);
+
+/** More points of a line than this no picture can show. */
+const MOST_POINTS = 2000;
 
 interface BandChartProps {
   readonly name: string;
   readonly band: Band;
   /** In seconds from the run's begin. */
-  readonly samples: readonly Sample[];
+  readonly samples: SeenLine;
   /** The same trial run before, laid under it; null: none. */
-  readonly other: readonly Sample[] | null;
+  readonly other: SeenLine | null;
   /** In words, where the line left the band or that it did not. */
   readonly said: string;
 }
 
-const lastOf = (points: readonly { readonly x: number }[] | null): number => points?.at(-1)?.x ?? 0;
 const secondText = (second: number): string => `${second.toFixed(2)} s`;
 
 /** What a cursor reads: the edges of the band and the runs. */
 const curvesOf = ({ band, samples, other }: Pick<BandChartProps, 'band' | 'samples' | 'other'>): readonly Curve[] => [
   { name: 'expected at least', unit: band.unit, at: (second) => bandAt(band, second)?.low ?? null },
   { name: 'expected at most', unit: band.unit, at: (second) => bandAt(band, second)?.high ?? null },
-  { name: 'this run', unit: band.unit, at: (second) => valueAt(samples, second) },
-  ...(other ? [{ name: 'the run before', unit: band.unit, at: (second: number) => valueAt(other, second) }] : []),
+  { name: 'this run', unit: band.unit, at: (second) => seenAt(samples, second) },
+  ...(other ? [{ name: 'the run before', unit: band.unit, at: (second: number) => seenAt(other, second) }] : []),
 ];
 
 /** The expected speed or position as a band over time, drawn before the run; the run is laid into it. */
@@ -52,11 +45,22 @@ export function BandChart({ name, band, samples, other, said }: BandChartProps) 
   const chart = useRef<Chart<'line', { x: number; y: number }[]>>(null);
   const [held, setHeld] = useState<Shown | null>(null);
   const [cursors, setCursors] = useState<Cursors | null>(null);
-  const whole: Shown = { min: 0, max: Math.max(1, lastOf(band.points), lastOf(samples), lastOf(other)) };
+  const edges = useMemo(() => edgesOf(band), [band]);
+  const whole: Shown = {
+    min: 0,
+    max: Math.max(1, ...[edges.low, samples, other ?? samples].map((line) => lastSecond(line) ?? 0)),
+  };
   const shown = held ?? whole;
   const touched = ({ chart: { scales } }: { chart: Chart }): void => {
     if (scales.x) setHeld({ min: scales.x.min, max: scales.x.max });
   };
+  const [min, max] = [shown.min, shown.max];
+  const drawn = useMemo(() => {
+    // As much again on either side, so that the picture can be drawn along.
+    const around = { min: 2 * min - max, max: 2 * max - min };
+    const points = (line: SeenLine) => thinned(line, MOST_POINTS, around);
+    return { low: points(edges.low), high: points(edges.high), own: points(samples), other: other && points(other) };
+  }, [edges, samples, other, min, max]);
   const edge = { order: 2, borderColor: colour('rule'), borderWidth: 1, pointRadius: 0, tension: 0 };
   const soft = colour('softInk');
   const options: ChartOptions<'line'> = {
@@ -70,8 +74,6 @@ export function BandChart({ name, band, samples, other, said }: BandChartProps) 
     maintainAspectRatio: false,
     plugins: {
       legend: { display: false },
-      // An hour of samples is drawn as what the eye can tell apart.
-      decimation: { enabled: true, algorithm: 'lttb', samples: 600, threshold: 2000 },
       tooltip: { filter: ({ datasetIndex }) => datasetIndex > 1 },
       cursorLines: { cursors },
       zoom: {
@@ -114,27 +116,27 @@ export function BandChart({ name, band, samples, other, said }: BandChartProps) 
           plugins={[cursorLines]}
           data={{
             datasets: [
-              { ...edge, data: band.points.map(({ x, low }) => ({ x, y: low })) },
+              { ...edge, data: drawn.low },
               {
                 ...edge,
-                data: band.points.map(({ x, high }) => ({ x, y: high })),
+                data: drawn.high,
                 fill: '-1',
                 backgroundColor: colour('grid'),
               },
               {
                 order: 0,
                 label: 'this run',
-                data: [...samples],
+                data: drawn.own,
                 borderColor: colour('verdigris'),
                 borderWidth: 2,
                 pointRadius: 0,
               },
-              ...(other
+              ...(drawn.other
                 ? [
                     {
                       order: 1,
                       label: 'the run before',
-                      data: [...other],
+                      data: drawn.other,
                       borderColor: colour('ink'),
                       borderDash: [4, 4],
                       borderWidth: 1.5,

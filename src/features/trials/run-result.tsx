@@ -9,10 +9,11 @@ import { fileName, saveFile } from '../../bench/workers/ask-file-worker';
 import { answeredLater } from '../../core/procedure/run';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { CompiledTrial } from '../../core/trial/compile';
-import { bandOf, leftBand, movesAxis, type Sample } from '../../core/trial/expect';
+import { bandOf, leftBand, movesAxis } from '../../core/trial/expect';
 import { positionBandOf } from '../../core/trial/expect-position';
 import type { Measured } from '../../core/trial/measure';
 import { reportOf } from '../../core/trial/report';
+import { NO_LINE, sinceBegin } from '../../core/trial/seen-line';
 import { csvOfReport } from '../../core/trial/trial-csv';
 import type { TrialRunRow } from '../../store/database';
 import { TypedField } from '../../ui/fields';
@@ -47,7 +48,7 @@ export function RunResult({ index, compiled, row, drawing: { rampS, axis } }: Re
     if (axis && movesAxis(compiled.steps)) return positionBandOf(index, compiled, axis, run);
     return rampS !== null && compiled.steps.some(({ turns }) => turns) ? bandOf(index, compiled, rampS, run) : null;
   }, [index, compiled, rampS, axis, run]);
-  const samples = useMemo(() => (row ? sinceBegin(row) : []), [row]);
+  const samples = useMemo(() => sinceBegin(row?.samples ?? NO_LINE, row?.run ?? null), [row]);
   const before = useMemo(() => {
     const earlier = [...runs.values()].filter(
       (one) =>
@@ -57,9 +58,9 @@ export function RunResult({ index, compiled, row, drawing: { rampS, axis } }: Re
         one.startedMs < (row?.startedMs ?? Infinity),
     );
     const [last] = earlier.sort((a, b) => b.startedMs - a.startedMs);
-    return last ? sinceBegin(last) : null;
+    return last ? sinceBegin(last.samples, last.run) : null;
   }, [runs, compiled, row]);
-  const left = band ? leftBand(band, samples) : null;
+  const left = useMemo(() => (band ? leftBand(band, samples) : null), [band, samples]);
   const said = left
     ? `it left the band at ${left.x.toFixed(1)} s: ${left.y.toFixed(1)} ${band?.unit ?? ''}, expected ${left.low.toFixed(1)} to ${left.high.toFixed(1)}`
     : samples.length > 0
@@ -124,14 +125,6 @@ const Measures = ({ measures }: { readonly measures: readonly Measured[] }) => (
     </tbody>
   </table>
 );
-
-/** The samples of a run by the time since its first step began. */
-function sinceBegin({ run, samples }: TrialRunRow): readonly Sample[] {
-  const [first] = run?.records ?? [];
-  if (!first) return [];
-  const [from, to] = [first.fromUs / 1e6, (run?.records.at(-1)?.toUs ?? Infinity) / 1e6];
-  return samples.flatMap(({ x, y }) => (x >= from && (run?.phase !== 'over' || x <= to) ? [{ x: x - from, y }] : []));
-}
 
 /** Shows a run as it is now, and keeps it. */
 function keepRun(bench: Bench, row: TrialRunRow, what: string): void {

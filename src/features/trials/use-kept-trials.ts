@@ -9,14 +9,15 @@ import { UNKNOWN_STATION } from '../../bench/state/live-values';
 import { messageOf } from '../../core/message-of';
 import { valueIn } from '../../core/drive/describe';
 import { pinnedIn } from '../../core/sheet/shelf';
-import { movesAxis, type Sample } from '../../core/trial/expect';
+import { movesAxis } from '../../core/trial/expect';
+import { lastSecond, sampleCount, withSample, type SeenLine } from '../../core/trial/seen-line';
 import type { TrialRunRow } from '../../store/database';
 import { putRun, trialsStore } from './trials-store';
 
 /** A run under way is written this often; its end at once. */
 const WRITE_EVERY_MS = 1000;
-/** More points of the line than this are not kept: about an hour at ten a second. */
-const MOST_SAMPLES = 36_000;
+/** More points of the line than this are not kept: an hour at twenty a second. */
+const MOST_SAMPLES = 72_000;
 
 /** Reads the runs that this browser keeps of the open job, once; from then on what runs is kept as it goes. */
 export function useKeptTrials(): void {
@@ -74,13 +75,13 @@ function takeNews(bench: Bench, state: BenchState): void {
 }
 
 /** With the actual speed, or the position of an axis that is moved, where one was seen that is newer than the last. */
-function sampled(state: BenchState, { line, station, sheet, samples, compiled }: TrialRunRow): readonly Sample[] {
+function sampled(state: BenchState, { line, station, sheet, samples, compiled }: TrialRunRow): SeenLine {
   const index = pinnedIn(state.sheets, sheet);
   const role = movesAxis(compiled.steps) ? 'actual-position' : 'actual-speed';
   const place = index?.byRole.get(role);
   const live = liveOf(index ?? null, state.views.get(stationKey(line, station)) ?? UNKNOWN_STATION, role);
-  const last = samples[samples.length - 1];
-  if (!index || !place || !live || samples.length >= MOST_SAMPLES || live.atUs / 1e6 <= (last?.x ?? -1)) return samples;
+  if (!index || !place || !live || sampleCount(samples) >= MOST_SAMPLES) return samples;
+  if (live.atUs / 1e6 <= (lastSecond(samples) ?? -1)) return samples;
   const value = valueIn(index.sheet, place, live.word);
-  return value ? [...samples, { x: live.atUs / 1e6, y: asNumber(value) }] : samples;
+  return value ? withSample(samples, { x: live.atUs / 1e6, y: asNumber(value) }) : samples;
 }

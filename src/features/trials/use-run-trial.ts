@@ -7,6 +7,7 @@ import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { PLAIN_REF } from '../../core/sheet/plain-text';
 import type { CompiledTrial } from '../../core/trial/compile';
 import type { AxisStart } from '../../core/trial/expect-position';
+import { NO_LINE } from '../../core/trial/seen-line';
 import { roleActive } from '../../core/words/read';
 import { LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { trialsStore } from './trials-store';
@@ -62,7 +63,7 @@ export function useRunTrial(index: SheetIndex, drawing: RunDrawing) {
           compiled,
           ...drawing,
           run: null,
-          samples: [],
+          samples: NO_LINE,
           remark: '',
         },
       });

@@ -1,10 +1,11 @@
 import { axisOf } from '../../motion/axis';
 import type { SheetIndex } from '../../sheet/index-sheet';
 import { compileTrial } from '../../trial/compile';
-import { bandOf, movesAxis } from '../../trial/expect';
+import { bandOf, edgesOf, movesAxis } from '../../trial/expect';
 import { positionBandOf } from '../../trial/expect-position';
 import { POSITIONING_TRIALS } from '../../trial/positioning-trials';
 import { reportOf, type Verdict } from '../../trial/report';
+import { sampleCount, sinceBegin, thinned } from '../../trial/seen-line';
 import { SHIPPED_TRIALS } from '../../trial/shipped-trials';
 import { restOf } from '../../trial/states';
 import type { Trial } from '../../trial/trial';
@@ -104,7 +105,7 @@ function runBlocks(drive: HandoverDrive, kept: KeptRun, input: HandoverInput): r
 
 function curveOf({ id, index, compiled, run, rampS, axis, samples }: KeptRun, title: string): readonly Block[] {
   const [first] = run?.records ?? [];
-  if (!first || samples.length < 2) return [];
+  if (!first || sampleCount(samples) < 2) return [];
   const band =
     axis && movesAxis(compiled.steps)
       ? positionBandOf(index, compiled, axis, run)
@@ -112,25 +113,19 @@ function curveOf({ id, index, compiled, run, rampS, axis, samples }: KeptRun, ti
         ? null
         : bandOf(index, compiled, rampS, run);
   if (!band) return [];
-  const [from, to] = [first.fromUs / 1e6, (run?.records.at(-1)?.toUs ?? Infinity) / 1e6];
-  const seen = samples.filter(({ x }) => x >= from && x <= to).map(({ x, y }) => ({ x: x - from, y }));
+  const { low, high } = edgesOf(band);
   return [
     {
       kind: 'curve',
       title,
       unit: band.unit,
-      low: thinned(band.points.map(({ x, low }) => ({ x, y: low }))),
-      high: thinned(band.points.map(({ x, high }) => ({ x, y: high }))),
-      seen: thinned(seen),
+      low: thinned(low, MOST_POINTS),
+      high: thinned(high, MOST_POINTS),
+      seen: thinned(sinceBegin(samples, run), MOST_POINTS),
       from: { of: 'run', id },
     },
   ];
 }
-
-const thinned = <Point>(points: readonly Point[]): Point[] => {
-  const every = Math.max(1, Math.ceil(points.length / MOST_POINTS));
-  return points.filter((_, i) => i % every === 0 || i === points.length - 1);
-};
 
 /** Whether a drive has what a trial asks for; where an axis stands is known only when it is looked at. */
 function canRun({ station, protocol }: HandoverDrive, index: SheetIndex, trial: Trial): boolean {
