@@ -237,6 +237,7 @@ export async function largeBench(browser: Browser, origin: string): Promise<void
       await page.getByRole('table', { name: 'Steps of the trial' }).waitFor();
     }),
   );
+  await editBench(page);
   await hourBench(page).catch(async (e) => {
     await page.screenshot({ path: '/tmp/w/hour.png' });
     throw e;
@@ -290,4 +291,20 @@ async function hourBench(page: Page): Promise<void> {
       for (let i = 0; i < 20; i++) await page.mouse.wheel(0, 2000);
     }),
   );
+}
+
+/** Changes of a trial of two thousand steps. */
+async function editBench(page: Page): Promise<void> {
+  const name = page.getByLabel('Name', { exact: true });
+  tell('ten letters typed into its name', await felt(page, () => name.pressSequentially('abcdefghij')));
+  const time = page.getByRole('list', { name: 'Steps to edit' }).getByRole('textbox').first();
+  tell(
+    'its first time typed anew',
+    await felt(page, async () => {
+      await time.fill('');
+      await time.pressSequentially('0.25');
+    }),
+  );
+  tell('a step moved down', await felt(page, () => page.getByRole('button', { name: 'Move step 2 down' }).click()));
+  tell('that undone', await felt(page, () => page.getByRole('button', { name: 'Undo', exact: true }).click()));
 }

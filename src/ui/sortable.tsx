@@ -3,7 +3,9 @@
 import {
   closestCenter,
   DndContext,
+  DragOverlay,
   KeyboardSensor,
+  MeasuringStrategy,
   PointerSensor,
   useSensor,
   useSensors,
@@ -15,7 +17,15 @@ import {
   useSortable,
   verticalListSortingStrategy,
 } from '@dnd-kit/sortable';
-import { useCallback, type CSSProperties, type ReactNode, type RefCallback } from 'react';
+import {
+  useCallback,
+  useMemo,
+  useState,
+  type CSSProperties,
+  type ReactNode,
+  type RefCallback,
+  type RefObject,
+} from 'react';
 import styles from './sortable.module.css';
 
 interface SortableListProps {
@@ -24,17 +34,30 @@ interface SortableListProps {
   readonly onMove: (from: number, to: number) => void;
   /** Place of the row that is being moved; -1 when none is any more. */
   readonly onMoving?: (at: number) => void;
+  /**
+   * Of a list that draws a part of its rows only: what goes with the pointer, since the row that is moved may leave the list on the way, and the box
+   * that is rolled then, and nothing around it.
+   */
+  readonly long?: { readonly dragged: (at: number) => ReactNode; readonly scroller: RefObject<HTMLElement | null> };
   readonly children: ReactNode;
 }
 
 /** A list whose rows are moved at their handles, by pointer or keys. */
-export function SortableList({ ids, onMove, onMoving, children }: SortableListProps) {
+export function SortableList({ ids, onMove, onMoving, long, children }: SortableListProps) {
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
+  const [moving, setMoving] = useState(-1);
+  const say = (at: number): void => {
+    setMoving(at);
+    onMoving?.(at);
+  };
+  // The same list for as long as it says the same: with another one all rows are drawn anew.
+  const order = ids.join('\n');
+  const items = useMemo(() => order.split('\n'), [order]);
   const dropped = ({ active, over }: DragEndEvent): void => {
-    onMoving?.(-1);
+    say(-1);
     const [from, to] = [ids.indexOf(`${active.id}`), over ? ids.indexOf(`${over.id}`) : -1];
     if (from >= 0 && to >= 0 && from !== to) onMove(from, to);
   };
@@ -42,13 +65,20 @@ export function SortableList({ ids, onMove, onMoving, children }: SortableListPr
     <DndContext
       sensors={sensors}
       collisionDetection={closestCenter}
-      onDragStart={({ active }) => onMoving?.(ids.indexOf(`${active.id}`))}
-      onDragCancel={() => onMoving?.(-1)}
+      onDragStart={({ active }) => say(ids.indexOf(`${active.id}`))}
+      onDragCancel={() => say(-1)}
       onDragEnd={dropped}
+      {...(long
+        ? {
+            measuring: { droppable: { strategy: MeasuringStrategy.Always } },
+            autoScroll: { canScroll: (box: Element) => box === long.scroller.current },
+          }
+        : {})}
     >
-      <SortableContext items={[...ids]} strategy={verticalListSortingStrategy}>
+      <SortableContext items={items} strategy={verticalListSortingStrategy}>
         {children}
       </SortableContext>
+      {long && <DragOverlay dropAnimation={null}>{moving < 0 ? null : long.dragged(moving)}</DragOverlay>}
     </DndContext>
   );
 }

@@ -3,6 +3,8 @@ import { useRef, type RefObject } from 'react';
 
 /** Shorter lists are drawn whole: a browser's own search and print see all of them. */
 const SHORT = 60;
+/** Rows drawn on either side of those in sight. */
+const BEYOND = 6;
 
 interface LongList<Box extends HTMLElement> {
   readonly scroller: RefObject<Box | null>;
@@ -16,8 +18,8 @@ interface LongList<Box extends HTMLElement> {
   readonly isLong: boolean;
 }
 
-/** A list of rows of any height, of which only those in sight are drawn where it is long. */
-export function useLongList<Box extends HTMLElement>(count: number, rowPx: number): LongList<Box> {
+/** A list of rows of any height, of which only those in sight, and so many beyond them, are drawn where it is long. */
+export function useLongList<Box extends HTMLElement>(count: number, rowPx: number, beyond = BEYOND): LongList<Box> {
   const scroller = useRef<Box>(null);
   const isLong = count > SHORT;
   // eslint-disable-next-line react-hooks/incompatible-library -- the list is virtual: it must measure as it scrolls
@@ -25,7 +27,7 @@ export function useLongList<Box extends HTMLElement>(count: number, rowPx: numbe
     count: isLong ? count : 0,
     getScrollElement: () => scroller.current,
     estimateSize: () => rowPx,
-    overscan: 6,
+    overscan: beyond,
   });
   const items = virtual.getVirtualItems();
   return {

@@ -5,7 +5,15 @@ import { registerLink } from '../places/register-link';
 import { pick, seededRandom } from '../random/random';
 import type { TraceEntry } from '../trace/entry';
 import { compileTrial } from './compile';
-import { copyOfTrial, readTrialFile, withoutStep, withStepAdded, withStepField, withStepMoved } from './edit-trial';
+import {
+  copyOfTrial,
+  readTrialFile,
+  stepWithField,
+  withoutStep,
+  withStep,
+  withStepAdded,
+  withStepMoved,
+} from './edit-trial';
 import { stepsOfExchanges, trialOfSteps } from './from-exchanges';
 import { SHIPPED_TRIALS } from './shipped-trials';
 import { fieldText, fieldValue, STEP_FORMS } from './step-forms';
@@ -30,8 +38,9 @@ it.each(KINDS)('a new step “%s” is one that a file may hold, and each of its
   const step = trial.steps[1]!;
   for (const { key, as } of STEP_FORMS[kind].fields) {
     const shown = fieldText(as, Object.entries(step).find(([own]) => own === key)?.[1]);
-    expect(withStepField(trial, 1, key, fieldValue(as, shown))).toEqual({ ok: true, value: trial });
+    expect(stepWithField(step, key, fieldValue(as, shown))).toEqual({ ok: true, value: step });
   }
+  expect(idsOf(withStep(trial, 0, step))).toEqual([step.id, step.id, ...idsOf(FIRST).slice(1)]);
 });
 
 it.each<[string, string, TrialStep['kind'], RegExp]>([
@@ -42,9 +51,8 @@ it.each<[string, string, TrialStep['kind'], RegExp]>([
   ['good', ' | ', 'ask', /./],
   ['times', '1', 'repeat', /./],
 ])('a field “%s” does not take “%s”', (key, text, kind, why) => {
-  const trial = withStepAdded(FIRST, kind, -1);
   const field = STEP_FORMS[kind].fields.find((one) => one.key === key)!;
-  const made = withStepField(trial, 0, key, fieldValue(field.as, text));
+  const made = stepWithField(STEP_FORMS[kind].begin('a'), key, fieldValue(field.as, text));
   expect(made.ok ? '' : made.error).toMatch(why);
 });
 

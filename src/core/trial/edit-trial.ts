@@ -52,14 +52,17 @@ export function withStepMoved(trial: Trial, at: number, by: number): Trial {
 }
 
 /** One field of a step put to a value; a sentence where the step would be none with it. */
-export function withStepField(trial: Trial, at: number, key: string, value: unknown): Result<Trial, string> {
-  const before = trial.steps[at];
-  if (!before) return failed('there is no such step');
-  const rest = Object.fromEntries(Object.entries(before).filter(([own]) => own !== key));
-  const read = v.safeParse(TrialStepSchema, value === undefined ? rest : { ...before, [key]: value });
-  if (!read.success) return failed(read.issues[0].message);
-  return done({ ...trial, steps: trial.steps.map((step, i) => (i === at ? read.output : step)) });
+export function stepWithField(step: TrialStep, key: string, value: unknown): Result<TrialStep, string> {
+  const rest = Object.fromEntries(Object.entries(step).filter(([own]) => own !== key));
+  const read = v.safeParse(TrialStepSchema, value === undefined ? rest : { ...step, [key]: value });
+  return read.success ? done(read.output) : failed(read.issues[0].message);
 }
+
+/** With another step in place of one. */
+export const withStep = (trial: Trial, at: number, next: TrialStep): Trial => ({
+  ...trial,
+  steps: trial.steps.map((step, i) => (i === at ? next : step)),
+});
 
 /** Larger files are no trials. */
 export const LARGEST_TRIAL_FILE = 500_000;

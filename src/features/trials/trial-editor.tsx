@@ -1,42 +1,29 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import type { ReactNode } from 'react';
 import { withOne } from '../../core/job/job';
 import { useBench } from '../../bench/bench-context';
 import { useKeptHistory } from '../../bench/hooks/use-kept-history';
-import { IF_NOT } from '../../core/procedure/procedure';
-import { withoutStep, withStepAdded, withStepField, withStepMoved } from '../../core/trial/edit-trial';
-import {
-  fieldText,
-  fieldValue,
-  STEP_FORMS,
-  type StepField,
-  BLENDS,
-  EXPECTS,
-  ORIGINS,
-  FIELD_TAKES,
-} from '../../core/trial/step-forms';
-import { STATUS_ROLES } from '../../core/words/spec';
+import { withStepAdded, withStepMoved } from '../../core/trial/edit-trial';
+import { STEP_FORMS } from '../../core/trial/step-forms';
 import type { Trial, TrialStep } from '../../core/trial/trial';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
 import { SortableList, useSortableRow } from '../../ui/sortable';
 import { UndoButtons } from '../../ui/undo-buttons';
 import { useLongList } from '../../ui/use-long-list';
+import { useSteady } from '../../ui/use-steady';
 import { useTypedOver } from '../../ui/use-typed-over';
 import { keepTrial } from './own-trials';
+import { StepRow, type EditTrial } from './step-row';
 import { trialsStore } from './trials-store';
 import styles from './trials.module.css';
 
 const KINDS = Object.entries(STEP_FORMS).map(([kind, { name }]) => [kind, name] as const);
-const IF_NOT_TEXT: Readonly<Record<(typeof IF_NOT)[number], string>> = {
-  end: 'it ends',
-  'go-on': 'it goes on, noted',
-  ask: 'it stops, and asks',
-};
 /** The usual height of a step. */
-const ROW_PX = 58;
+const ROW_PX = 74;
+/** A row has a dozen fields: few are drawn before they are seen. */
+const BEYOND = 2;
 /** A line of what it proves has at most so many letters. */
 const LONGEST = 400;
 
@@ -44,8 +31,13 @@ const LONGEST = 400;
 export function TrialEditor({ trial }: { readonly trial: Trial }) {
   const bench = useBench();
   const history = useKeptHistory(trial, (next) => keepTrial(bench, next));
-  const { scroller, shown, before, after, measure, isLong } = useLongList<HTMLOListElement>(trial.steps.length, ROW_PX);
+  const { scroller, shown, before, after, measure, isLong } = useLongList<HTMLOListElement>(
+    trial.steps.length,
+    ROW_PX,
+    BEYOND,
+  );
   const { put } = history;
+  const edit: EditTrial = useSteady((change) => put(change(trial)));
   const drop = (): void => {
     bench.changeJob((job) => ({ ...job, trials: withOne(job.trials, trial.id, undefined) }), {
       text: `${trial.name} is deleted`,
@@ -56,7 +48,7 @@ export function TrialEditor({ trial }: { readonly trial: Trial }) {
   return (
     <Panel
       title="Its steps"
-      aside={isLong ? 'Alt with an arrow moves a step' : 'a step is moved at its handle, or by Alt with an arrow'}
+      aside="a step is moved at its handle, or by Alt with an arrow"
       tools={
         <>
           <UndoButtons {...history} />
@@ -83,7 +75,10 @@ export function TrialEditor({ trial }: { readonly trial: Trial }) {
       </div>
       <SortableList
         ids={trial.steps.map(({ id }) => id)}
-        onMove={(from, to) => put(withStepMoved(trial, from, to - from))}
+        onMove={(from, to) => edit((now) => withStepMoved(now, from, to - from))}
+        {...(isLong
+          ? { long: { scroller, dragged: (at: number) => <DraggedStep step={trial.steps[at]} at={at} /> } }
+          : {})}
       >
         <ol ref={scroller} className={isLong ? styles.longEdit : styles.edit} aria-label="Steps to edit">
           {before > 0 && <li aria-hidden style={{ height: before }} />}
@@ -93,12 +88,11 @@ export function TrialEditor({ trial }: { readonly trial: Trial }) {
               step && (
                 <StepItem
                   key={step.id}
-                  trial={trial}
                   step={step}
                   at={at}
-                  onTrial={put}
+                  count={trial.steps.length}
+                  onEdit={edit}
                   measure={measure}
-                  isDragged={!isLong}
                 />
               )
             );
@@ -116,6 +110,14 @@ export function TrialEditor({ trial }: { readonly trial: Trial }) {
     </Panel>
   );
 }
+
+/** What is under the pointer while a step is moved through a list of which a part is drawn only. */
+const DraggedStep = ({ step, at }: { readonly step: TrialStep | undefined; readonly at: number }) =>
+  step && (
+    <div className={styles.dragged}>
+      {at + 1} {STEP_FORMS[step.kind].name} <span className={styles.note}>called {step.id}</span>
+    </div>
+  );
 
 interface AboutProps {
   readonly label: string;
@@ -141,20 +143,16 @@ function AboutField({ label, width, shown, onText }: AboutProps) {
 }
 const isLine = (text: string): boolean => text.trim() !== '' && text.length <= LONGEST;
 
-interface RowProps {
-  readonly trial: Trial;
+interface ItemProps {
   readonly step: TrialStep;
   readonly at: number;
-  readonly onTrial: (trial: Trial) => void;
+  readonly count: number;
+  readonly onEdit: EditTrial;
+  readonly measure: (row: HTMLElement | null) => void;
 }
 
-/** A step as a row that is moved: by Alt and an arrow, and by its handle where all rows are drawn. */
-function StepItem({
-  measure,
-  isDragged,
-  ...row
-}: RowProps & { readonly measure: (row: HTMLElement | null) => void; readonly isDragged: boolean }) {
-  const { trial, step, at, onTrial } = row;
+/** A step as a row that is moved: by Alt and an arrow, and by its handle. */
+function StepItem({ step, at, count, onEdit, measure }: ItemProps) {
   const { attach, style, handle } = useSortableRow(step.id, `step ${at + 1}`, measure);
   return (
     <li
@@ -164,110 +162,11 @@ function StepItem({
       onKeyDown={(event) => {
         if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return;
         event.preventDefault();
-        onTrial(withStepMoved(trial, at, event.key === 'ArrowUp' ? -1 : 1));
+        onEdit((trial) => withStepMoved(trial, at, event.key === 'ArrowUp' ? -1 : 1));
       }}
     >
-      <StepRow {...row} handle={isDragged ? handle : null} />
-    </li>
-  );
-}
-
-function StepRow({ trial, step, at, onTrial, handle }: RowProps & { readonly handle: ReactNode }) {
-  const { name, fields } = STEP_FORMS[step.kind];
-  const ifNot = (value: string): void => {
-    const next = withStepField(trial, at, 'ifNot', value === 'end' ? undefined : value);
-    if (next.ok) onTrial(next.value);
-  };
-  return (
-    <div className={styles.row}>
       {handle}
-      <span className={styles.kind}>
-        {at + 1} {name}
-        <span className={styles.note}>called {step.id}</span>
-      </span>
-      {fields.map((field) => (
-        <FieldOfStep key={field.key} trial={trial} step={step} at={at} field={field} onTrial={onTrial} />
-      ))}
-      <ChoiceField
-        label="if it does not come so"
-        width={170}
-        value={step.ifNot ?? 'end'}
-        onChange={ifNot}
-        options={IF_NOT.map((one) => [one, IF_NOT_TEXT[one]] as const)}
-      />
-      <span>
-        <Button
-          variant="text"
-          color="inherit"
-          aria-label={`Move step ${at + 1} up`}
-          disabled={at === 0}
-          onClick={() => onTrial(withStepMoved(trial, at, -1))}
-          sx={{ minWidth: 32 }}
-        >
-          ↑
-        </Button>
-        <Button
-          variant="text"
-          color="inherit"
-          aria-label={`Move step ${at + 1} down`}
-          disabled={at === trial.steps.length - 1}
-          onClick={() => onTrial(withStepMoved(trial, at, 1))}
-          sx={{ minWidth: 32 }}
-        >
-          ↓
-        </Button>
-        <Button
-          variant="text"
-          color="inherit"
-          aria-label={`Take step ${at + 1} out`}
-          disabled={trial.steps.length === 1}
-          onClick={() => onTrial(withoutStep(trial, at))}
-          sx={{ minWidth: 32 }}
-        >
-          ×
-        </Button>
-      </span>
-    </div>
-  );
-}
-
-const CHOICES: Readonly<Partial<Record<StepField['as'], readonly string[]>>> = {
-  level: ['there', 'gone'],
-  origin: ORIGINS,
-  blend: BLENDS,
-  expects: EXPECTS,
-  'status-role': STATUS_ROLES,
-};
-
-function FieldOfStep({ trial, step, at, field, onTrial }: RowProps & { readonly field: StepField }) {
-  const value = Object.entries(step).find(([key]) => key === field.key)?.[1] as unknown;
-  const shown = fieldText(field.as, value);
-  const read = (text: string) => withStepField(trial, at, field.key, fieldValue(field.as, text));
-  const [text, setText] = useTypedOver(shown, (typed) =>
-    read(typed).ok ? fieldText(field.as, fieldValue(field.as, typed)) : null,
-  );
-  const made = read(text);
-  const take = (next: string): void => {
-    setText(next);
-    const changed = read(next);
-    if (changed.ok) onTrial(changed.value);
-  };
-  const choices = CHOICES[field.as];
-  return choices ? (
-    <ChoiceField
-      label={field.label}
-      width={field.width}
-      value={shown}
-      onChange={take}
-      options={choices.map((one) => [one, one] as const)}
-    />
-  ) : (
-    <TypedField
-      label={field.label}
-      width={field.width}
-      value={text}
-      onChange={take}
-      error={made.ok ? '' : `${field.label} takes ${FIELD_TAKES[field.as]}`}
-    />
+      <StepRow step={step} at={at} isLast={at === count - 1} isOnly={count === 1} onEdit={onEdit} />
+    </li>
   );
 }

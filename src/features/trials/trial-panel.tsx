@@ -1,6 +1,6 @@
 'use client';
 
-import { useMemo } from 'react';
+import { useDeferredValue, useMemo } from 'react';
 import { useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { isUnderWay, lastRun, type RunView } from '../../bench/state/runs';
@@ -35,6 +35,8 @@ export function TrialPanel({ trial, isOwn, isRunShown, index, places }: TrialPro
   const trials = useMemo(() => [trial], [trial]);
   const [now] = useCompiled(trials, index, places);
   const drawing = useDrawing(index);
+  // What is typed is shown first; the picture of two thousand steps follows.
+  const drawn = useDeferredValue(now, null);
   const running = live !== null && isUnderWay(live) ? live : null;
   if (!now) return null;
   return (
@@ -50,7 +52,7 @@ export function TrialPanel({ trial, isOwn, isRunShown, index, places }: TrialPro
         {running && <Asking view={running} />}
       </Panel>
       {!isRunShown && isOwn && <TrialEditor trial={trial} />}
-      {!isRunShown && <RunResult index={index} compiled={now} row={null} drawing={drawing} />}
+      {!isRunShown && drawn && <RunResult index={index} compiled={drawn} row={null} drawing={drawing} />}
     </UnreadForm>
   );
 }
