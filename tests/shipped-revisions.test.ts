@@ -11,6 +11,7 @@ const SHIPPED: Readonly<Record<string, string>> = {
   'curlew 1': '8464e9b2aa49331e',
   'curlew 2': '681d5a70fda32c8e',
   'curlew 3': 'bcb90867c9c8162b',
+  'curlew-table 1': '0166713e841743b2',
   'dunlin 1': 'eab6a650b2df3c34',
   'dunlin 2': '3d4b306962b6f93c',
   'dunlin-telegram-3 1': 'd3a144384b167e47',

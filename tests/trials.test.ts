@@ -7,6 +7,10 @@ import { checkMove } from '../src/core/motion/check-move';
 import { valueIn } from '../src/core/drive/describe';
 import { patternOfNumber } from '../src/core/values/pattern';
 import { compileTrial } from '../src/core/trial/compile';
+import { laidIn, leftBand } from '../src/core/trial/expect';
+import { positionBandOf } from '../src/core/trial/expect-position';
+import { lineOf, sinceBegin, type Sample } from '../src/core/trial/seen-line';
+import { fractionText } from '../src/core/scaling/rational';
 import { restOf } from '../src/core/trial/states';
 import { timeBetween } from '../src/core/trial/measure';
 import { reportOf } from '../src/core/trial/report';
@@ -21,6 +25,8 @@ import { framingOf } from '../src/core/modbus/framing';
 import { registerLink } from '../src/core/places/register-link';
 import type { ParameterRole } from '../src/core/sheet/parameter-section';
 import type { SheetIndex } from '../src/core/sheet/index-sheet';
+import { Cia402Drive } from '../src/standin/cia402-drive';
+import { registerOf } from './harness/sheets';
 import { shippedIndex, standinLine } from './harness/standin-line';
 
 const FAST = { rate: 38400, dataBits: 8, parity: 'E', stopBits: 1 } as const;
@@ -31,6 +37,7 @@ const DRIVES = {
   dunlin: { protocol: 'uss', station: 4, end: FAST, factory: {} },
   'dunlin-telegram-3': { protocol: 'uss', station: 4, end: FAST, factory: {} },
   curlew: { protocol: 'modbus-rtu', station: 1, end: K1, factory: {} },
+  'curlew-table': { protocol: 'modbus-rtu', station: 1, end: K1, factory: { '42': 0 } },
   pipit: { protocol: 'ascii', station: 5, end: { rate: 9600, dataBits: 8, parity: 'N', stopBits: 1 }, factory: {} },
 } as const;
 type Slug = keyof typeof DRIVES;
@@ -238,6 +245,115 @@ describe.each<Slug>(['curlew', 'pipit'])('positioning on %s', (slug) => {
     expect(own.report().verdict).toBe('passed');
     expect(own.stands()).toBe(true);
     expect(own.master.snapshot().driven).toEqual([]);
+  });
+});
+
+describe('positioning on a table that goes round', () => {
+  /** Degrees in the drive’s counts, and its ways by their numbers. */
+  const counts = (degrees: number): number => degrees * 16_384;
+  const KNOWN = { 'homing-method': 37, 'home-offset': 0, 'round-way': 3 } as const;
+  const at = (degrees: number) => ({ ...KNOWN, 'actual-position': counts(degrees) });
+  const started = async (trial: Trial, degrees: number, way = 3) => {
+    const own = await trialAt('curlew-table', trial, { '42': counts(degrees), '94': way }, [], {
+      ...at(degrees),
+      'round-way': way,
+    });
+    own.start();
+    return own;
+  };
+
+  it.each(['first-contact', 'home', 'this-is-zero', 'short-move', 'there-and-back', 'repeatability', 'sequence'])(
+    '%s runs to its end with no change, across its zero too',
+    async (id) => {
+      const own = await started(shipped(id), 358);
+      own.onward();
+      expect([own.compiled.why, own.last().why]).toEqual(['', '']);
+      expect(own.report().verdict).toBe('passed');
+      expect(own.stands()).toBe(true);
+    },
+  );
+
+  it('has no limits to go to, and says so', async () => {
+    const own = await trialAt('curlew-table', shipped('limits'), {}, [], at(0));
+    expect(own.compiled).toMatchObject({
+      procedure: null,
+      why: expect.stringMatching(/lowest position|position least/) as string,
+    });
+  });
+
+  // What the drive's setting says is gone, by the stand-in's own motion: in time with the way that the bench worked out.
+  it.each<[way: number, from: number, to: string, gone: number]>([
+    [0, 350, '10', -340],
+    [1, 10, '350', -20],
+    [1, 350, '10', -340],
+    [2, 350, '10', 20],
+    [2, 10, '350', 340],
+    [3, 350, '10', 20],
+    [3, 10, '350', -20],
+    [3, 10, '710', -20],
+  ])('by way %i from %i° to %s° it goes %i°, arrives, and stays in its band', async (way, from, to, gone) => {
+    const trial: Trial = {
+      ...shipped('there-and-back'),
+      steps: [
+        { id: 'before', kind: 'read', what: { role: 'actual-position' } },
+        { id: 'go', kind: 'move', to, relative: false, withinS: 60 },
+        { id: 'after', kind: 'read', what: { role: 'actual-position' } },
+        { id: 'end', kind: 'stop' },
+      ],
+      measures: [{ kind: 'arrival', name: 'off', move: 'go', seen: 'after', within: '0.1' }],
+    };
+    const own = await started(trial, from, way);
+    const position = own.index.byRole.get('actual-position')!;
+    const { drive } = own;
+    if (!(drive instanceof Cia402Drive)) throw new Error('no table');
+    const seen: Sample[] = [];
+    for (let i = 0; i < 1200 && own.last().phase === 'running'; i++) {
+      own.clock.advanceBy(50_000);
+      const register = registerOf(position);
+      const raw = (drive.read(register)! << 16) | drive.read(register + 1)!;
+      expect(raw >= 0 && raw < counts(360)).toBe(true);
+      seen.push({ x: own.clock.now() / 1e6, y: raw / 16_384 });
+    }
+    expect(own.last()).toMatchObject({ end: 'done', why: '' });
+    expect(own.report().measures[0]).toMatchObject({ text: '0 ° off', verdict: 'passed' });
+    const value = (role: ParameterRole): string | null => {
+      const place = own.index.byRole.get(role)!;
+      return fractionText(valueIn(own.index.sheet, place, place.default!)!);
+    };
+    const band = positionBandOf(
+      own.index,
+      own.compiled,
+      {
+        position: `${from}`,
+        speed: value('move-speed'),
+        acceleration: value('move-acceleration'),
+        deceleration: value('move-deceleration'),
+        jerk: value('move-jerk'),
+        least: null,
+        most: null,
+        atHome: '0',
+        roundWay: `${way}`,
+      },
+      own.last(),
+    )!;
+    const line = laidIn(band, sinceBegin(lineOf(seen), own.last()));
+    expect(leftBand(band, line)).toBeNull();
+    expect(line.at(-1)! - from).toBeCloseTo(gone, 1);
+  });
+
+  it('looks once whether it stands where it was read, also where that lies across its zero', async () => {
+    const trial: Trial = {
+      ...shipped('there-and-back'),
+      steps: [{ id: 'go', kind: 'move', to: '10', relative: false, withinS: 60 }],
+    };
+    const own = await trialAt('curlew-table', trial, { '42': counts(360) - 3, '94': 3 }, [], at(0));
+    own.start();
+    own.onward();
+    expect(own.last()).toMatchObject({ end: 'done', why: '' });
+    const elsewhere = await trialAt('curlew-table', trial, { '42': counts(180), '94': 3 }, [], at(0));
+    elsewhere.start();
+    elsewhere.onward();
+    expect(elsewhere.last().end).toBe('surprise');
   });
 });
 

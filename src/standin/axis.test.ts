@@ -12,6 +12,7 @@ const QUIET: AxisSettings = {
   least: 0,
   most: 0,
   usesEnds: false,
+  round: null,
 };
 const PACE = { speed: 2000, acceleration: 4000, deceleration: 8000 };
 

@@ -21,7 +21,22 @@ export interface AxisSettings {
   readonly least: number;
   readonly most: number;
   readonly usesEnds: boolean;
+  /** Of an axis that goes round: its turn, and the way that is gone to a place. */
+  readonly round: { readonly turn: number; readonly way: number } | null;
 }
+
+/** The ways to a place that lies so far off, by their numbers: straight, backward, forward, the shorter one. */
+const ROUND: readonly ((off: number, turn: number) => number)[] = [
+  (off) => off,
+  (off, turn) => (off > 0 ? off - turn : off),
+  (off, turn) => (off < 0 ? off + turn : off),
+  (off, turn) => (off > turn / 2 ? off - turn : off <= -turn / 2 ? off + turn : off),
+];
+
+const modulo = (value: number, turn: number): number => ((value % turn) + turn) % turn;
+
+const roundTo = ({ turn, way }: NonNullable<AxisSettings['round']>, from: number, to: number): number =>
+  (ROUND[way] ?? ((off: number) => off))(modulo(to, turn) - from, turn);
 
 interface Motion {
   readonly plan: Move;
@@ -75,7 +90,12 @@ export class Axis {
 
   /** In the counts that the drive shows. */
   position(): number {
-    return Math.round(this.#at() - this.#zero);
+    return this.#shown(Math.round(this.#at() - this.#zero));
+  }
+
+  #shown(at: number): number {
+    const { round } = this.#calls.settings();
+    return round ? modulo(at, round.turn) : at;
   }
 
   /** In counts per second. */
@@ -120,8 +140,8 @@ export class Axis {
   }
 
   isWithinLimits(shown: number): boolean {
-    const { least, most } = this.#calls.settings();
-    return least >= most || (shown >= least && shown <= most);
+    const { least, most, round } = this.#calls.settings();
+    return round !== null || least >= most || (shown >= least && shown <= most);
   }
 
   /** Whether an end switch bars the way into a direction. */
@@ -131,11 +151,16 @@ export class Axis {
     return (direction < 0 && inputs % 2 === 1) || (direction > 0 && Math.floor(inputs / 2) % 2 === 1);
   }
 
-  /** To a position as the drive shows it, cut to the software limits. An end switch in the way lets it stand. */
-  go(shown: number, pace: Omit<Pace, 'startSpeed'>, profile: Profile): void {
-    const { least, most } = this.#calls.settings();
+  /**
+   * To a position as the drive shows it, cut to the software limits. An end switch in the way lets it stand. One that goes round goes `by` so much, where
+   * that was asked for.
+   */
+  go(shown: number, pace: Omit<Pace, 'startSpeed'>, profile: Profile, by?: number): void {
+    const { least, most, round } = this.#calls.settings();
     const within = this.isWithinLimits(shown) ? shown : Math.min(most, Math.max(least, shown));
-    const [from, to] = [this.#at(), within + this.#zero];
+    const from = this.#at();
+    const off = round ? (by ?? roundTo(round, this.#shown(from - this.#zero), shown)) : 0;
+    const to = round ? from + off : within + this.#zero;
     this.#limit = within === shown ? null : 'software';
     if (this.isBarred(to - from)) {
       this.#limit = to < from ? 'low' : 'high';
@@ -148,7 +173,7 @@ export class Axis {
 
   /** False where the drive knows no such method, or its machine has no switches. */
   home(method: number, pace: HomingPace): boolean {
-    const plan = this.#plant && planHoming(this.#plant, this.#at(), method, pace);
+    const plan = planHoming(this.#plant, this.#at(), method, pace);
     this.#homing = plan ? 'under-way' : 'failed';
     if (!plan) return false;
     this.#limit = null;

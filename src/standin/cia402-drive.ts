@@ -7,7 +7,7 @@ import { Axis, type AxisSettings } from './axis';
 import type { Pace } from './move';
 import { Cia402Machine } from './cia402-machine';
 import { fullScaleOf, stepOf, type FullScale } from './full-scale';
-import { plantOf } from './plant';
+import { plantOf, turnOf } from './plant';
 import { afterBreak, linkOf } from './own-link';
 import { Lists, type ListWay } from './lists';
 import { livingNumber } from './living';
@@ -70,6 +70,8 @@ export class Cia402Drive implements SerialDrive, YardDrive {
   #upFromUs: number;
   #link: LinkEnd;
   readonly #axis: Axis;
+  /** Counts after which the axis comes round; null where it goes straight. */
+  readonly #turn: number | null;
   readonly #lists: Lists;
   readonly #stored: StoredMoves;
   /** Inputs that the machine or a hand closes, beside those of the axis. */
@@ -98,6 +100,7 @@ export class Cia402Drive implements SerialDrive, YardDrive {
     this.#shaft = new Shaft(clock);
     this.#link = linkOf(this.#store, fallback);
     this.#lastTarget = this.#store.number('actual-position', 0);
+    this.#turn = turnOf(index);
     this.#axis = new Axis(clock, plantOf(index), this.#lastTarget, {
       settings: () => this.#axisSettings(),
       way: () => (this.#shaft.way() * COUNTS_PER_TURN) / 60,
@@ -334,7 +337,8 @@ export class Cia402Drive implements SerialDrive, YardDrive {
   #go({ counts, relative }: Target): void {
     const to = relative ? this.#lastTarget + counts : counts;
     this.#lastTarget = to;
-    this.#axis.go(to, this.#paceAt(this.#store.number('move-speed', MOVE.speed)), 'trapezoid');
+    const pace = this.#paceAt(this.#store.number('move-speed', MOVE.speed));
+    this.#axis.go(to, pace, 'trapezoid', relative ? counts : undefined);
     // A target at which it stands already, or that an end switch bars, is over at once.
     if (!this.#axis.isMoving()) this.#arrived();
   }
@@ -389,6 +393,15 @@ export class Cia402Drive implements SerialDrive, YardDrive {
       least: number('position-least'),
       most: number('position-most'),
       usesEnds: number('axis-inputs-use') === 1,
+      round: this.#round(),
+    };
+  }
+
+  #round(): AxisSettings['round'] {
+    if (this.#turn === null) return null;
+    return {
+      turn: this.#turn,
+      way: (this.#store.number('round-way', 0) >> (this.#index.sheet.axis?.round?.wayBit ?? 0)) & 3,
     };
   }
 

@@ -248,6 +248,7 @@ export class DialectDrive implements YardDrive {
       least: this.#number('position-least', 0),
       most: this.#number('position-most', 0),
       usesEnds: this.#number('axis-inputs-use', 0) === 1,
+      round: null,
     };
   }
 

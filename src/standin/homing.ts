@@ -48,8 +48,10 @@ const BY_INDEX: ReadonlyMap<number, Direction> = new Map([
 const HERE: ReadonlySet<number> = new Set([35, 37]);
 
 /** The travel to home, which ends there; null where the drive knows no such method. */
-export function planHoming(plant: Plant, from: number, method: number, pace: HomingPace): Move | null {
+export function planHoming(plant: Plant | null, from: number, method: number, pace: HomingPace): Move | null {
   if (HERE.has(method)) return inTurn([planMove(from, from, limits(pace, pace.creep))]);
+  // Without switches there is nothing to look for.
+  if (!plant) return null;
   const byIndex = BY_INDEX.get(method);
   if (byIndex !== undefined) return inTurn(taken(from, nextIndex(plant, from, byIndex), pace));
   const own = BY_SWITCH.get(method);

@@ -1,4 +1,5 @@
 import type { SheetIndex } from '../core/sheet/index-sheet';
+import type { Sheet } from '../core/sheet/sheet';
 
 /** What the machine has on its axis, in counts as they were when it was built: nothing that a network changes. */
 export interface Plant {
@@ -14,22 +15,36 @@ export interface Plant {
 /** The edge of the home switch, as a share of the travel from the lower end. */
 const HOME_SHARE = 0.25;
 
-/** The machine of a sheet that describes its axis, by the drive's own sum of gear, drum and encoder; null where it describes none. */
-export function plantOf({ sheet }: SheetIndex): Plant | null {
-  const { axis, scalings = [] } = sheet;
+/** Counts of one load unit and of one turn of the motor, by the drive's own sum of gear, drum and encoder; null where the sheet does not say. */
+function gearOf({ axis, scalings = [] }: Sheet): { readonly perUnit: number; readonly perTurn: number } | null {
   const chain = axis && scalings.find(({ id }) => id === axis.chain)?.chain;
-  if (!axis?.travel || !chain) return null;
-  let [factor, perTurn] = [1, 1];
+  if (!chain) return null;
+  let [perUnit, perTurn] = [1, 1];
   for (const step of chain.steps) {
-    if (step.kind === 'lead' || step.kind === 'circumference') factor /= parseFloat(step.perTurn);
-    else if (step.kind === 'gear') factor *= parseFloat(step.motor) / parseFloat(step.load);
+    if (step.kind === 'lead' || step.kind === 'circumference') perUnit /= parseFloat(step.perTurn);
+    else if (step.kind === 'gear') perUnit *= parseFloat(step.motor) / parseFloat(step.load);
     else if (step.kind === 'counts-per-turn') {
       perTurn = parseFloat(step.counts);
-      factor *= perTurn;
+      perUnit *= perTurn;
     } else return null;
   }
-  const [low, high] = [parseFloat(axis.travel.from) * factor, parseFloat(axis.travel.to) * factor];
-  return { low, high, homeEdge: low + HOME_SHARE * (high - low), perTurn };
+  return { perUnit, perTurn };
+}
+
+/** The machine of a sheet that describes its axis from end to end; null where it describes none. */
+export function plantOf({ sheet }: SheetIndex): Plant | null {
+  const gear = gearOf(sheet);
+  const { travel } = sheet.axis ?? {};
+  if (!travel || !gear) return null;
+  const [low, high] = [parseFloat(travel.from) * gear.perUnit, parseFloat(travel.to) * gear.perUnit];
+  return { low, high, homeEdge: low + HOME_SHARE * (high - low), perTurn: gear.perTurn };
+}
+
+/** Counts of one turn of an axis that goes round; null where it goes straight. */
+export function turnOf({ sheet }: SheetIndex): number | null {
+  const gear = gearOf(sheet);
+  const turn = sheet.axis?.round?.turn;
+  return gear && turn !== undefined ? Math.round(parseFloat(turn) * gear.perUnit) : null;
 }
 
 /** What the inputs show at a position: bit 0 the lower end, bit 1 the upper one, bit 2 the home switch. */

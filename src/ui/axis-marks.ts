@@ -12,6 +12,19 @@ export const axisMark = (
 ): readonly AxisMark[] =>
   at ? [{ kind, at: asNumber(at), text: `${text} ${decimalText(at, 2, false)} ${unit}` }] : [];
 
+/** Where the positions of an axis that goes round begin anew, over the turns in which these places lie; nothing of one that goes straight. */
+export function turnMarks({ round, unit }: Axis, places: readonly number[]): readonly AxisMark[] {
+  if (!round) return [];
+  const turn = asNumber(round.turn);
+  const first = Math.floor(Math.min(0, ...places) / turn);
+  const last = Math.max(first + 1, Math.ceil(Math.max(turn, ...places) / turn));
+  return Array.from({ length: last - first + 1 }, (_, i) => ({
+    kind: 'turn',
+    at: (first + i) * turn,
+    text: `0 ${unit}`,
+  }));
+}
+
 /** The machine's own ends, and the software limits where they act. */
 export function endMarks(axis: Axis, least: Rational | null, most: Rational | null): readonly AxisMark[] {
   const { travel } = axis;

@@ -4,8 +4,8 @@ import styles from './axis-picture.module.css';
 
 /** Something that lies at a place of the axis, with its words. */
 export interface AxisMark {
-  /** `limit` holds the axis by its settings, `end` by a switch or the machine itself. */
-  readonly kind: 'end' | 'limit' | 'home' | 'here' | 'target';
+  /** `limit` holds the axis by its settings, `end` by a switch or the machine itself; at a `turn` its positions begin anew. */
+  readonly kind: 'end' | 'limit' | 'turn' | 'home' | 'here' | 'target';
   readonly at: number;
   readonly text: string;
 }
@@ -22,7 +22,14 @@ const SIDE = 70;
 const HEIGHT = 96;
 const LINE = 46;
 /** Heights at which the words of each kind stand, so that they do not cover each other. */
-const WORDS: Readonly<Record<AxisMark['kind'], number>> = { limit: 12, here: 30, home: 74, end: 90, target: 74 };
+const WORDS: Readonly<Record<AxisMark['kind'], number>> = {
+  limit: 12,
+  here: 30,
+  home: 74,
+  end: 90,
+  turn: 90,
+  target: 74,
+};
 /** Left of this a text begins at its mark, right of its counterpart it ends there. */
 const NEAR_SIDE = 110;
 
@@ -40,7 +47,7 @@ export function AxisPicture({ label, marks, arrow }: AxisPictureProps) {
       <svg className={styles.picture} viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={label}>
         <line className={styles.line} x1={SIDE - 20} x2={WIDTH - SIDE + 20} y1={LINE} y2={LINE} />
         {marks.map((mark) => (
-          <g key={`${mark.kind} ${mark.text}`} className={styles[mark.kind]}>
+          <g key={`${mark.kind} ${mark.at}`} className={styles[mark.kind]}>
             <Shape mark={mark} x={x(mark.at)} />
             <text x={x(mark.at)} y={WORDS[mark.kind]} textAnchor={anchor(mark.at)}>
               {mark.text}
@@ -59,6 +66,8 @@ function Shape({ mark: { kind }, x }: { readonly mark: AxisMark; readonly x: num
       return <rect x={x - 3} y={LINE - 12} width={6} height={24} />;
     case 'limit':
       return <path d={`M ${x} ${LINE - 14} V ${LINE + 14}`} strokeDasharray="3 3" />;
+    case 'turn':
+      return <circle cx={x} cy={LINE} r={6} />;
     case 'home':
       return <path d={`M ${x} ${LINE} v 16 m -6 0 h 12`} />;
     case 'here':

@@ -30,6 +30,7 @@ const SETTINGS: readonly ParameterRole[] = [
   'position-least',
   'position-most',
   'position-window',
+  'round-way',
   'homing-method',
   'home-offset',
   'ramp-time',

@@ -31,6 +31,7 @@ const LOOKED_AT: readonly ParameterRole[] = [
   'homing-method',
   'home-offset',
   'position-window',
+  'round-way',
 ];
 /** A drive that is asked for its state has so long to answer. */
 const LOOK_US = 3_000_000;

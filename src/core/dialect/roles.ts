@@ -16,6 +16,7 @@ export const AXIS_ROLES = [
   'homing-speed',
   'homing-creep',
   'home-offset',
+  'round-way',
 ] as const;
 
 /** What the bench and the stand-in must find in any dialect, whatever its verb. */

@@ -18,6 +18,10 @@ export const AXIS_SETTINGS: readonly {
     ],
   },
   {
+    group: 'Going round',
+    settings: [['round-way', 'by which way it goes to a place']],
+  },
+  {
     group: 'Arrival',
     settings: [
       ['position-window', 'so near counts as there'],
@@ -70,6 +74,8 @@ const textIn =
     `${decimalText(value, 3, false)} ${unit}`;
 
 function limitDoubts(axis: Axis, value: AxisValues): readonly string[] {
+  // It comes round to each of its places again.
+  if (axis.round) return [];
   const text = textIn(axis);
   const [least, most, uses] = [value('position-least'), value('position-most'), value('axis-inputs-use')];
   const { travel } = axis;
@@ -147,7 +153,7 @@ export const homeShows = ({ index }: Axis, offset: Rational): Rational =>
 /** Whether the travel, moved by the offset, still fits the drive's field of the position. */
 function wrapDoubts(axis: Axis, offset: Rational | null): readonly string[] {
   const { travel, one, position } = axis;
-  if (!travel || !offset) return [];
+  if (!travel || !offset || axis.round) return [];
   const [min, max] = [position.min, position.max].map((end) => ratio(BigInt(Math.trunc(end))));
   const ends = [travel.from, travel.to].map((end) => divide(subtract(end, offset), one));
   return ends.some((end) => (min && compare(end, min) < 0) || (max && compare(end, max) > 0))

@@ -2,6 +2,8 @@ import { multiply, parseRational, subtract, type Rational } from '../scaling/rat
 import { chainOf, valueIn } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { ParameterRole } from '../sheet/parameter-section';
+import type { Sheet } from '../sheet/sheet';
+import type { Round } from './round';
 
 /** The axis of a positioning drive as its sheet describes it: where its values are, and what its counts are in load units. */
 export interface Axis {
@@ -16,6 +18,8 @@ export interface Axis {
   readonly target: PlacedParameter;
   /** What the machine has between its ends; null where the sheet does not say. */
   readonly travel: { readonly from: Rational; readonly to: Rational } | null;
+  /** Null where it goes straight on. */
+  readonly round: Round | null;
   /** How people on the machine call the two ways. */
   readonly forward: string;
   readonly backward: string;
@@ -46,9 +50,16 @@ export function axisOf(index: SheetIndex): Axis | null {
     position,
     target,
     travel: from?.ok && to?.ok ? { from: from.value, to: to.value } : null,
+    round: roundOf(sheet.axis?.round),
     forward: sheet.axis?.forward ?? 'forward',
     backward: sheet.axis?.backward ?? 'backward',
   };
+}
+
+/** One turn of an axis that goes round; null where the sheet says nothing of it that is more than nothing. */
+function roundOf(own: NonNullable<Sheet['axis']>['round']): Round | null {
+  const turn = own && parseRational(own.turn);
+  return own && turn?.ok && turn.value.num > 0n ? { turn: turn.value, wayBit: own.wayBit ?? 0 } : null;
 }
 
 /** Counts of one turn of the motor, by the chain of the axis or of its target. */

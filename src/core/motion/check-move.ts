@@ -18,6 +18,7 @@ import { rangeText } from '../drive/limits';
 import { axisPlace, withoutTurns, type Axis } from './axis';
 import { jerkOf, PACE_ROLES, paceUnit, type AxisKnown, type AxisPace, type PaceField } from './axis-pace';
 import { planMove, type MovePlan } from './move-plan';
+import { roundWayOf, wayRound, whyOtherWay, withinTurn } from './round';
 
 /** A move as people say it; what is left empty of its pace is the drive's own. */
 export interface MoveWish extends Readonly<Record<PaceField, string>> {
@@ -67,14 +68,17 @@ export function checkMove(axis: Axis, wish: MoveWish, known: AxisKnown): Checked
   const said = lengthOf(axis, wish.to);
   if (!said.ok) faults.push(fault('to', said.error));
   const way = said.ok ? said.value : null;
-  const end = way && (wish.relative ? start && add(start, way) : way);
-  const distance = way && (wish.relative ? way : start && subtract(way, start));
+  const { end, distance, written } = courseOf(axis, wish, start, way, known);
   const distancePlace = wish.relative && axis.index.sheet.dialect ? axis.index.byRole.get('move-distance') : undefined;
-  const counts = way && countsOf(axis, distancePlace ?? axis.target, way);
+  const counts = written && countsOf(axis, distancePlace ?? axis.target, written);
   if (counts && !counts.ok) faults.push(fault('to', counts.error));
   if (start === null) doubts.push('where it stands was not read: start, travel and direction are not known');
   else if (way && distance?.num === 0n) doubts.push('it goes nowhere: it stands there already');
-  const far = end && way ? whyOutOfReach(axis, wish.to, way, end, known) : '';
+  if (axis.round && start && !wish.relative && !distance)
+    doubts.push('by which way it goes round was not read: travel and direction are not known');
+  if (axis.round && way && end && !wish.relative && compare(way, end) !== 0)
+    doubts.push(`${show(way)} ${axis.unit} is ${show(end)} ${axis.unit} of another turn: it goes there`);
+  const far = end && way ? whyOut(axis, wish, start, { way, end }, known, distancePlace) : '';
   if (far !== '') faults.push(fault('to', far));
   const pace = paceOf(axis, wish, known, faults);
   const plan = distance && typeof pace !== 'string' ? planMove({ ...pace, distance }) : null;
@@ -96,9 +100,44 @@ export function checkMove(axis: Axis, wish: MoveWish, known: AxisKnown): Checked
   };
 }
 
+/** From where to where a move goes, and what of it is said to the drive. */
+function courseOf(
+  { round }: Axis,
+  { relative }: MoveWish,
+  start: Rational | null,
+  way: Rational | null,
+  known: AxisKnown,
+): {
+  readonly end: Rational | null;
+  readonly distance: Rational | null;
+  readonly written: Rational | null;
+} {
+  const there = way && (relative ? start && add(start, way) : way);
+  if (!round) return { end: there, distance: way && (relative ? way : start && subtract(way, start)), written: way };
+  const end = there && withinTurn(round.turn, there);
+  const by = roundWayOf(round, known('round-way'));
+  const gone = start && end && by && wayRound(round.turn, by, start, end);
+  return { end, distance: relative ? way : gone, written: relative ? way : end };
+}
+
+/** Why a move is not made as it is meant; a way that the drive takes as such is gone as it is. */
+function whyOut(
+  axis: Axis,
+  { to, relative }: MoveWish,
+  start: Rational | null,
+  { way, end }: { readonly way: Rational; readonly end: Rational },
+  known: AxisKnown,
+  distancePlace: PlacedParameter | undefined,
+): string {
+  const { round, unit } = axis;
+  if (!round) return whyOutOfReach(axis, to, way, end, known);
+  if (!relative || !start || distancePlace) return '';
+  return whyOtherWay(round.turn, roundWayOf(round, known('round-way')), start, way, (one) => `${show(one)} ${unit}`);
+}
+
 /** A way goes out as the target at its end, but for a drive that takes ways: what a stop left in its target does not matter then. */
 function writtenAs(
-  { one, target }: Axis,
+  { one, target, round }: Axis,
   { relative }: MoveWish,
   start: Rational | null,
   counts: bigint,
@@ -106,8 +145,9 @@ function writtenAs(
 ): CheckedMove['written'] {
   if (!relative || distancePlace) return { place: distancePlace ?? target, counts };
   if (!start) return null;
-  const { num, den } = divide(start, one);
-  return { place: target, counts: num / den + counts };
+  const end = add(start, multiply(ratio(counts), one));
+  const { num, den } = divide(round ? withinTurn(round.turn, end) : end, one);
+  return { place: target, counts: num / den };
 }
 
 const magnitude = (value: Rational): Rational => (value.num < 0n ? subtract(ratio(0n), value) : value);

@@ -9,8 +9,13 @@ export interface WordCondition {
   readonly place: Pick<PlacedParameter, 'cells' | 'order'>;
   readonly any: readonly Pattern[];
   readonly none?: readonly Pattern[];
-  /** Or a number of the place's type, both ends included. */
-  readonly range?: { readonly type: ParameterType; readonly least: number; readonly most: number };
+  /** Or a number of the place's type, both ends included; of what counts modulo one `turn`, whichever turn it is in. */
+  readonly range?: {
+    readonly type: ParameterType;
+    readonly least: number;
+    readonly most: number;
+    readonly turn?: number;
+  };
 }
 
 /** What follows where a step does not come as it should: the run ends, goes on and says so, or waits for a person. */

@@ -282,7 +282,9 @@ const holds = ({ any, none = [], range }: WordCondition, word: number): boolean 
 function isInRange(range: WordCondition['range'], word: number): boolean {
   if (!range) return false;
   const number = numberOfPattern(range.type, word);
-  return number >= range.least && number <= range.most;
+  const { least, most, turn } = range;
+  if (turn === undefined) return number >= least && number <= most;
+  return number - least - turn * Math.floor((number - least) / turn) <= most - least;
 }
 
 function afterWatch(procedure: Procedure, before: RunState, step: WatchStep, report: ExchangeReport): RunState {

@@ -41,4 +41,9 @@ export const AxisSection = v.strictObject({
    */
   homeShows: v.picklist(['offset', 'minus-offset']),
   storedMoves: v.optional(StoredMovesSection),
+  /**
+   * It goes round: positions count modulo one turn, in the unit of the scaling. `wayBit` is the lowest of the two bits in which the entry of the role
+   * `round-way` has the way that is gone, as IEC 61800-7-201 numbers it; absent: the entry has nothing else.
+   */
+  round: v.optional(v.strictObject({ turn: Exact, wayBit: v.optional(whole(0, 14)) })),
 });

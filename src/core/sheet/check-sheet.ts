@@ -2,7 +2,8 @@ import { checkDialect } from '../dialect/check-dialect';
 import { checkProfile } from './check-profile';
 import { addressOf } from '../registers/address';
 import { compare, parseRational } from '../scaling/rational';
-import { stagesOf } from '../scaling/scale';
+import type { ScalingChain } from '../scaling/chain';
+import { stagesOf, toRaw } from '../scaling/scale';
 import type { WordSpec } from '../words/spec';
 import { placeOf } from '../uss/parameter';
 import { wordFieldFaults } from '../values/word-field';
@@ -184,7 +185,7 @@ function parameterFaults(sheet: Sheet): readonly SheetFault[] {
 
 function axisFaults({ axis, scalings = [], parameters = [] }: Sheet): readonly SheetFault[] {
   if (!axis) return [];
-  const { chain, travel } = axis;
+  const { chain, travel, round, storedMoves: stored } = axis;
   const listed = new Set(parameters.map(({ number }) => number));
   const [from, to] = travel ? [parseRational(travel.from), parseRational(travel.to)] : [];
   return [
@@ -192,13 +193,25 @@ function axisFaults({ axis, scalings = [], parameters = [] }: Sheet): readonly S
     ...(from?.ok && to?.ok && compare(from.value, to.value) >= 0
       ? [at('axis.travel', `the travel begins at ${travel?.from ?? ''}, which is not below its end`)]
       : []),
-    ...(axis.storedMoves && !parameters.some(({ role }) => role === 'stored-move')
+    ...(round && !isWholeTurn(round.turn, scalings.find(({ id }) => id === chain)?.chain)
+      ? [at('axis.round', `one turn, ${round.turn}, is more than 0 and a whole number of counts`)]
+      : []),
+    ...(round && travel ? [at('axis.travel', 'an axis that goes round has no ends')] : []),
+    ...(round && stored ? [at('axis.storedMoves', 'stored moves of an axis that goes round are not worked out')] : []),
+    ...(stored && !parameters.some(({ role }) => role === 'stored-move')
       ? [at('axis.storedMoves', 'no entry has the role stored-move: nobody could say which one is started')]
       : []),
     ...storedNumbers(axis).flatMap(([place, number]) =>
       listed.has(number) ? [] : [at(`axis.storedMoves.${place}`, `there is no entry ${number}`)],
     ),
   ];
+}
+
+/** Whether one turn of an axis that goes round comes to a whole number of counts. */
+function isWholeTurn(text: string, chain: ScalingChain | undefined): boolean {
+  const turn = parseRational(text);
+  const counts = turn.ok && chain ? toRaw(chain, turn.value) : null;
+  return counts?.ok === true && counts.value.exact.den === 1n && counts.value.exact.num > 0n;
 }
 
 /** The entries that hold the stored moves of a drive, and where the sheet says so. */

@@ -29,6 +29,7 @@ const OBJECTS: Readonly<Record<string, ParameterRole>> = {
   '0x6099:01': 'homing-speed',
   '0x6099:02': 'homing-creep',
   '0x609A:00': 'homing-acceleration',
+  '0x60F2:00': 'round-way',
   '0x60F4:00': 'following-error',
   '0x60FD:00': 'axis-inputs',
   '0x60FF:00': 'speed-reference',

@@ -11,6 +11,7 @@ import curlew2 from '../../../sheets/earlier/curlew-2.json';
 import dunlin1 from '../../../sheets/earlier/dunlin-1.json';
 import redshank from '../../../sheets/unlisted/redshank.json';
 import { longTail, type TailNumbering } from './long-tail';
+import { onRoundTable } from './round-table';
 import { inTelegram3 } from './telegram-3';
 
 /** A sheet's file with its dictionary made as long as a real drive's. */
@@ -38,6 +39,7 @@ export const SHIPPED_FILES: {
     tern: withTail(tern, { kind: 'groups', first: 20 }),
     wren: withTail(wren, { kind: 'row', first: 100, stride: 40 }),
     curlew: withTail(curlew, CURLEW_TAIL),
+    'curlew-table': withTail(onRoundTable(curlew), CURLEW_TAIL),
     dunlin: withTail(dunlin, DUNLIN_TAIL),
     'dunlin-telegram-3': withTail(inTelegram3(dunlin), DUNLIN_TAIL),
     pipit,

@@ -6,6 +6,7 @@ import { done, failed, type Result } from '../result';
 import { patternOfCells } from '../drive/seen';
 import { readTyped } from '../sets/typed-value';
 import { numberOfPattern } from '../values/pattern';
+import { turnAt } from './goal';
 import { homeSteps, zeroSteps } from './home-steps';
 import { moveSteps } from './move-steps';
 import { sendSteps } from './send-steps';
@@ -119,7 +120,8 @@ export const DO: Doing = {
     if (bad && !bad.ok) return bad;
     const [low, high] = ends.map((end) => (end.ok ? end.value : null));
     const [a, b] = [low ?? -Number.MAX_VALUE, high ?? Number.MAX_VALUE];
-    const range = { type: place.type, least: Math.min(a, b), most: Math.max(a, b) };
+    const turn = low === null || high === null ? {} : turnAt(way.index, place);
+    const range = { type: place.type, least: Math.min(a, b), most: Math.max(a, b), ...turn };
     const text = rangeText(way.index, what, from, to);
     return gathered([watchOf(way, { place, any: [], range }, { text, withinUs: withinS * 1e6 })]);
   },

@@ -4,6 +4,7 @@ import { axisOf, axisPlace, type Axis } from '../motion/axis';
 import { lengthOf } from '../motion/check-move';
 import { axisPace, PACE_FIELDS, PACE_ROLES, type PaceField } from '../motion/axis-pace';
 import { moveAt, planMove, type MovePlan } from '../motion/move-plan';
+import { roundWayOf, wayRound, withinTurn } from '../motion/round';
 import { storedPath, storedTableOf, type StoredLeg, type StoredPath } from '../motion/stored-moves';
 import type { RunState, StepRecord } from '../procedure/run-state';
 import { parseRational, type Rational } from '../scaling/rational';
@@ -27,6 +28,8 @@ export interface AxisStart {
   readonly most: string | null;
   /** What the position shows at home. */
   readonly atHome: string | null;
+  /** By which way it goes round, as the drive numbers it; absent where it does not, and in runs that were kept before the bench knew of such an axis. */
+  readonly roundWay?: string | null;
   /** What the drive’s own table of moves holds, as patterns by the numbers of its entries. */
   readonly stored?: Readonly<Record<string, number>>;
 }
@@ -86,7 +89,8 @@ export function positionBandOf(
     x = ends;
     put(way, x, at);
   }
-  return { of: 'position', unit: axis.unit, points: way.points, begins };
+  const round = axis.round && { round: { turn: asNumber(axis.round.turn), from } };
+  return { of: 'position', unit: axis.unit, points: way.points, begins, ...round };
 }
 
 /** A move, and how long the axis rests after it. */
@@ -110,6 +114,7 @@ const heldAt = (start: AxisStart): AxisHeld => ({
     ...PACE_FIELDS.map((field) => [PACE_ROLES[field], exactIn(paceIn(start, field))] as const),
     ['position-least', exactIn(start.least)],
     ['position-most', exactIn(start.most)],
+    ['round-way', exactIn(start.roundWay ?? null)],
   ]),
   stored: new Map(Object.entries(start.stored ?? {})),
 });
@@ -211,13 +216,14 @@ function after(
     case 'home':
       return numberIn(start.atHome);
     case 'zero':
-      return 0;
+      // In which turn of the drawing that lies, nobody says.
+      return axis.round ? null : 0;
     case 'move':
       // A move over which the next one takes is left somewhere on its way; an absolute one ends where it was sent, whatever was before.
       if (step.blended === true) return null;
       return plan && at !== null
         ? at + moveAt(plan, plan.seconds).way
-        : step.relative
+        : step.relative || axis.round
           ? null
           : targetOf(axis, step, held);
     default:
@@ -240,9 +246,19 @@ function planOf(axis: Axis, step: MoveStep, held: AxisHeld, at: number): MovePla
   const target = targetOf(axis, step, held);
   const pace = axisPace(axis, (role) => held.known.get(role) ?? null);
   if (target === null || !pace) return null;
-  const distance = parseRational((step.relative ? target : target - at).toFixed(9));
-  const plan = distance.ok ? planMove({ ...pace, distance: distance.value }) : null;
+  const distance = step.relative ? exactly(target) : distanceTo(axis, held, at, target);
+  const plan = distance && planMove({ ...pace, distance });
   return plan?.ok ? plan.value : null;
+}
+
+const exactly = (value: number): Rational | null => exactIn(value.toFixed(9));
+
+/** How far it goes to a place; null where it is not known by which way it goes round. */
+function distanceTo({ round }: Axis, { known }: AxisHeld, at: number, target: number): Rational | null {
+  if (!round) return exactly(target - at);
+  const way = roundWayOf(round, known.get('round-way') ?? null);
+  const [from, to] = [exactly(at), exactly(target)];
+  return way && from && to && wayRound(round.turn, way, withinTurn(round.turn, from), withinTurn(round.turn, to));
 }
 
 /** When the move of a step was started, in seconds after the step began; null where that is not known. */

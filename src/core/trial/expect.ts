@@ -34,6 +34,8 @@ export interface Band {
   readonly points: readonly BandPoint[];
   /** When each step begins, by the band's own time. */
   readonly begins: readonly number[];
+  /** Of an axis that goes round: it is drawn on past its turn, from where it stood. */
+  readonly round?: { readonly turn: number; readonly from: number };
 }
 
 /** How the shaft is meant to go on: towards a speed along the ramp; anywhere between standstill and where it was, when it is free. */
@@ -170,6 +172,19 @@ export function bandAt({ points }: Band, x: number): Pick<BandPoint, 'low' | 'hi
   if (!a || !b || (next < 0 && x > a.x)) return null;
   const share = b.x === a.x ? 0 : (x - a.x) / (b.x - a.x);
   return { low: a.low + share * (b.low - a.low), high: a.high + share * (b.high - a.high) };
+}
+
+/** A line as it lies in a band: one that goes round is drawn on past its turn, too. */
+export function laidIn({ round }: Band, line: SeenLine): SeenLine {
+  if (!round) return line;
+  const on = line.slice();
+  let before = round.from;
+  for (let i = 1; i < on.length; i += 2) {
+    const y = on[i] ?? NaN;
+    before = y - round.turn * Math.round((y - before) / round.turn);
+    on[i] = before;
+  }
+  return on;
 }
 
 /** Where the line left the band: the first of at least two samples in a row; null where it stayed within. Linear in both. */

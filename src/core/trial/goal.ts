@@ -1,12 +1,13 @@
 import { asNumber } from '../as-number';
-import { axisOf } from '../motion/axis';
+import { axisOf, type Axis } from '../motion/axis';
 import type { AxisKnown } from '../motion/axis-pace';
 import { lengthOf, whyOutOfReach } from '../motion/check-move';
+import { roundWayOf, whyOtherWay, type Round } from '../motion/round';
 import type { ProcedureStep } from '../procedure/procedure';
 import { done, failed, type Result } from '../result';
-import { divide } from '../scaling/rational';
+import { decimalText, divide, multiply, ratio } from '../scaling/rational';
 import { meaningOf, numberOf, valueIn } from '../drive/describe';
-import type { PlacedParameter } from '../sheet/index-sheet';
+import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { ParameterRole } from '../sheet/parameter-section';
 import { numberOfPattern, patternOfNumber } from '../values/pattern';
 import { patternFor } from './place-value';
@@ -37,9 +38,47 @@ export function goalOf(
   if (!pattern.ok) return pattern;
   const counts = numberOfPattern(place.type, pattern.value);
   const end = relative ? (at.position === undefined ? undefined : at.position + counts) : counts;
+  const axis = axisOf(way.index);
+  if (axis?.round) return roundGoal(axis, axis.round, relative, way, at, { counts, end });
   const why = end === undefined ? '' : whyNot(way, to, counts, end);
   return why === '' ? done({ counts, end }) : failed(why);
 }
+
+/** On an axis that goes round every place is one within its turn, and a distance is gone only where the drive goes that way to its end. */
+function roundGoal(
+  axis: Axis,
+  round: Round,
+  relative: boolean,
+  way: TrialWay,
+  at: At,
+  { counts, end }: Goal,
+): Result<Goal, string> {
+  const turn = countsOfTurn(axis, round);
+  if (end === undefined) return done({ counts, end });
+  const there = end - turn * Math.floor(end / turn);
+  if (!relative) return done({ counts: there, end: there });
+  const held = way.known('round-way');
+  const by = held === undefined ? null : roundWayOf(round, ratio(BigInt(held)));
+  const why = way.index.sheet.dialect
+    ? ''
+    : whyOtherWay(
+        ratio(BigInt(turn)),
+        by,
+        ratio(BigInt(at.position ?? 0)),
+        ratio(BigInt(counts)),
+        (value) => `${decimalText(multiply(value, axis.one), 3, false)} ${axis.unit}`,
+      );
+  return why === '' ? done({ counts, end: there }) : failed(why);
+}
+
+/** After how many counts the position of an axis that goes round begins anew; nothing of any other place. */
+export function turnAt(index: SheetIndex, { role }: PlacedParameter): { readonly turn?: number } {
+  const axis = role === 'actual-position' ? axisOf(index) : null;
+  return axis?.round ? { turn: countsOfTurn(axis, axis.round) } : {};
+}
+
+/** One turn as the drive counts it: a sheet gives it a whole number. */
+const countsOfTurn = ({ one }: Axis, { turn }: Round): number => Math.abs(asNumber(divide(turn, one)));
 
 /** What is typed as the pattern of a place; names of the limits as what the drive holds. */
 function wayFor(way: TrialWay, at: At, place: PlacedParameter, text: string): Result<number, string> {
@@ -91,7 +130,7 @@ export function stillThere(way: TrialWay, at: At): readonly Result<ProcedureStep
   const place = way.index.byRole.get('actual-position');
   if (!place || at.position === undefined || at.isThere || at.isUnderWay) return [];
   const by = drift(way);
-  const range = { type: place.type, least: at.position - by, most: at.position + by };
+  const range = { type: place.type, least: at.position - by, most: at.position + by, ...turnAt(way.index, place) };
   const text = `it stands at ${goalText(way, place, at.position)}, as it was read`;
   return [watchOf(way, { place, any: [], range }, { text, withinUs: LOOK_US })];
 }

@@ -1,5 +1,5 @@
 import { asNumber } from '../as-number';
-import { axisOf } from '../motion/axis';
+import { axisOf, type Axis } from '../motion/axis';
 import { lengthOf } from '../motion/check-move';
 import { heardIn } from '../procedure/heard';
 import type { RunState, StepRecord } from '../procedure/run-state';
@@ -173,8 +173,16 @@ function sameOf(way: Way, measure: Of<'same'>): Measured {
     name: measure.name,
     text,
     should: most === null ? 'the same' : `the same within ${plain(most)} ${a.unit}`.trim(),
-    verdict: Math.abs(a.number - b.number) <= (most ?? 0) ? 'passed' : 'failed',
+    verdict: Math.abs(apart(way, measure.b, b.number - a.number)) <= (most ?? 0) ? 'passed' : 'failed',
   };
+}
+
+/** How far two values lie apart: two positions of an axis that goes round at most half a turn. */
+function apart(way: Way, id: string, off: number): number {
+  const step = stepsCalled(way, id).at(-1)?.step;
+  const axis = axisOf(way.index);
+  const isPosition = axis !== null && step?.kind === 'read' && parameterOf(way.index, step.what) === axis.position;
+  return isPosition ? nearest(axis, off) : off;
 }
 
 /** How far two positions may lie apart; null where nothing is said, or where nobody knows what it is. */
@@ -188,8 +196,10 @@ function withinOf({ index }: Way, within: string | undefined): number | null {
 function spreadOf(way: Way, measure: Of<'spread'>): Measured {
   const values = stepsCalled(way, measure.seen).flatMap((step) => readAt(way, step) ?? []);
   if (values.length < 2) return notDone(measure, 'it takes two numbers at least');
+  const [first] = values.map(({ number }) => number);
+  const from = first ?? 0;
   const text = meanText(
-    values.map(({ number }) => number),
+    values.map(({ number }) => from + apart(way, measure.seen, number - from)),
     values[0]?.unit ?? '',
   );
   return { name: measure.name, text, should: '', verdict: 'passed' };
@@ -216,7 +226,7 @@ function arrivalOf(way: Way, measure: Of<'arrival'>): Measured {
     const [before, after] = [befores?.[i] ?? befores?.[0], afters?.[i]].map((own) => (own ? readAt(way, own) : null));
     const wanted = step.kind === 'move' ? lengthOf(axis, step.to) : null;
     if (step.kind !== 'move' || !wanted?.ok || !after || (step.relative && !before)) return [];
-    return [after.number - asNumber(wanted.value) - (step.relative ? (before?.number ?? 0) : 0)];
+    return [nearest(axis, after.number - asNumber(wanted.value) - (step.relative ? (before?.number ?? 0) : 0))];
   });
   if (off.length === 0) return notDone(measure, 'no move was done, and read after');
   const [one] = off;
@@ -230,6 +240,12 @@ function arrivalOf(way: Way, measure: Of<'arrival'>): Measured {
     should: `within ${plain(most)} ${axis.unit}`,
     verdict: off.every((error) => Math.abs(error) <= most) ? 'passed' : 'failed',
   };
+}
+
+/** Of an axis that goes round, what it is off within half a turn. */
+function nearest({ round }: Axis, off: number): number {
+  const turn = round ? asNumber(round.turn) : 0;
+  return turn === 0 ? off : off - turn * Math.round(off / turn);
 }
 
 /** A straight line by least squares, and the point that lies furthest from it. Null for fewer than two different places. */

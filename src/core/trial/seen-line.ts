@@ -14,6 +14,7 @@ export type SeenLine = Float64Array;
 
 export const NO_LINE: SeenLine = new Float64Array(0);
 
+/** How many samples a line has. */
 export const sampleCount = (line: SeenLine): number => line.length / 2;
 
 /** The second of the last sample; null where there is none. */
@@ -27,6 +28,7 @@ export function withSample(line: SeenLine, { x, y }: Sample): SeenLine {
   return longer;
 }
 
+/** A line of samples, which are in the order of their seconds. */
 export function lineOf(samples: readonly Sample[]): SeenLine {
   const line = new Float64Array(2 * samples.length);
   samples.forEach(({ x, y }, i) => {

@@ -12,7 +12,7 @@ import { knownOf, saidText, type SaidOf } from '../../core/sets/said';
 import { valueIn } from '../../core/drive/describe';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { useCurrent } from '../../bench/hooks/use-current';
-import { axisMark, endMarks } from '../../ui/axis-marks';
+import { axisMark, endMarks, turnMarks } from '../../ui/axis-marks';
 import { AxisPicture, type AxisMark } from '../../ui/axis-picture';
 import { HeadRow } from '../../ui/head-row';
 import { Panel, Warning } from '../../ui/panel';
@@ -147,6 +147,7 @@ function marksOf(axis: Axis, value: AxisValues): readonly AxisMark[] {
   const offset = value('home-offset');
   return [
     ...endMarks(axis, value('position-least'), value('position-most')),
+    ...turnMarks(axis, []),
     ...axisMark(axis, 'home', offset && homeShows(axis, offset), 'home'),
     ...axisMark(axis, 'here', value('actual-position'), 'stood at'),
   ];

@@ -51,6 +51,13 @@ it('what is typed of an axis is in the sheet, and what cannot be read stays in i
   expect(sheet().axis?.travel).toBeUndefined();
   await type(/^The machine goes from … to, mm/, '30 to 10');
   expect(checkSheet(sheet()).map(({ text }) => text)).toEqual(['the travel begins at 30, which is not below its end']);
+  await userEvent.clear(screen.getByLabelText(/^The machine goes from … to, mm/));
+  await type(/^One turn, where it goes round, mm/, '480');
+  expect([sheet().axis?.round, checkSheet(sheet())]).toEqual([{ turn: '480' }, []]);
+  await type(/^One turn, where it goes round, mm/, '0');
+  expect(checkSheet(sheet()).map(({ text }) => text)).toEqual([
+    'one turn, 0, is more than 0 and a whole number of counts',
+  ]);
   await userEvent.click(screen.getByRole('button', { name: 'It moves none' }));
   expect(sheet().axis).toBeUndefined();
 });

@@ -53,6 +53,14 @@ export function AxisPanel({ sheet: { axis, scalings = [], parameters = [] } }: {
           read={travelIn}
           onValue={put}
         />
+        <PartField
+          label={`One turn, where it goes round, ${unit}`}
+          width={220}
+          value={axis.round?.turn ?? ''}
+          note="such as 360; empty: it goes straight"
+          read={(text) => turnIn(text, axis.round)}
+          onValue={put}
+        />
         {(['forward', 'backward'] as const).map((way) => (
           <PartField
             key={way}
@@ -87,6 +95,14 @@ export function AxisPanel({ sheet: { axis, scalings = [], parameters = [] } }: {
       />
     </Panel>
   );
+}
+
+/** One turn, as it is typed; what else is said of going round stays. */
+function turnIn(text: string, round: Axis['round']): { readonly round: Axis['round'] } | string {
+  const turn = text.trim();
+  if (turn === '') return { round: undefined };
+  if (turn.length > LONGEST) return `at most ${LONGEST} characters`;
+  return parseRational(turn).ok ? { round: { ...round, turn } } : 'a number, such as 360';
 }
 
 /** Where the travel begins and ends, as it is typed. */

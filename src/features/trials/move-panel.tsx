@@ -9,12 +9,13 @@ import { asNumber } from '../../core/as-number';
 import { axisPlace, wayName, type Axis } from '../../core/motion/axis';
 import { PACE_FIELDS, PACE_ROLES, paceUnit, type AxisKnown } from '../../core/motion/axis-pace';
 import { checkMove, lengthOf, OWN_PACE, type CheckedMove, type MoveWish } from '../../core/motion/check-move';
+import { ROUND_WAY_TEXT, roundWayOf } from '../../core/motion/round';
 import type { PlaceLink } from '../../core/places/place-link';
-import { decimalText, type Rational } from '../../core/scaling/rational';
+import { add, decimalText, type Rational } from '../../core/scaling/rational';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { trialOfMove, type Rounds } from '../../core/trial/move-trial';
 import { ActButton, whyOff } from '../../ui/act-button';
-import { axisMark, endMarks } from '../../ui/axis-marks';
+import { axisMark, endMarks, turnMarks } from '../../ui/axis-marks';
 import { AxisPicture, type AxisMark } from '../../ui/axis-picture';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Facts, Panel } from '../../ui/panel';
@@ -92,7 +93,7 @@ function Move({
     <UnreadForm unread={unread}>
       <Panel
         title="A move"
-        aside={`of ${name}, in ${axis.unit}; another unit of length, or “2 turns” of the motor, is taken too`}
+        aside={`of ${name}, in ${axis.unit}; another unit of the same kind, or “2 turns” of the motor, is taken too`}
       >
         <div className={styles.row}>
           <ChoiceField
@@ -180,6 +181,7 @@ function Before({ axis, checked, known }: { axis: Axis; checked: CheckedMove; kn
   const show = (value: Rational): string => `${decimalText(value, 3, false)} ${axis.unit}`;
   const rows = [
     ['goes', start && end && distance ? `from ${show(start)} to ${show(end)}: ${wayText(axis, distance, show)}` : ''],
+    ['goes round', roundText(axis, known)],
     ['motor turns', turns ? decimalText(turns, 3, false) : ''],
     ['goes out as', written ? `${written.place.number} ${written.place.name} ← ${written.counts} counts` : ''],
     [
@@ -194,11 +196,19 @@ function Before({ axis, checked, known }: { axis: Axis; checked: CheckedMove; kn
       <AxisPicture
         label={`The axis of the drive${rows[0] ? `: it ${rows[0].join(' ')}` : ''}`}
         marks={marksOf(axis, checked, known)}
-        arrow={start && end ? { from: asNumber(start), to: asNumber(end) } : null}
+        arrow={start && distance ? { from: asNumber(start), to: asNumber(add(start, distance)) } : null}
       />
       {rows.length > 0 && <Facts rows={rows} />}
     </>
   );
+}
+
+/** One turn, and by which way the drive goes to a place; empty of one that goes straight. */
+function roundText({ round, unit }: Axis, known: AxisKnown): string {
+  if (!round) return '';
+  const way = roundWayOf(round, known('round-way'));
+  const turn = `one turn is ${decimalText(round.turn, 3, false)} ${unit}`;
+  return way ? `${turn}; to a place it goes ${ROUND_WAY_TEXT[way]}` : turn;
 }
 
 const wayText = (axis: Axis, distance: Rational, show: (value: Rational) => string): string =>
@@ -206,11 +216,19 @@ const wayText = (axis: Axis, distance: Rational, show: (value: Rational) => stri
     ? 'no way'
     : `${show({ ...distance, num: distance.num < 0n ? -distance.num : distance.num })} ${wayName(axis, distance)}`;
 
-const marksOf = (axis: Axis, { start, end }: CheckedMove, known: AxisKnown): readonly AxisMark[] => [
-  ...endMarks(axis, known('position-least'), known('position-most')),
-  ...axisMark(axis, 'here', start, 'stands at'),
-  ...axisMark(axis, 'target', end, 'goes to'),
-];
+/** One that goes round is drawn on past its turn, so that its way is one arrow. */
+function marksOf(axis: Axis, { start, end, distance }: CheckedMove, known: AxisKnown): readonly AxisMark[] {
+  const there = axis.round && start && distance ? add(start, distance) : end;
+  return [
+    ...endMarks(axis, known('position-least'), known('position-most')),
+    ...turnMarks(
+      axis,
+      [start, there].flatMap((place) => (place ? [asNumber(place)] : [])),
+    ),
+    ...axisMark(axis, 'here', start, 'stands at'),
+    ...axisMark(axis, 'target', end, 'goes to').map((mark) => ({ ...mark, at: there ? asNumber(there) : mark.at })),
+  ];
+}
 
 /** Why a step cannot be made of what is typed, whatever stands in its way; empty where it can. Its direction is the button's. */
 function stepTrouble(axis: Axis, size: string): string {

@@ -9,11 +9,11 @@ import { fileName, saveFile } from '../../bench/workers/ask-file-worker';
 import { answeredLater } from '../../core/procedure/run';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { CompiledTrial } from '../../core/trial/compile';
-import { bandOf, leftBand, movesAxis } from '../../core/trial/expect';
+import { bandOf, laidIn, leftBand, movesAxis, type Band } from '../../core/trial/expect';
 import { positionBandOf } from '../../core/trial/expect-position';
 import type { Measured } from '../../core/trial/measure';
 import { reportOf } from '../../core/trial/report';
-import { NO_LINE, sinceBegin } from '../../core/trial/seen-line';
+import { NO_LINE, sinceBegin, type SeenLine } from '../../core/trial/seen-line';
 import { csvOfReport } from '../../core/trial/trial-csv';
 import type { TrialRunRow } from '../../store/database';
 import { TypedField } from '../../ui/fields';
@@ -48,7 +48,7 @@ export function RunResult({ index, compiled, row, drawing: { rampS, axis } }: Re
     if (axis && movesAxis(compiled.steps)) return positionBandOf(index, compiled, axis, run);
     return rampS !== null && compiled.steps.some(({ turns }) => turns) ? bandOf(index, compiled, rampS, run) : null;
   }, [index, compiled, rampS, axis, run]);
-  const samples = useMemo(() => sinceBegin(row?.samples ?? NO_LINE, row?.run ?? null), [row]);
+  const samples = useMemo(() => lineIn(band, row), [band, row]);
   const before = useMemo(() => {
     const earlier = [...runs.values()].filter(
       (one) =>
@@ -58,8 +58,8 @@ export function RunResult({ index, compiled, row, drawing: { rampS, axis } }: Re
         one.startedMs < (row?.startedMs ?? Infinity),
     );
     const [last] = earlier.sort((a, b) => b.startedMs - a.startedMs);
-    return last ? sinceBegin(last.samples, last.run) : null;
-  }, [runs, compiled, row]);
+    return last ? lineIn(band, last) : null;
+  }, [runs, compiled, row, band]);
   const left = useMemo(() => (band ? leftBand(band, samples) : null), [band, samples]);
   const said = left
     ? `it left the band at ${left.x.toFixed(1)} s: ${left.y.toFixed(1)} ${band?.unit ?? ''}, expected ${left.low.toFixed(1)} to ${left.high.toFixed(1)}`
@@ -108,6 +108,12 @@ export function RunResult({ index, compiled, row, drawing: { rampS, axis } }: Re
       </Panel>
     </>
   );
+}
+
+/** The line of a run by its own time, as it lies in a band. */
+function lineIn(band: Band | null, row: TrialRunRow | null): SeenLine {
+  const line = sinceBegin(row?.samples ?? NO_LINE, row?.run ?? null);
+  return band ? laidIn(band, line) : line;
 }
 
 /** What was worked out of the steps. */

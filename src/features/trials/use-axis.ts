@@ -61,6 +61,7 @@ export function axisStart({ index }: Axis, known: AxisKnown, held: KnownNumber):
     least: text(known('position-least')),
     most: text(known('position-most')),
     atHome: text(offset && multiply(sign, offset)),
+    ...(index.byRole.has('round-way') ? { roundWay: text(known('round-way')) } : {}),
     ...(storedTableOf(index) ? { stored: numbersHeld(storedNumbers(index), held) } : {}),
   };
 }

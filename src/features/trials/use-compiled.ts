@@ -21,6 +21,7 @@ const KNOWN: readonly ParameterRole[] = [
   'homing-method',
   'home-offset',
   'position-window',
+  'round-way',
 ];
 
 /** Trials as the drive that is looked at would do them now; worked out anew only where they, its state or a setting that they speak of change. */

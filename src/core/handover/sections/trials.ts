@@ -1,7 +1,7 @@
 import { axisOf } from '../../motion/axis';
 import type { SheetIndex } from '../../sheet/index-sheet';
 import { compileTrial } from '../../trial/compile';
-import { bandOf, edgesOf, movesAxis } from '../../trial/expect';
+import { bandOf, edgesOf, laidIn, movesAxis } from '../../trial/expect';
 import { positionBandOf } from '../../trial/expect-position';
 import { POSITIONING_TRIALS } from '../../trial/positioning-trials';
 import { reportOf, type Verdict } from '../../trial/report';
@@ -121,7 +121,7 @@ function curveOf({ id, index, compiled, run, rampS, axis, samples }: KeptRun, ti
       unit: band.unit,
       low: thinned(low, MOST_POINTS),
       high: thinned(high, MOST_POINTS),
-      seen: thinned(sinceBegin(samples, run), MOST_POINTS),
+      seen: thinned(laidIn(band, sinceBegin(samples, run)), MOST_POINTS),
       from: { of: 'run', id },
     },
   ];
