@@ -8,6 +8,7 @@ import type { ExchangeResult } from '../src/link/request';
 import { ModbusControl } from '../src/link/modbus-control';
 import { modbusKind } from '../src/link/line-kind';
 import { TcpPort } from '../src/link/tcp-port';
+import type { RunState } from '../src/core/procedure/run-state';
 import { shippedSheets } from './harness/shipped';
 import { NetworkYard, YARD_PORTS } from '../src/yard/network-yard';
 import { bridgePair, realClock, until } from './harness/bridge';
@@ -97,6 +98,7 @@ async function bench(port: number, protocol: 'modbus-tcp' | 'modbus-rtu', slug: 
   const sheet = shippedSheets().find((candidate) => candidate.slug === slug);
   const results: ExchangeResult[] = [];
   const closed: string[] = [];
+  const runs: RunState[] = [];
   const master = new LineMaster(
     clock,
     new TcpPort(client, clock, '127.0.0.1', port, protocol === 'modbus-rtu' ? K1 : null),
@@ -106,7 +108,7 @@ async function bench(port: number, protocol: 'modbus-tcp' | 'modbus-rtu', slug: 
       entry: () => undefined,
       exchange: (result) => results.push(result),
       changed: () => undefined,
-      procedure: () => undefined,
+      procedure: (run) => runs.push(run),
       stop: () => undefined,
       closed: ({ kind }) => closed.push(kind),
     },
@@ -115,6 +117,7 @@ async function bench(port: number, protocol: 'modbus-tcp' | 'modbus-rtu', slug: 
   return {
     master,
     closed,
+    runs,
     why,
     snapshot: (): LineSnapshot => master.snapshot(),
     async ask(bytes: Uint8Array, station: number): Promise<ExchangeResult> {
@@ -202,6 +205,47 @@ describe('a device server’s usual failure modes', () => {
     const lost = await line.ask(read(2089, 1), 1);
     expect(lost.outcome).toBe('closed');
     expect(['closed-by-far', 'reset']).toContain(line.closed[0]);
+  });
+
+  it('it is switched off while a person is asked to do so: the trial waits, and goes on when it is back', async () => {
+    const line = await bench(PORTS.E1, 'modbus-tcp', 'curlew');
+    const ask = { station: 1, bytes: read(2089, 1), text: 'it answers' };
+    const person = {
+      kind: 'person',
+      text: 'off and on',
+      question: 'Off and on',
+      choices: [{ name: 'on', goesOn: true }],
+    } as const;
+    line.master.startProcedure(
+      {
+        kind: 'trial',
+        title: 'power',
+        station: 1,
+        rounds: 1,
+        standsStill: false,
+        steps: [
+          { ...ask, kind: 'request', needs: 'answer' },
+          person,
+          { ...ask, kind: 'return', fromUs: 0, everyUs: 100_000, withinUs: 20_000_000 },
+          person,
+          { ...ask, kind: 'request', needs: 'answer' },
+        ],
+      },
+      'run',
+    );
+    const last = () => line.runs.at(-1);
+    await until(() => last()?.at === 1);
+    await yard.behave('E1', 'off');
+    await until(() => line.closed.length > 0);
+    expect(last()?.phase).toBe('running');
+    line.master.tellProcedure('run', { kind: 'answer', said: 'on' });
+    await yard.behave('E1', 'works');
+    expect(await line.master.open()).toBeNull();
+    await until(() => last()?.at === 3);
+    // Nothing has told it that this time the line may go.
+    await yard.behave('E1', 'off');
+    await until(() => last()?.phase === 'over');
+    expect(last()).toMatchObject({ end: 'lost', at: 3 });
   });
 
   it.each(['silent', 'vanished'] as const)('%s: the connection stands and nothing answers', async (behaviour) => {

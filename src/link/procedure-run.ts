@@ -73,9 +73,12 @@ export class ProcedureRun implements Source {
     return this.#run;
   }
 
-  /** A lost connection is expected just now: the drive was asked to restart. */
+  /** A lost connection is expected just now: the drive was asked to restart, or a person is asked to switch it off and on. */
   expectsLoss(): boolean {
-    return !this.isOver() && stepOf(this.#procedure, this.#run)?.kind === 'return';
+    if (this.isOver()) return false;
+    const { steps } = this.#procedure;
+    const [step, next] = [steps[this.#run.at], steps[this.#run.at + 1]];
+    return step?.kind === 'return' || (step?.kind === 'person' && next?.kind === 'return');
   }
 
   /** The station to which nothing is sent by itself now; null where there is none. */

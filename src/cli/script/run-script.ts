@@ -64,6 +64,7 @@ class ScriptRun {
   #stops: readonly StationStop[] = [];
   #isStopOver = true;
   #isClosed = '';
+  #againUs = 0;
   #told = 0;
   #asked = -1;
   #ticket = 0;
@@ -182,7 +183,8 @@ class ScriptRun {
       this.#steps(compiled);
       this.#question(compiled);
       const isLate = this.#world.clock.now() >= untilUs;
-      if ((this.#isStopped() || isLate || this.#isClosed !== '') && !isStopping) {
+      await this.#takeUp();
+      if ((this.#isStopped() || isLate) && !isStopping) {
         isStopping = true;
         this.#master.stop(this.#script.station, isLate ? `not done within ${this.#script.withinS} s` : 'Stop');
       }
@@ -190,6 +192,17 @@ class ScriptRun {
       if (this.#run?.phase === 'paused') this.#master.tellProcedure(ID, { kind: 'end' });
     }
     this.#steps(compiled);
+  }
+
+  /** A connection that was lost while the trial waits for a drive to come back is opened again; anywhere else its loss has ended the run. */
+  async #takeUp(): Promise<void> {
+    const { clock } = this.#world;
+    if (this.#isClosed === '' || this.#run?.phase === 'over' || clock.now() < this.#againUs) return;
+    this.#againUs = clock.now() + AGAIN_US;
+    const lost = this.#isClosed;
+    if (await this.#master.open()) return;
+    this.#isClosed = '';
+    this.#tell({ event: 'connected', after: lost });
   }
 
   /** Steps that are over, each once and in order. */

@@ -191,6 +191,55 @@ describe('over a socket', () => {
     await yard.behave('E1', 'works');
   });
 
+  it('a drive that is switched off and on is waited for: the connection is taken up again, and the trial goes on', async () => {
+    const power: Trial = {
+      ...RUN_AND_STOP,
+      steps: [
+        { id: 'before', kind: 'read', what: { role: 'status-word' } },
+        { id: 'switch', kind: 'ask', question: 'Off and on.', good: ['it is on'], bad: [] },
+        { id: 'back', kind: 'return', withinS: 30 },
+        { id: 'after', kind: 'read', what: { role: 'status-word' } },
+      ],
+    };
+    const events: ScriptEvent[] = [];
+    const status = await scriptLine(
+      JSON.stringify({
+        trial: power,
+        sheet: 'curlew',
+        station: 1,
+        tcp: { host: '127.0.0.1', port: portOf('E1') },
+        answers: { switch: 'it is on' },
+      }),
+      (event) => {
+        events.push(event);
+        if (event.event === 'asked')
+          void yard.behave('E1', 'off').then(() => setTimeout(() => void yard.behave('E1', 'works'), 500));
+      },
+      () => false,
+    );
+    expect([status, events.at(-1)]).toEqual([0, expect.objectContaining({ event: 'over', verdict: 'passed' })]);
+    expect(events.map(({ event }) => event)).toContain('connected');
+  });
+
+  it('Stop while a connection is lost ends the wait for it', async () => {
+    const wait: Trial = { ...RUN_AND_STOP, steps: [{ id: 'back', kind: 'return', withinS: 60 }] };
+    const events: ScriptEvent[] = [];
+    let isStopped = false;
+    await yard.behave('E1', 'silent');
+    const running = scriptLine(
+      JSON.stringify({ trial: wait, sheet: 'curlew', station: 1, tcp: { host: '127.0.0.1', port: portOf('E1') } }),
+      (event) => events.push(event),
+      () => isStopped,
+    );
+    for (let i = 0; i < 600 && events.length === 0; i++) await new Promise((resolve) => setTimeout(resolve, 20));
+    await yard.behave('E1', 'off');
+    await new Promise((resolve) => setTimeout(resolve, 300));
+    isStopped = true;
+    expect(await running).toBe(3);
+    expect(events.at(-1)).toMatchObject({ event: 'over', verdict: 'not-done', why: 'Stop was pressed' });
+    await yard.behave('E1', 'works');
+  });
+
   it('a text menu is asked, set, asked again and compared; it is not begun where the shaft may not turn', async () => {
     const trial: Trial = {
       ...RUN_AND_STOP,
