@@ -108,9 +108,11 @@ export function readScript(input: unknown): Script {
   };
 }
 
+const ASKING: ReadonlySet<Trial['steps'][number]['kind']> = new Set(['ask', 'ask-turning', 'ask-number']);
+
 /** An answer that no step asks for is a slip: the step that it was meant for would end the trial. */
 function checkAnswers({ steps }: Trial, answers: Readonly<Record<string, string>>): void {
-  const asking = steps.filter(({ kind }) => kind === 'ask' || kind === 'ask-number').map(({ id }) => id);
+  const asking = steps.filter(({ kind }) => ASKING.has(kind)).map(({ id }) => id);
   const stray = Object.keys(answers).find((name) => !asking.includes(name));
   if (stray !== undefined)
     throw new BadLine(

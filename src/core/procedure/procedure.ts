@@ -111,12 +111,19 @@ export interface SettingsStep extends Worded {
   readonly settings: SerialSettings;
 }
 
+/** How a shaft is seen to turn by somebody who faces its drive end, as IEC 60034-8 has its directions (from memory). */
+export const SHAFT_WAYS = ['clockwise', 'counter-clockwise', 'it stands', 'it cannot be seen'] as const;
+export type ShaftWay = (typeof SHAFT_WAYS)[number];
+export const FACING = 'Facing the end of the shaft, which way does it turn?';
+
 /** Asks a person; goes on with the answer, and ends where that is `no`. */
 export interface PersonStep extends Worded {
   readonly kind: 'person';
   readonly question: string;
   /** What can be answered, by name; a number where there are none. */
   readonly choices: readonly { readonly name: string; readonly goesOn: boolean }[];
+  /** The choices are ways of a shaft (`SHAFT_WAYS`), and are drawn. */
+  readonly picture?: 'shaft';
   /** What the number is counted in, and where it should lie; null: anywhere. */
   readonly number?: { readonly unit: string; readonly least: number | null; readonly most: number | null };
   /** It may be answered when the run is over: nothing that comes after it sets a shaft in motion. */

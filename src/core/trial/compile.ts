@@ -17,6 +17,7 @@ const KEEPS_ITS_PLACE: ReadonlySet<TrialStep['kind']> = new Set([
   'wait-flag',
   'hold',
   'ask',
+  'ask-turning',
   'ask-number',
 ]);
 
@@ -31,6 +32,7 @@ const SETS_NOTHING_IN_MOTION: ReadonlySet<TrialStep['kind']> = new Set([
   'wait-state',
   'hold',
   'ask',
+  'ask-turning',
   'ask-number',
 ]);
 

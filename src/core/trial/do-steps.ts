@@ -1,6 +1,6 @@
 import { literalBytes, wideIn } from '../dialect/literal';
 import { levelOfRole } from '../procedure/route-procedure';
-import type { ProcedureStep } from '../procedure/procedure';
+import { SHAFT_WAYS, type ProcedureStep } from '../procedure/procedure';
 import { RUNNING, turnsIn } from '../profile/profile';
 import { done, failed, type Result } from '../result';
 import { patternOfCells } from '../drive/seen';
@@ -174,6 +174,16 @@ export const DO: Doing = {
         text: question,
         question,
         choices: [...good.map((name) => ({ name, goesOn: true })), ...bad.map((name) => ({ name, goesOn: false }))],
+      },
+    ]),
+  'ask-turning': ({ question, good }) =>
+    done([
+      {
+        kind: 'person',
+        text: question,
+        question,
+        picture: 'shaft',
+        choices: SHAFT_WAYS.map((name) => ({ name, goesOn: good.includes(name) })),
       },
     ]),
   'ask-number': ({ question, unit, least, most }) =>

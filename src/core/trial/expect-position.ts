@@ -276,6 +276,7 @@ function usualS(step: CompiledStep['step'], plan: MovePlan | null, path: StoredP
     case 'hold':
       return step.s;
     case 'ask':
+    case 'ask-turning':
     case 'ask-number':
       return PERSON_S;
     case 'home':

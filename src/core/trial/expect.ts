@@ -138,6 +138,7 @@ function usualS(index: SheetIndex, step: TrialStep, { speed, target }: Course, s
     case 'withhold':
       return step.s;
     case 'ask':
+    case 'ask-turning':
     case 'ask-number':
       return PERSON_S;
     case 'stop':

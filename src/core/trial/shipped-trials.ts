@@ -1,4 +1,5 @@
 import { POSITIONING_TRIALS } from './positioning-trials';
+import { FACING } from '../procedure/procedure';
 import { STOP, STOP_FIRST } from './stop-first';
 import type { Trial, TrialStep } from './trial';
 
@@ -148,6 +149,14 @@ export const SHIPPED_TRIALS: readonly Trial[] = [
         question: 'Seen on the machine, does it turn the way that it should?',
         good: ['the right way'],
         bad: ['the other way', 'it does not turn'],
+      },
+      {
+        id: 'turning',
+        kind: 'ask-turning',
+        question: FACING,
+        good: ['clockwise', 'counter-clockwise', 'it cannot be seen'],
+        ifNot: 'go-on',
+        note: 'Noted for whoever changes the motor: the same leads at the same terminals turn it the same way.',
       },
       STOP,
     ],

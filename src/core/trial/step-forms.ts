@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { FACING, SHAFT_WAYS } from '../procedure/procedure';
 import { STATUS_ROLES } from '../words/spec';
 import { PARAMETER_ROLES } from '../sheet/parameter-section';
 import { SEND_EXPECTS, What, type TrialStep } from './trial';
@@ -19,6 +20,7 @@ export interface StepField {
     | 'what'
     | 'open-what'
     | 'answers'
+    | 'ways'
     | 'states'
     | 'level'
     | 'origin'
@@ -145,6 +147,14 @@ export const STEP_FORMS: Readonly<Record<Kind, StepForm>> = {
     ],
     begin: (id) => ({ id, kind: 'ask', question: 'Is it as it should be?', good: ['it is'], bad: ['it is not'] }),
   },
+  'ask-turning': {
+    name: 'ask which way it turns',
+    fields: [
+      { key: 'question', label: 'question', as: 'text', width: 300 },
+      { key: 'good', label: `good ways, parted by |`, as: 'ways', width: 260 },
+    ],
+    begin: (id) => ({ id, kind: 'ask-turning', question: FACING, good: ['clockwise'] }),
+  },
   'ask-number': {
     name: 'ask for a number',
     fields: [
@@ -215,6 +225,7 @@ export const FIELD_TAKES: Readonly<Record<StepField['as'], string>> = {
   what: 'a role, or the number of an entry of the sheet',
   'open-what': 'a role, the number of an entry of the sheet, or nothing',
   answers: 'one answer at least, at most six, parted by |',
+  ways: `one of ${SHAFT_WAYS.join(', ')} at least, parted by |`,
   states: 'one state at least, at most sixteen, parted by commas',
   level: 'there, or gone',
   origin: 'one of the list',
@@ -242,6 +253,7 @@ export function fieldValue(as: StepField['as'], text: string): unknown {
     case 'open-what':
       return text.trim() === '' ? null : whatOfText(text);
     case 'answers':
+    case 'ways':
       return listIn(text, /\|/);
     case 'states':
       return listIn(text, /[,|]/);
@@ -260,7 +272,7 @@ export function fieldValue(as: StepField['as'], text: string): unknown {
 
 /** The same the other way. */
 export function fieldText(as: StepField['as'], value: unknown): string {
-  if (Array.isArray(value)) return value.join(as === 'answers' ? ' | ' : ', ');
+  if (Array.isArray(value)) return value.join(as === 'states' ? ', ' : ' | ');
   if (as === 'level') return value === true ? 'there' : 'gone';
   if (as === 'origin') return ORIGINS[value === true ? 0 : 1];
   if (as === 'expects') return EXPECTS[SEND_EXPECTS.findIndex((one) => one === value)] ?? '';

@@ -57,6 +57,7 @@ export function stepText(step: TrialStep, index: SheetIndex): string {
     case 'hold':
       return `wait ${step.s} s`;
     case 'ask':
+    case 'ask-turning':
     case 'ask-number':
       return step.question;
     case 'withhold':

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { IF_NOT } from '../procedure/procedure';
+import { IF_NOT, SHAFT_WAYS } from '../procedure/procedure';
 import { Exact, Slug, Text, whole } from '../schema/primitives';
 import { PARAMETER_ROLES } from '../sheet/parameter-section';
 import { STATUS_ROLES } from '../words/spec';
@@ -111,6 +111,13 @@ export const TrialStepSchema = v.variant('kind', [
     question: Text,
     good: v.pipe(v.array(Text), v.minLength(1), v.maxLength(6)),
     bad: v.pipe(v.array(Text), v.maxLength(6)),
+  }),
+  /** By a picture for each way; those that are good. */
+  v.strictObject({
+    ...every,
+    kind: v.literal('ask-turning'),
+    question: Text,
+    good: v.pipe(v.array(v.picklist(SHAFT_WAYS)), v.minLength(1), v.maxLength(SHAFT_WAYS.length)),
   }),
   v.strictObject({
     ...every,

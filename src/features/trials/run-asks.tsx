@@ -6,6 +6,7 @@ import type { PersonStep } from '../../core/procedure/procedure';
 import { ActButton } from '../../ui/act-button';
 import { TypedField } from '../../ui/fields';
 import { Warning } from '../../ui/panel';
+import { ShaftEnd } from './shaft-end';
 import styles from './trials.module.css';
 
 interface AsksProps {
@@ -74,6 +75,7 @@ export function PersonAnswer({
           color={goesOn ? 'primary' : 'inherit'}
           onClick={() => onAnswer(name)}
         >
+          {step.picture === 'shaft' && <ShaftEnd way={name} />}
           {name}
         </Button>
       ))}

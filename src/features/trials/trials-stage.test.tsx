@@ -22,7 +22,7 @@ it('says of each trial what it proves and what it leaves open, which steps may t
   await choose('Direction');
   expect(screen.getByText(/turns the shaft the way that the machine wants it/)).toBeInTheDocument();
   expect(screen.getByText(/^From step 3 on the shaft of 3 · kiln fan may turn/)).toBeInTheDocument();
-  expect(steps().getAllByText('↻ may turn')).toHaveLength(4);
+  expect(steps().getAllByText('↻ may turn')).toHaveLength(5);
   const run = screen.getByRole('button', { name: 'Run “Direction” on 3 · kiln fan' });
   expect(run).toHaveAccessibleDescription('whether it stands was not read just now: press Read once, or Watch');
   act(() => bench.state.setState({ lines: new Map() }));
