@@ -104,3 +104,45 @@ test('the fence is sent to its home, then by millimetres to a place; a number th
     page.getByRole('row', { name: /^where it stood, less where it was sent 0 mm off should be within/ }),
   ).toBeVisible();
 });
+
+test('the old menu is asked, set and asked again by a trial of texts; a step is dragged through a trial of a hundred', async ({
+  bench,
+  page,
+}) => {
+  await page.getByRole('button', { name: /old debarker/ }).click();
+  await bench.stage('Trials');
+  await bench.press('Open D1 debarker');
+  await bench.press('The old menu does as it is told');
+  await expect(page.getByText(/Stop does not reach/)).toBeVisible();
+  await bench.press(/^Run “The old menu does as it is told”/);
+  await expect(page.getByRole('heading', { name: /^What came: ✓ passed/ })).toBeVisible();
+
+  const steps = Array.from({ length: 100 }, (_, i) => ({ id: `hold-${i}`, kind: 'hold', s: 1 }));
+  const trial = { format: 1, id: 'long', name: 'A long one', proves: 'Nothing.', leaves: 'All.', steps };
+  await page.getByLabel('Trial file').setInputFiles({
+    name: 'long.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from(JSON.stringify(trial)),
+  });
+  const list = page.getByRole('list', { name: 'Steps to edit' });
+  await expect(list.getByText('called hold-1', { exact: true })).toBeVisible();
+  await list.scrollIntoViewIfNeeded();
+  const [handle, box] = [
+    await page.getByRole('button', { name: 'Move step 2', exact: true }).boundingBox(),
+    await list.boundingBox(),
+  ];
+  if (!handle || !box) throw new Error('no list');
+  const x = handle.x + handle.width / 2;
+  await page.mouse.move(x, handle.y + 8);
+  await page.mouse.down();
+  await page.mouse.move(x, box.y + box.height - 10, { steps: 10 });
+  // The list rolls under it, and what stands around the list stays.
+  await expect(list.getByText('called hold-40', { exact: true })).toBeVisible();
+  await page.mouse.move(x, box.y + box.height / 2, { steps: 5 });
+  await page.mouse.up();
+  const row = list.getByRole('listitem').filter({ has: page.getByText('called hold-1', { exact: true }) });
+  await expect(row.getByText(/^[3-9]\d wait a while/)).toBeVisible();
+  await bench.press('Undo');
+  await list.evaluate((element) => (element.scrollTop = 0));
+  await expect(list.getByRole('listitem').nth(1)).toContainText('called hold-1');
+});
