@@ -96,7 +96,7 @@ function anHour() {
   return { ...run, samples: [...run.samples] };
 }
 
-export const fill = (page: Page): Promise<void> =>
+const fill = (page: Page): Promise<void> =>
   page.evaluate(
     async ([name, sheet, job, sets, run]) => {
       const open = indexedDB.open(name);

@@ -2,6 +2,7 @@ import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { cpSync, mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { chromium, type Page } from '@playwright/test';
+import { busyBench } from './busy';
 import { largeBench } from './large';
 import { linesBench } from './lines';
 import { claim, note } from './measure';
@@ -128,6 +129,7 @@ export async function pageBench(): Promise<void> {
       );
     }
     await tracePageBench(browser, 'http://127.0.0.1:4393');
+    await busyBench(browser, 'http://127.0.0.1:4393');
     await largeBench(browser, 'http://127.0.0.1:4393');
     await linesBench(browser, 'http://127.0.0.1:4393');
   } finally {

@@ -15,6 +15,7 @@ import styles from './trace-panel.module.css';
 const ROW_PX = 22;
 /** Rows are made in such steps. */
 const SLOT_STEP = 8;
+const END_STEP = 4;
 
 /** Which entries a list shows, oldest first. */
 export interface ShownPlaces {
@@ -26,7 +27,8 @@ export interface ShownPlaces {
 
 /** The rows at the end of the list, known without asking the page where it is scrolled to. */
 const lastRows = ({ startIndex, endIndex, overscan, count }: Range): number[] => {
-  const shown = Math.min(count, endIndex - startIndex + 1 + overscan);
+  // In sight is one row more or less by where the list stands: their number stays all the same, so that each is reused.
+  const shown = Math.min(count, END_STEP * Math.ceil((endIndex - startIndex + 1 + overscan) / END_STEP));
   return Array.from({ length: shown }, (_, i) => count - shown + i);
 };
 
