@@ -10,7 +10,10 @@ import { compileTrial } from '../src/core/trial/compile';
 import { laidIn, leftBand } from '../src/core/trial/expect';
 import { positionBandOf } from '../src/core/trial/expect-position';
 import { lineOf, sinceBegin, type Sample } from '../src/core/trial/seen-line';
-import { fractionText } from '../src/core/scaling/rational';
+import { fractionText, parseRational } from '../src/core/scaling/rational';
+import { toRaw } from '../src/core/scaling/scale';
+import type { ScalingStep } from '../src/core/scaling/chain';
+import { indexSheet } from '../src/core/sheet/index-sheet';
 import { restOf } from '../src/core/trial/states';
 import { timeBetween } from '../src/core/trial/measure';
 import { reportOf } from '../src/core/trial/report';
@@ -517,6 +520,83 @@ it.each<[Slug, string, boolean, number]>([
   );
   expect(sent).toContain(bytesToHex(bytes));
 });
+
+/** The lift with its position counted from elsewhere, or from the other side. */
+const liftCounted = (...first: ScalingStep[]): SheetIndex => {
+  const { sheet } = shippedIndex('curlew');
+  return indexSheet({
+    ...sheet,
+    scalings: (sheet.scalings ?? []).map((one) =>
+      one.id === 'position' ? { ...one, chain: { ...one.chain, steps: [...first, ...one.chain.steps] } } : one,
+    ),
+  });
+};
+
+it.each<[string, readonly ScalingStep[], to: string, relative: boolean, from: string, end: string]>([
+  ['as it ships', [], '10', true, '100', '110'],
+  ['from 300 mm below', [{ kind: 'offset', add: '300' }], '10', true, '100', '110'],
+  ['from 300 mm below', [{ kind: 'offset', add: '300' }], '10', false, '100', '10'],
+  ['from 300 mm below', [{ kind: 'offset', add: '300' }], '1/2 turns', true, '100', '120'],
+  [
+    'from the other side',
+    [
+      { kind: 'factor', by: '-1' },
+      { kind: 'offset', add: '2400' },
+    ],
+    '10',
+    true,
+    '100',
+    '110',
+  ],
+  [
+    'from the other side',
+    [
+      { kind: 'factor', by: '-1' },
+      { kind: 'offset', add: '2400' },
+    ],
+    '10',
+    false,
+    '100',
+    '10',
+  ],
+])(
+  'a lift that counts %s (%j) goes %s (a way: %s) from %s mm to %s mm, as it is shown',
+  (_, first, to, relative, from, end) => {
+    const index = liftCounted(...first);
+    const [position, target] = [index.byRole.get('actual-position')!, index.byRole.get('target-position')!];
+    const chain = index.sheet.scalings!.find(({ id }) => id === 'position')!.chain;
+    const raw = (mm: string): number => {
+      const value = parseRational(mm);
+      const scaled = value.ok ? toRaw(chain, value.value) : null;
+      if (!scaled?.ok) throw new Error(mm);
+      return Number(scaled.value.raw);
+    };
+    const pattern = patternOfNumber('int32', raw(from));
+    const wish = { to, relative, speed: '', acceleration: '', deceleration: '', jerk: '' };
+    const shown = checkMove(axisOf(index)!, wish, (role) =>
+      role === 'actual-position' ? valueIn(index.sheet, position, pattern) : null,
+    );
+    expect([shown.faults, fractionText(shown.end!), shown.written]).toEqual([
+      [],
+      end,
+      { place: target, counts: BigInt(raw(end)) },
+    ]);
+    const places = registerLink(index, framingOf('modbus-rtu'));
+    const { procedure, why } = compileTrial(ownTrial({ id: 'a', kind: 'move', to, relative, withinS: 30 }), {
+      index,
+      places,
+      station: 1,
+      name: 'lift',
+      here: [restOf(index.profile!)!],
+      known: (role) => (role === 'actual-position' ? pattern : undefined),
+    });
+    expect(why).toBe('');
+    const bytes = places.write(1, target, patternOfNumber('int32', raw(end)), () => undefined)!;
+    expect(procedure!.steps.flatMap((step) => (step.kind === 'request' ? [bytesToHex(step.bytes)] : []))).toContain(
+      bytesToHex(bytes),
+    );
+  },
+);
 
 it.each<Slug>(['curlew', 'pipit'])(
   'an axis of %s that was moved since it was looked at is not sent anywhere',

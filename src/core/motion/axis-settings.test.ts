@@ -1,5 +1,6 @@
 import { shippedIndex } from '../../../tests/harness/sheets';
 import { ratio, type Rational } from '../scaling/rational';
+import { indexSheet } from '../sheet/index-sheet';
 import type { ParameterRole } from '../sheet/parameter-section';
 import { axisOf } from './axis';
 import { AXIS_SETTINGS, axisDoubts, homeShows } from './axis-settings';
@@ -63,6 +64,21 @@ it('what is not known is not judged', () => {
 
 it('home shows the offset, or minus it, as the sheet says', () => {
   expect([homeShows(lift, ratio(5n)), homeShows(fence, ratio(5n))]).toEqual([ratio(-5n), ratio(5n)]);
+});
+
+it('a position that begins its counting elsewhere shows home from there', () => {
+  const { sheet } = lift.index;
+  const from300 = indexSheet({
+    ...sheet,
+    scalings: (sheet.scalings ?? []).map((one) =>
+      one.id === 'position'
+        ? { ...one, chain: { ...one.chain, steps: [{ kind: 'offset', add: '300' } as const, ...one.chain.steps] } }
+        : one,
+    ),
+  });
+  const axis = axisOf(from300)!;
+  // An offset of no counts is shown as -300 mm, and so is the place where the position counts 0.
+  expect([homeShows(axis, ratio(-300n)), homeShows(axis, ratio(-295n))]).toEqual([ratio(-300n), ratio(-305n)]);
 });
 
 it('both straight axes that ship have every setting, but for an acceleration of its own where the drive has one for all, and a jerk', () => {

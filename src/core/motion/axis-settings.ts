@@ -1,8 +1,9 @@
 import { counted } from '../counted';
-import { compare, decimalText, divide, multiply, ratio, subtract, type Rational } from '../scaling/rational';
+import { add, compare, decimalText, divide, multiply, ratio, subtract, type Rational } from '../scaling/rational';
 import type { ParameterRole } from '../sheet/parameter-section';
 import type { Axis } from './axis';
 import { HOMING_METHODS, switchOf } from './homing-methods';
+import { atNoCounts } from './way-counts';
 
 /** What of an axis is set together, and what each setting is for. Common practice, no source; the objects are those of IEC 61800-7-201 where it has them. */
 export const AXIS_SETTINGS: readonly {
@@ -146,9 +147,14 @@ function homeDoubts(axis: Axis, value: AxisValues): readonly string[] {
 const brakingWay = (speed: Rational, acceleration: Rational): Rational =>
   divide(multiply(speed, speed), multiply(ratio(2n), acceleration));
 
-/** What the position shows at home, by the sheet's sense of the offset. */
-export const homeShows = ({ index }: Axis, offset: Rational): Rational =>
-  index.sheet.axis?.homeShows === 'minus-offset' ? subtract(ZERO, offset) : offset;
+/** What the position shows at home, by the sheet's sense of the offset: a way from where the position counts 0. */
+export function homeShows({ index, position }: Axis, offset: Rational): Rational {
+  const { sheet, byRole } = index;
+  const place = byRole.get('home-offset');
+  const way = subtract(offset, (place && atNoCounts(sheet, place)) ?? ZERO);
+  const zero = atNoCounts(sheet, position) ?? ZERO;
+  return sheet.axis?.homeShows === 'minus-offset' ? subtract(zero, way) : add(zero, way);
+}
 
 /** Whether the travel, moved by the offset, still fits the drive's field of the position. */
 function wrapDoubts(axis: Axis, offset: Rational | null): readonly string[] {

@@ -1,9 +1,10 @@
-import { multiply, parseRational, subtract, type Rational } from '../scaling/rational';
-import { chainOf, valueIn } from '../drive/describe';
+import { multiply, parseRational, type Rational } from '../scaling/rational';
+import { chainOf } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { ParameterRole } from '../sheet/parameter-section';
 import type { Sheet } from '../sheet/sheet';
 import type { Round } from './round';
+import { oneCount } from './way-counts';
 
 /** The axis of a positioning drive as its sheet describes it: where its values are, and what its counts are in load units. */
 export interface Axis {
@@ -35,9 +36,8 @@ export function axisOf(index: SheetIndex): Axis | null {
   const { byRole, sheet } = index;
   const [position, target] = [byRole.get('actual-position'), byRole.get('target-position')];
   if (!position || !target) return null;
-  const [two, one] = [valueIn(sheet, target, 2), valueIn(sheet, target, 1)];
-  if (!two || !one) return null;
-  const own = subtract(two, one);
+  const own = oneCount(sheet, target);
+  if (!own) return null;
   const turn = countsPerTurn(index, target);
   const [from, to] = [sheet.axis?.travel?.from, sheet.axis?.travel?.to].map((text) =>
     text === undefined ? null : parseRational(text),

@@ -13,11 +13,12 @@ import {
 } from '../scaling/rational';
 import { toRaw } from '../scaling/scale';
 import { chainOf } from '../drive/describe';
-import type { PlacedParameter } from '../sheet/index-sheet';
+import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import { rangeText } from '../drive/limits';
 import { axisPlace, withoutTurns, type Axis } from './axis';
 import { jerkOf, PACE_ROLES, paceUnit, type AxisKnown, type AxisPace, type PaceField } from './axis-pace';
 import { planMove, type MovePlan } from './move-plan';
+import { countsOfWay } from './way-counts';
 import { roundWayOf, wayRound, whyOtherWay, withinTurn } from './round';
 
 /** A move as people say it; what is left empty of its pace is the drive's own. */
@@ -68,10 +69,10 @@ export function checkMove(axis: Axis, wish: MoveWish, known: AxisKnown): Checked
   const said = lengthOf(axis, wish.to);
   if (!said.ok) faults.push(fault('to', said.error));
   const way = said.ok ? said.value : null;
-  const { end, distance, written } = courseOf(axis, wish, start, way, known);
+  const { end, distance } = courseOf(axis, wish, start, way, known);
   const distancePlace = wish.relative && axis.index.sheet.dialect ? axis.index.byRole.get('move-distance') : undefined;
-  const counts = written && countsOf(axis, distancePlace ?? axis.target, written);
-  if (counts && !counts.ok) faults.push(fault('to', counts.error));
+  const written = way && writtenAs(axis, wish, { start, way, end: end ?? way }, distancePlace);
+  if (written && !written.ok) faults.push(fault('to', written.error));
   if (start === null) doubts.push('where it stands was not read: start, travel and direction are not known');
   else if (way && distance?.num === 0n) doubts.push('it goes nowhere: it stands there already');
   if (axis.round && start && !wish.relative && !distance)
@@ -93,31 +94,26 @@ export function checkMove(axis: Axis, wish: MoveWish, known: AxisKnown): Checked
     end,
     distance,
     turns: distance && axis.perTurn ? magnitude(divide(distance, axis.perTurn)) : null,
-    written: counts?.ok ? writtenAs(axis, wish, start, counts.value, distancePlace) : null,
+    written: written?.ok ? written.value : null,
     plan: made,
     faults,
     doubts,
   };
 }
 
-/** From where to where a move goes, and what of it is said to the drive. */
+/** Where a move ends, and how far that is; null while it is not known. */
 function courseOf(
   { round }: Axis,
   { relative }: MoveWish,
   start: Rational | null,
   way: Rational | null,
   known: AxisKnown,
-): {
-  readonly end: Rational | null;
-  readonly distance: Rational | null;
-  readonly written: Rational | null;
-} {
+): Pick<CheckedMove, 'end' | 'distance'> {
   const there = way && (relative ? start && add(start, way) : way);
-  if (!round) return { end: there, distance: way && (relative ? way : start && subtract(way, start)), written: way };
+  if (!round) return { end: there, distance: way && (relative ? way : start && subtract(way, start)) };
   const end = there && withinTurn(round.turn, there);
   const by = roundWayOf(round, known('round-way'));
-  const gone = start && end && by && wayRound(round.turn, by, start, end);
-  return { end, distance: relative ? way : gone, written: relative ? way : end };
+  return { end, distance: relative ? way : start && end && by && wayRound(round.turn, by, start, end) };
 }
 
 /** Why a move is not made as it is meant; a way that the drive takes as such is gone as it is. */
@@ -135,20 +131,31 @@ function whyOut(
   return whyOtherWay(round.turn, roundWayOf(round, known('round-way')), start, way, (one) => `${show(one)} ${unit}`);
 }
 
-/** A way goes out as the target at its end, but for a drive that takes ways: what a stop left in its target does not matter then. */
+/**
+ * What goes out; an error where the drive's field does not hold it. A way goes out as the target at its end, but for a drive that takes ways: what a stop left in
+ * its target does not matter then.
+ */
 function writtenAs(
-  { one, target, round }: Axis,
+  axis: Axis,
   { relative }: MoveWish,
-  start: Rational | null,
-  counts: bigint,
+  { start, way, end }: { readonly start: Rational | null; readonly way: Rational; readonly end: Rational },
   distancePlace: PlacedParameter | undefined,
-): CheckedMove['written'] {
-  if (!relative || distancePlace) return { place: distancePlace ?? target, counts };
-  if (!start) return null;
-  const end = add(start, multiply(ratio(counts), one));
-  const { num, den } = divide(round ? withinTurn(round.turn, end) : end, one);
-  return { place: target, counts: num / den };
+): Result<CheckedMove['written'], string> {
+  const { target, round, one, index } = axis;
+  if (!relative) return at(target, countsOf(axis, target, end));
+  const place = distancePlace ?? target;
+  const gone = countsOfWay(index.sheet, place, way);
+  const held = gone.ok ? within(index, place, gone.value) : gone;
+  if (!held.ok || distancePlace) return at(place, held);
+  const from = start && countsOf(axis, target, start);
+  if (!from?.ok) return done(null);
+  const there = from.value + held.value;
+  const counts = round ? withinTurn(divide(round.turn, one), ratio(there)).num : there;
+  return at(target, within(index, target, counts));
 }
+
+const at = (place: PlacedParameter, counts: Result<bigint, string>): Result<CheckedMove['written'], string> =>
+  counts.ok ? done({ place, counts: counts.value }) : counts;
 
 const magnitude = (value: Rational): Rational => (value.num < 0n ? subtract(ratio(0n), value) : value);
 
@@ -168,11 +175,13 @@ function countsOf({ index }: Axis, place: PlacedParameter, value: Rational): Res
   if (scaled && !scaled.ok) return failed(scaled.error.text);
   if (scaled?.ok && scaled.value.faults[0]) return failed(scaled.value.faults[0].text);
   if (!scaled && value.den !== 1n) return failed('a whole number of counts is expected: the sheet gives no scale');
-  const raw = scaled?.ok ? scaled.value.raw : value.num;
-  return compare(ratio(raw), exactly(place.min)) < 0 || compare(ratio(raw), exactly(place.max)) > 0
+  return within(index, place, scaled?.ok ? scaled.value.raw : value.num);
+}
+
+const within = (index: SheetIndex, place: PlacedParameter, raw: bigint): Result<bigint, string> =>
+  compare(ratio(raw), exactly(place.min)) < 0 || compare(ratio(raw), exactly(place.max)) > 0
     ? failed(`${place.name} takes ${rangeText(index, place)}`)
     : done(raw);
-}
 
 const exactly = (number: number): Rational => ratio(BigInt(Math.trunc(number)));
 

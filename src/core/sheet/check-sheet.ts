@@ -1,7 +1,7 @@
 import { checkDialect } from '../dialect/check-dialect';
 import { checkProfile } from './check-profile';
 import { addressOf } from '../registers/address';
-import { compare, parseRational } from '../scaling/rational';
+import { compare, parseRational, ratio, type Rational } from '../scaling/rational';
 import type { ScalingChain } from '../scaling/chain';
 import { stagesOf, toRaw } from '../scaling/scale';
 import type { WordSpec } from '../words/spec';
@@ -194,7 +194,7 @@ function axisFaults({ axis, scalings = [], parameters = [] }: Sheet): readonly S
       ? [at('axis.travel', `the travel begins at ${travel?.from ?? ''}, which is not below its end`)]
       : []),
     ...(round && !isWholeTurn(round.turn, scalings.find(({ id }) => id === chain)?.chain)
-      ? [at('axis.round', `one turn, ${round.turn}, is more than 0 and a whole number of counts`)]
+      ? [at('axis.round', `one turn, ${round.turn}, is more than 0 and a whole number of counts that begin at 0`)]
       : []),
     ...(round && travel ? [at('axis.travel', 'an axis that goes round has no ends')] : []),
     ...(round && stored ? [at('axis.storedMoves', 'stored moves of an axis that goes round are not worked out')] : []),
@@ -210,8 +210,11 @@ function axisFaults({ axis, scalings = [], parameters = [] }: Sheet): readonly S
 /** Whether one turn of an axis that goes round comes to a whole number of counts. */
 function isWholeTurn(text: string, chain: ScalingChain | undefined): boolean {
   const turn = parseRational(text);
-  const counts = turn.ok && chain ? toRaw(chain, turn.value) : null;
-  return counts?.ok === true && counts.value.exact.den === 1n && counts.value.exact.num > 0n;
+  const counts = (value: Rational) => (chain ? toRaw(chain, value) : null);
+  const [whole, none] = [turn.ok ? counts(turn.value) : null, counts(ratio(0n))];
+  // A counter that begins elsewhere than at 0 comes round elsewhere.
+  if (!whole?.ok || !none?.ok || none.value.exact.num !== 0n) return false;
+  return whole.value.exact.den === 1n && whole.value.exact.num > 0n;
 }
 
 /** The entries that hold the stored moves of a drive, and where the sheet says so. */

@@ -5,6 +5,7 @@ import { lengthOf } from '../motion/check-move';
 import { axisPace, PACE_FIELDS, PACE_ROLES, type PaceField } from '../motion/axis-pace';
 import { moveAt, planMove, type MovePlan } from '../motion/move-plan';
 import { roundWayOf, wayRound, withinTurn } from '../motion/round';
+import { atNoCounts } from '../motion/way-counts';
 import { storedPath, storedTableOf, type StoredLeg, type StoredPath } from '../motion/stored-moves';
 import type { RunState, StepRecord } from '../procedure/run-state';
 import { parseRational, type Rational } from '../scaling/rational';
@@ -217,7 +218,7 @@ function after(
       return numberIn(start.atHome);
     case 'zero':
       // In which turn of the drawing that lies, nobody says.
-      return axis.round ? null : 0;
+      return axis.round ? null : numberOf(atNoCounts(axis.index.sheet, axis.position) ?? undefined);
     case 'move':
       // A move over which the next one takes is left somewhere on its way; an absolute one ends where it was sent, whatever was before.
       if (step.blended === true) return null;

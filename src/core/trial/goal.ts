@@ -2,15 +2,17 @@ import { asNumber } from '../as-number';
 import { axisOf, type Axis } from '../motion/axis';
 import type { AxisKnown } from '../motion/axis-pace';
 import { lengthOf, whyOutOfReach } from '../motion/check-move';
+import { countsOfWay } from '../motion/way-counts';
 import { roundWayOf, whyOtherWay, type Round } from '../motion/round';
 import type { ProcedureStep } from '../procedure/procedure';
 import { done, failed, type Result } from '../result';
 import { decimalText, divide, multiply, ratio } from '../scaling/rational';
+import { rangeText } from '../drive/limits';
 import { meaningOf, numberOf, valueIn } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { ParameterRole } from '../sheet/parameter-section';
 import { numberOfPattern, patternOfNumber } from '../values/pattern';
-import { patternFor } from './place-value';
+import { patternFor, valueOf } from './place-value';
 import { heldAt, watchOf, type At, type TrialWay } from './requests';
 import type { TrialStep } from './trial';
 
@@ -34,9 +36,9 @@ export function goalOf(
   at: At,
   place: PlacedParameter,
 ): Result<Goal, string> {
-  const pattern = wayFor(way, at, place, to);
-  if (!pattern.ok) return pattern;
-  const counts = numberOfPattern(place.type, pattern.value);
+  const said = relative ? wayFor(way, place, to) : placeFor(way, at, place, to);
+  if (!said.ok) return said;
+  const counts = said.value;
   const end = relative ? (at.position === undefined ? undefined : at.position + counts) : counts;
   const axis = axisOf(way.index);
   if (axis?.round) return roundGoal(axis, axis.round, relative, way, at, { counts, end });
@@ -80,10 +82,22 @@ export function turnAt(index: SheetIndex, { role }: PlacedParameter): { readonly
 /** One turn as the drive counts it: a sheet gives it a whole number. */
 const countsOfTurn = ({ one }: Axis, { turn }: Round): number => Math.abs(asNumber(divide(turn, one)));
 
-/** What is typed as the pattern of a place; names of the limits as what the drive holds. */
-function wayFor(way: TrialWay, at: At, place: PlacedParameter, text: string): Result<number, string> {
+/** A place that is typed, in its counts; names of the limits as what the drive holds. */
+function placeFor(way: TrialWay, at: At, place: PlacedParameter, text: string): Result<number, string> {
   const end = ENDS[text.trim().toLowerCase()];
-  return end ? limitOf(way, end) : patternFor(way.index, place, text, heldAt(way, at));
+  const pattern = end ? limitOf(way, end) : patternFor(way.index, place, text, heldAt(way, at));
+  return pattern.ok ? done(numberOfPattern(place.type, pattern.value)) : pattern;
+}
+
+/** A way that is typed, in counts, as far as the field of its place goes. */
+function wayFor({ index }: TrialWay, place: PlacedParameter, text: string): Result<number, string> {
+  const value = valueOf(index, place, text);
+  const counts = value.ok ? countsOfWay(index.sheet, place, value.value) : value;
+  if (!counts.ok) return counts;
+  const number = Number(counts.value);
+  return number < place.min || number > place.max
+    ? failed(`${place.name} takes ${rangeText(index, place)}`)
+    : done(number);
 }
 
 function limitOf({ known, index }: TrialWay, end: ParameterRole): Result<number, string> {

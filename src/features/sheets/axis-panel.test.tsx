@@ -56,7 +56,7 @@ it('what is typed of an axis is in the sheet, and what cannot be read stays in i
   expect([sheet().axis?.round, checkSheet(sheet())]).toEqual([{ turn: '480' }, []]);
   await type(/^One turn, where it goes round, mm/, '0');
   expect(checkSheet(sheet()).map(({ text }) => text)).toEqual([
-    'one turn, 0, is more than 0 and a whole number of counts',
+    'one turn, 0, is more than 0 and a whole number of counts that begin at 0',
   ]);
   await userEvent.click(screen.getByRole('button', { name: 'It moves none' }));
   expect(sheet().axis).toBeUndefined();

@@ -4,7 +4,8 @@ import { useCurrent } from '../../bench/hooks/use-current';
 import { knownIn, liveOf } from '../../bench/state/known-state';
 import { axisOf, axisPlace, type Axis } from '../../core/motion/axis';
 import type { AxisKnown } from '../../core/motion/axis-pace';
-import { fractionText, multiply, ratio } from '../../core/scaling/rational';
+import { homeShows } from '../../core/motion/axis-settings';
+import { fractionText } from '../../core/scaling/rational';
 import { numbersHeld, valueIn, type KnownNumber } from '../../core/drive/describe';
 import { storedEntries, storedTableOf } from '../../core/motion/stored-moves';
 import { roleActive } from '../../core/words/read';
@@ -47,10 +48,10 @@ export function useAxis(index: SheetIndex | null): SeenAxis | null {
 }
 
 /** What is known of the axis now, to be kept with a run. */
-export function axisStart({ index }: Axis, known: AxisKnown, held: KnownNumber): AxisStart {
+export function axisStart(axis: Axis, known: AxisKnown, held: KnownNumber): AxisStart {
+  const { index } = axis;
   const text = (value: ReturnType<AxisKnown>): string | null => value && fractionText(value);
   const offset = known('home-offset');
-  const sign = ratio(index.sheet.axis?.homeShows === 'minus-offset' ? -1n : 1n);
   const acceleration = known('move-acceleration');
   return {
     position: text(known('actual-position')),
@@ -60,7 +61,7 @@ export function axisStart({ index }: Axis, known: AxisKnown, held: KnownNumber):
     jerk: text(known('move-jerk')),
     least: text(known('position-least')),
     most: text(known('position-most')),
-    atHome: text(offset && multiply(sign, offset)),
+    atHome: text(offset && homeShows(axis, offset)),
     ...(index.byRole.has('round-way') ? { roundWay: text(known('round-way')) } : {}),
     ...(storedTableOf(index) ? { stored: numbersHeld(storedNumbers(index), held) } : {}),
   };
