@@ -532,71 +532,61 @@ const liftCounted = (...first: ScalingStep[]): SheetIndex => {
   });
 };
 
-it.each<[string, readonly ScalingStep[], to: string, relative: boolean, from: string, end: string]>([
-  ['as it ships', [], '10', true, '100', '110'],
-  ['from 300 mm below', [{ kind: 'offset', add: '300' }], '10', true, '100', '110'],
-  ['from 300 mm below', [{ kind: 'offset', add: '300' }], '10', false, '100', '10'],
-  ['from 300 mm below', [{ kind: 'offset', add: '300' }], '1/2 turns', true, '100', '120'],
-  [
-    'from the other side',
-    [
-      { kind: 'factor', by: '-1' },
-      { kind: 'offset', add: '2400' },
-    ],
-    '10',
-    true,
-    '100',
-    '110',
+/** Where its position begins to count, and which way. */
+const COUNTED: Readonly<Record<string, readonly ScalingStep[]>> = {
+  'as it ships': [],
+  'from 300 mm below': [{ kind: 'offset', add: '300' }],
+  'from the other side': [
+    { kind: 'factor', by: '-1' },
+    { kind: 'offset', add: '2400' },
   ],
-  [
-    'from the other side',
-    [
-      { kind: 'factor', by: '-1' },
-      { kind: 'offset', add: '2400' },
-    ],
-    '10',
-    false,
-    '100',
-    '10',
-  ],
-])(
-  'a lift that counts %s (%j) goes %s (a way: %s) from %s mm to %s mm, as it is shown',
-  (_, first, to, relative, from, end) => {
-    const index = liftCounted(...first);
-    const [position, target] = [index.byRole.get('actual-position')!, index.byRole.get('target-position')!];
-    const chain = index.sheet.scalings!.find(({ id }) => id === 'position')!.chain;
-    const raw = (mm: string): number => {
-      const value = parseRational(mm);
-      const scaled = value.ok ? toRaw(chain, value.value) : null;
-      if (!scaled?.ok) throw new Error(mm);
-      return Number(scaled.value.raw);
-    };
-    const pattern = patternOfNumber('int32', raw(from));
-    const wish = { to, relative, speed: '', acceleration: '', deceleration: '', jerk: '' };
-    const shown = checkMove(axisOf(index)!, wish, (role) =>
-      role === 'actual-position' ? valueIn(index.sheet, position, pattern) : null,
-    );
-    expect([shown.faults, fractionText(shown.end!), shown.written]).toEqual([
-      [],
-      end,
-      { place: target, counts: BigInt(raw(end)) },
-    ]);
-    const places = registerLink(index, framingOf('modbus-rtu'));
-    const { procedure, why } = compileTrial(ownTrial({ id: 'a', kind: 'move', to, relative, withinS: 30 }), {
-      index,
-      places,
-      station: 1,
-      name: 'lift',
-      here: [restOf(index.profile!)!],
-      known: (role) => (role === 'actual-position' ? pattern : undefined),
-    });
-    expect(why).toBe('');
-    const bytes = places.write(1, target, patternOfNumber('int32', raw(end)), () => undefined)!;
-    expect(procedure!.steps.flatMap((step) => (step.kind === 'request' ? [bytesToHex(step.bytes)] : []))).toContain(
-      bytesToHex(bytes),
-    );
-  },
-);
+  'behind a gear that turns it round': [{ kind: 'gear', motor: '1', load: '1', inverted: true }],
+};
+const WAYS = [
+  ['10', true, '110'],
+  ['10', false, '10'],
+  // One turn of the motor is 40 mm.
+  ['1/2 turns', true, '120'],
+] as const;
+
+it.each(
+  Object.keys(COUNTED).flatMap((counted) => WAYS.map(([to, relative, end]) => [counted, to, relative, end] as const)),
+)('a lift that counts %s goes %s (a way: %s) from 100 mm to %s mm, as it is shown', (counted, to, relative, end) => {
+  const [first, from] = [COUNTED[counted] ?? [], '100'];
+  const index = liftCounted(...first);
+  const [position, target] = [index.byRole.get('actual-position')!, index.byRole.get('target-position')!];
+  const chain = index.sheet.scalings!.find(({ id }) => id === 'position')!.chain;
+  const raw = (mm: string): number => {
+    const value = parseRational(mm);
+    const scaled = value.ok ? toRaw(chain, value.value) : null;
+    if (!scaled?.ok) throw new Error(mm);
+    return Number(scaled.value.raw);
+  };
+  const pattern = patternOfNumber('int32', raw(from));
+  const wish = { to, relative, speed: '', acceleration: '', deceleration: '', jerk: '' };
+  const shown = checkMove(axisOf(index)!, wish, (role) =>
+    role === 'actual-position' ? valueIn(index.sheet, position, pattern) : null,
+  );
+  expect([shown.faults, fractionText(shown.end!), shown.written]).toEqual([
+    [],
+    end,
+    { place: target, counts: BigInt(raw(end)) },
+  ]);
+  const places = registerLink(index, framingOf('modbus-rtu'));
+  const { procedure, why } = compileTrial(ownTrial({ id: 'a', kind: 'move', to, relative, withinS: 30 }), {
+    index,
+    places,
+    station: 1,
+    name: 'lift',
+    here: [restOf(index.profile!)!],
+    known: (role) => (role === 'actual-position' ? pattern : undefined),
+  });
+  expect(why).toBe('');
+  const bytes = places.write(1, target, patternOfNumber('int32', raw(end)), () => undefined)!;
+  expect(procedure!.steps.flatMap((step) => (step.kind === 'request' ? [bytesToHex(step.bytes)] : []))).toContain(
+    bytesToHex(bytes),
+  );
+});
 
 it.each<Slug>(['curlew', 'pipit'])(
   'an axis of %s that was moved since it was looked at is not sent anywhere',

@@ -22,7 +22,8 @@ function gearOf({ axis, scalings = [] }: Sheet): { readonly perUnit: number; rea
   let [perUnit, perTurn] = [1, 1];
   for (const step of chain.steps) {
     if (step.kind === 'lead' || step.kind === 'circumference') perUnit /= parseFloat(step.perTurn);
-    else if (step.kind === 'gear') perUnit *= parseFloat(step.motor) / parseFloat(step.load);
+    else if (step.kind === 'gear')
+      perUnit *= ((step.inverted ? -1 : 1) * parseFloat(step.motor)) / parseFloat(step.load);
     else if (step.kind === 'counts-per-turn') {
       perTurn = parseFloat(step.counts);
       perUnit *= perTurn;
@@ -36,7 +37,8 @@ export function plantOf({ sheet }: SheetIndex): Plant | null {
   const gear = gearOf(sheet);
   const { travel } = sheet.axis ?? {};
   if (!travel || !gear) return null;
-  const [low, high] = [parseFloat(travel.from) * gear.perUnit, parseFloat(travel.to) * gear.perUnit];
+  const ends = [travel.from, travel.to].map((end) => parseFloat(end) * gear.perUnit);
+  const [low, high] = [Math.min(...ends), Math.max(...ends)];
   return { low, high, homeEdge: low + HOME_SHARE * (high - low), perTurn: gear.perTurn };
 }
 

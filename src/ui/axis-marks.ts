@@ -1,5 +1,5 @@
 import { asNumber } from '../core/as-number';
-import type { Axis } from '../core/motion/axis';
+import { limitsOf, type Axis } from '../core/motion/axis';
 import { decimalText, type Rational } from '../core/scaling/rational';
 import type { AxisMark } from './axis-picture';
 
@@ -26,8 +26,9 @@ export function turnMarks({ round, unit }: Axis, places: readonly number[]): rea
 }
 
 /** The machine's own ends, and the software limits where they act. */
-export function endMarks(axis: Axis, least: Rational | null, most: Rational | null): readonly AxisMark[] {
+export function endMarks(axis: Axis, known: Parameters<typeof limitsOf>[1]): readonly AxisMark[] {
   const { travel } = axis;
+  const [least, most] = limitsOf(axis, known) ?? [null, null];
   const acts = least !== null && most !== null && asNumber(least) < asNumber(most);
   return [
     ...axisMark(axis, 'end', travel?.from ?? null, 'end'),

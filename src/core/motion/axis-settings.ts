@@ -1,7 +1,7 @@
 import { counted } from '../counted';
 import { add, compare, decimalText, divide, multiply, ratio, subtract, type Rational } from '../scaling/rational';
 import type { ParameterRole } from '../sheet/parameter-section';
-import type { Axis } from './axis';
+import { limitsOf, type Axis } from './axis';
 import { HOMING_METHODS, switchOf } from './homing-methods';
 import { atNoCounts } from './way-counts';
 
@@ -78,7 +78,8 @@ function limitDoubts(axis: Axis, value: AxisValues): readonly string[] {
   // It comes round to each of its places again.
   if (axis.round) return [];
   const text = textIn(axis);
-  const [least, most, uses] = [value('position-least'), value('position-most'), value('axis-inputs-use')];
+  const uses = value('axis-inputs-use');
+  const [least, most] = limitsOf(axis, value) ?? [null, null];
   const { travel } = axis;
   const isOff = least !== null && most !== null && compare(least, most) >= 0;
   const beyond = (limit: Rational | null, name: string): readonly string[] =>
@@ -101,13 +102,9 @@ function limitDoubts(axis: Axis, value: AxisValues): readonly string[] {
 
 function arrivalDoubts(axis: Axis, value: AxisValues): readonly string[] {
   const text = textIn(axis);
-  const [window, following, least, most] = [
-    value('position-window'),
-    value('following-limit'),
-    value('position-least'),
-    value('position-most'),
-  ];
-  const way = least && most ? subtract(most, least) : null;
+  const [window, following] = [value('position-window'), value('following-limit')];
+  const limits = limitsOf(axis, value);
+  const way = limits && subtract(limits[1], limits[0]);
   return [
     ...(window?.num === 0n ? ['the window is 0: a count of unrest keeps the drive from being there'] : []),
     ...(window && way && way.num > 0n && compare(window, way) >= 0
@@ -125,7 +122,7 @@ function arrivalDoubts(axis: Axis, value: AxisValues): readonly string[] {
 function homeDoubts(axis: Axis, value: AxisValues): readonly string[] {
   const text = textIn(axis);
   const offset = value('home-offset');
-  const [least, most] = [value('position-least'), value('position-most')];
+  const [least, most] = limitsOf(axis, value) ?? [null, null];
   const shown = offset && homeShows(axis, offset);
   const [search, creep, acceleration] = [value('homing-speed'), value('homing-creep'), value('homing-acceleration')];
   const number = value('homing-method');

@@ -1,4 +1,4 @@
-import { multiply, parseRational, type Rational } from '../scaling/rational';
+import { magnitude, multiply, parseRational, type Rational } from '../scaling/rational';
 import { chainOf } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { ParameterRole } from '../sheet/parameter-section';
@@ -11,9 +11,9 @@ export interface Axis {
   readonly index: SheetIndex;
   /** The load unit of its positions; `counts` where the sheet gives them no scale. */
   readonly unit: string;
-  /** One count in that unit. */
+  /** One count in that unit; below 0 where the counter goes down as the load goes on. */
   readonly one: Rational;
-  /** Load units that one turn of the motor makes; null where the sheet does not say how many counts a turn has. */
+  /** Load units that one turn of the motor makes, without sign; null where the sheet does not say how many counts a turn has. */
   readonly perTurn: Rational | null;
   readonly position: PlacedParameter;
   readonly target: PlacedParameter;
@@ -46,7 +46,7 @@ export function axisOf(index: SheetIndex): Axis | null {
     index,
     unit: chainOf(sheet, target)?.unit ?? target.unit ?? 'counts',
     one: own,
-    perTurn: turn && multiply(turn, own),
+    perTurn: turn && magnitude(multiply(turn, own)),
     position,
     target,
     travel: from?.ok && to?.ok ? { from: from.value, to: to.value } : null,
@@ -70,6 +70,19 @@ function countsPerTurn({ sheet }: SheetIndex, target: PlacedParameter): Rational
     .find((one) => one.kind === 'counts-per-turn');
   const counts = step && parseRational(step.counts);
   return counts?.ok ? counts.value : null;
+}
+
+/**
+ * The software limits in load units, as the drive holds them for its counter: the lower end first where they act; turned round where the counter goes the
+ * other way. Null where one of them is not known.
+ */
+export function limitsOf(
+  { one }: Pick<Axis, 'one'>,
+  known: (role: 'position-least' | 'position-most') => Rational | null,
+): readonly [low: Rational, high: Rational] | null {
+  const [least, most] = [known('position-least'), known('position-most')];
+  if (!least || !most) return null;
+  return one.num < 0n ? [most, least] : [least, most];
 }
 
 /** The way in which a position changes, as people on the machine call it; empty where it does not. */

@@ -1,7 +1,10 @@
 import { shippedIndex } from '../../../tests/harness/sheets';
 import { decimalText, ratio, type Rational } from '../scaling/rational';
+import type { ScalingStep } from '../scaling/chain';
+import { indexSheet } from '../sheet/index-sheet';
 import type { ParameterRole } from '../sheet/parameter-section';
 import { axisOf, wayName } from './axis';
+import { axisDoubts } from './axis-settings';
 import { checkMove, type MoveWish } from './check-move';
 
 const lift = axisOf(shippedIndex('curlew'))!;
@@ -52,6 +55,28 @@ it('start, end, travel, direction, turns, counts, highest speed and seconds of a
   expect(plan?.seconds).toBeCloseTo(0.5 + 1.25 + 1, 9);
   expect([faults, doubts]).toEqual([[], []]);
   expect(wayName(lift, distance!)).toBe('up');
+});
+
+it('behind a gear that turns it round, the drive’s limits hold the other ends, and a turn is a way like any other', () => {
+  const { sheet } = lift.index;
+  const steps = (one: ScalingStep): ScalingStep => (one.kind === 'gear' ? { ...one, inverted: true } : one);
+  const turned = axisOf(
+    indexSheet({
+      ...sheet,
+      scalings: (sheet.scalings ?? []).map((one) =>
+        one.id === 'position' ? { ...one, chain: { ...one.chain, steps: one.chain.steps.map(steps) } } : one,
+      ),
+    }),
+  )!;
+  // The counter goes down as the lift goes up: what the drive calls its lowest position is the upper end.
+  const held = known({ 'actual-position': 100n, 'position-least': 2400n, 'position-most': 0n });
+  expect([turned.perTurn, turned.one.num < 0n]).toEqual([ratio(40n), true]);
+  expect(checkMove(turned, wish('2000'), held)).toMatchObject({ faults: [], written: { counts: -3_276_800n } });
+  expect(checkMove(turned, wish('2410'), held).faults[0]?.text).toMatch(
+    /outside the drive’s own limits, 0 mm to 2400 mm$/,
+  );
+  expect(checkMove(turned, wish('1 turn', { relative: true }), held).end).toEqual(ratio(140n));
+  expect(axisDoubts(turned, held)).toEqual([]);
 });
 
 it('absolute “back” is the start, not minus the stroke', () => {

@@ -5,6 +5,7 @@ import {
   compare,
   decimalText,
   divide,
+  magnitude,
   multiply,
   parseRational,
   ratio,
@@ -15,7 +16,7 @@ import { toRaw } from '../scaling/scale';
 import { chainOf } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import { rangeText } from '../drive/limits';
-import { axisPlace, withoutTurns, type Axis } from './axis';
+import { axisPlace, limitsOf, withoutTurns, type Axis } from './axis';
 import { jerkOf, PACE_ROLES, paceUnit, type AxisKnown, type AxisPace, type PaceField } from './axis-pace';
 import { planMove, type MovePlan } from './move-plan';
 import { countsOfWay } from './way-counts';
@@ -157,8 +158,6 @@ function writtenAs(
 const at = (place: PlacedParameter, counts: Result<bigint, string>): Result<CheckedMove['written'], string> =>
   counts.ok ? done({ place, counts: counts.value }) : counts;
 
-const magnitude = (value: Rational): Rational => (value.num < 0n ? subtract(ratio(0n), value) : value);
-
 /** A way or a position as it is typed, in load units: with its own unit, another of its kind, or in turns of the motor. */
 export function lengthOf(axis: Axis, text: string): Result<Rational, string> {
   if (text.trim() === '') return failed('nothing is said yet');
@@ -191,13 +190,15 @@ const exactly = (number: number): Rational => ratio(BigInt(Math.trunc(number)));
  */
 export function whyOutOfReach(axis: Axis, typed: string, way: Rational, end: Rational, known: AxisKnown): string {
   const text = (value: Rational): string => `${show(value)} ${axis.unit}`;
-  const [least, most] = [known('position-least'), known('position-most')];
+  const limits = limitsOf(axis, known);
   const { travel } = axis;
   if (travel && (compare(end, travel.from) < 0 || compare(end, travel.to) > 0))
     return `it would end at ${text(end)}; the machine goes from ${text(travel.from)} to ${text(travel.to)}${meantOtherwise(axis, typed, way, end)}`;
-  if (least && most && compare(least, most) < 0 && (compare(end, least) < 0 || compare(end, most) > 0))
-    return `it would end at ${text(end)}, outside the drive’s own limits, ${text(least)} to ${text(most)}`;
-  return '';
+  if (!limits) return '';
+  const [low, high] = limits;
+  return compare(low, high) < 0 && (compare(end, low) < 0 || compare(end, high) > 0)
+    ? `it would end at ${text(end)}, outside the drive’s own limits, ${text(low)} to ${text(high)}`
+    : '';
 }
 
 /** Units in which the same number would stay within the travel: people mix up cm and mm, and turns of the motor and millimetres. */

@@ -30,6 +30,9 @@ export const subtract = (a: Rational, b: Rational): Rational => ratio(a.num * b.
 export const multiply = (a: Rational, b: Rational): Rational => ratio(a.num * b.num, a.den * b.den);
 /** The exact quotient; throws a `RangeError` for a divisor of 0, which a caller rules out. */
 export const divide = (a: Rational, b: Rational): Rational => ratio(a.num * b.den, a.den * b.num);
+/** Without its sign. */
+export const magnitude = ({ num, den }: Rational): Rational => ratio(num < 0n ? -num : num, den);
+
 /** -1, 0 or 1, as `a` is below, equal to or above `b`. */
 export const compare = (a: Rational, b: Rational): number => {
   const difference = a.num * b.den - b.num * a.den;

@@ -1,6 +1,6 @@
 import { asNumber } from '../as-number';
 import { patternOfCells } from '../drive/seen';
-import { axisOf, axisPlace, type Axis } from '../motion/axis';
+import { axisOf, axisPlace, limitsOf, type Axis } from '../motion/axis';
 import { lengthOf } from '../motion/check-move';
 import { axisPace, PACE_FIELDS, PACE_ROLES, type PaceField } from '../motion/axis-pace';
 import { moveAt, planMove, type MovePlan } from '../motion/move-plan';
@@ -125,9 +125,10 @@ const paceIn = (start: AxisStart, field: PaceField): string | null =>
   field === 'jerk' && start.jerk === undefined ? '0' : (start[field] ?? null);
 
 /** Between which ends it may be where nobody says more: the machine’s, else the drive’s own limits; null where neither is known. */
-function anywhere({ axis: { travel }, held: { known } }: Drawing): readonly [low: number, high: number] | null {
-  const [from, to] = [travel?.from ?? known.get('position-least'), travel?.to ?? known.get('position-most')];
-  return from && to ? [asNumber(from), asNumber(to)] : null;
+function anywhere({ axis, held: { known } }: Drawing): readonly [low: number, high: number] | null {
+  const { travel } = axis;
+  const ends = travel ? ([travel.from, travel.to] as const) : limitsOf(axis, (role) => known.get(role) ?? null);
+  return ends && [asNumber(ends[0]), asNumber(ends[1])];
 }
 
 /** A place at a time; null: it may be anywhere. */

@@ -146,7 +146,7 @@ const valuesOf =
 function marksOf(axis: Axis, value: AxisValues): readonly AxisMark[] {
   const offset = value('home-offset');
   return [
-    ...endMarks(axis, value('position-least'), value('position-most')),
+    ...endMarks(axis, value),
     ...turnMarks(axis, []),
     ...axisMark(axis, 'home', offset && homeShows(axis, offset), 'home'),
     ...axisMark(axis, 'here', value('actual-position'), 'stood at'),

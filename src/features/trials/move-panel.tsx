@@ -220,7 +220,7 @@ const wayText = (axis: Axis, distance: Rational, show: (value: Rational) => stri
 function marksOf(axis: Axis, { start, end, distance }: CheckedMove, known: AxisKnown): readonly AxisMark[] {
   const there = axis.round && start && distance ? add(start, distance) : end;
   return [
-    ...endMarks(axis, known('position-least'), known('position-most')),
+    ...endMarks(axis, known),
     ...turnMarks(
       axis,
       [start, there].flatMap((place) => (place ? [asNumber(place)] : [])),

@@ -245,7 +245,7 @@ function Before({ axis, known, path }: Pick<SeenAxis, 'axis' | 'known'> & { read
   const start = known('actual-position');
   const end = path.legs.at(-1)?.to ?? null;
   const marks: readonly AxisMark[] = [
-    ...endMarks(axis, known('position-least'), known('position-most')),
+    ...endMarks(axis, known),
     ...axisMark(axis, 'here', start, 'stands at'),
     ...path.legs.flatMap(({ number, to }) =>
       to ? [{ kind: 'target', at: asNumber(to), text: `${number}` } as const] : [],
