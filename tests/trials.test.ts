@@ -588,6 +588,33 @@ it.each(
   );
 });
 
+it('a position that is a float goes by a fraction of its unit, without counts', () => {
+  const { sheet } = shippedIndex('curlew');
+  const index = indexSheet({
+    ...sheet,
+    parameters: (sheet.parameters ?? []).map((one) =>
+      one.role === 'actual-position' || one.role === 'target-position'
+        ? { ...one, type: 'float32' as const, scale: undefined, min: -1e6, max: 1e6, default: 0 }
+        : one,
+    ),
+  });
+  const target = index.byRole.get('target-position')!;
+  const places = registerLink(index, framingOf('modbus-rtu'));
+  const { procedure, why } = compileTrial(ownTrial({ id: 'a', kind: 'move', to: '0.5', relative: true, withinS: 9 }), {
+    index,
+    places,
+    station: 1,
+    name: 'lift',
+    here: [restOf(index.profile!)!],
+    known: (role) => (role === 'actual-position' ? patternOfNumber('float32', 100.25) : undefined),
+  });
+  expect(why).toBe('');
+  const bytes = places.write(1, target, patternOfNumber('float32', 100.75), () => undefined)!;
+  expect(procedure!.steps.flatMap((step) => (step.kind === 'request' ? [bytesToHex(step.bytes)] : []))).toContain(
+    bytesToHex(bytes),
+  );
+});
+
 it.each<Slug>(['curlew', 'pipit'])(
   'an axis of %s that was moved since it was looked at is not sent anywhere',
   async (slug) => {

@@ -1,5 +1,6 @@
 import { shippedIndex } from '../../../tests/harness/sheets';
 import { ratio, type Rational } from '../scaling/rational';
+import { indexSheet } from '../sheet/index-sheet';
 import { patternOfNumber } from '../values/pattern';
 import type { ParameterRole } from '../sheet/parameter-section';
 import { axisOf } from './axis';
@@ -74,6 +75,28 @@ it('one goes on to the next, absolute or from where it stands, with its rest bet
   // 1000 mm at 500 mm/s: 0.5 s up, 1.25 s, 1 s down; 200 mm at 100 mm/s: 0.1 s up (5 mm), 0.2 s down (10 mm), 1.85 s (s = v² / 2a).
   expect(made.seconds).toBeCloseTo(2.75 + 0.5 + 2.15 + 1, 9);
   expect([made.roundTo, pathText(made)]).toEqual([null, '1 → 3, then it stands']);
+});
+
+it('a way of the table is no place: where a position begins its counting elsewhere, it is as long', () => {
+  const { sheet } = LIFT;
+  const index = indexSheet({
+    ...sheet,
+    scalings: (sheet.scalings ?? []).map((one) =>
+      one.id === 'position'
+        ? { ...one, chain: { ...one.chain, steps: [{ kind: 'offset', add: '300' } as const, ...one.chain.steps] } }
+        : one,
+    ),
+  });
+  const raw = held([{ to: 50, from: 1 }]);
+  const from300 = storedPath(
+    axisOf(index)!,
+    storedTableOf(index)!,
+    1,
+    ratio(100n),
+    (number) => raw.get(number),
+    () => null,
+  );
+  expect(from300.ok && from300.value.legs[0]?.to).toEqual(ratio(150n));
 });
 
 it('a row that comes back to one of its moves goes round, and is told once', () => {

@@ -1,12 +1,12 @@
 import { done, failed, type Result } from '../result';
-import { add, multiply, ratio, subtract, type Rational } from '../scaling/rational';
+import { add, ratio, subtract, type Rational } from '../scaling/rational';
 import { meaningOf, numberOf, valueIn, type KnownNumber } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { Axis } from './axis';
 import { axisPace, type AxisKnown } from './axis-pace';
 import { whyOutOfReach } from './check-move';
 import { planMove, type MovePlan } from './move-plan';
-import { oneCount } from './way-counts';
+import { atNoCounts } from './way-counts';
 
 /** What a row of the table may hold, in the order in which people read it. */
 export const STORED_COLUMNS = ['from', 'to', 'speed', 'rest', 'then'] as const;
@@ -120,7 +120,10 @@ function legOf(axis: Axis, row: StoredRow, from: Rational | null, held: KnownNum
     const pattern = place && held(place.number);
     return place && pattern !== undefined ? valueIn(axis.index.sheet, place, pattern) : null;
   };
-  const to = rawOf(row.from, held) === 0 ? value(row.to) : from && wayEnd(axis, row.to, from, held);
+  const said = value(row.to);
+  // A way is not counted from where places are.
+  const zero = atNoCounts(axis.index.sheet, row.to);
+  const to = rawOf(row.from, held) === 0 ? said : said && from && zero && add(from, subtract(said, zero));
   const own = row.speed ? value(row.speed) : undefined;
   const pace = axisPace(axis, (role) => (role === 'move-speed' && own !== undefined ? own : known(role)));
   const plan = from && to && pace ? planMove({ ...pace, distance: subtract(to, from) }) : null;
@@ -133,12 +136,6 @@ function legOf(axis: Axis, row: StoredRow, from: Rational | null, held: KnownNum
     plan: plan?.ok ? plan.value : null,
     restS: Number(rest.num) / Number(rest.den) / factor,
   };
-}
-
-/** Where a way ends that the table holds. */
-function wayEnd({ index }: Axis, place: PlacedParameter, from: Rational, held: KnownNumber): Rational | null {
-  const one = oneCount(index.sheet, place);
-  return one && held(place.number) !== undefined ? add(from, multiply(one, ratio(BigInt(rawOf(place, held))))) : null;
 }
 
 /** A start in words: `1 → 3, then it stands`, `1 → 2, then again from 1`. */

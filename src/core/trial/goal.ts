@@ -12,6 +12,7 @@ import { meaningOf, numberOf, valueIn } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
 import type { ParameterRole } from '../sheet/parameter-section';
 import { numberOfPattern, patternOfNumber } from '../values/pattern';
+import { isFloatType } from '../values/type';
 import { patternFor, valueOf } from './place-value';
 import { heldAt, watchOf, type At, type TrialWay } from './requests';
 import type { TrialStep } from './trial';
@@ -36,7 +37,7 @@ export function goalOf(
   at: At,
   place: PlacedParameter,
 ): Result<Goal, string> {
-  const said = relative ? wayFor(way, place, to) : placeFor(way, at, place, to);
+  const said = relative ? wayFor(way, at, place, to) : placeFor(way, at, place, to);
   if (!said.ok) return said;
   const counts = said.value;
   const end = relative ? (at.position === undefined ? undefined : at.position + counts) : counts;
@@ -90,9 +91,13 @@ function placeFor(way: TrialWay, at: At, place: PlacedParameter, text: string): 
 }
 
 /** A way that is typed, in counts, as far as the field of its place goes. */
-function wayFor({ index }: TrialWay, place: PlacedParameter, text: string): Result<number, string> {
+function wayFor(way: TrialWay, at: At, place: PlacedParameter, text: string): Result<number, string> {
+  const { index } = way;
   const value = valueOf(index, place, text);
-  const counts = value.ok ? countsOfWay(index.sheet, place, value.value) : value;
+  if (!value.ok) return value;
+  const counts = isFloatType(place.type)
+    ? done(asNumber(value.value))
+    : countsOfWay(index.sheet, place, value.value, heldAt(way, at));
   if (!counts.ok) return counts;
   const number = Number(counts.value);
   return number < place.min || number > place.max
