@@ -150,6 +150,8 @@ export interface Procedure {
   readonly silentMostUs?: number;
   /** A cell whose word the drive must go on changing: one that stands for longer ends it. Absent: none. */
   readonly life?: { readonly cell: Cell; readonly withinUs: number };
+  /** Steps before which it waits to be told to go on. Absent: none. */
+  readonly stopsAt?: readonly number[];
   /** It would cut the bench off from a shaft in motion, so it is not done while one turns. */
   readonly standsStill: boolean;
 }

@@ -266,3 +266,13 @@ it('a silence that was paused begins anew: the station was spoken to meanwhile',
   const plain = trial(HOLD, HOLD);
   expect(resumeRun(plain, pauseRun(beginRun(plain, 'run', 0)), 450).dueUs).toBe(500);
 });
+
+it('waits before the steps at which it stops, and the time of the wait does not count', () => {
+  const procedure: Procedure = { ...trial(request(), request(), HOLD), stopsAt: [1] };
+  const waits = after(procedure, report(100));
+  expect(waits).toMatchObject({ phase: 'paused', at: 1, asks: '' });
+  expect(wants(procedure, waits, 9000)).toEqual({ kind: 'nothing' });
+  const on = resumeRun(procedure, waits, 9000);
+  expect(on).toMatchObject({ phase: 'running', at: 1, sinceUs: 9000 });
+  expect(afterReport(procedure, on, report(9100))).toMatchObject({ phase: 'running', at: 2 });
+});

@@ -347,6 +347,7 @@ function advanced(procedure: Procedure, run: RunState, record: Noted, leavesTo?:
     heard: undefined,
     sinceUs: record.toUs,
     dueUs,
+    ...(procedure.stopsAt?.includes(at) ? { phase: 'paused' } : {}),
   };
 }
 

@@ -63,6 +63,15 @@ export interface CompiledTrial {
   readonly why: string;
 }
 
+/** The same, waiting before each of its steps but the first until it is told to go on. */
+export const stepByStep = (compiled: CompiledTrial): CompiledTrial => ({
+  ...compiled,
+  procedure: compiled.procedure && {
+    ...compiled.procedure,
+    stopsAt: compiled.steps.flatMap(({ from, to }) => (from > 0 && from < to ? [from] : [])),
+  },
+});
+
 /** A trial for one drive: each step as the requests that do it, or the reason why it cannot be done. Nothing is sent by this. */
 export function compileTrial(trial: Trial, way: TrialWay): CompiledTrial {
   const at: At = {

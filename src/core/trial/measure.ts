@@ -7,6 +7,7 @@ import { valueIn } from '../drive/describe';
 import type { SheetIndex } from '../sheet/index-sheet';
 import { patternIn } from '../drive/seen';
 import { parseRational } from '../scaling/rational';
+import { deviationText } from './deviation';
 import { keptName, type CompiledStep, type CompiledTrial } from './compile';
 import { referenceScale } from '../drive/reference-scale';
 import { parameterOf, unitOfPlace, valueOf } from './place-value';
@@ -284,5 +285,6 @@ function lineOf(way: Way, measure: Of<'line'>): Measured {
   if (!line) return notDone(measure, 'the points lie at one place');
   const furthest = Math.max(...line.residues.map(Math.abs));
   const text = `${line.slope.toFixed(4)} × asked ${line.offset < 0 ? '−' : '+'} ${Math.abs(line.offset).toFixed(2)} ${unit}; the furthest point lies ${furthest.toFixed(2)} ${unit} off`;
-  return { name: measure.name, text, should: '', verdict: 'passed' };
+  const why = deviationText(points, unit);
+  return { name: measure.name, text: why === '' ? text : `${text}; ${why}`, should: '', verdict: 'passed' };
 }

@@ -166,8 +166,8 @@ export const SHIPPED_TRIALS: readonly Trial[] = [
     id: 'scale',
     name: 'Scale',
     proves:
-      'Reference, actual speed and a tachometer lie on one line: its slope is the scale, its beginning the offset.',
-    leaves: 'Slip under load: a loaded motor turns slower than the line asks for, and that is no error of the scale.',
+      'Reference, actual speed and a tachometer lie on one line: its slope is the scale, its beginning the offset. Slip is told from a wrong scale by how it grows with the speed.',
+    leaves: 'Slip under another load than that of today.',
     steps: [
       STOP_FIRST,
       ...([25, 50, 75] as const).flatMap((share, i): TrialStep[] => [

@@ -19,13 +19,16 @@ Chart.register(LinearScale, LineElement, PointElement, Tooltip, Filler, zoom);
 /** More points of a line than this no picture can show. */
 const MOST_POINTS = 2000;
 
-interface BandChartProps {
+export interface BandChartProps {
   readonly name: string;
   readonly band: Band;
   /** In seconds from the run's begin. */
   readonly samples: SeenLine;
-  /** The same trial run before, laid under it; null: none. */
-  readonly other: SeenLine | null;
+  /** Another run of the same trial, laid under it, and which; null: none. */
+  readonly other: { readonly line: SeenLine; readonly name: string } | null;
+  /** The seconds that are looked at; null: the whole run. */
+  readonly held: Shown | null;
+  readonly onHeld: (shown: Shown | null) => void;
   /** In words, where the line left the band or that it did not. */
   readonly said: string;
 }
@@ -37,29 +40,33 @@ const curvesOf = ({ band, samples, other }: Pick<BandChartProps, 'band' | 'sampl
   { name: 'expected at least', unit: band.unit, at: (second) => bandAt(band, second)?.low ?? null },
   { name: 'expected at most', unit: band.unit, at: (second) => bandAt(band, second)?.high ?? null },
   { name: 'this run', unit: band.unit, at: (second) => seenAt(samples, second) },
-  ...(other ? [{ name: 'the run before', unit: band.unit, at: (second: number) => seenAt(other, second) }] : []),
+  ...(other ? [{ name: other.name, unit: band.unit, at: (second: number) => seenAt(other.line, second) }] : []),
 ];
 
 /** The expected speed or position as a band over time, drawn before the run; the run is laid into it. */
-export function BandChart({ name, band, samples, other, said }: BandChartProps) {
+export function BandChart({ name, band, samples, other, said, held, onHeld }: BandChartProps) {
   const chart = useRef<Chart<'line', { x: number; y: number }[]>>(null);
-  const [held, setHeld] = useState<Shown | null>(null);
   const [cursors, setCursors] = useState<Cursors | null>(null);
   const edges = useMemo(() => edgesOf(band), [band]);
   const whole: Shown = {
     min: 0,
-    max: Math.max(1, ...[edges.low, samples, other ?? samples].map((line) => lastSecond(line) ?? 0)),
+    max: Math.max(1, ...[edges.low, samples, other?.line ?? samples].map((line) => lastSecond(line) ?? 0)),
   };
   const shown = held ?? whole;
   const touched = ({ chart: { scales } }: { chart: Chart }): void => {
-    if (scales.x) setHeld({ min: scales.x.min, max: scales.x.max });
+    if (scales.x) onHeld({ min: scales.x.min, max: scales.x.max });
   };
   const [min, max] = [shown.min, shown.max];
   const drawn = useMemo(() => {
     // As much again on either side, so that the picture can be drawn along.
     const around = { min: 2 * min - max, max: 2 * max - min };
     const points = (line: SeenLine) => thinned(line, MOST_POINTS, around);
-    return { low: points(edges.low), high: points(edges.high), own: points(samples), other: other && points(other) };
+    const [low, high, own] = [points(edges.low), points(edges.high), points(samples)];
+    const under = other && points(other.line);
+    const heights = [low, high, own, under ?? []].flat().map(({ y }) => y);
+    // Between two points of a line nothing else would say how high it is.
+    const range = heights.length > 0 ? { suggestedMin: Math.min(...heights), suggestedMax: Math.max(...heights) } : {};
+    return { low, high, own, under, range };
   }, [edges, samples, other, min, max]);
   const edge = { order: 2, borderColor: colour('rule'), borderWidth: 1, pointRadius: 0, tension: 0 };
   const soft = colour('softInk');
@@ -91,6 +98,7 @@ export function BandChart({ name, band, samples, other, said }: BandChartProps) 
       },
       y: {
         type: 'linear',
+        ...drawn.range,
         ticks: { color: soft },
         title: { display: true, text: `${band.of}, ${band.unit}`, color: soft },
       },
@@ -131,12 +139,12 @@ export function BandChart({ name, band, samples, other, said }: BandChartProps) 
                 borderWidth: 2,
                 pointRadius: 0,
               },
-              ...(drawn.other
+              ...(drawn.under
                 ? [
                     {
                       order: 1,
-                      label: 'the run before',
-                      data: drawn.other,
+                      label: other?.name ?? '',
+                      data: drawn.under,
                       borderColor: colour('ink'),
                       borderDash: [4, 4],
                       borderWidth: 1.5,
@@ -148,7 +156,7 @@ export function BandChart({ name, band, samples, other, said }: BandChartProps) 
           }}
         />
       </div>
-      <Button variant="outlined" color="inherit" disabled={held === null} onClick={() => setHeld(null)}>
+      <Button variant="outlined" color="inherit" disabled={held === null} onClick={() => onHeld(null)}>
         {held ? 'Show the whole run again' : 'The whole run is shown'}
       </Button>{' '}
       <ChartCursors
@@ -156,7 +164,7 @@ export function BandChart({ name, band, samples, other, said }: BandChartProps) 
         cursors={cursors}
         onCursors={setCursors}
         shown={shown}
-        onShow={setHeld}
+        onShow={onHeld}
         timeText={secondText}
       />
     </Panel>

@@ -6,7 +6,7 @@ import { useWhyNot } from '../../bench/hooks/use-why-not';
 import type { RunView } from '../../bench/state/runs';
 import type { BlockKind } from '../../core/run-conditions/condition';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
-import type { CompiledTrial } from '../../core/trial/compile';
+import { stepByStep, type CompiledTrial } from '../../core/trial/compile';
 import { ActButton } from '../../ui/act-button';
 import { Warning } from '../../ui/panel';
 import styles from './trials.module.css';
@@ -48,6 +48,16 @@ export function RunBar({ compiled, index, running, drawing, off }: BarProps) {
         <ActButton variant="contained" off={off || run.whyNot(compiled)} onClick={() => run.begin(compiled)}>
           Run “{trial.name}” on {name}
         </ActButton>
+        {steps.length > 1 && (
+          <ActButton
+            variant="outlined"
+            color="inherit"
+            off={off || run.whyNot(compiled)}
+            onClick={() => run.begin(stepByStep(compiled))}
+          >
+            Step by step
+          </ActButton>
+        )}
       </div>
     </>
   );
@@ -76,7 +86,7 @@ function UnderWay({
       </p>
       {isPaused && run.asks === '' && (
         <Button variant="contained" onClick={() => bench.tell(id, { kind: 'resume' })}>
-          Go on
+          {procedure.stopsAt?.includes(run.at) ? `Do step ${at + 1}` : 'Go on'}
         </Button>
       )}
       {!isPaused && (

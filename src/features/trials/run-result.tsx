@@ -1,7 +1,7 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import { lazy, Suspense, useMemo } from 'react';
+import { lazy, Suspense, useMemo, useState } from 'react';
 import type { Bench } from '../../bench/bench';
 import { useBench } from '../../bench/bench-context';
 import { usePhotos } from '../../bench/hooks/use-photos';
@@ -9,21 +9,22 @@ import { fileName, saveFile } from '../../bench/workers/ask-file-worker';
 import { answeredLater } from '../../core/procedure/run';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { CompiledTrial } from '../../core/trial/compile';
-import { bandOf, laidIn, leftBand, movesAxis, type Band } from '../../core/trial/expect';
+import { bandOf, leftBand, movesAxis, type Band } from '../../core/trial/expect';
 import { positionBandOf } from '../../core/trial/expect-position';
 import type { Measured } from '../../core/trial/measure';
 import { reportOf } from '../../core/trial/report';
-import { NO_LINE, sinceBegin, type SeenLine } from '../../core/trial/seen-line';
 import { csvOfReport } from '../../core/trial/trial-csv';
 import type { TrialRunRow } from '../../store/database';
 import { TypedField } from '../../ui/fields';
 import { dateText } from '../../ui/format';
+import type { Shown } from '../../ui/chart-cursors';
 import { Panel } from '../../ui/panel';
 import { PhotoStrip } from '../../ui/photo-strip';
 import { RestPanel } from './rest-panel';
 import { PersonAnswer } from './run-asks';
 import { StepsTable } from './steps-table';
-import { putRun, useTrials } from './trials-store';
+import { putRun } from './trials-store';
+import { lineIn, useOtherRun } from './other-run';
 import type { RunDrawing } from './use-run-trial';
 import styles from './trials.module.css';
 import { VerdictMark, verdictText } from './verdict-mark';
@@ -41,7 +42,6 @@ interface ResultProps {
 
 /** What is expected, and what came. */
 export function RunResult({ index, compiled, row, drawing: { rampS, axis } }: ResultProps) {
-  const runs = useTrials((state) => state.runs);
   const run = row?.run ?? null;
   const report = useMemo(() => reportOf(index, compiled, run), [index, compiled, run]);
   const band = useMemo(() => {
@@ -49,17 +49,11 @@ export function RunResult({ index, compiled, row, drawing: { rampS, axis } }: Re
     return rampS !== null && compiled.steps.some(({ turns }) => turns) ? bandOf(index, compiled, rampS, run) : null;
   }, [index, compiled, rampS, axis, run]);
   const samples = useMemo(() => lineIn(band, row), [band, row]);
-  const before = useMemo(() => {
-    const earlier = [...runs.values()].filter(
-      (one) =>
-        one.compiled.trial.id === compiled.trial.id &&
-        one.id !== row?.id &&
-        one.samples.length > 0 &&
-        one.startedMs < (row?.startedMs ?? Infinity),
-    );
-    const [last] = earlier.sort((a, b) => b.startedMs - a.startedMs);
-    return last ? lineIn(band, last) : null;
-  }, [runs, compiled, row, band]);
+  const other = useOtherRun(compiled, row, band);
+  // What was looked at of one run says nothing of another.
+  const [held, setHeld] = useState<{ readonly of: string; readonly shown: Shown | null }>({ of: '', shown: null });
+  const of = row?.id ?? '';
+  const show = (shown: Shown | null): void => setHeld({ of, shown });
   const left = useMemo(() => (band ? leftBand(band, samples) : null), [band, samples]);
   const said = left
     ? `it left the band at ${left.x.toFixed(1)} s: ${left.y.toFixed(1)} ${band?.unit ?? ''}, expected ${left.low.toFixed(1)} to ${left.high.toFixed(1)}`
@@ -100,20 +94,30 @@ export function RunResult({ index, compiled, row, drawing: { rampS, axis } }: Re
       {row && <RestPanel row={row} />}
       {band && (
         <Suspense fallback={null}>
-          <BandChart name={compiled.trial.name} band={band} samples={samples} other={before} said={said} />
+          <BandChart
+            name={compiled.trial.name}
+            band={band}
+            samples={samples}
+            other={other.line}
+            said={said}
+            held={held.of === of ? held.shown : null}
+            onHeld={show}
+          />
+          {other.choice}
         </Suspense>
       )}
       <Panel title={row ? 'What was done' : 'What will be done'} aside={`${report.steps.length} steps`}>
-        <StepsTable steps={report.steps} />
+        <StepsTable steps={report.steps} onShow={band && ((at) => show(stretchOf(band, at)))} />
       </Panel>
     </>
   );
 }
 
-/** The line of a run by its own time, as it lies in a band. */
-function lineIn(band: Band | null, row: TrialRunRow | null): SeenLine {
-  const line = sinceBegin(row?.samples ?? NO_LINE, row?.run ?? null);
-  return band ? laidIn(band, line) : line;
+/** A step of a picture, with a little before and after it. */
+function stretchOf({ begins, points }: Band, at: number): Shown {
+  const [from, to] = [begins[at] ?? 0, begins[at + 1] ?? points.at(-1)?.x ?? 1];
+  const around = Math.max(0.5, (to - from) / 4);
+  return { min: Math.max(0, from - around), max: to + around };
 }
 
 /** What was worked out of the steps. */

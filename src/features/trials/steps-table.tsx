@@ -1,3 +1,4 @@
+import Button from '@mui/material/Button';
 import type { StepReport } from '../../core/trial/report';
 import { HeadRow } from '../../ui/head-row';
 import { useLongList } from '../../ui/use-long-list';
@@ -8,17 +9,24 @@ import styles from './trials.module.css';
 const ROW_PX = 30;
 
 /** What is done, one step after the other, and what each came to. */
-export function StepsTable({ steps }: { readonly steps: readonly StepReport[] }) {
+export function StepsTable({
+  steps,
+  onShow,
+}: {
+  readonly steps: readonly StepReport[];
+  /** Shows one of them in the picture; null where there is none. */
+  readonly onShow: ((at: number) => void) | null;
+}) {
   const { scroller, shown, before, after, measure } = useLongList<HTMLDivElement>(steps.length, ROW_PX);
   return (
     <div className={styles.scroll} ref={scroller}>
       <table className={styles.table} aria-label="Steps of the trial" aria-rowcount={steps.length + 1}>
-        <HeadRow names={['', 'what is done and expected', 'shaft', 'verdict', 'seen', 'took']} />
+        <HeadRow names={['', 'what is done and expected', 'shaft', 'verdict', 'seen', 'took', '']} />
         <tbody>
           {before > 0 && <tr style={{ height: before }} />}
           {shown.map((at) => {
             const report = steps[at];
-            return report && <StepRow key={at} at={at} report={report} measure={measure} />;
+            return report && <StepRow key={at} at={at} report={report} measure={measure} onShow={onShow} />;
           })}
           {after > 0 && <tr style={{ height: after }} />}
         </tbody>
@@ -31,9 +39,10 @@ interface RowProps {
   readonly at: number;
   readonly report: StepReport;
   readonly measure: (row: HTMLElement | null) => void;
+  readonly onShow: ((at: number) => void) | null;
 }
 
-function StepRow({ at, report: { compiled, verdict, why, seen, fromUs, toUs }, measure }: RowProps) {
+function StepRow({ at, report: { compiled, verdict, why, seen, fromUs, toUs }, measure, onShow }: RowProps) {
   return (
     <tr ref={measure} data-index={at} aria-current={verdict === 'under-way' ? 'step' : undefined}>
       <td>{at + 1}</td>
@@ -48,12 +57,25 @@ function StepRow({ at, report: { compiled, verdict, why, seen, fromUs, toUs }, m
         )}
       </td>
       <td>{compiled.turns ? '↻ may turn' : ''}</td>
-      <td>
+      <td className={styles.short}>
         <VerdictMark verdict={verdict} />
       </td>
       <td className={styles.mono}>{seen}</td>
-      <td className={styles.mono}>
+      <td className={`${styles.mono} ${styles.short}`}>
         {fromUs !== null && toUs !== null && toUs > fromUs ? `${((toUs - fromUs) / 1e6).toFixed(2)} s` : ''}
+      </td>
+      <td>
+        {onShow && (
+          <Button
+            variant="text"
+            color="inherit"
+            sx={{ py: 0 }}
+            aria-label={`Show step ${at + 1} in the picture`}
+            onClick={() => onShow(at)}
+          >
+            show
+          </Button>
+        )}
       </td>
     </tr>
   );

@@ -3,15 +3,31 @@ import userEvent from '@testing-library/user-event';
 import { benchAt } from '../../../tests/harness/bench';
 import { FAN } from '../../../tests/harness/bench-on-line';
 import { trialsAt } from '../../../tests/harness/trials-at';
+import { shippedIndex } from '../../../tests/harness/sheets';
 import { demoJob } from '../../../tests/harness/shipped';
 import type { Procedure } from '../../core/procedure/procedure';
 import type { Job } from '../../core/job/job';
-import { endRun } from '../../core/procedure/run-state';
+import { framingOf } from '../../core/modbus/framing';
+import { registerLink } from '../../core/places/register-link';
+import { beginRun, endRun } from '../../core/procedure/run-state';
+import { compileTrial } from '../../core/trial/compile';
+import { lineOf } from '../../core/trial/seen-line';
+import { SHIPPED_TRIALS } from '../../core/trial/shipped-trials';
 import type { TrialRunRow } from '../../store/database';
+import type { BandChartProps } from './band-chart';
 import { TrialsStage } from './trials-stage';
 import { trialsStore } from './trials-store';
 
-jest.mock('./band-chart', () => ({ BandChart: ({ said }: { readonly said: string }) => <p>{said}</p> }));
+jest.mock('./band-chart', () => ({
+  BandChart: ({ said, other, held }: Pick<BandChartProps, 'said' | 'other' | 'held'>) => (
+    <>
+      <p>{said}</p>
+      <p data-testid="drawn">
+        {other?.name ?? 'alone'}, {held ? `${held.min.toFixed(1)} to ${held.max.toFixed(1)} s` : 'whole'}
+      </p>
+    </>
+  ),
+}));
 
 const stage = (kept?: readonly TrialRunRow[], factory?: Record<string, number>) => trialsAt(FAN, kept, factory);
 const choose = (name: string): Promise<void> => userEvent.click(screen.getByRole('button', { name }));
@@ -255,4 +271,89 @@ it('a drive behind plain text has no sheet, and is spoken to all the same: no tr
   await userEvent.click(screen.getByRole('button', { name: 'Write one' }));
   expect(screen.getByRole('heading', { name: /^Own trial/ })).toBeInTheDocument();
   expect(screen.getAllByText('say ?<CR>, and wait for any answer within 5 s').length).toBeGreaterThan(0);
+});
+
+it('step by step it waits before each of them until it is told to go on', async () => {
+  const { onward, rows } = await stage();
+  await userEvent.click(screen.getByRole('button', { name: 'Step by step' }));
+  onward(5);
+  const status = () => screen.getByText(/^First contact on 3 · kiln fan/, { selector: 'p' });
+  expect(status()).toHaveTextContent('First contact on 3 · kiln fan is paused, step 2 of 6: read 1.01 type code');
+  await userEvent.click(screen.getByRole('button', { name: 'Do step 2' }));
+  onward(5);
+  expect(status()).toHaveTextContent(/is paused, step 3 of 6/);
+  await userEvent.click(screen.getByRole('button', { name: /^End it/ }));
+  expect(rows.at(-1)?.run).toMatchObject({ phase: 'over', end: 'by-hand', records: [{ step: 0 }, { step: 1 }] });
+});
+
+describe('a run looked at again', () => {
+  const PLACE = {
+    job: demoJob().id,
+    sheet: { slug: 'tern', revision: 1 },
+    name: 'kiln fan',
+    line: demoJob().lines[0]!.id,
+    station: 3,
+  };
+  /** Half a second for each request and wait of it, and a line at 5 Hz. */
+  const ran = (id: string, startedMs: number, place: Partial<TrialRunRow> = {}): TrialRunRow => {
+    const index = shippedIndex('tern');
+    const compiled = compileTrial(
+      SHIPPED_TRIALS.find((one) => one.id === 'direction')!,
+      {
+        index,
+        places: registerLink(index, framingOf('modbus-rtu')),
+        station: 3,
+        name: 'fan',
+        here: ['ready'],
+        known: () => undefined,
+      },
+    );
+    const steps = compiled.procedure!.steps;
+    const records = steps.map((_, step) => ({
+      step,
+      good: true,
+      seen: null,
+      notYetUs: null,
+      exchange: step,
+      said: '',
+      fromUs: step * 500_000,
+      toUs: (step + 1) * 500_000,
+    }));
+    return {
+      ...PLACE,
+      id,
+      startedMs,
+      compiled,
+      rampS: 10,
+      run: { ...endRun(beginRun(compiled.procedure!, id, 0), 'done', ''), at: steps.length, records },
+      samples: lineOf(records.map(({ toUs }) => ({ x: toUs / 1e6, y: 5 }))),
+      remark: '',
+      ...place,
+    };
+  };
+  const drawn = () => screen.findByTestId('drawn');
+
+  it('has the last one of the same drive under it, or the one that is chosen, of another drive too', async () => {
+    await stage([ran('a', 1e12), ran('b', 2e12), ran('c', 3e12), ran('d', 2.5e12, { station: 4, name: 'other fan' })]);
+    const list = within(screen.getByRole('table', { name: 'Runs of this job' }));
+    await userEvent.click(list.getAllByRole('button', { name: 'Direction' })[0]!);
+    expect(await drawn()).toHaveTextContent(/^kiln fan, 2033-05-18.*, whole$/);
+    const choice = screen.getByLabelText('Another run laid under it, dashed');
+    expect(within(choice).getAllByRole('option')).toHaveLength(4);
+    await userEvent.selectOptions(choice, 'd');
+    expect(await drawn()).toHaveTextContent(/^other fan, /);
+    await userEvent.selectOptions(choice, 'none');
+    expect(await drawn()).toHaveTextContent(/^alone, /);
+  });
+
+  it('shows one of its steps in the picture; another run is shown whole again', async () => {
+    await stage([ran('a', 1e12), ran('b', 2e12)]);
+    const list = within(screen.getByRole('table', { name: 'Runs of this job' }));
+    await userEvent.click(list.getAllByRole('button', { name: 'Direction' })[0]!);
+    await drawn();
+    await userEvent.click(screen.getByRole('button', { name: 'Show step 1 in the picture' }));
+    expect(await drawn()).toHaveTextContent(/, 0\.0 to [1-9]\d*\.\d s$/);
+    await userEvent.click(list.getAllByRole('button', { name: 'Direction' })[1]!);
+    expect(await drawn()).toHaveTextContent(/^alone, whole$/);
+  });
 });
