@@ -29,6 +29,7 @@ export function RunBar({ compiled, index, running, drawing, off }: BarProps) {
   if (running) return <UnderWay running={running} isText={isText} />;
   const { trial, steps } = compiled;
   const first = steps.findIndex(({ turns }) => turns);
+  const why = off || run.whyNot(compiled);
   return (
     <>
       {first >= 0 && isText && (
@@ -45,18 +46,14 @@ export function RunBar({ compiled, index, running, drawing, off }: BarProps) {
         </Warning>
       )}
       <div className={styles.row}>
-        <ActButton variant="contained" off={off || run.whyNot(compiled)} onClick={() => run.begin(compiled)}>
+        <ActButton variant="contained" off={why} onClick={() => run.begin(compiled)}>
           Run “{trial.name}” on {name}
         </ActButton>
-        {steps.length > 1 && (
-          <ActButton
-            variant="outlined"
-            color="inherit"
-            off={off || run.whyNot(compiled)}
-            onClick={() => run.begin(stepByStep(compiled))}
-          >
+        {/* Why it cannot be begun is said once. */}
+        {steps.length > 1 && why === '' && (
+          <Button variant="outlined" color="inherit" onClick={() => run.begin(stepByStep(compiled))}>
             Step by step
-          </ActButton>
+          </Button>
         )}
       </div>
     </>
