@@ -24,6 +24,18 @@ it.each<[string, (asked: number) => number, RegExp]>([
   ],
   ['a scale that is 5 % long', (n) => 1.05 * n, /^the scale is off by 5\.0 %: what is too much grows with the speed$/],
   ['a zero that is 20 rpm up', (n) => n + 20, /^it is ahead by 20\.0 rpm at every speed: its zero is off$/],
+  [
+    'a fan whose slip does not show at its lowest speed',
+    (n) => n - (n === 375 ? 0 : 12.5 * (n / 750) ** 2),
+    /as slip under the load of a fan/,
+  ],
+  [
+    'a fan whose tachometer is 2 rpm ahead there',
+    (n) => (n === 375 ? 377 : n - 12.5 * (n / 750) ** 2),
+    /as slip under the load of a fan/,
+  ],
+  ['a scale that is 1 % short', (n) => 0.99 * n, /^the scale is off by −1\.0 %/],
+  ['one speed only', (n) => (n === 1125 ? 1100 : n), /^it is off by 25\.0 rpm at one speed only/],
   ['one that was misread', (n) => (n === 750 ? 790 : n - 30), /^it is behind at one speed and ahead at another/],
 ])('%s', (_, of, said) => {
   expect(deviationText(seen(of), 'rpm')).toMatch(said);

@@ -18,12 +18,18 @@ export function deviationText(points: readonly SpeedPoint[], unit: string): stri
   const close = EXACT * last[0];
   if (behind.every((one) => Math.abs(one) <= close)) return 'scale and zero agree';
   const text = (value: number): string => `${Math.abs(value).toFixed(1)} ${unit}`;
-  const [least, most] = [behind[0] ?? 0, behind.at(-1) ?? 0];
-  if (behind.some((one) => Math.sign(one) !== Math.sign(most)))
+  // What lies within the tachometer's own unrest says neither which way it is off nor how it grows.
+  const told = own.flatMap(([asked, seen]) => (Math.abs(asked - seen) > close ? [[asked, asked - seen] as const] : []));
+  const [low, high] = [told[0], told.at(-1)];
+  if (!low || !high) return '';
+  if (told.some(([, off]) => Math.sign(off) !== Math.sign(high[1])))
     return 'it is behind at one speed and ahead at another: its zero is off, or one of them was misread';
+  if (low[0] === high[0])
+    return `it is off by ${text(high[1])} at one speed only: that speed was misread, or more points tell why`;
+  const [least, most] = [low[1], high[1]];
   // As the speed to the power of so much.
-  const grows = Math.log(most / least) / Math.log(last[0] / first[0]);
-  const scale = `the scale is off by ${((100 * -most) / last[0]).toFixed(1).replace('-', '−')} %: what is missing grows with the speed`;
+  const grows = Math.log(most / least) / Math.log(high[0] / low[0]);
+  const scale = `the scale is off by ${((100 * -most) / high[0]).toFixed(1).replace('-', '−')} %: what is missing grows with the speed`;
   if (most < 0)
     return grows > 0.5
       ? scale.replace('missing', 'too much')
@@ -31,5 +37,5 @@ export function deviationText(points: readonly SpeedPoint[], unit: string): stri
   if (grows < 0.5)
     return `the scale agrees: it lags by ${text((least + most) / 2)} at every speed, as slip under a load that stays the same does`;
   if (grows < 1.5) return `${scale}, which slip does not`;
-  return `the scale agrees: it lags by ${text(least)} at the lowest and ${text(most)} at the highest speed, as slip under the load of a fan or a pump does`;
+  return `the scale agrees: it lags by ${text(least)} at the lower and ${text(most)} at the higher speed, as slip under the load of a fan or a pump does`;
 }
