@@ -344,6 +344,39 @@ describe('positioning on a table that goes round', () => {
     expect(line.at(-1)! - from).toBeCloseTo(gone, 1);
   });
 
+  it('where its position is a float, a distance is gone by its fractions or refused, and nothing throws', () => {
+    const { sheet } = shippedIndex('curlew-table');
+    const index = indexSheet({
+      ...sheet,
+      parameters: (sheet.parameters ?? []).map((one) =>
+        one.role === 'actual-position' || one.role === 'target-position'
+          ? { ...one, type: 'float32' as const, scale: undefined, min: -1e6, max: 1e6, default: 0 }
+          : one,
+      ),
+    });
+    const whyNot = (to: string): string =>
+      compileTrial(
+        {
+          ...shipped('there-and-back'),
+          measures: [],
+          steps: [{ id: 'go', kind: 'move', to, relative: true, withinS: 9 }],
+        },
+        {
+          index,
+          places: registerLink(index, framingOf('modbus-rtu')),
+          station: 1,
+          name: 'table',
+          here: [restOf(index.profile!)!],
+          known: (role) =>
+            role === 'actual-position' ? patternOfNumber('float32', 350.5) : role === 'round-way' ? 3 : undefined,
+        },
+      ).why;
+    expect([whyNot('20.25'), whyNot('270.5')]).toEqual([
+      '',
+      expect.stringMatching(/by the shorter way: that would be −89\.5/),
+    ]);
+  });
+
   it('looks once whether it stands where it was read, also where that lies across its zero', async () => {
     const trial: Trial = {
       ...shipped('there-and-back'),

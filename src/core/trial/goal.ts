@@ -6,7 +6,7 @@ import { countsOfWay } from '../motion/way-counts';
 import { roundWayOf, whyOtherWay, type Round } from '../motion/round';
 import type { ProcedureStep } from '../procedure/procedure';
 import { done, failed, type Result } from '../result';
-import { decimalText, divide, multiply, ratio } from '../scaling/rational';
+import { decimalText, divide, multiply, parseRational, ratio, type Rational } from '../scaling/rational';
 import { rangeText } from '../drive/limits';
 import { meaningOf, numberOf, valueIn } from '../drive/describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
@@ -61,17 +61,23 @@ function roundGoal(
   const there = end - turn * Math.floor(end / turn);
   if (!relative) return done({ counts: there, end: there });
   const held = way.known('round-way');
-  const by = held === undefined ? null : roundWayOf(round, ratio(BigInt(held)));
+  const by = held === undefined ? null : roundWayOf(round, exactly(held));
   const why = way.index.sheet.dialect
     ? ''
     : whyOtherWay(
-        ratio(BigInt(turn)),
+        exactly(turn),
         by,
-        ratio(BigInt(at.position ?? 0)),
-        ratio(BigInt(counts)),
+        exactly(at.position ?? 0),
+        exactly(counts),
         (value) => `${decimalText(multiply(value, axis.one), 3, false)} ${axis.unit}`,
       );
   return why === '' ? done({ counts, end: there }) : failed(why);
+}
+
+/** A number of counts, or of units where a float holds them; nothing that a drive told may throw. */
+function exactly(number: number): Rational {
+  const read = parseRational(number.toFixed(9));
+  return read.ok ? read.value : ratio(0n);
 }
 
 /** After how many counts the position of an axis that goes round begins anew; nothing of any other place. */
