@@ -183,11 +183,12 @@ class ScriptRun {
       this.#steps(compiled);
       this.#question(compiled);
       const isLate = this.#world.clock.now() >= untilUs;
-      await this.#takeUp();
       if ((this.#isStopped() || isLate) && !isStopping) {
         isStopping = true;
         this.#master.stop(this.#script.station, isLate ? `not done within ${this.#script.withinS} s` : 'Stop');
       }
+      // Stop first: to open a line may take its time.
+      await this.#takeUp();
       // What nobody is there to answer is no pause for ever.
       if (this.#run?.phase === 'paused') this.#master.tellProcedure(ID, { kind: 'end' });
     }
