@@ -145,12 +145,18 @@ const brakingWay = (speed: Rational, acceleration: Rational): Rational =>
   divide(multiply(speed, speed), multiply(ratio(2n), acceleration));
 
 /** What the position shows at home, by the sheet's sense of the offset: a way from where the position counts 0. */
-export function homeShows({ index, position }: Axis, offset: Rational): Rational {
-  const { sheet, byRole } = index;
+export function homeShows(axis: Axis, offset: Rational): Rational {
+  const [zero, way] = [zeroOf(axis), offsetWay(axis, offset)];
+  return axis.index.sheet.axis?.homeShows === 'minus-offset' ? subtract(zero, way) : add(zero, way);
+}
+
+/** What the position shows where it counts 0. */
+const zeroOf = ({ index, position }: Axis): Rational => atNoCounts(index.sheet, position) ?? ZERO;
+
+/** The home offset as a way, wherever the counting of its place begins. */
+function offsetWay({ index: { sheet, byRole } }: Axis, offset: Rational): Rational {
   const place = byRole.get('home-offset');
-  const way = subtract(offset, (place && atNoCounts(sheet, place)) ?? ZERO);
-  const zero = atNoCounts(sheet, position) ?? ZERO;
-  return sheet.axis?.homeShows === 'minus-offset' ? subtract(zero, way) : add(zero, way);
+  return subtract(offset, (place && atNoCounts(sheet, place)) ?? ZERO);
 }
 
 /** Whether the travel, moved by the offset, still fits the drive's field of the position. */
@@ -158,7 +164,9 @@ function wrapDoubts(axis: Axis, offset: Rational | null): readonly string[] {
   const { travel, one, position } = axis;
   if (!travel || !offset || axis.round) return [];
   const [min, max] = [position.min, position.max].map((end) => ratio(BigInt(Math.trunc(end))));
-  const ends = [travel.from, travel.to].map((end) => divide(subtract(end, offset), one));
+  const ends = [travel.from, travel.to].map((end) =>
+    divide(subtract(subtract(end, zeroOf(axis)), offsetWay(axis, offset)), one),
+  );
   return ends.some((end) => (min && compare(end, min) < 0) || (max && compare(end, max) > 0))
     ? [
         `with this offset the travel does not fit the position’s field of ${counted(16 * position.cells.length, 'bit')}: the counter wraps on the way`,
