@@ -52,6 +52,12 @@ interface RowProps {
 export const StepRow = memo(function StepRow({ step, at, isLast, isOnly, onEdit }: RowProps) {
   const { name, fields } = STEP_FORMS[step.kind];
   const put = (next: TrialStep): void => onEdit((trial) => withStep(trial, at, next));
+  const own = `step ${at + 1}`;
+  const acts: readonly { sign: string; label: string; off: boolean; change: Parameters<EditTrial>[0] }[] = [
+    { sign: '↑', label: `Move ${own} up`, off: at === 0, change: (trial) => withStepMoved(trial, at, -1) },
+    { sign: '↓', label: `Move ${own} down`, off: isLast, change: (trial) => withStepMoved(trial, at, 1) },
+    { sign: '×', label: `Take ${own} out`, off: isOnly, change: (trial) => withoutStep(trial, at) },
+  ];
   const ifNot = (value: string): void => {
     const next = stepWithField(step, 'ifNot', value === 'end' ? undefined : value);
     if (next.ok) put(next.value);
@@ -73,36 +79,19 @@ export const StepRow = memo(function StepRow({ step, at, isLast, isOnly, onEdit 
         options={IF_NOT_OPTIONS}
       />
       <span>
-        <Button
-          variant="text"
-          color="inherit"
-          aria-label={`Move step ${at + 1} up`}
-          disabled={at === 0}
-          onClick={() => onEdit((trial) => withStepMoved(trial, at, -1))}
-          sx={{ minWidth: 32 }}
-        >
-          ↑
-        </Button>
-        <Button
-          variant="text"
-          color="inherit"
-          aria-label={`Move step ${at + 1} down`}
-          disabled={isLast}
-          onClick={() => onEdit((trial) => withStepMoved(trial, at, 1))}
-          sx={{ minWidth: 32 }}
-        >
-          ↓
-        </Button>
-        <Button
-          variant="text"
-          color="inherit"
-          aria-label={`Take step ${at + 1} out`}
-          disabled={isOnly}
-          onClick={() => onEdit((trial) => withoutStep(trial, at))}
-          sx={{ minWidth: 32 }}
-        >
-          ×
-        </Button>
+        {acts.map(({ sign, label, off, change }) => (
+          <Button
+            key={sign}
+            variant="text"
+            color="inherit"
+            aria-label={label}
+            disabled={off}
+            onClick={() => onEdit(change)}
+            sx={{ minWidth: 32 }}
+          >
+            {sign}
+          </Button>
+        ))}
       </span>
     </div>
   );
