@@ -344,6 +344,17 @@ describe('positioning on a table that goes round', () => {
     expect(line.at(-1)! - from).toBeCloseTo(gone, 1);
   });
 
+  it('goes by the way that the trial itself has written before', async () => {
+    const steps = (way: string): Trial['steps'] => [
+      { id: 'way', kind: 'write', what: { role: 'round-way' }, to: way },
+      { id: 'go', kind: 'move', to: '270', relative: true, withinS: 60 },
+    ];
+    const why = async (way: string): Promise<string> =>
+      (await trialAt('curlew-table', { ...shipped('there-and-back'), measures: [], steps: steps(way) }, {}, [], at(0)))
+        .compiled.why;
+    expect([await why('2'), await why('1')]).toEqual(['', expect.stringMatching(/backward only: that would be −90/)]);
+  });
+
   it('where its position is a float, a distance is gone by its fractions or refused, and nothing throws', () => {
     const { sheet } = shippedIndex('curlew-table');
     const index = indexSheet({

@@ -60,7 +60,9 @@ function roundGoal(
   if (end === undefined) return done({ counts, end });
   const there = end - turn * Math.floor(end / turn);
   if (!relative) return done({ counts: there, end: there });
-  const held = way.known('round-way');
+  // What the trial itself has written by then counts.
+  const setting = way.index.byRole.get('round-way');
+  const held = (setting && at.given.get(setting.number)) ?? way.known('round-way');
   const by = held === undefined ? null : roundWayOf(round, exactly(held));
   const why = way.index.sheet.dialect
     ? ''
