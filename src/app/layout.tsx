@@ -21,7 +21,7 @@ export default async function RootLayout({ children }: { readonly children: Reac
     <html lang="en" suppressHydrationWarning>
       <body>
         <InitColorSchemeScript attribute="data" defaultMode="system" nonce={nonce} />
-        <AppRouterCacheProvider options={{ enableCssLayer: true, nonce }}>
+        <AppRouterCacheProvider options={{ prepend: true, nonce }}>
           <Providers>
             <BenchFrame>{children}</BenchFrame>
           </Providers>

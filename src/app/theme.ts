@@ -48,6 +48,8 @@ export const theme = createTheme({
     },
     MuiButtonBase: { defaultProps: { disableRipple: true } },
     MuiTextField: { defaultProps: { size: 'small', variant: 'outlined', slotProps: { inputLabel: { shrink: true } } } },
+    // Their two animations are in globals.css: put in and taken out with each field, they had the whole page laid out anew as if its fonts had changed.
+    MuiInputBase: { defaultProps: { disableInjectingGlobalStyles: true } },
     MuiOutlinedInput: {
       styleOverrides: {
         root: {

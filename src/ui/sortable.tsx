@@ -70,7 +70,10 @@ export function SortableList({ ids, onMove, onMoving, long, children }: Sortable
       onDragEnd={dropped}
       {...(long
         ? {
-            measuring: { droppable: { strategy: MeasuringStrategy.Always } },
+            // Rows come while one is dragged; at rest nobody asks where they are.
+            measuring: {
+              droppable: { strategy: moving < 0 ? MeasuringStrategy.WhileDragging : MeasuringStrategy.Always },
+            },
             autoScroll: { canScroll: (box: Element) => box === long.scroller.current },
           }
         : {})}

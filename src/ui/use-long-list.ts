@@ -1,5 +1,6 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef, type RefObject } from 'react';
+import { TOLD_SIZES } from './told-sizes';
 
 /** Shorter lists are drawn whole: a browser's own search and print see all of them. */
 const SHORT = 60;
@@ -23,7 +24,8 @@ export function useLongList<Box extends HTMLElement>(count: number, rowPx: numbe
   const scroller = useRef<Box>(null);
   const isLong = count > SHORT;
   // eslint-disable-next-line react-hooks/incompatible-library -- the list is virtual: it must measure as it scrolls
-  const virtual = useVirtualizer<Box, HTMLElement>({
+  const virtual = useVirtualizer<HTMLElement, HTMLElement>({
+    ...TOLD_SIZES,
     count: isLong ? count : 0,
     getScrollElement: () => scroller.current,
     estimateSize: () => rowPx,

@@ -188,13 +188,12 @@ function unrolled({ steps }: Trial): readonly Unrolled[] {
     times.set(step.id, time);
     out.push({ step, time, fault: '' });
   };
-  steps.forEach((step, i) => {
-    if (steps.findIndex(({ id }) => id === step.id) < i)
-      return void out.push({ step, time: 1, fault: `another step is called ${step.id} too` });
+  steps.forEach((step) => {
+    if (first.has(step.id)) return void out.push({ step, time: 1, fault: `another step is called ${step.id} too` });
+    const since = step.kind === 'repeat' ? first.get(step.from) : undefined;
     first.set(step.id, out.length);
     if (step.kind !== 'repeat') return put(step);
-    const since = steps.findIndex(({ id }) => id === step.from) < i ? first.get(step.from) : undefined;
-    if (since === undefined || step.from === step.id)
+    if (since === undefined)
       return void out.push({ step, time: 1, fault: `no step before it is called ${step.from}` });
     const body = out.slice(since);
     const looks = mayEndEarly(step);

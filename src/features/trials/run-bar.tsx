@@ -15,6 +15,8 @@ import { useTrialed } from './use-trialed';
 
 interface BarProps {
   readonly compiled: CompiledTrial;
+  /** The trial was changed just now, and what it comes to is worked out anew: it is not begun as it was before. */
+  readonly isBehind?: boolean;
   readonly index: SheetIndex;
   readonly running: RunView | null;
   readonly drawing: RunDrawing;
@@ -23,13 +25,18 @@ interface BarProps {
 }
 
 /** Begins, pauses and ends a run. */
-export function RunBar({ compiled, index, running, drawing, off }: BarProps) {
+export function RunBar({ compiled, isBehind = false, index, running, drawing, off }: BarProps) {
+  const bench = useBench();
   const { name, isText } = useTrialed();
   const run = useRunTrial(index, drawing);
   if (running) return <UnderWay running={running} isText={isText} />;
   const { trial, steps } = compiled;
   const first = steps.findIndex(({ turns }) => turns);
   const why = off || run.whyNot(compiled);
+  const begin = (chosen: CompiledTrial): void => {
+    if (isBehind) bench.state.setState({ refused: `${trial.name} was changed just now: press once more` });
+    else run.begin(chosen);
+  };
   return (
     <>
       {first >= 0 && isText && (
@@ -46,12 +53,12 @@ export function RunBar({ compiled, index, running, drawing, off }: BarProps) {
         </Warning>
       )}
       <div className={styles.row}>
-        <ActButton variant="contained" off={why} onClick={() => run.begin(compiled)}>
+        <ActButton variant="contained" off={why} onClick={() => begin(compiled)}>
           Run “{trial.name}” on {name}
         </ActButton>
         {/* Why it cannot be begun is said once. */}
         {steps.length > 1 && why === '' && (
-          <Button variant="outlined" color="inherit" onClick={() => run.begin(stepByStep(compiled))}>
+          <Button variant="outlined" color="inherit" onClick={() => begin(stepByStep(compiled))}>
             Step by step
           </Button>
         )}

@@ -17,9 +17,9 @@ export function StepsTable({
   /** Shows one of them in the picture; null where there is none. */
   readonly onShow: ((at: number) => void) | null;
 }) {
-  const { scroller, shown, before, after, measure } = useLongList<HTMLDivElement>(steps.length, ROW_PX);
+  const { scroller, shown, before, after, measure, isLong } = useLongList<HTMLDivElement>(steps.length, ROW_PX);
   return (
-    <div className={styles.scroll} ref={scroller}>
+    <div className={isLong ? styles.longTable : styles.scroll} ref={scroller}>
       <table className={styles.table} aria-label="Steps of the trial" aria-rowcount={steps.length + 1}>
         <HeadRow names={['', 'what is done and expected', 'shaft', 'verdict', 'seen', 'took', '']} />
         <tbody>

@@ -1,6 +1,7 @@
 'use client';
 
 import Button from '@mui/material/Button';
+import { memo } from 'react';
 import { withOne } from '../../core/job/job';
 import { useBench } from '../../bench/bench-context';
 import { useKeptHistory } from '../../bench/hooks/use-kept-history';
@@ -152,7 +153,7 @@ interface ItemProps {
 }
 
 /** A step as a row that is moved: by Alt and an arrow, and by its handle. */
-function StepItem({ step, at, count, onEdit, measure }: ItemProps) {
+const StepItem = memo(function StepItem({ step, at, count, onEdit, measure }: ItemProps) {
   const { attach, style, handle } = useSortableRow(step.id, `step ${at + 1}`, measure);
   return (
     <li
@@ -169,4 +170,4 @@ function StepItem({ step, at, count, onEdit, measure }: ItemProps) {
       <StepRow step={step} at={at} isLast={at === count - 1} isOnly={count === 1} onEdit={onEdit} />
     </li>
   );
-}
+});

@@ -9,6 +9,7 @@ import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { Trial } from '../../core/trial/trial';
 import { Panel } from '../../ui/panel';
 import { UnreadForm, useUnread } from '../../ui/unread';
+import { useTurns } from '../../ui/use-turns';
 import { RunAsks } from './run-asks';
 import { RunBar } from './run-bar';
 import { RunResult } from './run-result';
@@ -32,13 +33,14 @@ export function TrialPanel({ trial, isOwn, isRunShown, index, places }: TrialPro
   const unread = useUnread();
   const { name } = useCurrent();
   const live = useBenchState((state) => lastRun(state, state.lineId, 'trial'));
-  const trials = useMemo(() => [trial], [trial]);
+  // What is typed is shown first; what two thousand steps come to, and their picture, follow.
+  const written = useDeferredValue(trial, null);
+  const trials = useMemo(() => (written ? [written] : []), [written]);
   const [now] = useCompiled(trials, index, places);
   const drawing = useDrawing(index);
-  // What is typed is shown first; the picture of two thousand steps follows.
   const drawn = useDeferredValue(now, null);
+  const there = useTurns(2);
   const running = live !== null && isUnderWay(live) ? live : null;
-  if (!now) return null;
   return (
     <UnreadForm unread={unread}>
       <Panel title={trial.name} aside={`for ${name}`}>
@@ -48,11 +50,20 @@ export function TrialPanel({ trial, isOwn, isRunShown, index, places }: TrialPro
         <p className={`${styles.about} ${styles.soft}`}>
           <strong>Leaves open:</strong> {trial.leaves}
         </p>
-        <RunBar compiled={now} index={index} running={running} drawing={drawing} off={unread.why} />
+        {now && (
+          <RunBar
+            compiled={now}
+            isBehind={written !== trial}
+            index={index}
+            running={running}
+            drawing={drawing}
+            off={unread.why}
+          />
+        )}
         {running && <Asking view={running} />}
       </Panel>
-      {!isRunShown && isOwn && <TrialEditor trial={trial} />}
-      {!isRunShown && drawn && <RunResult index={index} compiled={drawn} row={null} drawing={drawing} />}
+      {!isRunShown && isOwn && there > 0 && <TrialEditor trial={trial} />}
+      {!isRunShown && drawn && there > 1 && <RunResult index={index} compiled={drawn} row={null} drawing={drawing} />}
     </UnreadForm>
   );
 }
