@@ -16,8 +16,8 @@ import styles from './trials.module.css';
 
 Chart.register(LinearScale, LineElement, PointElement, Tooltip, Filler, zoom);
 
-/** More points of a line than this no picture can show. */
-const MOST_POINTS = 2000;
+/** So many points of a line show all that a picture of a thousand pixels can: the lowest and the highest of each one and a half. */
+const MOST_POINTS = 1200;
 
 export interface BandChartProps {
   readonly name: string;
@@ -58,8 +58,9 @@ export function BandChart({ name, band, samples, other, said, held, onHeld }: Ba
   };
   const [min, max] = [shown.min, shown.max];
   const drawn = useMemo(() => {
-    // As much again on either side, so that the picture can be drawn along.
-    const around = { min: 2 * min - max, max: 2 * max - min };
+    // Half as much again on either side, so that the picture can be drawn along.
+    const beside = (max - min) / 2;
+    const around = { min: min - beside, max: max + beside };
     const points = (line: SeenLine) => thinned(line, MOST_POINTS, around);
     const [low, high, own] = [points(edges.low), points(edges.high), points(samples)];
     const under = other && points(other.line);

@@ -20,6 +20,7 @@ import { dateText } from '../../ui/format';
 import type { Shown } from '../../ui/chart-cursors';
 import { Panel } from '../../ui/panel';
 import { PhotoStrip } from '../../ui/photo-strip';
+import { useTurns } from '../../ui/use-turns';
 import { RestPanel } from './rest-panel';
 import { PersonAnswer } from './run-asks';
 import { StepsTable } from './steps-table';
@@ -44,10 +45,13 @@ interface ResultProps {
 export function RunResult({ index, compiled, row, drawing: { rampS, axis } }: ResultProps) {
   const run = row?.run ?? null;
   const report = useMemo(() => reportOf(index, compiled, run), [index, compiled, run]);
+  // The verdict comes first; its picture and its steps follow.
+  const isFollowed = useTurns(1) > 0;
   const band = useMemo(() => {
+    if (!isFollowed) return null;
     if (axis && movesAxis(compiled.steps)) return positionBandOf(index, compiled, axis, run);
     return rampS !== null && compiled.steps.some(({ turns }) => turns) ? bandOf(index, compiled, rampS, run) : null;
-  }, [index, compiled, rampS, axis, run]);
+  }, [isFollowed, index, compiled, rampS, axis, run]);
   const samples = useMemo(() => lineIn(band, row), [band, row]);
   const other = useOtherRun(compiled, row, band);
   // What was looked at of one run says nothing of another.
@@ -106,9 +110,11 @@ export function RunResult({ index, compiled, row, drawing: { rampS, axis } }: Re
           {other.choice}
         </Suspense>
       )}
-      <Panel title={row ? 'What was done' : 'What will be done'} aside={`${report.steps.length} steps`}>
-        <StepsTable steps={report.steps} onShow={band && ((at) => show(stretchOf(band, at)))} />
-      </Panel>
+      {isFollowed && (
+        <Panel title={row ? 'What was done' : 'What will be done'} aside={`${report.steps.length} steps`}>
+          <StepsTable steps={report.steps} onShow={band && ((at) => show(stretchOf(band, at)))} />
+        </Panel>
+      )}
     </>
   );
 }
