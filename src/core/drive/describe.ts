@@ -1,3 +1,4 @@
+import { onceFor } from '../once-for';
 import { hexNumber } from '../bytes/hex';
 import type { ScalingChain } from '../scaling/chain';
 import { exactDecimal } from '../bytes/number';
@@ -35,9 +36,9 @@ function countOf(scale: NonNullable<Scaled['scale']>, known: KnownNumber): strin
 }
 
 /** Numbers of the settings on which scales of other entries hang. */
-export const scaleSettings = ({ parameters }: Pick<SheetIndex, 'parameters'>): readonly string[] => [
+export const scaleSettings = onceFor(({ parameters }: Pick<SheetIndex, 'parameters'>): readonly string[] => [
   ...new Set(parameters.flatMap(({ scale }) => (scale?.kind === 'by' ? [scale.parameter] : []))),
-];
+]);
 
 /** The scaling chain of a parameter, or null where its raw number is read as it is. `known` gives the parameter that a scale hangs on. */
 export function chainOf(

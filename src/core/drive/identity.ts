@@ -1,3 +1,4 @@
+import { onceFor } from '../once-for';
 import { numberOfPattern, patternOfNumber } from '../values/pattern';
 import { meaningOf } from './describe';
 import type { PlacedParameter, SheetIndex } from '../sheet/index-sheet';
@@ -13,12 +14,16 @@ export interface IdentityRow {
 }
 
 /** What makes a drive another one than the sheet describes; the rated current belongs to its size. */
-const isIdentity = ({ role, sizeBound, write }: PlacedParameter): boolean =>
-  role === 'type-code' || role === 'firmware' || (sizeBound === true && write === 'never');
+const identities = onceFor(({ parameters }: SheetIndex): readonly PlacedParameter[] =>
+  parameters.filter(
+    ({ role, sizeBound, write }) =>
+      role === 'type-code' || role === 'firmware' || (sizeBound === true && write === 'never'),
+  ),
+);
 
 /** Type, firmware and size as the sheet has them against what was read. */
 export function identityOf(index: SheetIndex, seen: (cell: Cell) => SeenWord | undefined): readonly IdentityRow[] {
-  return index.parameters.filter(isIdentity).map((parameter) => {
+  return identities(index).map((parameter) => {
     const found = seenIn(parameter, seen);
     return {
       parameter,

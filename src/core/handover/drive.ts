@@ -1,3 +1,4 @@
+import { onceFor } from '../once-for';
 import type { Job, JobLine, JobStation } from '../job/job';
 import type { RunState } from '../procedure/run-state';
 import type { LineProtocol } from '../protocol/line-protocol';
@@ -103,13 +104,8 @@ export interface KnownValue {
   readonly atMs: number | null;
 }
 
-const cellsOf = new WeakMap<HandoverDrive, ReadonlyMap<Cell, KnownValue>>();
-
 /** What each cell of a drive holds: as an exchange showed it, or as it was read into the set, whichever is newer. */
-function knownCells(drive: HandoverDrive): ReadonlyMap<Cell, KnownValue> {
-  const made = cellsOf.get(drive);
-  if (made) return made;
-  const { facts, now } = drive;
+const knownCells = onceFor(({ facts, now }: HandoverDrive): ReadonlyMap<Cell, KnownValue> => {
   const cells = new Map<Cell, KnownValue>();
   for (const [number, said] of now?.said ?? []) {
     const own = now?.index.byNumber.get(number);
@@ -121,9 +117,8 @@ function knownCells(drive: HandoverDrive): ReadonlyMap<Cell, KnownValue> {
   for (const [cell, seen] of facts.words)
     if (seen.atMs >= (cells.get(cell)?.atMs ?? -Infinity))
       cells.set(cell, { pattern: seen.word, from: fromExchange(seen), atMs: seen.atMs });
-  cellsOf.set(drive, cells);
   return cells;
-}
+});
 
 /** What a drive holds in one place; as old as its oldest part. */
 export function knownValue(drive: HandoverDrive, parameter: PlacedParameter): KnownValue | null {

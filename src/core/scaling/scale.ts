@@ -1,3 +1,4 @@
+import { onceFor } from '../once-for';
 import { hexNumber } from '../bytes/hex';
 import { fault, type Fault } from '../fault';
 import { done, type Result } from '../result';
@@ -25,18 +26,7 @@ export interface Scaled {
 }
 
 /** All steps of a chain ready to run, or the first fault; a sheet's cross-field check calls this before anyone scales. */
-export function stagesOf(chain: ScalingChain): Result<readonly Stage[], Fault> {
-  const known = made.get(chain);
-  if (known) return known;
-  const stages = makeStages(chain);
-  made.set(chain, stages);
-  return stages;
-}
-
-/** A chain is worked out once; whole tables are scaled by it. */
-const made = new WeakMap<ScalingChain, Result<readonly Stage[], Fault>>();
-
-function makeStages(chain: ScalingChain): Result<readonly Stage[], Fault> {
+export const stagesOf = onceFor((chain: ScalingChain): Result<readonly Stage[], Fault> => {
   const stages: Stage[] = [];
   for (const step of chain.steps) {
     const stage = stageOf(step);
@@ -44,7 +34,7 @@ function makeStages(chain: ScalingChain): Result<readonly Stage[], Fault> {
     stages.push(stage.value);
   }
   return done(stages);
-}
+});
 
 /** A pattern of at most 32 bits as links carry it, which a double holds exactly; wider ones are put into words by `wideWords`. */
 export const patternOnWire = ({ wire }: Pick<Scaled, 'wire'>): number =>

@@ -1,3 +1,4 @@
+import { onceFor } from '../once-for';
 import { notationsOf } from '../registers/notation';
 import type { PlacedParameter } from '../sheet/index-sheet';
 import type { ParameterRole } from '../sheet/parameter-section';
@@ -41,7 +42,7 @@ const fold = (text: string): string =>
     .replace(/[\u0300-\u036f]/g, '');
 
 /** What a row is found by: its number, name, path, unit, note, names of values, every notation of its address. */
-function wordsOf({ number, name, path, unit, note, choices, fields, place }: PlacedParameter): string {
+const foldedOf = onceFor(({ number, name, path, unit, note, choices, fields, place }: PlacedParameter): string => {
   const notations = place.kind === 'register' ? notationsOf(place.table, place.address) : null;
   return fold(
     [
@@ -58,14 +59,7 @@ function wordsOf({ number, name, path, unit, note, choices, fields, place }: Pla
       .filter((part) => part !== undefined && part !== null)
       .join(' '),
   );
-}
-
-const folded = new WeakMap<PlacedParameter, string>();
-function foldedOf(parameter: PlacedParameter): string {
-  const known = folded.get(parameter) ?? wordsOf(parameter);
-  folded.set(parameter, known);
-  return known;
-}
+});
 
 /** Where the drive's own keys find a value; the part of its number before the point where the sheet does not say it. */
 const groupOf = ({ path, number }: PlacedParameter): string =>

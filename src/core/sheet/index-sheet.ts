@@ -1,3 +1,4 @@
+import { onceFor } from '../once-for';
 import { AXIS_ROLES, type CommandRole } from '../dialect/roles';
 import { addressOf } from '../registers/address';
 import { TABLE_NAMES, type ModbusTable } from '../registers/tables';
@@ -46,23 +47,13 @@ export interface SheetIndex {
   readonly byRole: ReadonlyMap<ParameterRole, PlacedParameter>;
 }
 
-const made = new WeakMap<Sheet, SheetIndex>();
-
 /** The index of a sheet; made once for each, however many stations go by it. */
-export function indexSheet(sheet: Sheet): SheetIndex {
-  const known = made.get(sheet);
-  if (known) return known;
-  const index = makeIndex(sheet);
-  made.set(sheet, index);
-  return index;
-}
-
-function makeIndex(sheet: Sheet): SheetIndex {
+export const indexSheet = onceFor((sheet: Sheet): SheetIndex => {
   // Each of them knows all modes, so that one leads to the others.
   const modes = new Map<number, SheetIndex>();
   for (const { mode, number } of modesOf(sheet)) modes.set(number, withProfile(sheet, profileOf(sheet, mode), modes));
   return withProfile(sheet, profileOf(sheet), modes);
-}
+});
 
 /** The parameter that a register, coil or input belongs to. */
 export const parameterAt = (
