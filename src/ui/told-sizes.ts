@@ -1,4 +1,5 @@
 import {
+  elementScroll,
   measureElement,
   observeElementOffset,
   observeElementRect,
@@ -14,7 +15,7 @@ const FIRST_PX = 480;
  */
 export const TOLD_SIZES: Pick<
   VirtualizerOptions<HTMLElement, HTMLElement>,
-  'initialRect' | 'observeElementRect' | 'observeElementOffset' | 'measureElement'
+  'initialRect' | 'observeElementRect' | 'observeElementOffset' | 'measureElement' | 'scrollToFn'
 > = {
   initialRect: { width: 0, height: FIRST_PX },
   observeElementRect: (list, put) => {
@@ -36,6 +37,10 @@ export const TOLD_SIZES: Pick<
       cancelAnimationFrame(frame);
       end?.();
     };
+  },
+  // One that was never scrolled stands at its top already.
+  scrollToFn: (offset, options, list) => {
+    if (offset !== 0 || list.scrollOffset !== null) elementScroll(offset, options, list);
   },
   measureElement: (row, entry, list) => {
     const known = list.measurementsCache[list.indexFromElement(row)];

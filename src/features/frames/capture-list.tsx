@@ -7,6 +7,7 @@ import { useBenchState } from '../../bench/bench-context';
 import type { CaptureRow } from '../../messages/frames';
 import { ByteStrip } from '../../ui/byte-strip';
 import { Panel } from '../../ui/panel';
+import { TOLD_SIZES } from '../../ui/told-sizes';
 import styles from './frames.module.css';
 import type { CaptureActions, CaptureState } from './capture-store';
 
@@ -32,7 +33,8 @@ export function CaptureList({
   const asked = useRef(new Set<number>());
   const [chosen, setChosen] = useState<CaptureRow | null>(null);
   // eslint-disable-next-line react-hooks/incompatible-library
-  const virtual = useVirtualizer({
+  const virtual = useVirtualizer<HTMLElement, HTMLElement>({
+    ...TOLD_SIZES,
     count,
     getScrollElement: () => scroller.current,
     estimateSize: () => ROW_HEIGHT,
@@ -74,7 +76,7 @@ export function CaptureList({
                 key={index}
                 role="listitem"
                 className={styles.captured}
-                style={{ transform: `translateY(${start}px)` }}
+                style={{ top: start }}
                 data-kind={row?.fault ? 'fault' : row?.exception || row?.unanswered ? 'odd' : ''}
               >
                 {row ? (

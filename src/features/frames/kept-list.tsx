@@ -10,6 +10,7 @@ import { PROTOCOL_TEXT, type KeptFrame } from '../../core/job/job';
 import { ActButton } from '../../ui/act-button';
 import { SortableList, useSortableRow } from '../../ui/sortable';
 import { useTypedOver } from '../../ui/use-typed-over';
+import { TOLD_SIZES } from '../../ui/told-sizes';
 import styles from './frames.module.css';
 
 /** Height of a row on a wide screen; on a narrow one rows are measured. */
@@ -30,7 +31,8 @@ export function KeptList({ frames, onMove, onChange, onRemove }: KeptListProps) 
   const [moving, setMoving] = useState(-1);
   // The compiler cannot memoise the functions of this hook; nothing here relies on that.
   // eslint-disable-next-line react-hooks/incompatible-library
-  const virtual = useVirtualizer({
+  const virtual = useVirtualizer<HTMLElement, HTMLElement>({
+    ...TOLD_SIZES,
     count: frames.length,
     getScrollElement: () => scroller.current,
     estimateSize: () => ROW_PX,

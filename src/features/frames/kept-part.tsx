@@ -56,13 +56,14 @@ export function KeptPart() {
     setDone(text === '' ? null : { text, before: frames });
     bench.changeJob((job) => ({ ...job, frames: [...change(job.frames ?? [])] }));
   };
-  const sendable: readonly ListFrame[] = frames
-    .filter(({ protocol: spoken }) => spoken === line?.protocol)
-    .map((frame) => ({
-      station: protocol?.stationOf(keptBytes(frame)) ?? station?.station ?? 0,
-      bytes: keptBytes(frame),
-      name: frame.name,
-    }));
+  const sendable = frames.filter(({ protocol: spoken }) => spoken === line?.protocol);
+  const send = (): void => {
+    const list = sendable.map((frame): ListFrame => {
+      const bytes = keptBytes(frame);
+      return { station: protocol?.stationOf(bytes) ?? station?.station ?? 0, bytes, name: frame.name };
+    });
+    if (line) bench.start(line.id, listProcedure(list, pause, false));
+  };
   const pause = /^\d{1,6}$/.test(pauseMs) ? Number(pauseMs) : NaN;
   const isRunning = run !== null && isUnderWay(run);
   const take = (name: string, found: readonly KeptFrame[], known: KnownFrame): void => {
@@ -154,7 +155,7 @@ export function KeptPart() {
                   [sendable.length === 0, 'no kept frame is for this line'],
                   [!(pause >= LEAST_PAUSE_MS), `${LEAST_PAUSE_MS} ms at least`],
                 )}
-                onClick={() => line && bench.start(line.id, listProcedure(sendable, pause, false))}
+                onClick={send}
               >
                 Send {counted(sendable.length, 'frame')} over {line?.name ?? 'no line'}
               </ActButton>

@@ -16,6 +16,7 @@ import { knownOf, type SaidOf } from '../../core/sets/said';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
+import { TOLD_SIZES } from '../../ui/told-sizes';
 import styles from './registers.module.css';
 import { readSome } from '../../bench/registers/run-reading';
 import { besideEachOther, NOW, useWitnesses } from './use-witnesses';
@@ -200,7 +201,8 @@ function verdictText({ verdict, aside, follows }: CompareRow): string {
 function ValueList({ rows, witnesses, chosen, planned }: ListProps) {
   const box = useRef<HTMLDivElement>(null);
   // eslint-disable-next-line react-hooks/incompatible-library -- the list is virtual: it must measure as it scrolls
-  const list = useVirtualizer({
+  const list = useVirtualizer<HTMLElement, HTMLElement>({
+    ...TOLD_SIZES,
     count: rows.length,
     getScrollElement: () => box.current,
     estimateSize: () => ROW_PX,
@@ -248,7 +250,7 @@ function ValueList({ rows, witnesses, chosen, planned }: ListProps) {
                 aria-selected={number === chosen}
                 data-number={number}
                 className={styles.line}
-                style={{ transform: `translateY(${start}px)`, gridTemplateColumns: columns }}
+                style={{ top: start, gridTemplateColumns: columns }}
                 onClick={() => registersStore.setState({ chosen: number })}
               >
                 <span role="gridcell" className={styles.mono}>

@@ -10,6 +10,7 @@ import type { Sheet } from '../../core/sheet/sheet';
 import { ActButton } from '../../ui/act-button';
 import { TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
+import { TOLD_SIZES } from '../../ui/told-sizes';
 import { GroupProof, MOST_PROVED } from './group-proof';
 import { EntryForm } from './entry-form';
 import { ProofPanel } from './proof-panel';
@@ -125,7 +126,8 @@ function EntryList({
 }) {
   const box = useRef<HTMLDivElement>(null);
   // eslint-disable-next-line react-hooks/incompatible-library -- the list is virtual: it must measure as it scrolls
-  const rows = useVirtualizer({
+  const rows = useVirtualizer<HTMLElement, HTMLElement>({
+    ...TOLD_SIZES,
     count: shown.length,
     getScrollElement: () => box.current,
     estimateSize: () => ROW_PX,
@@ -166,7 +168,7 @@ function EntryList({
               tabIndex={-1}
               aria-selected={at === entry}
               className={styles.entry}
-              style={{ transform: `translateY(${start}px)` }}
+              style={{ top: start }}
               onClick={() => setEntry(at)}
             >
               <span className={styles.mono}>{parameter.number}</span>

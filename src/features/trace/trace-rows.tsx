@@ -152,7 +152,7 @@ const Row = memo(function Row({ entry, request, previous, top }: RowProps) {
   return (
     <li
       className={`${styles.row} ${isFaulty(entry) ? styles.fault : ''}`}
-      style={{ transform: `translateY(${top}px)` }}
+      style={{ top }}
       data-outcome={entry.outcome}
       data-station={stationKey(entry.line, entry.station)}
     >
