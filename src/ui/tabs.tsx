@@ -3,6 +3,7 @@
 import MuiTab from '@mui/material/Tab';
 import MuiTabs from '@mui/material/Tabs';
 import { useId, type ReactNode } from 'react';
+import { Later } from './later';
 
 interface TabsProps<Id extends string> {
   readonly label: string;
@@ -38,7 +39,8 @@ export function Tabs<Id extends string>({ label, tabs, chosen, onChoose, childre
         ))}
       </MuiTabs>
       <div id={`${own}-panel`} role="tabpanel" aria-labelledby={`${own}-${chosen}`}>
-        {children}
+        {/* The row of tabs measures itself, which costs less while there is nothing below it. */}
+        <Later key={chosen}>{children}</Later>
       </div>
     </div>
   );

@@ -1,3 +1,4 @@
+import { onceFor } from '../once-for';
 import type { SheetIndex } from '../sheet/index-sheet';
 import { wordsOfRaw, type Said, type SaidOf } from './said';
 
@@ -15,7 +16,7 @@ export interface Witness {
 }
 
 /** What the sheet says that the drive leaves the factory with. */
-export const defaultWitness = (index: SheetIndex): Witness => ({
+export const defaultWitness = onceFor((index: SheetIndex): Witness => ({
   id: 'default',
   kind: 'default',
   name: 'the factory',
@@ -26,4 +27,4 @@ export const defaultWitness = (index: SheetIndex): Witness => ({
       return words ? [[parameter.number, { kind: 'value', words, atMs: null }]] : [];
     }),
   ),
-});
+}));

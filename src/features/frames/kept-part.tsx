@@ -21,6 +21,7 @@ import { LEAST_PAUSE_MS, listProcedure, type ListFrame } from '../../core/proced
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { TypedField } from '../../ui/fields';
 import { FileButton } from '../../ui/file-button';
+import { Later } from '../../ui/later';
 import { Panel, StageHead, Warning } from '../../ui/panel';
 import styles from './frames.module.css';
 import { KeptList } from './kept-list';
@@ -169,12 +170,14 @@ export function KeptPart() {
         {frames.length === 0 && (
           <p>Nothing is kept yet. Build a frame under “Compose” and keep it, or import a list.</p>
         )}
-        <KeptList
-          frames={frames}
-          onMove={(from, to) => put((list) => movedFrame(list, from, to))}
-          onChange={(id, change) => put((list) => list.map((one) => (one.id === id ? { ...one, ...change } : one)))}
-          onRemove={(frame) => put((list) => list.filter(({ id }) => id !== frame.id), `Removed ${frame.name}.`)}
-        />
+        <Later>
+          <KeptList
+            frames={frames}
+            onMove={(from, to) => put((list) => movedFrame(list, from, to))}
+            onChange={(id, change) => put((list) => list.map((one) => (one.id === id ? { ...one, ...change } : one)))}
+            onRemove={(frame) => put((list) => list.filter(({ id }) => id !== frame.id), `Removed ${frame.name}.`)}
+          />
+        </Later>
       </Panel>
     </div>
   );

@@ -21,6 +21,7 @@ import type { ParameterRole } from '../../core/sheet/parameter-section';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { ageText } from '../../ui/format';
 import { ChoiceField, TypedField } from '../../ui/fields';
+import { Later } from '../../ui/later';
 import { Panel, Warning } from '../../ui/panel';
 import { LineForm } from './line-form';
 import { LinkWorkPanel } from './link-work-panel';
@@ -52,19 +53,23 @@ export function EndsPart() {
           <TcpEnds />
         )}
       </Panel>
-      <div className={styles.columns}>
-        <div className={styles.stack}>
-          <LinkWorkPanel />
-          {station && index && framing && <ProvePanel />}
+      <Later>
+        <div className={styles.columns}>
+          <div className={styles.stack}>
+            <LinkWorkPanel />
+            {station && index && framing && <ProvePanel />}
+          </div>
+          <div className={styles.stack}>
+            {index && <IdentityPanel />}
+            {line.far !== 'tcp' && <PortPanel />}
+            {!isOpen && !index && (
+              <Panel title="What to do first">
+                Open the line, then prove it: both send nothing that turns a shaft.
+              </Panel>
+            )}
+          </div>
         </div>
-        <div className={styles.stack}>
-          {index && <IdentityPanel />}
-          {line.far !== 'tcp' && <PortPanel />}
-          {!isOpen && !index && (
-            <Panel title="What to do first">Open the line, then prove it: both send nothing that turns a shaft.</Panel>
-          )}
-        </div>
-      </div>
+      </Later>
     </div>
   );
 }

@@ -15,6 +15,7 @@ import { doubtOfIpv4 } from '../../core/line/ipv4';
 import { mostStation } from '../../core/job/most-station';
 import { ActButton } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
+import { Later } from '../../ui/later';
 import { NameField } from '../../ui/name-field';
 import styles from './line.module.css';
 import { useTyped } from '../../bench/hooks/use-typed';
@@ -78,7 +79,9 @@ export function LineForm() {
           Delete {line.name}
         </Button>
       </div>
-      <Stations line={line} put={put} />
+      <Later>
+        <Stations line={line} put={put} />
+      </Later>
       <p className={styles.soft}>A change of what is spoken, of the other end or of stations closes the line first.</p>
     </div>
   );

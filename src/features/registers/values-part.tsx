@@ -16,6 +16,7 @@ import { knownOf, type SaidOf } from '../../core/sets/said';
 import { ActButton, LINE_CLOSED, whyOff } from '../../ui/act-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
+import { Later, useLater } from '../../ui/later';
 import { TOLD_SIZES } from '../../ui/told-sizes';
 import styles from './registers.module.css';
 import { readSome } from '../../bench/registers/run-reading';
@@ -24,6 +25,7 @@ import { ValueDetail } from './value-detail';
 
 const ROW_PX = 30;
 const NOBODY: SaidOf = new Map();
+const NONE: readonly Witness[] = [];
 /** More witnesses than this do not fit beside each other. */
 const MOST_BESIDE = 3;
 
@@ -38,7 +40,7 @@ export function ValuesPart({ index }: { readonly index: SheetIndex }) {
   const chosen = useRegisters((state) => state.chosen);
   const plan = usePlan(key).present;
   const witnesses = useMemo(() => besideEachOther(all, beside), [all, beside]);
-  const compared = useDeferredValue(witnesses);
+  const compared = useLater(witnesses, NONE);
   const rows = useMemo(() => compareSets(compared), [compared]);
   const wanted = useDeferredValue(find);
   const shown = useMemo(
@@ -90,24 +92,26 @@ export function ValuesPart({ index }: { readonly index: SheetIndex }) {
           />
         ))}
       </div>
-      <div className={styles.values}>
-        <div className={styles.stack}>
-          <ValueList rows={shown} witnesses={compared} chosen={row?.number ?? ''} planned={plan} />
-          <ListFoot
-            index={index}
-            drive={all[0]?.said ?? NOBODY}
-            rows={rows}
-            shown={shown}
-            witnesses={compared}
-            planKey={key}
-          />
+      <Later>
+        <div className={styles.values}>
+          <div className={styles.stack}>
+            <ValueList rows={shown} witnesses={compared} chosen={row?.number ?? ''} planned={plan} />
+            <ListFoot
+              index={index}
+              drive={all[0]?.said ?? NOBODY}
+              rows={rows}
+              shown={shown}
+              witnesses={compared}
+              planKey={key}
+            />
+          </div>
+          {row ? (
+            <ValueDetail key={row.number} row={row} index={index} witnesses={all} />
+          ) : (
+            <Panel title="No value">None is left by what you look for.</Panel>
+          )}
         </div>
-        {row ? (
-          <ValueDetail key={row.number} row={row} index={index} witnesses={all} />
-        ) : (
-          <Panel title="No value">None is left by what you look for.</Panel>
-        )}
-      </div>
+      </Later>
     </div>
   );
 }

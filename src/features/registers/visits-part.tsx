@@ -22,6 +22,7 @@ import { ActButton } from '../../ui/act-button';
 import { FileButton } from '../../ui/file-button';
 import { ChoiceField, TypedField } from '../../ui/fields';
 import { dateText } from '../../ui/format';
+import { Later } from '../../ui/later';
 import { Panel, Warning } from '../../ui/panel';
 import { openSetFile } from './open-set-file';
 import { putSet, registersStore, useRegisters } from '../../bench/registers/registers-store';
@@ -41,9 +42,11 @@ export function VisitsPart({ index }: { readonly index: SheetIndex }) {
   return (
     <div className={styles.stack}>
       <KeepPanel now={now} />
-      <KeptPanel rows={own} index={index} />
-      <FilePanel now={now} index={index} />
-      <DifferencesPanel index={index} />
+      <Later>
+        <KeptPanel rows={own} index={index} />
+        <FilePanel now={now} index={index} />
+        <DifferencesPanel index={index} />
+      </Later>
     </div>
   );
 }

@@ -18,9 +18,9 @@ import type { TrialRunRow } from '../../store/database';
 import { TypedField } from '../../ui/fields';
 import { dateText } from '../../ui/format';
 import type { Shown } from '../../ui/chart-cursors';
+import { useLater } from '../../ui/later';
 import { Panel } from '../../ui/panel';
 import { PhotoStrip } from '../../ui/photo-strip';
-import { useTurns } from '../../ui/use-turns';
 import { RestPanel } from './rest-panel';
 import { PersonAnswer } from './run-asks';
 import { StepsTable } from './steps-table';
@@ -46,7 +46,7 @@ export function RunResult({ index, compiled, row, drawing: { rampS, axis } }: Re
   const run = row?.run ?? null;
   const report = useMemo(() => reportOf(index, compiled, run), [index, compiled, run]);
   // The verdict comes first; its picture and its steps follow.
-  const isFollowed = useTurns(1) > 0;
+  const isFollowed = useLater(true, false);
   const band = useMemo(() => {
     if (!isFollowed) return null;
     if (axis && movesAxis(compiled.steps)) return positionBandOf(index, compiled, axis, run);

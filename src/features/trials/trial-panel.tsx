@@ -1,15 +1,15 @@
 'use client';
 
-import { useDeferredValue, useMemo } from 'react';
+import { useMemo } from 'react';
 import { useBenchState } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { isUnderWay, lastRun, type RunView } from '../../bench/state/runs';
 import type { PlaceLink } from '../../core/places/place-link';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { Trial } from '../../core/trial/trial';
+import { Later, useLater } from '../../ui/later';
 import { Panel } from '../../ui/panel';
 import { UnreadForm, useUnread } from '../../ui/unread';
-import { useTurns } from '../../ui/use-turns';
 import { RunAsks } from './run-asks';
 import { RunBar } from './run-bar';
 import { RunResult } from './run-result';
@@ -34,12 +34,11 @@ export function TrialPanel({ trial, isOwn, isRunShown, index, places }: TrialPro
   const { name } = useCurrent();
   const live = useBenchState((state) => lastRun(state, state.lineId, 'trial'));
   // What is typed is shown first; what two thousand steps come to, and their picture, follow.
-  const written = useDeferredValue(trial, null);
+  const written = useLater<Trial | null>(trial, null);
   const trials = useMemo(() => (written ? [written] : []), [written]);
   const [now] = useCompiled(trials, index, places);
   const drawing = useDrawing(index);
-  const drawn = useDeferredValue(now, null);
-  const there = useTurns(2);
+  const drawn = useLater(now, undefined);
   const running = live !== null && isUnderWay(live) ? live : null;
   return (
     <UnreadForm unread={unread}>
@@ -62,8 +61,12 @@ export function TrialPanel({ trial, isOwn, isRunShown, index, places }: TrialPro
         )}
         {running && <Asking view={running} />}
       </Panel>
-      {!isRunShown && isOwn && there > 0 && <TrialEditor trial={trial} />}
-      {!isRunShown && drawn && there > 1 && <RunResult index={index} compiled={drawn} row={null} drawing={drawing} />}
+      {!isRunShown && isOwn && (
+        <Later>
+          <TrialEditor trial={trial} />
+        </Later>
+      )}
+      {!isRunShown && drawn && <RunResult index={index} compiled={drawn} row={null} drawing={drawing} />}
     </UnreadForm>
   );
 }
