@@ -14,6 +14,9 @@ const STEPS = 500;
 /** Each step of the trial is done so often: 2000 steps in all. */
 const TIMES = 4;
 
+/** A trial under way is looked at for so long. */
+const RUNS_MS = 10_000;
+
 const SLUG = 'large-drive';
 const LINE = 'large-line';
 const TRIAL = 'A trial of very many steps';
@@ -174,7 +177,6 @@ export async function largeBench(browser: Browser, origin: string): Promise<void
   await page.goto(origin);
   await kept.waitFor();
   await fill(page);
-  const stage = (name: string) => page.getByRole('link', { name: new RegExp(name) }).click();
   const tab = (name: string) => page.getByRole('tab', { name }).click();
   tell(
     'the page with all of it',
@@ -191,7 +193,7 @@ export async function largeBench(browser: Browser, origin: string): Promise<void
   tell(
     `Registers with ${ENTRIES} entries, opened`,
     await felt(page, async () => {
-      await stage('Registers');
+      await stage(page, 'Registers');
       await grid.locator('[data-number]').first().waitFor();
     }),
   );
@@ -216,7 +218,7 @@ export async function largeBench(browser: Browser, origin: string): Promise<void
   tell(
     `${FRAMES} kept frames, opened`,
     await felt(page, async () => {
-      await stage('Frames');
+      await stage(page, 'Frames');
       await tab('Kept frames');
       await page.getByRole('list', { name: 'Kept frames' }).waitFor();
     }),
@@ -224,12 +226,12 @@ export async function largeBench(browser: Browser, origin: string): Promise<void
   tell(
     `${STATIONS} stations in Line`,
     await felt(page, async () => {
-      await stage('Line');
+      await stage(page, 'Line');
       await page.getByRole('button', { name: 'Set up the line' }).click();
       await page.getByRole('group', { name: 'station 3 drive 3' }).waitFor();
     }),
   );
-  await stage('Trials');
+  await stage(page, 'Trials');
   tell(
     `a trial of ${STEPS * TIMES} steps, opened`,
     await felt(page, async () => {
@@ -238,15 +240,44 @@ export async function largeBench(browser: Browser, origin: string): Promise<void
     }),
   );
   await editBench(page);
-  await hourBench(page).catch(async (e) => {
-    await page.screenshot({ path: '/tmp/w/hour.png' });
-    throw e;
-  });
+  await hourBench(page);
+  await runBench(page);
   const heap = await page.evaluate(
     () => (performance as unknown as { memory?: { usedJSHeapSize: number } }).memory?.usedJSHeapSize ?? NaN,
   );
   note(`large: memory of the page with all of it: ${(heap / 1e6).toFixed(0)} MB`);
   await context.close();
+}
+
+const stage = (page: Page, name: string): Promise<void> => page.getByRole('link', { name: new RegExp(name) }).click();
+
+/** Two thousand steps under way on the fan, which is watched; its steps are scrolled through meanwhile. */
+async function runBench(page: Page): Promise<void> {
+  await stage(page, 'Job');
+  await page
+    .getByRole('button', { name: /kiln fan/ })
+    .first()
+    .click();
+  await page.getByRole('button', { name: 'Open K1 kiln' }).click();
+  await page.getByRole('button', { name: 'Close K1 kiln' }).waitFor();
+  await stage(page, 'Trials');
+  await page.getByRole('button', { name: new RegExp(TRIAL) }).click();
+  const steps = page.getByRole('table', { name: 'Steps of the trial' });
+  tell(
+    'begun on the fan',
+    await felt(page, async () => {
+      await page.getByRole('button', { name: /^Run / }).click();
+      await page.getByText(/is under way, step/).waitFor();
+    }),
+  );
+  tell('under way for ten seconds', await felt(page, () => page.waitForTimeout(RUNS_MS)));
+  tell(
+    'its steps scrolled through while it runs',
+    await felt(page, async () => {
+      await steps.hover();
+      for (let i = 0; i < 20; i++) await page.mouse.wheel(0, 1000);
+    }),
+  );
 }
 
 /** A run of an hour, seen twenty times a second: its picture, two cursors in it, and its thousand steps. */

@@ -16,8 +16,8 @@ import styles from './trials.module.css';
 
 Chart.register(LinearScale, LineElement, PointElement, Tooltip, Filler, zoom);
 
-/** So many points of a line show all that a picture of a thousand pixels can: the lowest and the highest of each one and a half. */
-const MOST_POINTS = 1200;
+/** So many points show all that a line of two pixels can in a picture of a thousand: the lowest and the highest of each two. */
+const MOST_POINTS = 1000;
 
 export interface BandChartProps {
   readonly name: string;
