@@ -1,5 +1,6 @@
 import { endRun } from '../core/procedure/run-state';
-import type { BujoDatabase, RunRow } from './database';
+import { stepAt } from '../core/trial/compile';
+import type { BujoDatabase, RunRow, TrialRunRow } from './database';
 
 /** A run under way is written this often; its end at once. */
 const WRITE_EVERY_MS = 500;
@@ -50,22 +51,30 @@ async function takeCutRuns(database: BujoDatabase, isOver: (session: string) => 
   return database.transaction('rw', database.runs, database.trialRuns, async () => {
     const cut = (await database.runs.toArray()).filter(({ session }) => isOver(session));
     await database.runs.bulkDelete(cut.map(({ id }) => id));
-    const told = cut.map((row) => ({
-      ...row,
-      run: endRun(
+    const told: RunRow[] = [];
+    for (const row of cut) {
+      const trial = await database.trialRuns.get(row.id);
+      const [step, of] = stepOf(row, trial);
+      const run = endRun(
         row.run,
         'reload',
-        `its page was reloaded or closed at step ${row.run.at + 1} of ${row.procedure.steps.length}; the step may have been done`,
-      ),
-    }));
-    // The row of a trial tells it too, whoever looks at it and when.
-    for (const { id, run } of told) {
-      const row = await database.trialRuns.get(id);
-      // Put as it is: an update would copy the hour of its line value by value.
-      if (row) await database.trialRuns.put({ ...row, run });
+        `its page was reloaded or closed at step ${step} of ${of}; the step may have been done`,
+      );
+      told.push({ ...row, run });
+      // The row of a trial tells it too, whoever looks at it and when. Put as it is: an update would copy the hour of its line value by value.
+      if (trial) await database.trialRuns.put({ ...trial, run });
     }
     return told;
   });
+}
+
+/** Where a run was, as a person counts: by the steps of the trial, each of which comes to several of the procedure. */
+function stepOf(
+  { run, procedure }: RunRow,
+  trial: Pick<TrialRunRow, 'compiled'> | undefined,
+): readonly [step: number, of: number] {
+  const steps = trial?.compiled.steps;
+  return steps ? [stepAt(steps, run.at) + 1, steps.length] : [run.at + 1, procedure.steps.length];
 }
 
 /** How it is known which sessions are alive, and when one ends. */

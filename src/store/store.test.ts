@@ -21,6 +21,7 @@ import { fetchShipped } from './shipped';
 import { GET as shippedRoute } from '../app/shipped/route';
 import { beginRun, endRun, type RunState } from '../core/procedure/run-state';
 import { lineOf } from '../core/trial/seen-line';
+import type { CompiledStep } from '../core/trial/compile';
 import type { Procedure } from '../core/procedure/procedure';
 import { NO_VISIT } from '../core/handover/visit';
 import { shippedRecords } from './record-row';
@@ -450,6 +451,16 @@ describe('runs of trials', () => {
     rounds: 1,
     standsStill: false,
   };
+  const step = (from: number, to: number): CompiledStep => ({
+    from,
+    to,
+    step: { id: 'one', kind: 'hold', s: 1 },
+    time: 1,
+    text: 'wait',
+    turns: false,
+    fault: '',
+    isLeftOut: false,
+  });
   const row = (id: string, run: RunState | null): TrialRunRow => ({
     id,
     job: 'j',
@@ -460,7 +471,7 @@ describe('runs of trials', () => {
     startedMs: 0,
     compiled: {
       trial: { format: 1, id: 'stops', name: 'stops', proves: 'a', leaves: 'b', steps: [] },
-      steps: [],
+      steps: [step(0, 1)],
       procedure,
       why: '',
     },
@@ -502,6 +513,18 @@ describe('runs of trials', () => {
       remark: 'quiet',
       run: { end: 'reload', why: 'its page was reloaded or closed at step 1 of 1; the step may have been done' },
     });
+  });
+
+  it('that a reload cut count the steps of the trial, as the screen did, and not those of its procedure', async () => {
+    const database = fresh();
+    const shelf = trialShelf(database);
+    const three = { ...procedure, steps: [...procedure.steps, ...procedure.steps, ...procedure.steps] };
+    const run = { ...beginRun(three, 'cut', 0), at: 2 };
+    const own = row('cut', null);
+    await shelf.keep({ ...own, compiled: { ...own.compiled, procedure: three, steps: [step(0, 2), step(2, 3)] } });
+    await database.runs.put({ id: 'cut', session: 'gone', line: 'k', procedure: three, run });
+    await sessionsAlive().cutIn(database);
+    expect((await shelf.of('j'))[0]?.run?.why).toContain('at step 2 of 2;');
   });
 
   it('of which nobody tells any more say that, and are under way no longer', async () => {

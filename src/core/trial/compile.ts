@@ -63,6 +63,12 @@ export interface CompiledTrial {
   readonly why: string;
 }
 
+/** Place of the step to which a step of the procedure belongs; of what comes behind all of them, the last. */
+export function stepAt(steps: readonly CompiledStep[], at: number): number {
+  const place = steps.findIndex(({ to }) => to > at);
+  return place < 0 ? steps.length - 1 : place;
+}
+
 /** The same, waiting before each of its steps but the first until it is told to go on. */
 export const stepByStep = (compiled: CompiledTrial): CompiledTrial => ({
   ...compiled,
@@ -193,8 +199,7 @@ function unrolled({ steps }: Trial): readonly Unrolled[] {
     const since = step.kind === 'repeat' ? first.get(step.from) : undefined;
     first.set(step.id, out.length);
     if (step.kind !== 'repeat') return put(step);
-    if (since === undefined)
-      return void out.push({ step, time: 1, fault: `no step before it is called ${step.from}` });
+    if (since === undefined) return void out.push({ step, time: 1, fault: `no step before it is called ${step.from}` });
     const body = out.slice(since);
     const looks = mayEndEarly(step);
     if (out.length + (body.length + (looks ? 1 : 0)) * (step.times - 1) > MOST_STEPS)

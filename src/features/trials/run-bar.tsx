@@ -6,7 +6,7 @@ import { useWhyNot } from '../../bench/hooks/use-why-not';
 import type { RunView } from '../../bench/state/runs';
 import type { BlockKind } from '../../core/run-conditions/condition';
 import type { SheetIndex } from '../../core/sheet/index-sheet';
-import { stepByStep, type CompiledTrial } from '../../core/trial/compile';
+import { stepAt, stepByStep, type CompiledTrial } from '../../core/trial/compile';
 import { ActButton } from '../../ui/act-button';
 import { Warning } from '../../ui/panel';
 import styles from './trials.module.css';
@@ -78,10 +78,7 @@ function UnderWay({
   const row = about.kind === 'trial' ? about.row : null;
   const steps = row?.compiled.steps ?? [];
   const isPaused = run?.phase === 'paused';
-  const at = Math.max(
-    0,
-    steps.findIndex(({ to }) => to > (run?.at ?? 0)),
-  );
+  const at = stepAt(steps, run?.at ?? 0);
   return (
     <div className={styles.row}>
       <p role="status">
