@@ -41,7 +41,7 @@ function bareProject(): string {
   );
   writeFileSync(
     path.join(app, 'layout.tsx'),
-    `import '@fontsource-variable/atkinson-hyperlegible-mono/index.css';\nimport '@fontsource-variable/atkinson-hyperlegible-next/index.css';\nimport './globals.css';\nimport InitColorSchemeScript from '@mui/material/InitColorSchemeScript';\nimport { AppRouterCacheProvider } from '@mui/material-nextjs/v16-appRouter';\nimport type { ReactNode } from 'react';\nimport { Providers } from './providers';\nexport default function Layout({ children }: { children: ReactNode }) {\n  return <html lang="en" suppressHydrationWarning><body><InitColorSchemeScript attribute="data" /><AppRouterCacheProvider options={{ enableCssLayer: true }}><Providers>{children}</Providers></AppRouterCacheProvider></body></html>;\n}\n`,
+    `import '@fontsource-variable/atkinson-hyperlegible-mono/index.css';\nimport '@fontsource-variable/atkinson-hyperlegible-next/index.css';\nimport './globals.css';\nimport InitColorSchemeScript from '@mui/material/InitColorSchemeScript';\nimport { AppRouterCacheProvider } from '@mui/material-nextjs/v16-appRouter';\nimport type { ReactNode } from 'react';\nimport { Providers } from './providers';\nexport default function Layout({ children }: { children: ReactNode }) {\n  return <html lang="en" suppressHydrationWarning><body><InitColorSchemeScript attribute="data" /><AppRouterCacheProvider options={{ prepend: true }}><Providers>{children}</Providers></AppRouterCacheProvider></body></html>;\n}\n`,
   );
   writeFileSync(
     path.join(app, 'page.tsx'),

@@ -21,6 +21,7 @@ export default async function RootLayout({ children }: { readonly children: Reac
     <html lang="en" suppressHydrationWarning>
       <body>
         <InitColorSchemeScript attribute="data" defaultMode="system" nonce={nonce} />
+        {/* Before the style sheets of the parts, which come after it and win; in a layer, each new rule would have the whole page laid out anew. */}
         <AppRouterCacheProvider options={{ prepend: true, nonce }}>
           <Providers>
             <BenchFrame>{children}</BenchFrame>
