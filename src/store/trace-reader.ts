@@ -20,17 +20,18 @@ export async function* readTrace(
   const oldest = await database.sessions.where('job').equals(job).sortBy('startedAtMs');
   for (const session of oldest.reverse()) {
     if (session.id === exceptSession) continue;
-    const keys = await database.traceBlocks
-      .where('[session+first]')
-      .between([session.id, Dexie.minKey], [session.id, Dexie.maxKey])
-      .primaryKeys();
-    const before = (end: number) => database.traceBlocks.bulkGet(keys.slice(Math.max(0, end - AT_ONCE), end));
+    const all = database.traceBlocks.where('[session+first]');
+    const keys = await all.between([session.id, Dexie.minKey], [session.id, Dexie.maxKey]).primaryKeys();
+    // A stretch of keys is one request; one for each block takes longer than the blocks do.
+    const before = async (end: number): Promise<readonly TraceBlock[]> => {
+      const last = keys[end - 1];
+      return last === undefined ? [] : all.between(keys[Math.max(0, end - AT_ONCE)], last, true, true).toArray();
+    };
     // The next blocks are read while these are taken.
     let reading = before(keys.length);
     for (let end = keys.length; end > 0; end -= AT_ONCE) {
-      const read = await reading;
+      const blocks = await reading;
       reading = before(Math.max(0, end - AT_ONCE));
-      const blocks = read.filter((block): block is TraceBlock => block !== undefined);
       if (blocks.length > 0) yield { session, blocks };
     }
   }

@@ -1,16 +1,17 @@
 'use client';
 
-import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef, useState } from 'react';
 import { protocolOfCapture } from '../../core/protocol/of-capture';
 import { useBenchState } from '../../bench/bench-context';
 import type { CaptureRow } from '../../messages/frames';
 import { ByteStrip } from '../../ui/byte-strip';
 import { Panel } from '../../ui/panel';
-import { TOLD_SIZES } from '../../ui/told-sizes';
+import { rowsAround, useEvenRows } from '../../ui/use-even-rows';
 import styles from './frames.module.css';
 import type { CaptureActions, CaptureState } from './capture-store';
 
+/** Rows drawn on either side of those in sight. */
+const BEYOND = 8;
 const ROW_HEIGHT = 24;
 /** Rows are asked for in pages, so that a scroll step asks once at most. */
 const PAGE = 40;
@@ -32,17 +33,10 @@ export function CaptureList({
   const [pages, setPages] = useState<ReadonlyMap<number, readonly CaptureRow[]>>(new Map());
   const asked = useRef(new Set<number>());
   const [chosen, setChosen] = useState<CaptureRow | null>(null);
-  // eslint-disable-next-line react-hooks/incompatible-library
-  const virtual = useVirtualizer<HTMLElement, HTMLElement>({
-    ...TOLD_SIZES,
-    count,
-    getScrollElement: () => scroller.current,
-    estimateSize: () => ROW_HEIGHT,
-    overscan: 8,
-  });
-  const shown = virtual.getVirtualItems();
-  const first = Math.floor((shown[0]?.index ?? 0) / PAGE);
-  const last = Math.floor((shown[shown.length - 1]?.index ?? 0) / PAGE);
+  const { first: top, inSight, look } = useEvenRows(scroller, ROW_HEIGHT);
+  const [from, to] = rowsAround(count, top, inSight, BEYOND);
+  const first = Math.floor(from / PAGE);
+  const last = Math.floor(Math.max(from, to - 1) / PAGE);
   const { rows } = capture;
 
   useEffect(() => {
@@ -67,16 +61,18 @@ export function CaptureList({
         role="list"
         aria-label="Frames of the capture"
         tabIndex={0}
+        onScroll={look}
       >
-        <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
-          {shown.map(({ index, start }) => {
+        <div style={{ height: count * ROW_HEIGHT, position: 'relative' }}>
+          {Array.from({ length: to - from }, (_, i) => {
+            const index = from + i;
             const row = pages.get(Math.floor(index / PAGE))?.[index % PAGE];
             return (
               <div
                 key={index}
                 role="listitem"
                 className={styles.captured}
-                style={{ top: start }}
+                style={{ top: index * ROW_HEIGHT }}
                 data-kind={row?.fault ? 'fault' : row?.exception || row?.unanswered ? 'odd' : ''}
               >
                 {row ? (

@@ -1,6 +1,5 @@
 'use client';
 
-import { defaultRangeExtractor, useVirtualizer, type Range } from '@tanstack/react-virtual';
 import { memo, useLayoutEffect, useRef, useState } from 'react';
 import { useBenchState } from '../../bench/bench-context';
 import { indexThen, stationKey } from '../../bench/state/bench-state';
@@ -10,12 +9,15 @@ import type { TraceEntry } from '../../core/trace/entry';
 import { entryOf, requestOf, type TraceRecord } from '../../core/trace/record';
 import { isFaulty, textOf } from '../../core/trace/text';
 import { clockText } from '../../ui/format';
+import { rowsAround, useEvenRows } from '../../ui/use-even-rows';
 import styles from './trace-panel.module.css';
 
 const ROW_PX = 22;
 /** Rows are made in such steps. */
 const SLOT_STEP = 8;
 const END_STEP = 4;
+/** Rows drawn on either side of those in sight. */
+const BEYOND = 6;
 
 /** Which entries a list shows, oldest first. */
 export interface ShownPlaces {
@@ -25,12 +27,11 @@ export interface ShownPlaces {
   readonly placeAt: (row: number) => number;
 }
 
-/** The rows at the end of the list, known without asking the page where it is scrolled to. */
-const lastRows = ({ startIndex, endIndex, overscan, count }: Range): number[] => {
-  // In sight is one row more or less by where the list stands: their number stays all the same, so that each is reused.
-  const shown = Math.min(count, END_STEP * Math.ceil((endIndex - startIndex + 1 + overscan) / END_STEP));
-  return Array.from({ length: shown }, (_, i) => count - shown + i);
-};
+/** The rows at the end of a list, known without asking the page where it is scrolled to; their number stays the same, so that each is reused. */
+const lastRows = (count: number, inSight: number): readonly [from: number, to: number] => [
+  Math.max(0, count - END_STEP * Math.ceil((inSight + 1 + BEYOND) / END_STEP)),
+  count,
+];
 
 /** The entries as a list that follows the newest one until it is scrolled; only the rows that are seen are in the page. */
 export function TraceRows({
@@ -44,16 +45,7 @@ export function TraceRows({
 }) {
   const list = useRef<HTMLDivElement>(null);
   const [follows, setFollows] = useState(true);
-  // The compiler cannot memoise the functions of this hook; nothing here relies on that.
-  // eslint-disable-next-line react-hooks/incompatible-library
-  const virtual = useVirtualizer({
-    count,
-    getScrollElement: () => list.current,
-    estimateSize: () => ROW_PX,
-    overscan: 6,
-    rangeExtractor: follows ? lastRows : defaultRangeExtractor,
-    useFlushSync: !follows,
-  });
+  const { first, inSight, look } = useEvenRows(list, ROW_PX);
   const knownBefore = useRef(before);
   const followedTo = useRef(0);
   useLayoutEffect(() => {
@@ -81,11 +73,13 @@ export function TraceRows({
     if (!box) return;
     const isAtEnd = box.scrollHeight - box.scrollTop - box.clientHeight < 2 * ROW_PX;
     // What came since the last frame lies below the end that was scrolled to: only who goes up leaves it.
-    setFollows(isAtEnd || (follows && box.scrollTop >= followedTo.current));
+    const goesOn = isAtEnd || (follows && box.scrollTop >= followedTo.current);
+    setFollows(goesOn);
     if (isAtEnd) followedTo.current = box.scrollTop;
+    if (!goesOn) look();
   };
-  const shown = virtual.getVirtualItems();
-  const slots = follows ? shown.length : SLOT_STEP * Math.ceil(shown.length / SLOT_STEP);
+  const [from, to] = follows ? lastRows(count, inSight) : rowsAround(count, first, inSight, BEYOND);
+  const slots = follows ? to - from : SLOT_STEP * Math.ceil((to - from) / SLOT_STEP);
   return (
     <div
       ref={list}
@@ -98,8 +92,9 @@ export function TraceRows({
       {count === 0 ? (
         <div className={styles.empty}>{empty}</div>
       ) : (
-        <ol className={styles.rows} style={{ height: virtual.getTotalSize() }}>
-          {shown.map(({ index, start }) => {
+        <ol className={styles.rows} style={{ height: count * ROW_PX }}>
+          {Array.from({ length: to - from }, (_, i) => {
+            const index = from + i;
             const place = placeAt(index);
             const entry = entryOf(record, place);
             return entry ? (
@@ -109,7 +104,7 @@ export function TraceRows({
                 entry={entry}
                 request={requestOf(record, place)}
                 previous={index > 0 ? entryOf(record, placeAt(index - 1)) : null}
-                top={start}
+                top={index * ROW_PX}
               />
             ) : null;
           })}
