@@ -1,5 +1,5 @@
 import { endRun } from '../core/procedure/run-state';
-import { stepAt } from '../core/trial/compile';
+import { stepAt } from '../core/trial/step-at';
 import type { BujoDatabase, RunRow, TrialRunRow } from './database';
 
 /** A run under way is written this often; its end at once. */

@@ -63,12 +63,6 @@ export interface CompiledTrial {
   readonly why: string;
 }
 
-/** Place of the step to which a step of the procedure belongs; of what comes behind all of them, the last. */
-export function stepAt(steps: readonly CompiledStep[], at: number): number {
-  const place = steps.findIndex(({ to }) => to > at);
-  return place < 0 ? steps.length - 1 : place;
-}
-
 /** The same, waiting before each of its steps but the first until it is told to go on. */
 export const stepByStep = (compiled: CompiledTrial): CompiledTrial => ({
   ...compiled,
