@@ -146,7 +146,7 @@ function Move({
             {doubt}.
           </p>
         ))}
-        {compiled && <RunBar compiled={compiled} index={index} running={running} drawing={drawing} off={off} />}
+        <RunBar compiled={compiled} index={index} running={running} drawing={drawing} off={off} />
         {running && <Asking view={running} />}
       </Panel>
       {children}

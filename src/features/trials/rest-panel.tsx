@@ -49,7 +49,7 @@ function Rest({ rest: { trial }, index, places }: RestProps) {
         {trial.steps.some((step) => step.kind === 'move' && step.relative) &&
           ' A move by a distance is counted from where the axis stands now, not from where the rounds began.'}
       </p>
-      {compiled && <RunBar compiled={compiled} index={index} running={null} drawing={drawing} off="" />}
+      <RunBar compiled={compiled} index={index} running={null} drawing={drawing} off="" />
     </>
   );
 }

@@ -1,6 +1,7 @@
 'use client';
 
 import Button from '@mui/material/Button';
+import { useState } from 'react';
 import { useBench } from '../../bench/bench-context';
 import { useWhyNot } from '../../bench/hooks/use-why-not';
 import type { RunView } from '../../bench/state/runs';
@@ -15,7 +16,8 @@ import { useRunTrial, type RunDrawing } from './use-run-trial';
 import { useTrialed } from './use-trialed';
 
 interface BarProps {
-  readonly compiled: CompiledTrial;
+  /** Undefined while it is worked out: what runs is paused and ended all the same. */
+  readonly compiled: CompiledTrial | undefined;
   /** The trial was changed just now, and what it comes to is worked out anew: it is not begun as it was before. */
   readonly isBehind?: boolean;
   readonly index: SheetIndex;
@@ -27,16 +29,17 @@ interface BarProps {
 
 /** Begins, pauses and ends a run. */
 export function RunBar({ compiled, isBehind = false, index, running, drawing, off }: BarProps) {
-  const bench = useBench();
   const { name, isText } = useTrialed();
+  const [isTooEarly, setIsTooEarly] = useState(false);
   const run = useRunTrial(index, drawing);
   if (running) return <UnderWay running={running} isText={isText} />;
+  if (!compiled) return null;
   const { trial, steps } = compiled;
   const first = steps.findIndex(({ turns }) => turns);
   const why = off || run.whyNot(compiled);
   const begin = (chosen: CompiledTrial): void => {
-    if (isBehind) bench.state.setState({ refused: `${trial.name} was changed just now: press once more` });
-    else run.begin(chosen);
+    setIsTooEarly(isBehind);
+    if (!isBehind) run.begin(chosen);
   };
   return (
     <>
@@ -63,6 +66,7 @@ export function RunBar({ compiled, isBehind = false, index, running, drawing, of
             Step by step
           </Button>
         )}
+        {isTooEarly && <span role="alert">{trial.name} was changed just now: press once more</span>}
       </div>
     </>
   );

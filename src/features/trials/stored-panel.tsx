@@ -157,7 +157,7 @@ function Stored({
         )}
         <Before axis={axis} known={known} path={made} />
         {!path.ok && isRead && <Warning>{path.error}.</Warning>}
-        {compiled && <RunBar compiled={compiled} index={index} running={running} drawing={drawing} off={off} />}
+        <RunBar compiled={compiled} index={index} running={running} drawing={drawing} off={off} />
         {running && <Asking view={running} />}
       </Panel>
       {!isRunShown && compiled && off === '' && (

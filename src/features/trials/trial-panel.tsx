@@ -49,16 +49,14 @@ export function TrialPanel({ trial, isOwn, isRunShown, index, places }: TrialPro
         <p className={`${styles.about} ${styles.soft}`}>
           <strong>Leaves open:</strong> {trial.leaves}
         </p>
-        {now && (
-          <RunBar
-            compiled={now}
-            isBehind={written !== trial}
-            index={index}
-            running={running}
-            drawing={drawing}
-            off={unread.why}
-          />
-        )}
+        <RunBar
+          compiled={now}
+          isBehind={written !== trial}
+          index={index}
+          running={running}
+          drawing={drawing}
+          off={unread.why}
+        />
         {running && <Asking view={running} />}
       </Panel>
       {!isRunShown && isOwn && (
