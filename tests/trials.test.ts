@@ -356,15 +356,7 @@ describe('positioning on a table that goes round', () => {
   });
 
   it('where its position is a float, a distance is gone by its fractions or refused, and nothing throws', () => {
-    const { sheet } = shippedIndex('curlew-table');
-    const index = indexSheet({
-      ...sheet,
-      parameters: (sheet.parameters ?? []).map((one) =>
-        one.role === 'actual-position' || one.role === 'target-position'
-          ? { ...one, type: 'float32' as const, scale: undefined, min: -1e6, max: 1e6, default: 0 }
-          : one,
-      ),
-    });
+    const index = toldInFloats('curlew-table');
     const whyNot = (to: string): string =>
       compileTrial(
         {
@@ -632,9 +624,10 @@ it.each(
   );
 });
 
-it('a position that is a float goes by a fraction of its unit, without counts', () => {
-  const { sheet } = shippedIndex('curlew');
-  const index = indexSheet({
+/** A shipped axis whose positions are floats, in its unit. */
+function toldInFloats(slug: Slug): SheetIndex {
+  const { sheet } = shippedIndex(slug);
+  return indexSheet({
     ...sheet,
     parameters: (sheet.parameters ?? []).map((one) =>
       one.role === 'actual-position' || one.role === 'target-position'
@@ -642,6 +635,10 @@ it('a position that is a float goes by a fraction of its unit, without counts', 
         : one,
     ),
   });
+}
+
+it('a position that is a float goes by a fraction of its unit, without counts', () => {
+  const index = toldInFloats('curlew');
   const target = index.byRole.get('target-position')!;
   const places = registerLink(index, framingOf('modbus-rtu'));
   const { procedure, why } = compileTrial(ownTrial({ id: 'a', kind: 'move', to: '0.5', relative: true, withinS: 9 }), {
