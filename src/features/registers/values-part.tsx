@@ -1,7 +1,7 @@
 'use client';
 
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useDeferredValue, useMemo, useRef, type KeyboardEvent } from 'react';
+import { useMemo, useRef, type KeyboardEvent } from 'react';
 import { useBench } from '../../bench/bench-context';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { ASIDE_TEXT, compareSets, type CompareRow } from '../../core/sets/compare-sets';
@@ -42,7 +42,7 @@ export function ValuesPart({ index }: { readonly index: SheetIndex }) {
   const witnesses = useMemo(() => besideEachOther(all, beside), [all, beside]);
   const compared = useLater(witnesses, NONE);
   const rows = useMemo(() => compareSets(compared), [compared]);
-  const wanted = useDeferredValue(find);
+  const wanted = useLater(find, find);
   const shown = useMemo(
     () => findRows(rows, wanted, only, compared, plan, group),
     [rows, wanted, only, compared, plan, group],

@@ -3,10 +3,11 @@
 import { counted } from '../../core/counted';
 import Button from '@mui/material/Button';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useDeferredValue, useRef, useState, type KeyboardEvent } from 'react';
+import { useRef, useState, type KeyboardEvent } from 'react';
 import { useCurrent } from '../../bench/hooks/use-current';
 import type { Parameter } from '../../core/sheet/parameter-section';
 import type { Sheet } from '../../core/sheet/sheet';
+import { useLater } from '../../ui/later';
 import { ActButton } from '../../ui/act-button';
 import { TypedField } from '../../ui/fields';
 import { Panel } from '../../ui/panel';
@@ -37,7 +38,8 @@ export function ParametersPart({ sheet }: { readonly sheet: Sheet }) {
   const entry = useSheetDrafts((drafts) => drafts.entry);
   const [filter, setFilter] = useState('');
   const [isGroup, setGroup] = useState(false);
-  const wanted = useDeferredValue(filter.trim().toLowerCase());
+  const typed = filter.trim().toLowerCase();
+  const wanted = useLater(typed, typed);
   const parameters = sheet.parameters ?? [];
   const shown = parameters.flatMap((parameter, i) => (matches(parameter, wanted) ? [i] : []));
   const parameter = parameters[entry];

@@ -1,7 +1,7 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import { useDeferredValue, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { askFileWorker } from '../../bench/workers/ask-file-worker';
 import { useCurrent } from '../../bench/hooks/use-current';
@@ -11,6 +11,7 @@ import { checkSheet } from '../../core/sheet/check-sheet';
 import { revisionsOf } from '../../core/sheet/shelf';
 import type { Sheet } from '../../core/sheet/sheet';
 import { sheetFile } from '../../core/sheet/sheet-file';
+import { useLater } from '../../ui/later';
 import { ActButton, whyOff } from '../../ui/act-button';
 import { StageHead, Warning } from '../../ui/panel';
 import { Tabs } from '../../ui/tabs';
@@ -62,7 +63,7 @@ function SheetEditor({ sheet }: { readonly sheet: Sheet }) {
   const part = useSheetDrafts((drafts) => drafts.part);
   const kept = useSheetDrafts(({ drafts }) => drafts.get(sheet.slug)?.kept ?? null);
   const steps = useSheetDrafts(({ drafts }) => drafts.get(sheet.slug)?.history);
-  const looked = useDeferredValue(sheet);
+  const looked = useLater(sheet, sheet);
   const faults = useMemo(() => checkSheet(looked), [looked]);
   const { id, Body } = PARTS.find((candidate) => candidate.id === part) ?? PARTS[0];
   const unread = useUnread();
