@@ -1,12 +1,13 @@
 'use client';
 
-import { Chart, Filler, LinearScale, LineElement, PointElement, Tooltip, type ChartOptions } from 'chart.js';
+import { Chart, Filler, type ChartOptions } from 'chart.js';
 import { Line } from 'react-chartjs-2';
 import type { WatchedItem } from '../../core/process-image/block-watch';
+import '../../ui/chart-parts';
 import { colour } from '../../ui/colour';
 import styles from './frames.module.css';
 
-Chart.register(LinearScale, LineElement, PointElement, Tooltip, Filler);
+Chart.register(Filler);
 
 /** One item over the time of the capture: between its least and its most where many cycles are one point. */
 export function ItemChart({ item: { name, series } }: { readonly item: WatchedItem }) {

@@ -1,17 +1,16 @@
 'use client';
 
-import { Chart, LinearScale, LineElement, PointElement, Tooltip, type ChartOptions } from 'chart.js';
+import type { ChartOptions } from 'chart.js';
 import { useMemo } from 'react';
 import { Line } from 'react-chartjs-2';
 import { pointsOf } from '../../core/scaling/points';
 import { add, decimalText, divide, ratio, subtract, type Rational } from '../../core/scaling/rational';
 import { ROUNDING_TEXT } from '../../core/scaling/rounding';
 import { drawn } from '../../core/scaling/speed-scale';
+import '../../ui/chart-parts';
 import { colour } from '../../ui/colour';
 import type { PartProps } from './parts';
 import styles from './scaling.module.css';
-
-Chart.register(LinearScale, LineElement, PointElement, Tooltip);
 
 /** Values in the plot, and how many counts it reaches to each side: about as many as show the saw's teeth. */
 const VALUES = 241;

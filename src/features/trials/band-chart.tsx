@@ -1,6 +1,6 @@
 'use client';
 
-import { Chart, Filler, LinearScale, LineElement, PointElement, Tooltip, type ChartOptions } from 'chart.js';
+import { Chart, Filler, type ChartOptions } from 'chart.js';
 import zoom from 'chartjs-plugin-zoom';
 import { useMemo, useRef, useState } from 'react';
 import { Line } from 'react-chartjs-2';
@@ -9,12 +9,13 @@ import { fileName, saveFile } from '../../bench/workers/ask-file-worker';
 import { bandAt, edgesOf, type Band } from '../../core/trial/expect';
 import { lastSecond, seenAt, thinned, type SeenLine } from '../../core/trial/seen-line';
 import { ChartCursors, withCursor, type Cursors, type Curve, type Shown } from '../../ui/chart-cursors';
+import '../../ui/chart-parts';
 import { colour } from '../../ui/colour';
 import { cursorLines } from '../../ui/cursor-lines';
 import { Panel } from '../../ui/panel';
 import styles from './trials.module.css';
 
-Chart.register(LinearScale, LineElement, PointElement, Tooltip, Filler, zoom);
+Chart.register(Filler, zoom);
 
 /** So many points show all that a line of two pixels can in a picture of a thousand: the lowest and the highest of each two. */
 const MOST_POINTS = 1000;

@@ -1,30 +1,19 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import {
-  Chart,
-  Legend,
-  LinearScale,
-  LineElement,
-  PointElement,
-  Tooltip,
-  type ChartDataset,
-  type ChartOptions,
-  type ChartType,
-  type Plugin,
-  type Scale,
-} from 'chart.js';
+import { Chart, Legend, type ChartDataset, type ChartOptions, type ChartType, type Plugin, type Scale } from 'chart.js';
 import zoom from 'chartjs-plugin-zoom';
 import { useState } from 'react';
 import { Line } from 'react-chartjs-2';
 import { valueAt, type Trend } from '../../core/trace/trend';
 import { ChartCursors, withCursor, type Cursors, type Curve, type Shown } from '../../ui/chart-cursors';
+import '../../ui/chart-parts';
 import { colour } from '../../ui/colour';
 import { cursorLines } from '../../ui/cursor-lines';
 import { clockText } from '../../ui/format';
 import styles from './words.module.css';
 
-Chart.register(LinearScale, LineElement, PointElement, Tooltip, Legend, zoom);
+Chart.register(Legend, zoom);
 
 /** Seconds that are shown while the chart follows the present. */
 const WINDOW_S = 30;
