@@ -319,7 +319,8 @@ export class Exchanger {
       older?.exchange ?? 0,
     );
     if (older) this.#forget(older);
-    if (older && this.#phase === 'settling') this.#settle(this.#silenceUs());
+    // What was waited for has come: the line rests as after any answer.
+    if (older && this.#phase === 'settling') this.#settle(this.restUs());
   }
 
   /** A reply that fits this request: certain, unless an older request without an answer is fitted as well. */
@@ -341,7 +342,8 @@ export class Exchanger {
     const hurried = this.#hurryUs !== null && flight.heard === 'timeout';
     if (flight.heard === 'timeout' && !hurried) this.#note('event', new Uint8Array(0), 'timeout');
     this.#conclude(hurried ? 'abandoned' : flight.heard, null);
-    this.#settle(this.#hurryUs === null ? flight.timeoutUs : this.#silenceUs());
+    // Over a network a silence that ends a frame is far longer than a hurry has time for.
+    this.#settle(this.#hurryUs === null ? flight.timeoutUs : Math.min(this.#hurryUs, this.#silenceUs()));
   }
 
   /** Tells the result. A request without a certain answer stays outstanding: its answer may still come. */
