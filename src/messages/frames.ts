@@ -11,6 +11,8 @@ import type { Dialect } from '../core/dialect/dialect';
 export type FramesQuestion =
   | { readonly kind: 'open'; readonly file: File; readonly plan: CapturePlan }
   | { readonly kind: 'close' }
+  /** Reading waits where it is, or goes on from there. */
+  | { readonly kind: 'hold'; readonly held: boolean }
   /** The first lines of a text file, for the choice of its columns. */
   | { readonly kind: 'sample'; readonly ask: number; readonly file: File }
   /** A new filter ends the one before. */

@@ -2,6 +2,7 @@
 import { messageOf } from '../core/message-of';
 import { isPacketFile } from '../core/capture/pcap-read';
 import { roundsOf } from '../core/capture/rounds';
+import { Selection } from '../core/capture/selection';
 import { rankUnknown } from '../core/unknown/rank';
 import type { FramesAnswer, FramesQuestion } from '../messages/frames';
 import { breathe } from '../store/breathe';
@@ -16,31 +17,53 @@ const TELL_EVERY_MS = 100;
 const tell = (answer: FramesAnswer): void => self.postMessage(answer);
 
 let opened: OpenCapture | null = null;
-let places: Uint32Array = new Uint32Array(0);
-let count = 0;
+let places = new Selection(0);
 /** Each opening and each filter has its number; an older one stops when it sees a newer. */
 let opening = 0;
 let filtering = 0;
 let watching = 0;
+/** Lets an opening go on that is held between two pieces; null where none is. */
+let hold: { readonly over: Promise<void>; readonly end: () => void } | null = null;
 
-async function open({ file, plan }: Extract<FramesQuestion, { kind: 'open' }>): Promise<void> {
-  const own = ++opening;
+function setHeld(held: boolean): void {
+  hold?.end();
+  hold = null;
+  if (!held) return;
+  let end = (): void => undefined;
+  hold = { over: new Promise((resolve) => (end = resolve)), end: () => end() };
+}
+
+/** Ends whatever is going on with the present capture, one that is held too. */
+function close(): void {
+  opening++;
   filtering++;
   watching++;
   opened = null;
+  setHeld(false);
+}
+
+async function open({ file, plan }: Extract<FramesQuestion, { kind: 'open' }>): Promise<void> {
+  close();
+  const own = opening;
   const beganMs = performance.now();
   let toldMs = 0;
-  const capture = await OpenCapture.open(file, plan, (read) => {
+  let heldMs = 0;
+  const capture = await OpenCapture.open(file, plan, async (read) => {
     if (performance.now() - toldMs > TELL_EVERY_MS) {
       toldMs = performance.now();
       tell({ kind: 'progress', read, size: file.size });
+    }
+    if (hold) {
+      const sinceMs = performance.now();
+      await hold.over;
+      heldMs += performance.now() - sinceMs;
     }
     return own === opening;
   });
   if (!capture || own !== opening) return;
   opened = capture;
   const { statistics, index, notes } = capture.capture;
-  tell({ kind: 'opened', statistics, frames: index.count, notes, ms: performance.now() - beganMs });
+  tell({ kind: 'opened', statistics, frames: index.count, notes, ms: performance.now() - beganMs - heldMs });
 }
 
 async function filter(question: Extract<FramesQuestion, { kind: 'filter' }>): Promise<void> {
@@ -48,14 +71,13 @@ async function filter(question: Extract<FramesQuestion, { kind: 'filter' }>): Pr
   if (!opened) return;
   let toldMs = 0;
   let turn = Promise.resolve();
-  await opened.filter(question.filter, question.text, (found, size, looked, over) => {
+  await opened.filter(question.filter, question.text, (found, looked, over) => {
     if (own !== filtering) return false;
     places = found;
-    count = size;
     // The first find shows at once, then as often as progress is told.
     if (over || performance.now() - toldMs > TELL_EVERY_MS) {
       toldMs = performance.now();
-      tell({ kind: 'filtered', count: size, looked, over });
+      tell({ kind: 'filtered', count: found.count, looked, over });
       turn = breathe();
     }
     return true;
@@ -83,7 +105,7 @@ async function watch({ ask, round, way, layout }: Extract<FramesQuestion, { kind
 
 async function rows({ ask, from, count: wanted }: Extract<FramesQuestion, { kind: 'rows' }>): Promise<void> {
   if (!opened) return;
-  const found = await opened.rows(places.slice(from, Math.min(from + wanted, count)));
+  const found = await opened.rows(places.slice(from, wanted));
   tell({ kind: 'rows', ask, from, rows: found });
 }
 
@@ -92,11 +114,9 @@ async function answer(question: FramesQuestion): Promise<void> {
     case 'open':
       return open(question);
     case 'close':
-      opening++;
-      filtering++;
-      watching++;
-      opened = null;
-      return;
+      return close();
+    case 'hold':
+      return setHeld(question.held);
     case 'sample': {
       const head = new Uint8Array(await question.file.slice(0, SAMPLE).arrayBuffer());
       return tell({ kind: 'sample', ask: question.ask, ...sampleOf(head), packets: isPacketFile(head) });
@@ -111,8 +131,8 @@ async function answer(question: FramesQuestion): Promise<void> {
       return watch(question);
     case 'export': {
       if (!opened) return;
-      const blob = await opened.export(places.slice(0, count), question.form);
-      return tell({ kind: 'file', blob, ending: question.form, frames: count });
+      const blob = await opened.export(places, question.form);
+      return tell({ kind: 'file', blob, ending: question.form, frames: places.count });
     }
     case 'rank':
       return tell({ kind: 'ranked', ask: question.ask, guesses: rankUnknown(question.bytes, question.dialects) });

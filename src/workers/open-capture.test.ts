@@ -105,12 +105,31 @@ it('of USS it is the process data, both ways', async () => {
 });
 
 it('what goes round in a long capture is looked for in parts, and given up when another one is opened', async () => {
-  const capture = await opened(talk(6000));
+  const capture = await opened(talk(20_000));
   let asked = 0;
   expect(await roundsOf(capture.capture.index, () => ++asked < 1)).toBeNull();
   expect(asked).toBe(1);
   expect(await roundsOf(capture.capture.index, () => Promise.resolve(true))).toMatchObject([
-    { fc: 16, cycles: 6000 },
-    { fc: 3, cycles: 6000, lost: 600 },
+    { fc: 16, cycles: 20_000 },
+    { fc: 3, cycles: 20_000, lost: 2000 },
   ]);
+});
+
+it('reading that waits goes on where it was, and is ended while it waits', async () => {
+  const file = new Blob([talk(20_000).join('\n')]);
+  expect(file.size).toBeGreaterThan(2 << 20);
+  const whole = await OpenCapture.open(file, PLAN, () => true);
+  for (const goesOn of [true, false]) {
+    const read: number[] = [];
+    let release = (_goesOn: boolean): void => undefined;
+    const opening = OpenCapture.open(file, PLAN, (bytes) => {
+      read.push(bytes);
+      return read.length === 2 ? new Promise((resolve) => (release = resolve)) : true;
+    });
+    while (read.length < 2) await new Promise((resolve) => setTimeout(resolve, 1));
+    await new Promise((resolve) => setTimeout(resolve, 20));
+    expect(read).toEqual([1 << 20, 2 << 20]);
+    release(goesOn);
+    expect((await opening)?.capture.statistics).toEqual(goesOn ? whole?.capture.statistics : undefined);
+  }
 });

@@ -1,6 +1,7 @@
 import Papa from 'papaparse';
 import { bytesToHex } from '../core/bytes/hex';
 import type { FrameEntry, FrameFilter } from '../core/capture/frame-index';
+import { Selection } from '../core/capture/selection';
 import { leastOf, mostOf } from '../core/extent';
 import { ModbusTcpPackets, pcapngHead, serialPacket } from '../core/capture/pcapng-write';
 import type { CapturePlan } from '../core/capture/capture-plan';
@@ -21,6 +22,33 @@ const BLOB = 1 << 22;
 /** Frames whose bytes a text search reads in one go. */
 const BATCH = 2000;
 
+/** Bytes that are kept apart from the file they came from: a few at a time, far too many for memory. */
+class KeptBytes {
+  readonly #parts: Blob[] = [];
+  readonly #part = new Uint8Array(BLOB);
+  #size = 0;
+
+  add(bytes: Uint8Array): void {
+    for (let at = 0; at < bytes.length;) {
+      const fitting = bytes.subarray(at, at + BLOB - this.#size);
+      this.#part.set(fitting, this.#size);
+      this.#size += fitting.length;
+      at += fitting.length;
+      if (this.#size === BLOB) this.#flush();
+    }
+  }
+
+  all(): Blob {
+    this.#flush();
+    return new Blob(this.#parts);
+  }
+
+  #flush(): void {
+    this.#parts.push(new Blob([this.#part.subarray(0, this.#size)]));
+    this.#size = 0;
+  }
+}
+
 /** A file that is open: its index, and where its frames' bytes can be read again. */
 export class OpenCapture {
   readonly capture: Capture;
@@ -37,28 +65,20 @@ export class OpenCapture {
     this.#overTcp = protocolOfCapture(plan.protocol, plan.dialect, true);
   }
 
-  /** Reads a file from beginning to end, a piece at a time; `onProgress` may end it by returning false. */
-  static async open(file: Blob, plan: CapturePlan, onProgress: (read: number) => boolean): Promise<OpenCapture | null> {
-    let pending: Uint8Array[] = [];
-    let size = 0;
-    const kept: Blob[] = [];
-    const flush = (): void => {
-      kept.push(new Blob(pending as BlobPart[]));
-      pending = [];
-      size = 0;
-    };
-    const reader = captureReader(plan, (bytes) => {
-      pending.push(bytes);
-      size += bytes.length;
-      if (size >= BLOB) flush();
-    });
+  /** Reads a file from beginning to end, a piece at a time; `onProgress` may make it wait after a piece, and ends it with false. */
+  static async open(
+    file: Blob,
+    plan: CapturePlan,
+    onProgress: (read: number) => boolean | Promise<boolean>,
+  ): Promise<OpenCapture | null> {
+    const kept = new KeptBytes();
+    const reader = captureReader(plan, (bytes) => kept.add(bytes));
     for (let at = 0; at < file.size; at += PIECE) {
       reader.push(new Uint8Array(await file.slice(at, at + PIECE).arrayBuffer()));
-      if (!onProgress(Math.min(at + PIECE, file.size))) return null;
+      if (!(await onProgress(Math.min(at + PIECE, file.size)))) return null;
     }
     const capture = reader.end();
-    flush();
-    return new OpenCapture(capture, plan, plan.form === 'binary' ? file : new Blob(kept));
+    return new OpenCapture(capture, plan, plan.form === 'binary' ? file : kept.all());
   }
 
   /** The bytes of some frames, read in one go where they lie close together. */
@@ -132,23 +152,24 @@ export class OpenCapture {
   async filter(
     filter: FrameFilter,
     text: string,
-    onFound: (places: Uint32Array, count: number, looked: number, over: boolean) => boolean,
+    onFound: (places: Selection, looked: number, over: boolean) => boolean,
   ): Promise<void> {
-    const places = this.capture.index.filter(filter);
+    const { index } = this.capture;
+    const places = index.filter(filter);
     const wanted = text.trim().toLowerCase();
     if (wanted === '') {
-      onFound(places, places.length, places.length, true);
+      onFound(places, places.count, true);
       return;
     }
-    const found = new Uint32Array(places.length);
-    let count = 0;
-    for (let at = 0; at < places.length; at += BATCH) {
-      const until = Math.min(at + BATCH, places.length);
-      for (const row of await this.rows(places.subarray(at, until)))
-        if (`${row.text} ${row.hex}`.toLowerCase().includes(wanted)) found[count++] = row.place;
-      if (!onFound(found, count, until, until === places.length)) return;
+    const found = new Selection(index.count);
+    let looked = 0;
+    for (const batch of places.batches(BATCH)) {
+      for (const row of await this.rows(batch))
+        if (`${row.text} ${row.hex}`.toLowerCase().includes(wanted)) found.add(row.place);
+      looked += batch.length;
+      if (!onFound(found, looked, looked === places.count)) return;
     }
-    if (places.length === 0) onFound(found, 0, 0, true);
+    if (places.count === 0) onFound(found, 0, true);
   }
 
   /** What one round of the capture carries, one way, cycle by cycle; null where `goesOn` ended it. */
@@ -195,27 +216,30 @@ export class OpenCapture {
     const { index } = this.capture;
     let batch: number[] = [];
     // The columns leave little to look at.
-    for (const place of index.filter({ unit: round.unit, fc: round.fc })) {
-      const entry = index.at(place);
-      if (!entry || !isOfRound(round, entry)) continue;
-      batch.push(place);
-      if (batch.length < BATCH) continue;
-      yield batch;
-      batch = [];
-    }
+    for (const places of index.filter({ unit: round.unit, fc: round.fc }).batches(BATCH))
+      for (const place of places) {
+        const entry = index.at(place);
+        if (!entry || !isOfRound(round, entry)) continue;
+        batch.push(place);
+        if (batch.length < BATCH) continue;
+        yield batch;
+        batch = [];
+      }
     yield batch;
   }
 
   /** The frames at these places as a file; times count from 1970 where the source has none of its own. */
-  async export(places: Uint32Array, form: 'pcapng' | 'csv' | 'jsonl'): Promise<Blob> {
+  async export(places: Selection, form: 'pcapng' | 'csv' | 'jsonl'): Promise<Blob> {
     const parts: BlobPart[] = [];
     const packets = new ModbusTcpPackets(40_000);
     if (form === 'pcapng') parts.push(pcapngHead('Bujo') as BlobPart);
     if (form === 'csv') parts.push(`${COLUMNS.join(',')}\r\n`);
-    for (let at = 0; at < places.length; at += BATCH)
-      for (const [i, row] of (await this.rows(places.subarray(at, at + BATCH))).entries()) {
+    let written = 0;
+    for (const batch of places.batches(BATCH))
+      for (const row of await this.rows(batch)) {
         // Without times the order is all that there is: a millisecond from frame to frame keeps it.
-        const timeUs = Number.isNaN(row.timeUs) ? 1000 * (at + i) : row.timeUs;
+        const timeUs = Number.isNaN(row.timeUs) ? 1000 * written : row.timeUs;
+        written++;
         parts.push(form === 'pcapng' ? (packetOf(packets, row, timeUs, this.#plan) as BlobPart) : lineOf(row, form));
       }
     return new Blob(parts, { type: TYPES[form] });

@@ -1,4 +1,5 @@
-import { BLOCK, FLAG, FrameIndex, NOBODY, type FrameEntry } from '../../src/core/capture/frame-index';
+import { BLOCK, FLAG, NOBODY } from '../../src/core/capture/frame-block';
+import { FrameIndex, type FrameEntry } from '../../src/core/capture/frame-index';
 
 /** An index of these frames, which have to follow each other without holes. */
 export function frameIndexOf(entries: Iterable<FrameEntry>): FrameIndex {

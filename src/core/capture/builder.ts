@@ -1,6 +1,7 @@
 import type { Direction } from '../direction';
 import { EXCEPTION_BIT } from '../modbus/layout';
-import { BLOCK, FLAG, FrameIndex, type FrameEntry } from './frame-index';
+import { BLOCK, FLAG } from './frame-block';
+import { FrameIndex, type FrameEntry } from './frame-index';
 import { FOUND, type Finds } from './frame-sink';
 import { StatisticsTally, type Statistics } from './statistics';
 
@@ -88,16 +89,19 @@ export interface Origin {
 
 export const SERIAL_LINE: Origin = { connection: 0, tcp: false };
 
-/** Makes index and statistics from what a splitter finds. `onBytes` gets the bytes where they are kept apart from their source. */
+/** An exchange of a connection: its number, counted from 1, above the 16 bits of the transaction. */
+const conversationOf = (connection: number, transaction: number): number => connection * 2 ** 16 + transaction;
+
+/** Makes index and statistics from what a splitter finds. `onBytes` is lent the bytes where they are kept apart from their source. */
 export class CaptureBuilder {
   readonly index = new FrameIndex();
   readonly #tally = new StatisticsTally();
   readonly #glance: Glance;
   readonly #onBytes: ((bytes: Uint8Array) => void) | null;
   #kept = 0;
-  /** The request that stands open on the serial line, and those of connections by connection and transaction. */
+  /** The request that stands open on the serial line, and those of connections by `conversationOf`. */
   #lineOpen: Open | null = null;
-  readonly #openOver = new Map<string, Open>();
+  readonly #openOver = new Map<number, Open>();
 
   constructor(glance: Glance, onBytes: ((bytes: Uint8Array) => void) | null) {
     this.#glance = glance;
@@ -154,7 +158,7 @@ export class CaptureBuilder {
       end = starts[i + 1] as number;
       if (onBytes) {
         offsets[at] = this.#kept - block.base;
-        onBytes(bytes.slice(start, end));
+        onBytes(bytes.subarray(start, end));
         this.#kept += end - start;
       } else offsets[at] = own + start;
       if (kinds[i] === junk) {
@@ -168,8 +172,8 @@ export class CaptureBuilder {
       units[at] = unit;
       codes[at] = fcOf(bytes, start, end);
       // Requests over Modbus TCP are told apart by their transaction; serial bytes of a connection are a line of their own.
-      const conversation = tcp ? `${connection} ${word(bytes, start)}` : connection > 0 ? `${connection}` : '';
-      const open = conversation ? (this.#openOver.get(conversation) ?? null) : lineOpen;
+      const conversation = tcp ? conversationOf(connection, word(bytes, start)) : -connection;
+      const open = conversation !== 0 ? (this.#openOver.get(conversation) ?? null) : lineOpen;
       if (isResponse) {
         const refused = isException(bytes, start);
         flags[at] = source | FLAG.response | (refused ? FLAG.exception : 0);
@@ -179,8 +183,10 @@ export class CaptureBuilder {
         }
         tally.response(unit, refused, timeUs - open.timeUs);
         block.partner[at] = open.place;
+        block.address[at] = open.address;
+        block.quantity[at] = open.quantity;
         this.index.tie(open.place, place);
-        if (conversation) this.#openOver.delete(conversation);
+        if (conversation !== 0) this.#openOver.delete(conversation);
         else lineOpen = null;
         continue;
       }
@@ -192,7 +198,7 @@ export class CaptureBuilder {
       tally.request(unit);
       const asked: Open = { place, timeUs, unit, fc: block.fc[at] as number, address, quantity, length: end - start };
       if (open) tally.unanswered(open.unit, sameRequest(open, asked));
-      if (conversation) this.#openOver.set(conversation, asked);
+      if (conversation !== 0) this.#openOver.set(conversation, asked);
       else lineOpen = asked;
     }
     this.#lineOpen = lineOpen;

@@ -1,7 +1,7 @@
 import type { Direction } from '../direction';
-
-/** Frames in one block of columns; blocks are added, never copied, so that memory grows with the frames and no faster. */
-export const BLOCK = 1 << 12;
+import { Block, BLOCK } from './frame-block';
+import { PackedBlock, type FrameKind } from './packed-block';
+import { Selection } from './selection';
 
 /** What is known of a frame without its bytes. */
 export interface FrameEntry {
@@ -17,61 +17,12 @@ export interface FrameEntry {
   readonly exception: boolean;
   /** It came over a TCP connection of a packet file, whatever the serial bytes beside it speak. */
   readonly tcp: boolean;
-  /** First register, and how many; 0 of them where the frame names none. */
+  /** First register, and how many; 0 of them where the frame names none. Of a response: those of its request. */
   readonly address: number;
   readonly quantity: number;
   /** The request that a response answers, or the response to a request; -1 where there is none. */
   readonly partner: number;
 }
-
-export const FLAG = { response: 1, junk: 2, fault: 4, exception: 8, tcp: 16 } as const;
-export const NOBODY = 0xffffffff;
-
-/** All places of a block; how many. */
-function fill(kept: Uint32Array, size: number): number {
-  for (let i = 0; i < size; i++) kept[i] = i;
-  return size;
-}
-
-/** The places of a column with this value; how many. */
-function equal(kept: Uint32Array, column: Uint8Array, value: number, size: number): number {
-  let left = 0;
-  for (let i = 0; i < size; i++) if (column[i] === value) kept[left++] = i;
-  return left;
-}
-
-/** A run of frames of a capture, packed: where each begins, what it is and what is wrong with it. */
-export class Block {
-  /** Place of the block's first byte; its frames' places count from there. */
-  readonly base: number;
-  /** Where each frame begins; it ends where the next one begins. */
-  readonly offset = new Uint32Array(BLOCK);
-  /** Made when the first frame with a time comes: most sources have none at all. */
-  #timeUs: Float64Array | null = null;
-  readonly partner = new Uint32Array(BLOCK).fill(NOBODY);
-  readonly address = new Uint16Array(BLOCK);
-  readonly quantity = new Uint16Array(BLOCK);
-  readonly unit = new Uint8Array(BLOCK);
-  readonly fc = new Uint8Array(BLOCK);
-  readonly flags = new Uint8Array(BLOCK);
-
-  constructor(base: number) {
-    this.base = base;
-  }
-
-  /** The times as they are; null where no frame has one. */
-  get times(): Float64Array | null {
-    return this.#timeUs;
-  }
-
-  /** The times to write to. */
-  get timed(): Float64Array {
-    return (this.#timeUs ??= new Float64Array(BLOCK).fill(NaN));
-  }
-}
-
-/** Bytes of index that a frame costs, with its time. */
-export const INDEX_BYTES = 4 + 8 + 4 + 2 + 2 + 1 + 1 + 1;
 
 /** What a filter asks of each frame; an absent field asks nothing. */
 export interface FrameFilter {
@@ -84,98 +35,153 @@ export interface FrameFilter {
   readonly toUs?: number;
 }
 
-/** The frames of a capture in columns: a filter runs over them without touching a byte of the capture. */
+/** Whether a filter lets frames of this kind through, whenever they came. */
+function letsThrough({ unit, fc, register, only }: FrameFilter, kind: FrameKind): boolean {
+  const isFrame = kind.direction !== 'junk';
+  if (unit !== undefined && !(isFrame && kind.unit === unit)) return false;
+  if (fc !== undefined && !(isFrame && kind.fc === fc)) return false;
+  if (register !== undefined && !(isFrame && register >= kind.address && register < kind.address + kind.quantity))
+    return false;
+  switch (only) {
+    case 'faults':
+      return kind.fault;
+    case 'exceptions':
+      return kind.exception;
+    case 'unanswered':
+      return kind.direction === 'request' && kind.distance === 0;
+    case undefined:
+      return true;
+  }
+}
+
+/** Blocks that are still written to: a response is tied to a request of the block before in place. */
+const OPEN_BLOCKS = 2;
+/** Blocks of which it is known where each frame begins: those of the rows on the screen, and of their partners. */
+const KNOWN_BEGINS = 4;
+
+/** The frames of a capture: a filter runs over them without touching a byte of it. */
 export class FrameIndex {
-  readonly #blocks: Block[] = [];
+  readonly #packed: PackedBlock[] = [];
+  /** The blocks behind the packed ones. */
+  readonly #open: Block[] = [];
   #count = 0;
   #end = 0;
+  /** Responses to requests whose block was packed already. */
+  readonly #late = new Map<number, number>();
+  /** The open blocks as they are looked at; made anew after every change. */
+  #seen: readonly PackedBlock[] | null = null;
+  readonly #begins = new Map<PackedBlock, Uint32Array>();
 
   get count(): number {
     return this.#count;
   }
 
+  /** Bytes of memory that what is packed takes. */
+  get bytes(): number {
+    return this.#packed.reduce((sum, { bytes }) => sum + bytes, 0);
+  }
+
   /** The block that takes the next frame, at place `count % BLOCK`; what was put there counts once `grow` was called. A new one begins at `base`. */
   room(base: number): Block {
-    if (this.#count === this.#blocks.length * BLOCK) this.#blocks.push(new Block(base));
-    return this.#blocks[this.#blocks.length - 1] as Block;
+    if (this.#count === (this.#packed.length + this.#open.length) * BLOCK) {
+      const [oldest, next] = this.#open;
+      const isPacked = this.#open.length === OPEN_BLOCKS && oldest !== undefined && next !== undefined;
+      if (isPacked) {
+        this.#packed.push(new PackedBlock(oldest, this.#packed.length * BLOCK, BLOCK, next.base));
+        this.#open.shift();
+      }
+      const block = isPacked ? oldest : new Block();
+      block.begin(base);
+      this.#open.push(block);
+    }
+    return this.#open[this.#open.length - 1] as Block;
   }
 
   /** So many frames were put there; the last one ends at `end`. */
   grow(frames: number, end: number): void {
     this.#count += frames;
     this.#end = end;
+    this.#seen = null;
   }
 
   /** Ties a request to its response. */
   tie(request: number, response: number): void {
-    const block = this.#blocks[Math.floor(request / BLOCK)];
+    const number = Math.floor(request / BLOCK);
+    const block = this.#open[number - this.#packed.length];
     if (block) block.partner[request % BLOCK] = response;
+    else if (number < this.#packed.length) this.#late.set(request, response);
+    this.#seen = null;
   }
 
   at(place: number): FrameEntry | null {
-    const block = this.#blocks[Math.floor(place / BLOCK)];
-    if (!block || place < 0 || place >= this.#count) return null;
-    const i = place % BLOCK;
-    const flags = block.flags[i] as number;
-    const partner = block.partner[i] as number;
-    const offset = this.#beginOf(place);
+    const number = Math.floor(place / BLOCK);
+    const block = this.#blockAt(number);
+    const i = place - number * BLOCK;
+    if (!block || !(i < block.size)) return null;
+    const { unit, fc, address, quantity, length, direction, fault, exception, tcp } = block.kind(
+      block.ids[i] as number,
+    );
     return {
-      offset,
-      length: (place + 1 < this.#count ? this.#beginOf(place + 1) : this.#end) - offset,
-      timeUs: block.times?.[i] ?? NaN,
-      unit: block.unit[i] as number,
-      fc: block.fc[i] as number,
-      direction: flags & FLAG.junk ? 'junk' : flags & FLAG.response ? 'response' : 'request',
-      fault: (flags & FLAG.fault) !== 0,
-      exception: (flags & FLAG.exception) !== 0,
-      tcp: (flags & FLAG.tcp) !== 0,
-      address: block.address[i] as number,
-      quantity: block.quantity[i] as number,
-      partner: partner === NOBODY ? -1 : partner,
+      offset: block.base + (this.#beginsOf(block)[i] as number),
+      length,
+      timeUs: block.timeUs(i),
+      unit,
+      fc,
+      direction,
+      fault,
+      exception,
+      tcp,
+      address,
+      quantity,
+      partner: this.#late.get(place) ?? block.partner(i, number * BLOCK),
     };
   }
 
-  #beginOf(place: number): number {
-    const block = this.#blocks[Math.floor(place / BLOCK)];
-    return block ? block.base + (block.offset[place % BLOCK] as number) : NaN;
-  }
-
-  /** Places of the frames that a filter lets through, in order: each condition goes once through a column and leaves what has it. */
-  filter({ unit, fc, register, only, fromUs = -Infinity, toUs = Infinity }: FrameFilter): Uint32Array {
-    const found = new Uint32Array(this.#count);
-    const kept = new Uint32Array(BLOCK);
-    const timed = fromUs !== -Infinity || toUs !== Infinity;
-    let count = 0;
-    for (const [b, block] of this.#blocks.entries()) {
-      const size = Math.min(BLOCK, this.#count - b * BLOCK);
-      let left = unit === undefined ? fill(kept, size) : equal(kept, block.unit, unit, size);
-      const keep = (has: (i: number) => boolean): void => {
-        const before = left;
-        left = 0;
-        for (let k = 0; k < before; k++) if (has(kept[k] as number)) kept[left++] = kept[k] as number;
-      };
-      const { flags, partner, times } = block;
-      if (unit !== undefined || fc !== undefined) keep((i) => !((flags[i] as number) & FLAG.junk));
-      if (fc !== undefined) keep((i) => block.fc[i] === fc);
-      if (only === 'faults') keep((i) => ((flags[i] as number) & FLAG.fault) !== 0);
-      if (only === 'exceptions') keep((i) => ((flags[i] as number) & FLAG.exception) !== 0);
-      if (only === 'unanswered')
-        keep((i) => !((flags[i] as number) & (FLAG.junk | FLAG.response)) && partner[i] === NOBODY);
-      if (timed) keep((i) => times !== null && (times[i] as number) >= fromUs && (times[i] as number) <= toUs);
-      if (register !== undefined) keep((i) => this.#touches(block, i, register));
-      for (let k = 0; k < left; k++) found[count++] = b * BLOCK + (kept[k] as number);
+  /** Frames that a filter lets through. Each kind of a block is looked at once; then only the numbers of kinds are gone through. */
+  filter(filter: FrameFilter): Selection {
+    const { fromUs = -Infinity, toUs = Infinity, only } = filter;
+    const isTimed = fromUs !== -Infinity || toUs !== Infinity;
+    const found = new Selection(this.#count);
+    for (const { block, first, kinds } of this.blocks()) {
+      const passes = Uint8Array.from(kinds, (kind) => Number(letsThrough(filter, kind)));
+      if (!passes.includes(1)) continue;
+      const { ids, size } = block;
+      for (let i = 0, place = first; i < size; i++, place++) {
+        if (passes[ids[i] as number] === 0) continue;
+        if (isTimed && !(block.timeUs(i) >= fromUs && block.timeUs(i) <= toUs)) continue;
+        if (only === 'unanswered' && this.#late.has(place)) continue;
+        found.add(place);
+      }
     }
-    return found.subarray(0, count);
+    return found;
   }
 
-  #touches(block: Block, i: number, register: number): boolean {
-    const flags = block.flags[i] as number;
-    if (flags & FLAG.junk) return false;
-    const partner = block.partner[i] as number;
-    const own = flags & FLAG.response && partner !== NOBODY ? this.#blocks[Math.floor(partner / BLOCK)] : block;
-    const at = own === block && !(flags & FLAG.response && partner !== NOBODY) ? i : partner % BLOCK;
-    if (!own) return false;
-    const first = own.address[at] as number;
-    return register >= first && register < first + (own.quantity[at] as number);
+  /** The blocks in their order, each with the place of its first frame and the kinds of its frames. */
+  *blocks(): Generator<{ readonly block: PackedBlock; readonly first: number; readonly kinds: readonly FrameKind[] }> {
+    for (let number = 0; ; number++) {
+      const block = this.#blockAt(number);
+      if (!block) return;
+      const kinds = Array.from({ length: block.kinds }, (_, id) => block.kind(id));
+      yield { block, first: number * BLOCK, kinds };
+    }
+  }
+
+  #blockAt(number: number): PackedBlock | undefined {
+    if (number < this.#packed.length) return this.#packed[number];
+    this.#seen ??= this.#open.map((block, k, { length }) => {
+      const first = (this.#packed.length + k) * BLOCK;
+      const end = k + 1 < length ? (this.#open[k + 1]?.base ?? 0) : this.#end;
+      return new PackedBlock(block, first, Math.min(BLOCK, this.#count - first), end);
+    });
+    return this.#seen[number - this.#packed.length];
+  }
+
+  #beginsOf(block: PackedBlock): Uint32Array {
+    const known = this.#begins.get(block);
+    if (known) return known;
+    const begins = block.begins();
+    for (const old of [...this.#begins.keys()].slice(0, -(KNOWN_BEGINS - 1))) this.#begins.delete(old);
+    this.#begins.set(block, begins);
+    return begins;
   }
 }

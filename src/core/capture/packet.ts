@@ -1,7 +1,13 @@
+/**
+ * A host by a number, which is that of its address where it is one of IPv4; those of IPv6 are counted from there. A connection is looked for with every
+ * packet, and a text for each would cost more than all the rest.
+ */
+export type Host = number;
+
 /** From a packet's link layer to its TCP segment. Sources: IEEE 802.3 and 802.1Q, RFC 791, RFC 8200, RFC 9293. */
 export interface Segment {
-  readonly from: string;
-  readonly to: string;
+  readonly from: Host;
+  readonly to: Host;
   readonly fromPort: number;
   readonly toPort: number;
   readonly sequence: number;
@@ -66,12 +72,18 @@ function ipAt(data: Uint8Array, linkType: number): { readonly at: number; readon
   }
 }
 
-const dotted = (data: Uint8Array, at: number): string => Array.from(data.subarray(at, at + 4)).join('.');
-const colons = (data: Uint8Array, at: number): string =>
-  Array.from({ length: 8 }, (_, i) => u16(data, at + 2 * i).toString(16)).join(':');
+/** Hosts of IPv6 by their address. */
+export type Hosts6 = Map<string, Host>;
 
-/** The TCP segment in a packet, or null: another protocol, a later fragment, or cut short. */
-export function segmentOf(data: Uint8Array, linkType: number): Segment | null {
+function host6(data: Uint8Array, at: number, known: Hosts6): Host {
+  const address = String.fromCharCode(...data.subarray(at, at + 16));
+  const host = known.get(address) ?? 2 ** 32 + known.size;
+  known.set(address, host);
+  return host;
+}
+
+/** The TCP segment in a packet, or null: another protocol, a later fragment, or cut short. `hosts6`: those of this capture so far. */
+export function segmentOf(data: Uint8Array, linkType: number, hosts6: Hosts6): Segment | null {
   const ip = ipAt(data, linkType);
   if (!ip) return null;
   const { at, version } = ip;
@@ -83,8 +95,8 @@ export function segmentOf(data: Uint8Array, linkType: number): Segment | null {
       data,
       at + head,
       Math.min(at + u16(data, at + 2), data.length),
-      dotted(data, at + 12),
-      dotted(data, at + 16),
+      u32(data, at + 12),
+      u32(data, at + 16),
     );
   }
   let next = data[at + 6] ?? 0;
@@ -94,10 +106,10 @@ export function segmentOf(data: Uint8Array, linkType: number): Segment | null {
     next = data[place] ?? 0;
     place += 8 * (1 + (data[place + 1] ?? 0));
   }
-  return next === TCP ? tcpOf(data, place, end, colons(data, at + 8), colons(data, at + 24)) : null;
+  return next === TCP ? tcpOf(data, place, end, host6(data, at + 8, hosts6), host6(data, at + 24, hosts6)) : null;
 }
 
-function tcpOf(data: Uint8Array, at: number, end: number, from: string, to: string): Segment | null {
+function tcpOf(data: Uint8Array, at: number, end: number, from: Host, to: Host): Segment | null {
   const head = ((data[at + 12] ?? 0) >> 4) * 4;
   if (head < 20 || at + head > end) return null;
   const flags = data[at + 13] ?? 0;

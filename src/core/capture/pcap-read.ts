@@ -25,9 +25,17 @@ const PCAP_NANO = 0xa1b23c4d;
 
 interface Interface {
   readonly linkType: number;
-  /** Microseconds in one tick of its clock. */
-  readonly tickUs: number;
+  readonly tick: Tick;
 }
+
+/** A tick of its clock in microseconds, as a fraction: neither a millionth nor a thousandth of a second is a binary number. */
+interface Tick {
+  readonly us: number;
+  readonly over: number;
+}
+
+const MICROSECOND: Tick = { us: 1, over: 1 };
+const NANOSECOND: Tick = { us: 1, over: 1000 };
 
 /** Whether a file begins like one of the two. */
 export function isPacketFile(head: Uint8Array): boolean {
@@ -43,7 +51,7 @@ export class PacketFileReader {
   #read = 0;
   #kind: 'unknown' | 'pcap' | 'pcapng' = 'unknown';
   #little = true;
-  #classic: Interface = { linkType: 0, tickUs: 1 };
+  #classic: Interface = { linkType: 0, tick: MICROSECOND };
   #interfaces: Interface[] = [];
   #trouble = '';
 
@@ -60,8 +68,9 @@ export class PacketFileReader {
     if (this.#trouble) return;
     this.#pending = this.#pending.length === 0 ? chunk : concatBytes(this.#pending, chunk);
     let at = 0;
+    const view = new DataView(this.#pending.buffer, this.#pending.byteOffset, this.#pending.byteLength);
     while (!this.#trouble) {
-      const taken = this.#take(at);
+      const taken = this.#take(view, at);
       if (taken === 0) break;
       at += taken;
     }
@@ -79,8 +88,7 @@ export class PacketFileReader {
   }
 
   /** Bytes of one block or record that was read at `at`, or 0 while more is needed. */
-  #take(at: number): number {
-    const view = new DataView(this.#pending.buffer, this.#pending.byteOffset, this.#pending.byteLength);
+  #take(view: DataView, at: number): number {
     const left = view.byteLength - at;
     if (this.#kind === 'unknown') return left < 24 ? 0 : this.#begin(view, at);
     return this.#kind === 'pcap' ? this.#record(view, at, left) : this.#block(view, at, left);
@@ -96,7 +104,10 @@ export class PacketFileReader {
       if (magic !== PCAP_MICRO && magic !== PCAP_NANO) continue;
       this.#kind = 'pcap';
       this.#little = little;
-      this.#classic = { linkType: view.getUint32(at + 20, little) & 0xffff, tickUs: magic === PCAP_NANO ? 1e-3 : 1 };
+      this.#classic = {
+        linkType: view.getUint32(at + 20, little) & 0xffff,
+        tick: magic === PCAP_NANO ? NANOSECOND : MICROSECOND,
+      };
       return 24;
     }
     this.#stop(at, 'this is no capture of packets');
@@ -113,9 +124,9 @@ export class PacketFileReader {
       return 0;
     }
     if (left < 16 + size) return 0;
-    const { linkType, tickUs } = this.#classic;
+    const { linkType, tick } = this.#classic;
     this.#onPacket({
-      timeUs: seconds * 1e6 + part * tickUs,
+      timeUs: seconds * 1e6 + (part * tick.us) / tick.over,
       linkType,
       data: this.#pending.subarray(at + 16, at + 16 + size),
       isCut: view.getUint32(at + 12, this.#little) > size,
@@ -152,7 +163,7 @@ export class PacketFileReader {
   }
 
   #interfaceOf(view: DataView, at: number, size: number): Interface {
-    let tickUs = 1;
+    let tick = MICROSECOND;
     // Options are pairs of code and length, padded to four bytes; 9 says how fine the clock is.
     for (let option = at + 16; option + 4 <= at + size - 4;) {
       const code = view.getUint16(option, this.#little);
@@ -160,11 +171,11 @@ export class PacketFileReader {
       if (code === 0) break;
       if (code === 9 && length >= 1 && option + 5 <= at + size - 4) {
         const fineness = view.getUint8(option + 4);
-        tickUs = 1e6 * (fineness & 0x80 ? 2 ** -(fineness & 0x7f) : 10 ** -fineness);
+        tick = { us: 1e6, over: fineness & 0x80 ? 2 ** (fineness & 0x7f) : 10 ** fineness };
       }
       option += 4 + length + ((4 - (length % 4)) % 4);
     }
-    return { linkType: view.getUint16(at + 8, this.#little), tickUs };
+    return { linkType: view.getUint16(at + 8, this.#little), tick };
   }
 
   #enhanced(view: DataView, at: number, size: number): void {
@@ -173,7 +184,7 @@ export class PacketFileReader {
     if (!own || captured > size - 32) return this.#stop(at, 'a packet without its interface, or longer than its block');
     const ticks = view.getUint32(at + 12, this.#little) * 2 ** 32 + view.getUint32(at + 16, this.#little);
     this.#onPacket({
-      timeUs: ticks * own.tickUs,
+      timeUs: (ticks * own.tick.us) / own.tick.over,
       linkType: own.linkType,
       data: this.#pending.subarray(at + 28, at + 28 + captured),
       isCut: view.getUint32(at + 24, this.#little) > captured,

@@ -4,7 +4,7 @@ import { CaptureBuilder, GLANCES } from './builder';
 import type { CapturePlan } from './capture-plan';
 import { Connection } from './connection';
 import type { FrameIndex } from './frame-index';
-import { isUserLink, segmentOf, type Segment } from './packet';
+import { isUserLink, segmentOf, type Host, type Hosts6, type Segment } from './packet';
 import { PacketFileReader } from './pcap-read';
 import { PortTally } from './port-tally';
 import { RecordFramer, splitterInto } from './record-framer';
@@ -21,7 +21,10 @@ export interface Capture {
 /** More connections than this are not followed. */
 const MOST_CONNECTIONS = 1000;
 
-/** Reads a file in any chunks. `onBytes` gets the frames' bytes where they are kept apart from the file (all but binary files). */
+/**
+ * Reads a file in any chunks. `onBytes` gets the frames' bytes where they are kept apart from the file (all but binary files); they are lent, and change
+ * afterwards.
+ */
 export interface CaptureReader {
   push(chunk: Uint8Array): void;
   end(): Capture;
@@ -126,10 +129,16 @@ function lineReader(plan: CapturePlan, onBytes: (bytes: Uint8Array) => void): Ca
   };
 }
 
+/** One end of a connection as a number: ports have 16 bits. */
+const endOf = (host: Host, port: number): number => host * 2 ** 16 + port;
+
 function packetReader(plan: CapturePlan, onBytes: (bytes: Uint8Array) => void): CaptureReader {
   const builder = new CaptureBuilder(GLANCES[plan.protocol], onBytes);
   const serial = new RecordFramer(plan, builder);
-  const connections = new Map<string, Connection>();
+  /** By the end that asks, then by the end that is asked. */
+  const connections = new Map<number, Map<number, Connection>>();
+  let followed = 0;
+  const hosts6: Hosts6 = new Map();
   const ports = new Set(plan.ports);
   const others = new PortTally();
   const skipped = { packets: 0, connections: 0, lost: 0, cut: 0 };
@@ -143,20 +152,19 @@ function packetReader(plan: CapturePlan, onBytes: (bytes: Uint8Array) => void): 
       if (found.payload.length > 0) others.count(found);
       return;
     }
-    const ends = isRequest
-      ? `${found.from}:${found.fromPort} ${found.to}:${found.toPort}`
-      : `${found.to}:${found.toPort} ${found.from}:${found.fromPort}`;
-    let connection = connections.get(ends);
+    const asking = isRequest ? endOf(found.from, found.fromPort) : endOf(found.to, found.toPort);
+    const asked = isRequest ? endOf(found.to, found.toPort) : endOf(found.from, found.fromPort);
+    let connection = connections.get(asking)?.get(asked);
     if (!connection) {
-      if (connections.size >= MOST_CONNECTIONS) {
+      if (followed >= MOST_CONNECTIONS) {
         skipped.connections++;
         return;
       }
-      const number = connections.size + 1;
+      const number = ++followed;
       const serialInto = (): RecordFramer =>
         new RecordFramer(plan, builder, Math.max(plan.gapUs, SERVER_GAP_US), { connection: number, tcp: false });
       connection = new Connection(builder, number, plan.protocol, serialInto, (bytes) => (skipped.lost += bytes));
-      connections.set(ends, connection);
+      connections.set(asking, (connections.get(asking) ?? new Map<number, Connection>()).set(asked, connection));
     }
     connection.take(found, isRequest ? 'request' : 'response', timeUs);
   };
@@ -166,7 +174,7 @@ function packetReader(plan: CapturePlan, onBytes: (bytes: Uint8Array) => void): 
     lastUs = timeUs - beganUs;
     if (isCut) skipped.cut++;
     if (isUserLink(linkType)) return serial.take(lastUs, null, data.slice());
-    const found = segmentOf(data, linkType);
+    const found = segmentOf(data, linkType, hosts6);
     if (found) segment(found, lastUs);
     else skipped.packets++;
   });
@@ -176,7 +184,7 @@ function packetReader(plan: CapturePlan, onBytes: (bytes: Uint8Array) => void): 
     end: () => {
       reader.end();
       serial.flush();
-      for (const connection of connections.values()) connection.end(lastUs);
+      for (const ofOne of connections.values()) for (const connection of ofOne.values()) connection.end(lastUs);
       const notes = [
         reader.trouble,
         skipped.cut > 0

@@ -29,36 +29,65 @@ const keyOf = ({ unit, fc, address, quantity, tcp, length }: Asked): string =>
 export const isOfRound = (round: Round, entry: FrameEntry): boolean =>
   entry.direction === 'request' && keyOf(entry) === keyOf(round);
 
-/** Frames gone through at once: some ten milliseconds. */
-const AT_ONCE = 20_000;
+interface Tally {
+  readonly first: FrameEntry;
+  cycles: number;
+  lost: number;
+  last: number;
+}
+
+/** Blocks gone through at once: a few milliseconds at most. */
+const AT_ONCE = 16;
+
+const isLost = (reply: Pick<FrameEntry, 'exception' | 'fault'> | null): boolean =>
+  reply === null || reply.exception || reply.fault;
 
 /**
  * What goes round in a capture, the most frequent first. One pass over the index, no byte of the capture is read; null where `goesOn`, which is asked every few
- * thousand frames, ended it.
+ * blocks, ended it.
  */
 export async function roundsOf(
   index: FrameIndex,
   goesOn: () => Promise<boolean> | boolean = () => true,
 ): Promise<readonly Round[] | null> {
-  const found = new Map<string, { entry: FrameEntry; cycles: number; lost: number; lastUs: number }>();
-  for (let place = 0; place < index.count; place++) {
-    if (place % AT_ONCE === AT_ONCE - 1 && !(await goesOn())) return null;
-    const entry = index.at(place);
-    if (entry?.direction !== 'request') continue;
-    const reply = entry.partner < 0 ? null : index.at(entry.partner);
-    const isLost = reply === null || reply.exception || reply.fault;
-    const key = keyOf(entry);
-    const known = found.get(key) ?? { entry, cycles: 0, lost: 0, lastUs: entry.timeUs };
-    known.cycles++;
-    known.lost += Number(isLost);
-    known.lastUs = entry.timeUs;
-    found.set(key, known);
+  const found = new Map<string, Tally>();
+  let gone = 0;
+  for (const { block, first, kinds } of index.blocks()) {
+    if (gone++ % AT_ONCE === AT_ONCE - 1 && !(await goesOn())) return null;
+    const { ids, size } = block;
+    const isRequest = Uint8Array.from(kinds, ({ direction }) => Number(direction === 'request'));
+    const isLostWith = Uint8Array.from(kinds, (kind) => Number(isLost(kind)));
+    const distances = Int16Array.from(kinds, ({ distance }) => distance);
+    /** What a request of each kind adds to; made when the first one comes. */
+    const tallies: (Tally | undefined)[] = [];
+    for (let i = 0; i < size; i++) {
+      const id = ids[i] as number;
+      if (isRequest[id] === 0) continue;
+      const place = first + i;
+      let tally = tallies[id];
+      if (!tally) {
+        const entry = index.at(place);
+        if (!entry) continue;
+        const key = keyOf(entry);
+        tally = found.get(key) ?? { first: entry, cycles: 0, lost: 0, last: place };
+        tallies[id] = tally;
+        found.set(key, tally);
+      }
+      tally.cycles++;
+      tally.last = place;
+      // Most answers stand near their request, in the same block.
+      const reply = i + (distances[id] as number);
+      tally.lost +=
+        reply > i && reply < size
+          ? (isLostWith[ids[reply] as number] as number)
+          : Number(isLost(replyAt(index, place)));
+    }
   }
   return [...found.values()]
     .filter(({ cycles }) => cycles >= LEAST_CYCLES)
     .sort((a, b) => b.cycles - a.cycles)
     .slice(0, MOST_ROUNDS)
-    .map(({ entry: { unit, fc, address, quantity, tcp, length, timeUs }, cycles, lost, lastUs }) => ({
+    .map(({ first: { unit, fc, address, quantity, tcp, length, timeUs }, cycles, lost, last }) => ({
       unit,
       fc,
       address,
@@ -67,6 +96,11 @@ export async function roundsOf(
       length,
       cycles,
       lost,
-      meanUs: (lastUs - timeUs) / (cycles - 1),
+      meanUs: ((index.at(last)?.timeUs ?? NaN) - timeUs) / (cycles - 1),
     }));
+}
+
+function replyAt(index: FrameIndex, place: number): FrameEntry | null {
+  const partner = index.at(place)?.partner ?? -1;
+  return partner < 0 ? null : index.at(partner);
 }

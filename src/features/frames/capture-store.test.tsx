@@ -63,6 +63,21 @@ it('an opened capture is filtered by what is typed, and the filter stays with it
   expect([state().typed, state().found?.count]).toEqual([typed, 1]);
 });
 
+it('reading waits and goes on when it is told to; another file does not wait', () => {
+  const { asked, say, state } = fakeWorker();
+  state().choose(FILE, none);
+  say({ ...SAMPLE, lines: ['12.5 > 01 03'] });
+  say({ kind: 'progress', read: 5, size: 11 });
+  state().hold(true);
+  expect([state().held, state().progress]).toEqual([true, { kind: 'progress', read: 5, size: 11 }]);
+  state().hold(false);
+  state().hold(true);
+  expect(asked.slice(2)).toEqual([true, false, true].map((held) => ({ kind: 'hold', held })));
+  state().choose(FILE, none);
+  say({ ...SAMPLE, ask: 2, lines: ['12.5 > 01 03'] });
+  expect(state().held).toBe(false);
+});
+
 it('a field that is wrong leaves what was read open; a right one reads the file anew without its filter', () => {
   const { asked, say, state } = fakeWorker();
   state().choose(FILE, none);

@@ -13,6 +13,8 @@ export interface CaptureState {
   readonly lines: readonly string[];
   readonly setup: Setup;
   readonly progress: { readonly read: number; readonly size: number } | null;
+  /** Reading waits until it is told to go on. */
+  readonly held: boolean;
   readonly opened: Extract<FramesAnswer, { kind: 'opened' }> | null;
   readonly found: { readonly count: number; readonly looked: number; readonly over: boolean } | null;
   readonly typed: TypedFilter;
@@ -29,6 +31,7 @@ export interface CaptureActions {
   readonly setSetup: (setup: Setup, dialectOf: DialectOf) => void;
   readonly setTyped: (typed: TypedFilter) => void;
   readonly cancel: () => void;
+  readonly hold: (held: boolean) => void;
   readonly save: (form: 'pcapng' | 'csv' | 'jsonl') => void;
   readonly rows: (from: number, count: number) => Promise<readonly CaptureRow[]>;
   /** What goes round in it. */
@@ -46,6 +49,7 @@ const FIRST: CaptureState = {
   lines: [],
   setup: FIRST_SETUP,
   progress: null,
+  held: false,
   opened: null,
   found: null,
   typed: NO_FILTER,
@@ -72,7 +76,14 @@ export function createCaptureStore(
       const plan = planOf(setup, dialectOf(setup.sheet));
       // The field says what is wrong; what was read before stays open until it is right.
       if (!plan) return;
-      set({ opened: null, found: null, typed: NO_FILTER, trouble: '', progress: { read: 0, size: file.size } });
+      set({
+        opened: null,
+        found: null,
+        typed: NO_FILTER,
+        trouble: '',
+        progress: { read: 0, size: file.size },
+        held: false,
+      });
       ask({ kind: 'open', file, plan });
     };
     return {
@@ -101,6 +112,10 @@ export function createCaptureStore(
       cancel: () => {
         ask({ kind: 'close' });
         set({ progress: null, trouble: 'reading was ended before the file was through' });
+      },
+      hold: (held) => {
+        set({ held });
+        ask({ kind: 'hold', held });
       },
       save: (form) => ask({ kind: 'export', form }),
       rows: (from, count) =>
