@@ -115,7 +115,7 @@ self.addEventListener('message', ({ data }: MessageEvent<LineCommand | BatchDraw
   // Whatever the page says, it is alive.
   host.heardPage();
   if (data.kind === 'here') return;
-  if (data.kind === 'drawn') pace.drawn(data.number);
+  if (data.kind === 'drawn') pace.drawn(performance.now(), data.number);
   // These wait for nothing that takes its time.
   else if (AT_ONCE.has(data.kind)) void host.obey(data);
   else

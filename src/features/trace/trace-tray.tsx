@@ -6,6 +6,7 @@ import { useBenchState, useDrafts } from '../../bench/bench-context';
 import { endOf, firstOf, sizeOf, type TraceRecord } from '../../core/trace/record';
 import { NO_POLLS, traceTerms } from '../../core/trace/search';
 import { counted, TraceFrame } from './trace-frame';
+import { useLater } from '../../ui/later';
 import styles from './trace-panel.module.css';
 import { LastRow, TraceRows, type ShownPlaces } from './trace-rows';
 import { useTraceSearch, type Found } from './use-trace-search';
@@ -14,8 +15,12 @@ import { useTraceSearch, type Found } from './use-trace-search';
 export function TraceTray() {
   const size = useDrafts((drafts) => drafts.traceSize);
   const [filter, setFilter] = useState('');
-  const record = useBenchState((state) => state.record);
-  const found = useTraceSearch(size === 'last' ? '' : filter);
+  const newest = useBenchState((state) => state.record);
+  // On a busy line its rows are drawn after what else a batch brought, in a task of their own.
+  const record = useLater(newest, newest);
+  // A key is answered before other rows are looked for and drawn.
+  const sought = useLater(filter, '');
+  const found = useTraceSearch(size === 'last' ? '' : sought);
   const hidesPolls = traceTerms(filter).some(({ kind }) => kind === 'no-polls');
   const head =
     size === 'last' ? (
@@ -56,7 +61,7 @@ export function TraceTray() {
     <TraceFrame head={head}>
       <TraceRows
         // A list of other entries begins at its newest one again.
-        key={found ? filter : ''}
+        key={found ? sought : ''}
         record={record}
         places={found ? foundPlaces(found) : allPlaces(record)}
         empty={found?.isOver === false ? 'Nothing found yet; the search goes on.' : 'No entry has this in it.'}
