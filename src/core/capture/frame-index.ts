@@ -1,25 +1,13 @@
-import type { Direction } from '../direction';
 import { Block, BLOCK } from './frame-block';
-import { PackedBlock, type FrameKind } from './packed-block';
+import { PackedBlock, type FrameTraits } from './packed-block';
 import { Selection } from './selection';
 
 /** What is known of a frame without its bytes. */
-export interface FrameEntry {
-  /** Place of its bytes, and how many. */
+export interface FrameEntry extends FrameTraits {
+  /** Place of its first byte. */
   readonly offset: number;
-  readonly length: number;
   /** Microseconds since the capture began; NaN where the source has no times. */
   readonly timeUs: number;
-  readonly unit: number;
-  readonly fc: number;
-  readonly direction: Direction | 'junk';
-  readonly fault: boolean;
-  readonly exception: boolean;
-  /** It came over a TCP connection of a packet file, whatever the serial bytes beside it speak. */
-  readonly tcp: boolean;
-  /** First register, and how many; 0 of them where the frame names none. Of a response: those of its request. */
-  readonly address: number;
-  readonly quantity: number;
   /** The request that a response answers, or the response to a request; -1 where there is none. */
   readonly partner: number;
 }
@@ -36,7 +24,7 @@ export interface FrameFilter {
 }
 
 /** Whether a filter lets frames of this kind through, whenever they came. */
-function letsThrough({ unit, fc, register, only }: FrameFilter, kind: FrameKind): boolean {
+function letsThrough({ unit, fc, register, only }: FrameFilter, kind: FrameTraits, distance: number): boolean {
   const isFrame = kind.direction !== 'junk';
   if (unit !== undefined && !(isFrame && kind.unit === unit)) return false;
   if (fc !== undefined && !(isFrame && kind.fc === fc)) return false;
@@ -48,7 +36,7 @@ function letsThrough({ unit, fc, register, only }: FrameFilter, kind: FrameKind)
     case 'exceptions':
       return kind.exception;
     case 'unanswered':
-      return kind.direction === 'request' && kind.distance === 0;
+      return kind.direction === 'request' && distance === 0;
     case undefined:
       return true;
   }
@@ -118,21 +106,10 @@ export class FrameIndex {
     const block = this.#blockAt(number);
     const i = place - number * BLOCK;
     if (!block || !(i < block.size)) return null;
-    const { unit, fc, address, quantity, length, direction, fault, exception, tcp } = block.kind(
-      block.ids[i] as number,
-    );
     return {
+      ...block.traits(block.ids[i] as number),
       offset: block.base + (this.#beginsOf(block)[i] as number),
-      length,
       timeUs: block.timeUs(i),
-      unit,
-      fc,
-      direction,
-      fault,
-      exception,
-      tcp,
-      address,
-      quantity,
       partner: this.#late.get(place) ?? block.partner(i, number * BLOCK),
     };
   }
@@ -143,7 +120,7 @@ export class FrameIndex {
     const isTimed = fromUs !== -Infinity || toUs !== Infinity;
     const found = new Selection(this.#count);
     for (const { block, first, kinds } of this.blocks()) {
-      const passes = Uint8Array.from(kinds, (kind) => Number(letsThrough(filter, kind)));
+      const passes = Uint8Array.from(kinds, (kind, id) => Number(letsThrough(filter, kind, block.distance(id))));
       if (!passes.includes(1)) continue;
       const { ids, size } = block;
       for (let i = 0, place = first; i < size; i++, place++) {
@@ -157,11 +134,15 @@ export class FrameIndex {
   }
 
   /** The blocks in their order, each with the place of its first frame and the kinds of its frames. */
-  *blocks(): Generator<{ readonly block: PackedBlock; readonly first: number; readonly kinds: readonly FrameKind[] }> {
+  *blocks(): Generator<{
+    readonly block: PackedBlock;
+    readonly first: number;
+    readonly kinds: readonly FrameTraits[];
+  }> {
     for (let number = 0; ; number++) {
       const block = this.#blockAt(number);
       if (!block) return;
-      const kinds = Array.from({ length: block.kinds }, (_, id) => block.kind(id));
+      const kinds = Array.from({ length: block.kinds }, (_, id) => block.traits(id));
       yield { block, first: number * BLOCK, kinds };
     }
   }

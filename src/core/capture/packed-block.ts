@@ -1,19 +1,23 @@
 import type { Direction } from '../direction';
 import { BLOCK, FLAG, NOBODY, type Block } from './frame-block';
 
-/** All that frames of one kind have in common. A line is asked the same things over and over: of a block's frames only a few dozen differ in it. */
-export interface FrameKind {
+/**
+ * What a frame is, whatever it carries. Frames that differ in nothing of it and are as far from their partners are of one kind: a line is asked the same things
+ * over and over, and of a block's frames only a few dozen differ.
+ */
+export interface FrameTraits {
   readonly unit: number;
   readonly fc: number;
   readonly direction: Direction | 'junk';
   readonly fault: boolean;
   readonly exception: boolean;
+  /** It came over a TCP connection of a packet file, whatever the serial bytes beside it speak. */
   readonly tcp: boolean;
+  /** First register, and how many; 0 of them where the frame names none. Of a response: those of its request. */
   readonly address: number;
   readonly quantity: number;
+  /** In bytes. */
   readonly length: number;
-  /** Places from the frame to its partner; 0 where it has none, NaN where it is too far off to be told here. */
-  readonly distance: number;
 }
 
 /** A kind is three numbers of 32 bits: its bytes with the distance to the partner above them, address and quantity, length. */
@@ -111,12 +115,10 @@ export class PackedBlock {
     return this.#numbers.length / NUMBERS;
   }
 
-  kind(id: number): FrameKind {
+  traits(id: number): FrameTraits {
     const at = NUMBERS * id;
     const bytes = this.#numbers[at] as number;
     const registers = this.#numbers[at + 1] as number;
-    const length = this.#numbers[at + 2] as number;
-    const code = bytes >>> 24;
     const flags = (bytes >>> 16) & 255;
     return {
       unit: bytes & 255,
@@ -127,14 +129,19 @@ export class PackedBlock {
       tcp: (flags & FLAG.tcp) !== 0,
       address: registers & 0xffff,
       quantity: registers >>> 16,
-      length,
-      distance: code === NO_PARTNER ? 0 : code === FAR_PARTNER ? NaN : code - DISTANCE_ZERO,
+      length: this.#numbers[at + 2] as number,
     };
+  }
+
+  /** Places from a frame of this kind to its partner; 0 where it has none, NaN where it is too far off to be told here. */
+  distance(id: number): number {
+    const code = (this.#numbers[NUMBERS * id] as number) >>> 24;
+    return code === NO_PARTNER ? 0 : code === FAR_PARTNER ? NaN : code - DISTANCE_ZERO;
   }
 
   /** The number of the frame that answers frame `i`, or that it answers, by the number of the block's first frame; -1 where there is none. */
   partner(i: number, first: number): number {
-    const { distance } = this.kind(this.ids[i] as number);
+    const distance = this.distance(this.ids[i] as number);
     if (distance === 0) return -1;
     return Number.isNaN(distance) ? (this.#far.get(i) ?? -1) : first + i + distance;
   }

@@ -57,7 +57,7 @@ export async function roundsOf(
     const { ids, size } = block;
     const isRequest = Uint8Array.from(kinds, ({ direction }) => Number(direction === 'request'));
     const isLostWith = Uint8Array.from(kinds, (kind) => Number(isLost(kind)));
-    const distances = Int16Array.from(kinds, ({ distance }) => distance);
+    const distances = Int16Array.from(kinds, (_, id) => block.distance(id));
     /** What a request of each kind adds to; made when the first one comes. */
     const tallies: (Tally | undefined)[] = [];
     for (let i = 0; i < size; i++) {
