@@ -6,31 +6,34 @@ import { faultsOfLimit } from './limits';
 import { wordAt } from './list-codec';
 import { isList, listCodec } from './lists';
 import type { Draft } from './message';
-import { placeItems, type Placed, type Placement } from './place';
+import type { Placed, Placement } from './place';
 
 export const COIL_ON = 0xff00;
 
 /**
- * Reads the items of a layout from `bytes[start, end)` into `message` and names what does not fit.
+ * Reads the items of a layout, placed over a body that ends at `placement.limit`, into `message` and names what does not fit.
  * `checked` says that a good check closes this body: then a count that disagrees is wrong itself, otherwise the frame was cut.
  */
 export function readBody(
   bytes: Uint8Array,
   start: number,
-  end: number,
+  placement: Placement,
   layout: Layout,
   checked: boolean,
   message: Draft,
   faults: Fault[],
 ): void {
-  const placement = placeItems(layout, bytes, start, end);
-  const { placed, count } = placement;
+  const { placed, count, limit: end } = placement;
   for (const part of placed) readItem(bytes, part, end, count !== undefined, message, faults);
-  if (count) faults.push(...faultsOfCount(count, end, checked));
+  const wrongCount = count && faultOfCount(count, end, checked);
+  if (wrongCount) faults.push(wrongCount);
   const ended = placed[placed.length - 1]?.end ?? start;
   if (!count && ended < end)
     faults.push(fault('trailing-bytes', ended, end, `${counted(end - ended, 'byte')} more than this function has`));
-  for (const limit of layout.limits) faults.push(...faultsOfLimit(limit, message, placement, bytes));
+  for (const limit of layout.limits) {
+    const broken = faultsOfLimit(limit, message, placement, bytes);
+    if (broken.length > 0) faults.push(...broken);
+  }
 }
 
 function readItem(
@@ -91,15 +94,15 @@ const truncated = (label: string, start: number, end: number): Fault =>
     start >= end ? `the frame ends before its ${label}` : `the frame ends inside its ${label}`,
   );
 
-function faultsOfCount(
+function faultOfCount(
   { at, from, value }: NonNullable<Placement['count']>,
   end: number,
   checked: boolean,
-): readonly Fault[] {
+): Fault | null {
   const there = end - from;
   if (value > there && !checked)
-    return [fault('truncated', from, end, `the byte count says ${value}, only ${counted(there, 'byte')} came`)];
+    return fault('truncated', from, end, `the byte count says ${value}, only ${counted(there, 'byte')} came`);
   if (value !== there && checked)
-    return [fault('byte-count-mismatch', at, from, `the byte count says ${value}, the frame has ${there}`)];
-  return [];
+    return fault('byte-count-mismatch', at, from, `the byte count says ${value}, the frame has ${there}`);
+  return null;
 }

@@ -64,6 +64,19 @@ export function placeItems(layout: Layout, bytes: Uint8Array, start: number, lim
   return { placed, end, count, limit };
 }
 
+/** A placement over more bytes for a body that ends at `limit`: of a whole frame it is the same one, and need not be made again. */
+export function placedUpTo(
+  placement: Placement,
+  layout: Layout,
+  bytes: Uint8Array,
+  start: number,
+  limit: number,
+): Placement {
+  const { placed, count, end } = placement;
+  const isWhole = placed.length === layout.items.length && placed[placed.length - 1]?.item.kind !== 'objects';
+  return isWhole && end === limit ? { placed, end, count, limit } : placeItems(layout, bytes, start, limit);
+}
+
 /** A list that takes what is there. */
 const isOpen = (item: Item | undefined): boolean =>
   item !== undefined && isList(item) && item.kind !== 'objects' && fixedSize(item) === undefined;

@@ -7,7 +7,7 @@ import { EXCEPTION_BIT } from './layout';
 import type { Direction } from '../direction';
 import { layoutAt } from './lookup';
 import type { Draft } from './message';
-import { placeItems } from './place';
+import { placedUpTo, placeItems } from './place';
 import type { FrameShape, ModbusReading } from './reading';
 import { CRC_CHECK, type SerialCheck } from './serial-check';
 
@@ -35,14 +35,17 @@ export function readSerial(bytes: Uint8Array, direction: Direction, rules: Seria
     faults.push(
       fault('value-out-of-range', 0, 1, `station ${unit} is reserved; 1 to ${UNIT_MAX} are stations, 0 is broadcast`),
     );
-  const shape = shapeOf(bytes, layout && placeItems(layout, bytes, 2, size).end, check);
-  if (layout) readBody(bytes, 2, shape.bodyEnd, layout, shape.checkGood, message, faults);
-  else {
+  const tried = layout && placeItems(layout, bytes, 2, size);
+  const shape = shapeOf(bytes, tried?.end, check);
+  if (layout && tried) {
+    const placement = placedUpTo(tried, layout, bytes, 2, shape.bodyEnd);
+    readBody(bytes, 2, placement, layout, shape.checkGood, message, faults);
+  } else {
     message.dataHex = bytesToHex(bytes.subarray(2, shape.bodyEnd));
     faults.push(unknownFunction(code, direction));
   }
   if (isNoFunction(code, direction)) faults.push(noFunction(1));
-  faults.push(...faultsOfShape(bytes, shape, faults, check));
+  addFaultsOfShape(bytes, shape, faults, check);
   if (size > most) faults.push(fault('too-long', most, size, `${size} bytes; ${name} has ${most} at most`));
   return { direction, message, faults, shape };
 }
@@ -113,31 +116,17 @@ function withoutZeros(bytes: Uint8Array, shape: FrameShape, check: SerialCheck):
   return bytes.length - end < 2 ? shape : { bodyEnd: end - check.size, check: end - check.size, checkGood: true, end };
 }
 
-function faultsOfShape(
-  bytes: Uint8Array,
-  shape: FrameShape,
-  found: readonly Fault[],
-  check: SerialCheck,
-): readonly Fault[] {
+function addFaultsOfShape(bytes: Uint8Array, shape: FrameShape, faults: Fault[], check: SerialCheck): void {
   const size = bytes.length;
-  const faults: Fault[] = [];
   if (shape.check < 0) {
-    if (!found.some(({ code }) => code === 'truncated'))
-      faults.push(
-        fault(
-          'truncated',
-          shape.bodyEnd,
-          size,
-          shape.bodyEnd === size ? 'the frame ends before its check' : 'the frame ends inside its check',
-        ),
-      );
-    return faults;
+    const text = shape.bodyEnd === size ? 'the frame ends before its check' : 'the frame ends inside its check';
+    if (!faults.some(({ code }) => code === 'truncated')) faults.push(fault('truncated', shape.bodyEnd, size, text));
+    return;
   }
   if (!shape.checkGood)
     faults.push(fault('checksum-mismatch', shape.check, shape.end, mismatchText(bytes, shape, check)));
   if (shape.end < size)
     faults.push(fault('trailing-bytes', shape.end, size, `${counted(size - shape.end, 'byte')} after the check`));
-  return faults;
 }
 
 function mismatchText(bytes: Uint8Array, { check: start, end }: FrameShape, check: SerialCheck): string {

@@ -2,6 +2,7 @@ import { bytesToHex } from '../bytes/hex';
 import { counted } from '../counted';
 import { fault, type Fault } from '../fault';
 import { readBody } from './body';
+import { placeItems } from './place';
 import type { Direction } from '../direction';
 import { wordAt } from './list-codec';
 import { layoutAt } from './lookup';
@@ -50,7 +51,7 @@ export function readTcp(bytes: Uint8Array, direction: Direction): ModbusReading 
     fc: codeOf(code, direction),
   };
   const layout = layoutAt(bytes, TCP_HEAD + 1, bodyEnd, direction);
-  if (layout) readBody(bytes, TCP_MIN, bodyEnd, layout, checkGood, message, faults);
+  if (layout) readBody(bytes, TCP_MIN, placeItems(layout, bytes, TCP_MIN, bodyEnd), layout, checkGood, message, faults);
   else {
     message.dataHex = bytesToHex(bytes.subarray(TCP_MIN, bodyEnd));
     faults.push(unknownFunction(code, direction, TCP_HEAD + 1));
