@@ -42,6 +42,11 @@ function letsThrough({ unit, fc, register, only }: FrameFilter, kind: FrameTrait
   }
 }
 
+/** Adds the frames of a block whose kinds pass: nothing else is asked of each of them. */
+function addPassing(found: Selection, { ids, size }: PackedBlock, passes: Uint8Array, first: number): void {
+  for (let i = 0; i < size; i++) if (passes[ids[i] as number] === 1) found.add(first + i);
+}
+
 /** Blocks that are still written to: a response is tied to a request of the block before in place. */
 const OPEN_BLOCKS = 2;
 /** Blocks of which it is known where each frame begins: those of the rows on the screen, and of their partners. */
@@ -122,13 +127,13 @@ export class FrameIndex {
     for (const { block, first, kinds } of this.blocks()) {
       const passes = Uint8Array.from(kinds, (kind, id) => Number(letsThrough(filter, kind, block.distance(id))));
       if (!passes.includes(1)) continue;
-      const { ids, size } = block;
-      for (let i = 0, place = first; i < size; i++, place++) {
-        if (passes[ids[i] as number] === 0) continue;
-        if (isTimed && !(block.timeUs(i) >= fromUs && block.timeUs(i) <= toUs)) continue;
-        if (only === 'unanswered' && this.#late.has(place)) continue;
-        found.add(place);
-      }
+      if (isTimed || only === 'unanswered') {
+        const passesToo = (i: number): boolean =>
+          !(only === 'unanswered' && this.#late.has(first + i)) &&
+          (!isTimed || (block.timeUs(i) >= fromUs && block.timeUs(i) <= toUs));
+        for (let i = 0; i < block.size; i++)
+          if (passes[block.ids[i] as number] === 1 && passesToo(i)) found.add(first + i);
+      } else addPassing(found, block, passes, first);
     }
     return found;
   }
