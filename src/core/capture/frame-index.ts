@@ -125,7 +125,8 @@ export class FrameIndex {
     const isTimed = fromUs !== -Infinity || toUs !== Infinity;
     const found = new Selection(this.#count);
     for (const { block, first, kinds } of this.blocks()) {
-      const passes = Uint8Array.from(kinds, (kind, id) => Number(letsThrough(filter, kind, block.distance(id))));
+      const passes = new Uint8Array(kinds.length);
+      kinds.forEach((kind, id) => (passes[id] = Number(letsThrough(filter, kind, block.distance(id)))));
       if (!passes.includes(1)) continue;
       if (isTimed || only === 'unanswered') {
         const passesToo = (i: number): boolean =>
@@ -147,7 +148,8 @@ export class FrameIndex {
     for (let number = 0; ; number++) {
       const block = this.#blockAt(number);
       if (!block) return;
-      const kinds = Array.from({ length: block.kinds }, (_, id) => block.traits(id));
+      const kinds: FrameTraits[] = [];
+      for (let id = 0; id < block.kinds; id++) kinds.push(block.traits(id));
       yield { block, first: number * BLOCK, kinds };
     }
   }
