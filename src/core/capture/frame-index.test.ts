@@ -3,12 +3,13 @@ import { pick, seededRandom, type Random } from '../random/random';
 import type { FrameEntry, FrameFilter, FrameIndex } from './frame-index';
 import { Selection } from './selection';
 
-type Times = 'none' | 'whole' | 'fractions' | 'some';
+type Times = 'none' | 'whole' | 'fractions' | 'from a fraction' | 'some';
 
 const TIMES: Readonly<Record<Times, (i: number) => number>> = {
   none: () => NaN,
   whole: (i) => 1e15 + i * 1500,
   fractions: (i) => i * 1000.25,
+  'from a fraction': (i) => 0.1 + i * 1_000_003,
   some: (i) => (i % 3 === 0 ? NaN : i * 10),
 };
 
@@ -97,7 +98,7 @@ const FILTERS: readonly FrameFilter[] = [
 ];
 
 describe('the index of a capture', () => {
-  it.each(['none', 'whole', 'fractions', 'some'] as const)(
+  it.each(['none', 'whole', 'fractions', 'from a fraction', 'some'] as const)(
     'gives back every frame as it was put in, and filters as a plain comparison does (times: %s)',
     (times) => {
       const entries = anyEntries(seededRandom(8), 30_000, times);

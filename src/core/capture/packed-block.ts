@@ -167,7 +167,7 @@ export class PackedBlock {
   }
 }
 
-/** Times are kept as they are, in half the room where they are whole microseconds of one hour. */
+/** Times are kept as they are, in half the room where they lie whole microseconds of one hour behind the first. */
 function timesOf(times: Float64Array | null, size: number): Times {
   if (!times) return { kind: 'none' };
   const firstUs = times[0] as number;
@@ -175,7 +175,7 @@ function timesOf(times: Float64Array | null, size: number): Times {
   for (let i = 0; i < size; i++) {
     const us = (times[i] as number) - firstUs;
     since[i] = us;
-    if (since[i] !== us) return { kind: 'each', us: times.slice(0, size) };
+    if (since[i] !== us || firstUs + us !== times[i]) return { kind: 'each', us: times.slice(0, size) };
   }
   return { kind: 'since', firstUs, us: since };
 }
