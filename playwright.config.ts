@@ -19,7 +19,7 @@ export default defineConfig({
   outputDir: 'test-results',
   fullyParallel: false,
   workers: 1,
-  // Two at a time in the first, in scripts/test.mjs.
+  // Both beside each other, and the first two at a time, in scripts/test.mjs.
   projects: [
     { name: 'calm', testIgnore: TIMED, fullyParallel: true },
     { name: 'timed', testMatch: TIMED },

@@ -1,11 +1,11 @@
 // Installs what is missing, then lint, types, unit and browser tests. One closing line counts everything.
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
+import { freePortFrom } from './lib/ports.mjs';
 import { bin, build, endWith, install, needChromium, needNode, root, run, runBehind, Trouble } from './lib/prepare.mjs';
 
 const reports = path.join(root, '.cache', 'reports');
 const JEST = path.join(reports, 'jest.json');
-const BROWSER = path.join(reports, 'browser.json');
 
 const read = (file) => (existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : null);
 
@@ -24,10 +24,16 @@ const BESIDE_UNIT = [['types', bin('tsc'), ['--noEmit']]];
 /** It takes longest; what the stories leave of the processors is enough for it. */
 const BEHIND_STORIES = [['lint', bin('eslint'), ['.', '--max-warnings', '0']]];
 
-/** Stories of pages side by side, a core each; then those in which drives and clocks run in real time, one by one. */
+/**
+ * Stories in turns, in each of which both processors have something to do: those in which drives and clocks run in real time, one by one, beside half
+ * of the others; then the rest of these, two at a time. Each has a server of its own, at the first free port from the one that is named.
+ */
 const STORIES = [
-  ['calm', '2'],
-  ['timed', '1'],
+  [
+    { name: 'timed', project: 'timed', workers: '1', from: 4390 },
+    { name: 'calm-1', project: 'calm', workers: '1', from: 4490, shard: '1/2' },
+  ],
+  [{ name: 'calm-2', project: 'calm', workers: '2', from: 4390, shard: '2/2' }],
 ];
 
 const totals = { passed: 0, failed: 0 };
@@ -57,18 +63,29 @@ async function unit() {
   countRunner(code, report?.numPassedTests ?? 0, report?.numFailedTests ?? 0);
 }
 
+async function stories({ name, project, workers, from, shard }) {
+  const report = path.join(reports, `${name}.json`);
+  rmSync(report, { force: true });
+  const code = await run(
+    bin('playwright'),
+    [
+      'test',
+      `--project=${project}`,
+      `--workers=${workers}`,
+      `--output=test-results/${name}`,
+      ...(shard ? [`--shard=${shard}`] : []),
+    ],
+    { PLAYWRIGHT_JSON_OUTPUT_NAME: report, BUJO_TEST_PORT: `${await freePortFrom(from)}` },
+  );
+  const stats = read(report)?.stats;
+  const again = stats?.flaky ?? 0;
+  if (again > 0) console.log(`${again} told again, since the computer was withheld from them, and good then`);
+  countRunner(code, (stats?.expected ?? 0) + again, stats?.unexpected ?? 0);
+}
+
 async function browser() {
   console.log('\n== browser tests');
-  for (const [project, workers] of STORIES) {
-    rmSync(BROWSER, { force: true });
-    const code = await run(bin('playwright'), ['test', `--project=${project}`, `--workers=${workers}`], {
-      PLAYWRIGHT_JSON_OUTPUT_NAME: BROWSER,
-    });
-    const stats = read(BROWSER)?.stats;
-    const again = stats?.flaky ?? 0;
-    if (again > 0) console.log(`${again} told again, since the computer was withheld from them, and good then`);
-    countRunner(code, (stats?.expected ?? 0) + again, stats?.unexpected ?? 0);
-  }
+  for (const turn of STORIES) await Promise.all(turn.map(stories));
 }
 
 try {
