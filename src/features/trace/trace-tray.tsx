@@ -18,8 +18,9 @@ export function TraceTray() {
   const newest = useBenchState((state) => state.record);
   // On a busy line its rows are drawn after what else a batch brought, in a task of their own.
   const record = useLater(newest, newest);
-  // A key is answered before other rows are looked for and drawn.
-  const sought = useLater(filter, '');
+  // A key is answered before other rows are looked for and drawn. All of them are there at once, so that who goes up in them at once stays there.
+  const filterLater = useLater(filter, '');
+  const sought = filter === '' ? '' : filterLater;
   const found = useTraceSearch(size === 'last' ? '' : sought);
   const hidesPolls = traceTerms(filter).some(({ kind }) => kind === 'no-polls');
   const head =
