@@ -43,9 +43,9 @@ it('the word that an older batch was drawn does not let the next one through', (
   expect(pace.isDue(1100)).toBe(true);
 });
 
-it('one drawing that took very long holds the next batch up for 0.4 s and no longer', () => {
+it('one drawing that took very long holds the next batch up for 0.2 s and no longer', () => {
   const pace = new BatchPace();
   pace.posted(0, 1, 1);
   pace.drawn(900, 1);
-  expect([pace.isDue(1250), pace.isDue(1300)]).toEqual([false, true]);
+  expect([pace.isDue(1050), pace.isDue(1100)]).toEqual([false, true]);
 });

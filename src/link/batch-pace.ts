@@ -4,9 +4,9 @@ const ALIVE_MS = 200;
 /** A line this busy is shown ten times a second only: drawing it more often would take the page's thread from the user. */
 const BUSY_ENTRIES = 6;
 const BUSY_MS = 100;
-/** A page that was so long at drawing has this many times as long for everything else, but no longer than `REST_MS`. */
+/** A page that was so long at drawing has this many times as long for everything else, but no longer than `REST_MS`: after half a second it calls the worker silent. */
 const RESTS = 2;
-const REST_MS = 400;
+const REST_MS = 200;
 /** A page that does not say that it has drawn gets the next batch all the same after this long. */
 const UNDRAWN_MS = 1000;
 

@@ -3,7 +3,7 @@ import type { BatchDrawn, LineBatch, LineCommand, LineNews, PageHere } from '../
 /** The page's end of the line worker. */
 export interface WorkerLink {
   readonly post: (command: LineCommand) => void;
-  /** When the worker was heard last or a batch was drawn, in the page's milliseconds; the page says so when the worker is silent. */
+  /** When the last batch came or was drawn, in the page's milliseconds; the page says so when the worker is silent. */
   readonly lastHeardMs: () => number;
 }
 
@@ -20,10 +20,7 @@ export function startLineWorker(take: (batch: LineBatch) => void): WorkerLink {
   let heardMs = performance.now() + START_MS;
   worker.addEventListener('message', ({ data }: MessageEvent<LineNews>) => {
     // At once, and apart from the batches: it tells that this thread is alive, however long the drawing takes.
-    if (data.kind === 'ping') {
-      heardMs = Math.max(heardMs, performance.now());
-      return worker.postMessage({ kind: 'here' } satisfies PageHere);
-    }
+    if (data.kind === 'ping') return worker.postMessage({ kind: 'here' } satisfies PageHere);
     const tookMs = performance.now();
     // While the page draws it is the worker that waits: that is no silence either.
     heardMs = Infinity;
