@@ -1,14 +1,10 @@
 import type { FrameEntry, FrameIndex } from './frame-index';
 
+/** What tells one request from another; of protocols without addresses, telegrams of other lengths are others. */
+type Asked = Pick<FrameEntry, 'unit' | 'fc' | 'address' | 'quantity' | 'tcp' | 'length'>;
+
 /** A request that comes again and again: an exchange that somebody keeps going. */
-export interface Round {
-  readonly unit: number;
-  readonly fc: number;
-  readonly address: number;
-  readonly quantity: number;
-  readonly tcp: boolean;
-  /** Bytes of the request: of protocols without addresses, telegrams of other lengths are others. */
-  readonly length: number;
+export interface Round extends Asked {
   readonly cycles: number;
   /** Without an answer, or with a refusal. */
   readonly lost: number;
@@ -19,8 +15,6 @@ export interface Round {
 /** So many times at least, or it goes round for nobody. */
 const LEAST_CYCLES = 8;
 const MOST_ROUNDS = 60;
-
-type Asked = Pick<FrameEntry, 'unit' | 'fc' | 'address' | 'quantity' | 'tcp' | 'length'>;
 
 const keyOf = ({ unit, fc, address, quantity, tcp, length }: Asked): string =>
   `${unit} ${fc} ${address} ${quantity} ${length}${tcp ? ' tcp' : ''}`;
