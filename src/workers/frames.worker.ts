@@ -131,8 +131,9 @@ async function answer(question: FramesQuestion): Promise<void> {
       return watch(question);
     case 'export': {
       if (!opened) return;
+      const frames = places.count;
       const blob = await opened.export(places, question.form);
-      return tell({ kind: 'file', blob, ending: question.form, frames: places.count });
+      return tell({ kind: 'file', blob, ending: question.form, frames });
     }
     case 'rank':
       return tell({ kind: 'ranked', ask: question.ask, guesses: rankUnknown(question.bytes, question.dialects) });

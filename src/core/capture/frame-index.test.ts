@@ -150,6 +150,17 @@ describe('the index of a capture', () => {
   });
 });
 
+it('what is put into a selection while it is gone through is not among its batches', () => {
+  const selection = new Selection(100);
+  for (const place of [3, 5, 8]) selection.add(place);
+  const batches: number[][] = [];
+  for (const batch of selection.batches(2)) {
+    batches.push([...batch]);
+    selection.add(20 + batches.length);
+  }
+  expect([batches, selection.count]).toEqual([[[3, 5], [8]], 5]);
+});
+
 it('a selection gives its places from anywhere, in any portions', () => {
   const random = seededRandom(4);
   for (const share of [1, 40, 9000]) {

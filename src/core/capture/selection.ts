@@ -53,8 +53,9 @@ export class Selection {
     return low;
   }
 
-  /** All places, a batch at a time. */
+  /** The places that are in it when the first batch is asked for, a batch at a time. */
   *batches(size: number): Generator<Uint32Array> {
-    for (let at = 0; at < this.#count; at += size) yield this.slice(at, size);
+    const until = this.#count;
+    for (let at = 0; at < until; at += size) yield this.slice(at, Math.min(size, until - at));
   }
 }

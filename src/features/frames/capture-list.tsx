@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import { protocolOfCapture } from '../../core/protocol/of-capture';
 import { useBenchState } from '../../bench/bench-context';
 import type { CaptureRow } from '../../messages/frames';
+import { ActButton } from '../../ui/act-button';
 import { ByteStrip } from '../../ui/byte-strip';
 import { Panel } from '../../ui/panel';
 import { rowsAround, useEvenRows } from '../../ui/use-even-rows';
@@ -15,20 +16,56 @@ const BEYOND = 8;
 const ROW_HEIGHT = 24;
 /** Rows are asked for in pages, so that a scroll step asks once at most. */
 const PAGE = 40;
+/** A browser lays nothing out beyond some 33 million pixels: a longer list is shown in parts of so many entries. */
+const LISTED = 1_000_000;
 /** Pages that stay in the page's memory. */
 const MOST_PAGES = 12;
 
 const ARROWS = { request: '▸', response: '◂', junk: '✗' } as const;
 const SAID = { request: 'request', response: 'response', junk: 'no frame' } as const;
 
-/** The capture as a list: only the rows that are seen are in the page, whatever its length. */
-export function CaptureList({
-  capture,
-  count,
-}: {
+interface ListProps {
   readonly capture: CaptureState & CaptureActions;
   readonly count: number;
-}) {
+}
+
+/** The capture as a list, a long one in parts. */
+export function CaptureList({ capture, count }: ListProps) {
+  const [part, setPart] = useState(0);
+  const before = part * LISTED;
+  const listed = Math.min(LISTED, count - before);
+  return (
+    <>
+      {count > LISTED && (
+        <div className={styles.parts}>
+          <span role="status">
+            listed: {before + 1} to {before + listed} of {count}
+          </span>
+          <ActButton
+            variant="text"
+            color="inherit"
+            off={part === 0 ? 'these are the first' : ''}
+            onClick={() => setPart(part - 1)}
+          >
+            Those before
+          </ActButton>
+          <ActButton
+            variant="text"
+            color="inherit"
+            off={before + listed === count ? 'these are the last' : ''}
+            onClick={() => setPart(part + 1)}
+          >
+            Those after
+          </ActButton>
+        </div>
+      )}
+      <ListedPart key={part} capture={capture} before={before} count={listed} />
+    </>
+  );
+}
+
+/** Entries behind the first `before`: only the rows that are seen are in the page, however many there are. */
+function ListedPart({ capture, before, count }: ListProps & { readonly before: number }) {
   const scroller = useRef<HTMLDivElement>(null);
   const [pages, setPages] = useState<ReadonlyMap<number, readonly CaptureRow[]>>(new Map());
   const asked = useRef(new Set<number>());
@@ -46,12 +83,12 @@ export function CaptureList({
       const full = Math.min(PAGE, count - page * PAGE);
       if (asked.current.has(page) || (pages.get(page)?.length ?? 0) >= full) continue;
       asked.current.add(page);
-      void rows(page * PAGE, PAGE).then((found) => {
+      void rows(before + page * PAGE, PAGE).then((found) => {
         asked.current.delete(page);
         setPages((known) => new Map([...known, [page, found] as const].slice(-MOST_PAGES)));
       });
     }
-  }, [count, first, last, pages, rows]);
+  }, [before, count, first, last, pages, rows]);
 
   return (
     <>

@@ -23,7 +23,7 @@ import { useCapture, useDialectOf } from './use-capture';
 export function CapturePart() {
   const capture = useCapture();
   const dialectOf = useDialectOf();
-  const { file, progress, held, opened, found, trouble } = capture;
+  const { file, progress, opened, found, trouble } = capture;
   return (
     <div className={styles.stack}>
       <StageHead
@@ -67,11 +67,11 @@ export function CapturePart() {
       {file && <CaptureSetup capture={capture} />}
       {progress && !opened && (
         <Panel
-          title={`${((100 * progress.read) / Math.max(progress.size, 1)).toFixed(0)} % of ${(progress.size / 1e6).toFixed(1)} MB${held ? ', waiting' : ''}`}
+          title={`${((100 * progress.read) / Math.max(progress.size, 1)).toFixed(0)} % of ${(progress.size / 1e6).toFixed(1)} MB${progress.held ? ', waiting' : ''}`}
           tools={
             <>
-              <Button variant="text" color="inherit" onClick={() => capture.hold(!held)}>
-                {held ? 'Go on' : 'Wait here'}
+              <Button variant="text" color="inherit" onClick={() => capture.hold(!progress.held)}>
+                {progress.held ? 'Go on' : 'Wait here'}
               </Button>
               <Button variant="text" color="inherit" onClick={capture.cancel}>
                 End reading

@@ -69,13 +69,18 @@ it('reading waits and goes on when it is told to; another file does not wait', (
   say({ ...SAMPLE, lines: ['12.5 > 01 03'] });
   say({ kind: 'progress', read: 5, size: 11 });
   state().hold(true);
-  expect([state().held, state().progress]).toEqual([true, { kind: 'progress', read: 5, size: 11 }]);
+  say({ kind: 'progress', read: 6, size: 11 });
+  expect(state().progress).toEqual({ read: 6, size: 11, held: true });
   state().hold(false);
   state().hold(true);
   expect(asked.slice(2)).toEqual([true, false, true].map((held) => ({ kind: 'hold', held })));
   state().choose(FILE, none);
   say({ ...SAMPLE, ask: 2, lines: ['12.5 > 01 03'] });
-  expect(state().held).toBe(false);
+  expect(state().progress?.held).toBe(false);
+  state().hold(true);
+  state().cancel();
+  say({ kind: 'progress', read: 7, size: 11 });
+  expect(state().progress).toBeNull();
 });
 
 it('a field that is wrong leaves what was read open; a right one reads the file anew without its filter', () => {

@@ -12,9 +12,8 @@ export interface CaptureState {
   /** Its first lines, where it is text. */
   readonly lines: readonly string[];
   readonly setup: Setup;
-  readonly progress: { readonly read: number; readonly size: number } | null;
-  /** Reading waits until it is told to go on. */
-  readonly held: boolean;
+  /** How far reading is; `held`: it waits until it is told to go on. */
+  readonly progress: { readonly read: number; readonly size: number; readonly held: boolean } | null;
   readonly opened: Extract<FramesAnswer, { kind: 'opened' }> | null;
   readonly found: { readonly count: number; readonly looked: number; readonly over: boolean } | null;
   readonly typed: TypedFilter;
@@ -49,7 +48,6 @@ const FIRST: CaptureState = {
   lines: [],
   setup: FIRST_SETUP,
   progress: null,
-  held: false,
   opened: null,
   found: null,
   typed: NO_FILTER,
@@ -81,8 +79,7 @@ export function createCaptureStore(
         found: null,
         typed: NO_FILTER,
         trouble: '',
-        progress: { read: 0, size: file.size },
-        held: false,
+        progress: { read: 0, size: file.size, held: false },
       });
       ask({ kind: 'open', file, plan });
     };
@@ -114,7 +111,7 @@ export function createCaptureStore(
         set({ progress: null, trouble: 'reading was ended before the file was through' });
       },
       hold: (held) => {
-        set({ held });
+        set(({ progress }) => ({ progress: progress && { ...progress, held } }));
         ask({ kind: 'hold', held });
       },
       save: (form) => ask({ kind: 'export', form }),
@@ -143,7 +140,10 @@ export function createCaptureStore(
         if (answer.ask === sampled?.ask) sampled.take(answer);
         return;
       case 'progress':
-        return set({ progress: answer });
+        // What was on its way when reading was ended says nothing.
+        return set(({ progress }) => ({
+          progress: progress && { read: answer.read, size: answer.size, held: progress.held },
+        }));
       case 'opened':
         set({ opened: answer, progress: null });
         return get().setTyped(NO_FILTER);
