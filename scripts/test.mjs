@@ -4,6 +4,10 @@ import path from 'node:path';
 import { freePortFrom } from './lib/ports.mjs';
 import { bin, build, endWith, install, needChromium, needNode, root, run, runBehind, Trouble } from './lib/prepare.mjs';
 
+/** Compilers and tests make much that is soon forgotten: with more room for it, a tenth less of the processors' time goes into collecting it. */
+if (process.allowedNodeEnvironmentFlags.has('--max-semi-space-size'))
+  process.env.NODE_OPTIONS = `${process.env.NODE_OPTIONS ?? ''} --max-semi-space-size=64`.trim();
+
 const reports = path.join(root, '.cache', 'reports');
 const JEST = path.join(reports, 'jest.json');
 

@@ -117,9 +117,8 @@ function messageOf(bytes: Uint8Array, netEnd: number, asked: number | undefined,
   if (net % 2 === 1)
     faults.push(fault('length-mismatch', netEnd - 1, netEnd, `${counted(net, 'net character')} are no whole words`));
   const pkwWords = asked ?? guessPkwWords(words);
-  const wordAt = (i: number): number =>
-    ((bytes[NET_AT + 2 * i] as number) << 8) | (bytes[NET_AT + 2 * i + 1] as number);
-  const all = Array.from({ length: words }, (_, i) => wordAt(i));
+  const all: number[] = [];
+  for (let at = NET_AT; all.length < words; at += 2) all.push(((bytes[at] as number) << 8) | (bytes[at + 1] as number));
   if (words < pkwWords)
     faults.push(
       fault(
