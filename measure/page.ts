@@ -1,7 +1,8 @@
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { cpSync, mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { chromium, type Page } from '@playwright/test';
+import { chromium, type Browser, type Page } from '@playwright/test';
+import { SIDE_PLACES, STAGES } from '../src/bench/state/stages';
 import { busyBench } from './busy';
 import { largeBench } from './large';
 import { linesBench } from './lines';
@@ -68,16 +69,21 @@ async function serve(folder: string, port: number): Promise<ChildProcess> {
   throw new Error(`the server of ${folder} did not answer`);
 }
 
-/** Bytes of script that the first view loads, uncompressed. */
-async function firstLoad(page: Page, port: number): Promise<number> {
+/** Bytes of script that the first view at an address loads, uncompressed. */
+async function firstLoad(browser: Browser, port: number, stage = '/'): Promise<number> {
+  const page = await browser.newPage();
   let bytes = 0;
+  let isOver = false;
   const pending: Promise<void>[] = [];
   page.on('response', (response) => {
-    if (response.request().resourceType() !== 'script') return;
+    // What is fetched ahead comes later.
+    if (isOver || response.request().resourceType() !== 'script') return;
     pending.push(response.body().then((body) => void (bytes += body.length)));
   });
-  await page.goto(`http://127.0.0.1:${port}`, { waitUntil: 'networkidle' });
+  await page.goto(`http://127.0.0.1:${port}${stage}`, { waitUntil: 'networkidle' });
+  isOver = true;
   await Promise.all(pending);
+  await page.close();
   return bytes;
 }
 
@@ -113,12 +119,14 @@ export async function pageBench(): Promise<void> {
   const servers = [await serve(ROOT, 4393), await serve(bare, 4394)];
   const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ARGS });
   try {
-    const [ours, other] = [
-      await firstLoad(await browser.newPage(), 4393),
-      await firstLoad(await browser.newPage(), 4394),
-    ];
+    const [ours, other] = [await firstLoad(browser, 4393), await firstLoad(browser, 4394)];
     note(`first-load script: ours ${(ours / 1000).toFixed(0)} kB, bare page ${(other / 1000).toFixed(0)} kB`);
-    claim('first-load script against a bare page', ours / other, { atMost: 1.47 });
+    claim('first-load script against a bare page', ours / other, { atMost: 1.4 });
+    const frames = await firstLoad(browser, 4393, '/frames');
+    for (const { path: stage } of [...STAGES, ...SIDE_PLACES]) {
+      const bytes = await firstLoad(browser, 4393, stage);
+      claim(`first-load script of ${stage} against that of /frames`, bytes / frames, { atMost: 1.2 });
+    }
     for (const speed of [1, 10]) {
       const page = await browser.newPage();
       const tasks = await longTasks(page, 4393, speed);

@@ -1,10 +1,12 @@
-import { askFileWorker } from '../bench/workers/ask-file-worker';
-
 /**
  * Parts of stages that come when they are looked at. They are fetched once the first view is there, since by the time that they are looked at the
  * local server may be gone, while lines and Stop go on in this page.
  */
 export const PARTS_AHEAD: readonly (() => Promise<unknown>)[] = [
+  () => import('../bench/state/telling'),
+  () => import('../store/shelves'),
+  () => import('../bench/jobs/job-shelf'),
+  () => import('../features/job/shelf-news'),
   () => import('../features/job/name-entry'),
   () => import('../features/job/merge-panel'),
   () => import('../store/job-fault'),
@@ -27,5 +29,5 @@ export const PARTS_AHEAD: readonly (() => Promise<unknown>)[] = [
   () => import('../features/palette/key-map-dialog'),
   () => import('../features/trace/trace-panel'),
   // Its script is kept by the browser from then on: a sheet can be kept, and a table read, without the server.
-  () => askFileWorker({ kind: 'load-sheet', sheet: null }),
+  async () => (await import('../bench/workers/ask-file-worker')).askFileWorker({ kind: 'load-sheet', sheet: null }),
 ];

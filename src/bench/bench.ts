@@ -16,16 +16,17 @@ import type { PollItem } from '../link/poll-source';
 import { BujoDatabase, linesOfSession, type PaperRow, type RunRow } from '../store/database';
 import { readShelf, storedJob, updateJob, type BadRow } from '../store/jobs';
 import { fetchShipped, type Shipped } from '../store/shipped';
-import { lookShelf, type LookShelf } from '../store/look-shelf';
+import type { LookShelf } from '../store/look-shelf';
 import { photoShelf, type PhotoShelf } from '../store/photo-shelf';
-import { setShelf, type SetShelf } from '../store/set-shelf';
+import type { SetShelf } from '../store/set-shelf';
 import { dropSheet, keepSheet, readSheets, RevisionTaken } from '../store/sheets';
 import { heldSessions, holdSession, whenSessionEnds } from '../store/session-locks';
 import { tellCutRuns } from '../store/runs';
-import { recordShelf, type RecordShelf } from '../store/record-shelf';
-import { roomOf, type Room } from '../store/room';
-import { trialShelf, type TrialShelf } from '../store/trial-shelf';
+import type { RecordShelf } from '../store/record-shelf';
+import type { Room } from '../store/room';
+import type { TrialShelf } from '../store/trial-shelf';
 import { readTrace } from '../store/trace-reader';
+import { withUse } from '../store/with-use';
 import {
   FIRST_STATE,
   followedStation,
@@ -37,11 +38,14 @@ import {
 } from './state/bench-state';
 import { createDrafts, type DraftStore } from './state/drafts';
 import { jobTabs } from './jobs/job-tabs';
-import { createJobShelf, type JobShelf } from './jobs/job-shelf';
+import { jobActs } from './jobs/job-acts';
+import type { JobShelf } from './jobs/job-shelf';
 import { changedPlans, plansOf, whyKeptOpen } from './jobs/line-plans';
 import { RUNS_KEPT, type RunAbout, type RunView } from './state/runs';
 import { unansweredStops } from './state/unanswered-stops';
 import { startLineWorker, type WorkerLink } from './workers/worker-link';
+
+const shelves = () => import('../store/shelves');
 
 /** The worker is called silent after this long. */
 const SILENT_MS = 500;
@@ -102,7 +106,10 @@ export interface Bench {
 export function createBench(): Bench {
   const state = createStore<BenchState>(() => FIRST_STATE);
   const { setState: set, getState: get } = state;
-  const worker = startLineWorker((batch) => set((current) => takeBatch(current, batch)));
+  const worker = startLineWorker((batch) => {
+    set((current) => takeBatch(current, batch));
+    if (batch.exchanges.length > 0) void fetchTelling();
+  });
   const session = newId<'session'>();
   const drafts = createDrafts();
   const database = new BujoDatabase();
@@ -114,6 +121,7 @@ export function createBench(): Bench {
   let unwritten = 0;
   let isBehind = false;
   let ticket = 0;
+  let isTellingAsked = false;
   /** The drive at which Stop was pressed last. */
   let stoppedAt = 0;
 
@@ -124,6 +132,18 @@ export function createBench(): Bench {
     if (silent !== get().silent) set({ silent });
     if (silent) set(({ stops, lines }) => ({ stops: unansweredStops(stops, lines, stoppedAt) }));
   }, SILENT_MS / 2);
+
+  /** With the first line that is opened; while it does not come, once more with each answer. */
+  async function fetchTelling(): Promise<void> {
+    if (isTellingAsked || get().telling) return;
+    isTellingAsked = true;
+    try {
+      set({ telling: (await import('./state/telling')).telling });
+    } catch {
+      // The server is away, and the views say so by what they cannot tell.
+    }
+    isTellingAsked = false;
+  }
 
   async function begin(): Promise<void> {
     const wallMs = Date.now();
@@ -276,13 +296,18 @@ export function createBench(): Bench {
   return {
     state,
     drafts,
-    jobs: createJobShelf(database, asked, state, tabs, () => location.reload()),
+    jobs: jobActs(
+      async () =>
+        (await import('./jobs/job-shelf')).createJobShelf(database, asked, state, tabs, () => location.reload()),
+      (shelfNews) => set({ shelfNews }),
+    ),
     select: (lineId, station) => set({ lineId, station }),
     open: (id) => {
       const line = get().job?.lines.find((candidate) => candidate.id === id);
       const off = line ? whyNotOpened(line, drafts.getState().forms) : '';
-      if (off !== '') set({ refused: `${line?.name ?? id} is not opened: ${off}` });
-      else worker.post({ kind: 'open', line: id });
+      if (off !== '') return set({ refused: `${line?.name ?? id} is not opened: ${off}` });
+      worker.post({ kind: 'open', line: id });
+      void fetchTelling();
     },
     close: (line) => worker.post({ kind: 'close', line }),
     send: ({ line, station }, bytes, cause, options) => {
@@ -371,19 +396,22 @@ export function createBench(): Bench {
       await database.papers.put(paper);
     },
     paper: (digest) => database.papers.get(digest),
-    trials: trialShelf(database),
-    looks: lookShelf(database),
+    trials: withUse(async () => (await shelves()).trialShelf(database)),
+    looks: withUse(async () => (await shelves()).lookShelf(database)),
     photos: photoShelf(database),
-    room: roomOf(database),
-    records: recordShelf(database, async (id) => {
-      const { demo, sheets } = await asked;
-      return id === demo.id ? (await import('../store/record-row')).shippedRecords(demo, sheets) : [];
-    }),
-    sets: setShelf(database, async (id) => {
-      const { demo, sheets } = await asked;
-      // It is needed where values are looked at, not for the first view.
-      return id === demo.id ? (await import('../store/set-row')).shippedSets(demo, sheets) : [];
-    }),
+    room: withUse(async () => (await shelves()).roomOf(database)),
+    records: withUse(async () =>
+      (await shelves()).recordShelf(database, async (id) => {
+        const { demo, sheets } = await asked;
+        return id === demo.id ? (await import('../store/record-row')).shippedRecords(demo, sheets) : [];
+      }),
+    ),
+    sets: withUse(async () =>
+      (await shelves()).setShelf(database, async (id) => {
+        const { demo, sheets } = await asked;
+        return id === demo.id ? (await import('../store/set-row')).shippedSets(demo, sheets) : [];
+      }),
+    ),
     post: worker.post,
   };
 }

@@ -42,7 +42,7 @@ export function createJobShelf(
   state: StoreApi<BenchState>,
   tabs: JobTabs,
   restart: () => void,
-): JobShelf {
+): Omit<JobShelf, 'dismiss'> {
   const tell = (news: ShelfNews | null): void => state.setState({ shelfNews: news });
   const read = async () => readShelf(database, (await shipped).demo);
   const refresh = async (): Promise<void> => {
@@ -152,7 +152,6 @@ export function createJobShelf(
     adopt,
     exportRow: ({ id, row }) =>
       saveFile(new Blob([`${JSON.stringify(row, null, 2)}\n`], { type: 'application/json' }), fileName(id, 'row.json')),
-    dismiss: () => tell(null),
   };
 }
 

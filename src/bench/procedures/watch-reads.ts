@@ -4,18 +4,7 @@ import { identityOf } from '../../core/drive/identity';
 import type { PlacedParameter, SheetIndex } from '../../core/sheet/index-sheet';
 import type { ParameterRole } from '../../core/sheet/parameter-section';
 import type { PollItem } from '../../link/poll-source';
-
-/** What lives while a drive runs. */
-export const LIVE: readonly ParameterRole[] = [
-  'fault-code',
-  'status-word',
-  'torque',
-  'current',
-  'actual-speed',
-  'control-word',
-  'mode-display',
-  'actual-position',
-];
+import { LIVE } from './live-roles';
 
 /** Settings that say why a drive does or does not run; they change only when somebody changes them. */
 const SETTINGS: readonly ParameterRole[] = [

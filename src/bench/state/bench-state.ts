@@ -11,6 +11,7 @@ import type { LineBatch, LineState, StopReport } from '../../messages/line';
 import type { ExchangeResult } from '../../link/request';
 import { runsAfter, type RunView } from './runs';
 import { afterCut, afterExchange, UNKNOWN_STATION, type StationView } from './live-values';
+import type { Telling } from './told-state';
 
 /** The newest entries, unpacked, for views that look back over a short time; the whole record is `record`. */
 export const TRACE_WINDOW = 5000;
@@ -84,6 +85,8 @@ export interface BenchState {
   readonly ipSweep: LineBatch['ipSweep'];
   /** The line worker has not been heard for half a second. */
   readonly silent: boolean;
+  /** Null until it is here. */
+  readonly telling: Telling | null;
 }
 
 export const FIRST_STATE: BenchState = {
@@ -120,6 +123,7 @@ export const FIRST_STATE: BenchState = {
   realTime: false,
   ipSweep: null,
   silent: false,
+  telling: null,
 };
 
 /** One drive of the job. Whatever is sent carries this from its press on: another drive may be looked at meanwhile. */

@@ -7,6 +7,7 @@ import { patternOfCells, seenIn } from '../../core/drive/seen';
 import { statusText } from '../../core/drive/status';
 import { turningBy } from '../../core/drive/turning';
 import { MISSES_UNTIL_STALE, type LiveValue, type StationView } from './live-values';
+import { withoutStatus, type KnownState } from './told-state';
 
 /** A value older than this is grey even when nothing failed: somebody may have changed it at the drive. */
 const OLD_US = 10_000_000;
@@ -56,18 +57,6 @@ export const inPresentMode = (index: SheetIndex, view: StationView): SheetIndex 
   index.modes.size === 0
     ? index
     : inMode(index, (liveOf(index, view, 'mode-display') ?? liveOf(index, view, 'mode'))?.word);
-
-/** What is known of a drive in words, and whether it may be out of date. */
-export interface KnownState {
-  readonly text: string;
-  readonly ageUs: number | null;
-  readonly stale: boolean;
-}
-
-function withoutStatus({ misses, lastAnswerUs }: StationView): string {
-  if (misses > 0) return 'no answer yet';
-  return lastAnswerUs === null ? 'not asked yet' : 'it answers; its status is not read yet';
-}
 
 /** Whether the shaft turns by a status that is still believed; null where that is not known now. */
 export function turningOf(index: SheetIndex | null, view: StationView, nowUs: number): boolean | null {

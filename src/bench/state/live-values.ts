@@ -2,7 +2,7 @@ import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { maskOf } from '../../core/words/read';
 import type { Told } from '../../core/places/place-link';
 import type { Cell } from '../../core/sheet/place';
-import { LIVE } from '../procedures/watch-reads';
+import { LIVE } from '../procedures/live-roles';
 import { isHeard, type ExchangeResult } from '../../link/request';
 
 /** A cell's word as it was last seen or confirmed, and when; line clock, microseconds. */

@@ -5,9 +5,8 @@ import Button from '@mui/material/Button';
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
-import { stationKey } from '../../bench/state/bench-state';
-import { knownState } from '../../bench/state/known-state';
-import { UNKNOWN_STATION } from '../../bench/state/live-values';
+import { viewOf } from '../../bench/state/bench-state';
+import { toldState } from '../../bench/state/told-state';
 import { useNetworkYard } from '../../bench/hooks/network-yard';
 import { useOpenLine } from '../../bench/hooks/use-open-line';
 import { newId } from '../../bench/new-id';
@@ -198,10 +197,9 @@ function StationRow({
 }) {
   const bench = useBench();
   const chosen = useBenchState(({ lineId, station: current }) => lineId === line.id && current === station.station);
-  const text = useBenchState(({ views, sheets, nowUs }) => {
-    const index = pinnedIn(sheets, station.sheet);
-    return knownState(index, views.get(stationKey(line.id, station.station)) ?? UNKNOWN_STATION, nowUs).text;
-  });
+  const text = useBenchState(
+    (state) => toldState(state, pinnedIn(state.sheets, station.sheet), viewOf(state, line.id, station.station)).text,
+  );
   const sheetName = useBenchState(({ sheets }) => pinnedIn(sheets, station.sheet)?.sheet.name);
   return (
     <button

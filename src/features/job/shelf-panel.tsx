@@ -10,8 +10,9 @@ import { FileButton } from '../../ui/file-button';
 import { Panel } from '../../ui/panel';
 import styles from './job.module.css';
 
-/** Comes with the first file of a job that is here already. */
-const MergeOffers = dynamic(() => import('./merge-panel').then((part) => part.MergeOffers));
+/** Come with the first act that has something to say, and where a row is damaged. */
+const ShelfNewsLine = dynamic(() => import('./shelf-news').then((part) => part.ShelfNewsLine));
+const BadRows = dynamic(() => import('./shelf-news').then((part) => part.BadRows));
 /** Comes with the first name that is typed. */
 const NameEntry = dynamic(() => import('./name-entry').then((part) => part.NameEntry));
 
@@ -20,6 +21,8 @@ export function ShelfPanel() {
   const bench = useBench();
   const jobs = useBenchState((state) => state.jobs);
   const open = useBenchState((state) => state.job);
+  const hasNews = useBenchState((state) => state.shelfNews !== null);
+  const hasBadRows = useBenchState((state) => state.badJobs.length > 0);
   return (
     <Panel
       title="Jobs"
@@ -42,32 +45,16 @@ export function ShelfPanel() {
         </>
       }
     >
-      <ShelfNewsLine />
+      {hasNews && <ShelfNewsLine />}
       <ul className={styles.shelf} aria-label="Jobs">
         {jobs.map((job) => (
           <JobRow key={job.id} job={job} isOpen={job.id === open?.id} />
         ))}
       </ul>
-      <BadRows />
+      {hasBadRows && <BadRows />}
       <NewJob />
     </Panel>
   );
-}
-
-/** Rows of the database that are no jobs any more: they lock nothing out, and go out as they stand. */
-function BadRows() {
-  const bench = useBench();
-  const bad = useBenchState((state) => state.badJobs);
-  return bad.map((row) => (
-    <div key={row.id} className={`${styles.news} ${styles.bad}`} data-testid="bad-job">
-      <span>
-        ✗ A job in this browser’s storage cannot be read and was left where it is: {row.text}. Its id is {row.id}.
-      </span>
-      <Button variant="outlined" color="inherit" onClick={() => bench.jobs.exportRow(row)}>
-        Export it as it stands
-      </Button>
-    </div>
-  ));
 }
 
 function NewJob() {
@@ -148,41 +135,5 @@ function JobRow({ job, isOpen }: { readonly job: Job; readonly isOpen: boolean }
         </ActButton>
       </span>
     </li>
-  );
-}
-
-/** What came of the last act, with the way back or the choice that it needs. */
-function ShelfNewsLine() {
-  const { jobs } = useBench();
-  const news = useBenchState((state) => state.shelfNews);
-  const open = useBenchState((state) => state.job?.id ?? '');
-  if (!news) return null;
-  const { text, bad, undo, ask } = news;
-  return (
-    <div className={`${styles.news} ${bad ? styles.bad : ''}`} role={bad ? 'alert' : 'status'} data-testid="shelf-news">
-      <span>
-        {bad ? '✗ ' : ''}
-        {text}
-      </span>
-      {undo && (
-        <Button variant="outlined" color="inherit" onClick={() => jobs.restore(undo)}>
-          Undo
-        </Button>
-      )}
-      {ask && (
-        <>
-          {ask.job.id === open && <MergeOffers key={text} file={ask} />}
-          <Button variant="outlined" color="inherit" onClick={() => jobs.settle(ask, 'replace')}>
-            Replace it with the file
-          </Button>
-          <Button variant="outlined" color="inherit" onClick={() => jobs.settle(ask, 'keep-both')}>
-            Keep both
-          </Button>
-        </>
-      )}
-      <Button variant="text" color="inherit" onClick={jobs.dismiss}>
-        {ask ? 'Leave it' : 'Seen'}
-      </Button>
-    </div>
   );
 }

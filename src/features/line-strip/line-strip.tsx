@@ -3,7 +3,7 @@
 import Button from '@mui/material/Button';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { indexOf, lineOf, stationName, stationOf, viewOf } from '../../bench/state/bench-state';
-import { knownState } from '../../bench/state/known-state';
+import { toldState } from '../../bench/state/told-state';
 import { useNetworkYard } from '../../bench/hooks/network-yard';
 import { lineLoad } from '../../bench/state/line-load';
 import { canStop } from '../../core/drive/can-stop';
@@ -132,7 +132,7 @@ function Load() {
 function FarEnd() {
   const station = useBenchState(stationOf);
   const known = useBenchState((state) => {
-    const { text, ageUs, stale } = knownState(indexOf(state), viewOf(state), state.nowUs);
+    const { text, ageUs, stale } = toldState(state, indexOf(state), viewOf(state));
     const index = indexOf(state);
     const unstoppable = index?.words && !canStop(index) ? 'Stop cannot stop it · ' : '';
     return `${stale ? '1' : '0'}${unstoppable}${text}${ageUs === null || ageUs < FRESH_US ? '' : ` · ${ageText(ageUs)}`}`;

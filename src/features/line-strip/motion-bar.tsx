@@ -2,7 +2,7 @@
 
 import { useBenchState } from '../../bench/bench-context';
 import { indexOf, stationName, viewOf, type BenchState } from '../../bench/state/bench-state';
-import { knownState } from '../../bench/state/known-state';
+import { toldState } from '../../bench/state/told-state';
 import { hexNumber } from '../../core/bytes/hex';
 import type { LineState } from '../../messages/line';
 import { ageText } from '../../ui/format';
@@ -28,7 +28,7 @@ function movedDrives(state: BenchState): readonly Moved[] {
     const concerned = new Set([...line.driven, ...line.ended.map(({ station }) => station)]);
     return [...concerned].map((number) => {
       const station = stations.find((one) => one.station === number);
-      const { text, ageUs } = knownState(indexOf(state, id, number), viewOf(state, id, number), state.nowUs);
+      const { text, ageUs } = toldState(state, indexOf(state, id, number), viewOf(state, id, number));
       const beat = line.keepAlives.find((one) => one.station === number);
       const end = line.ended.find((one) => one.station === number);
       const parts = [

@@ -3,7 +3,6 @@
 import Button from '@mui/material/Button';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { indexOf, stationName, viewOf, type BenchState } from '../../bench/state/bench-state';
-import { identityOf, identityWarning } from '../../core/drive/identity';
 import type { StationStop, StopOutcome } from '../../link/stop-run';
 import { clockText } from '../../ui/format';
 import { MotionBar } from './motion-bar';
@@ -106,8 +105,7 @@ function Outcome({ line, stop, name }: { readonly line: string; readonly stop: S
 function IdentityNotice() {
   const text = useBenchState((state) => {
     const index = indexOf(state);
-    const { values } = viewOf(state);
-    return index ? identityWarning(identityOf(index, (address) => values.get(address))) : '';
+    return (index && state.telling?.identityWarning(index, viewOf(state).values)) ?? '';
   });
   return text === '' ? null : (
     <div className={styles.notice} role="status" data-testid="identity-warning">
