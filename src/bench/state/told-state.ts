@@ -30,7 +30,7 @@ export function toldState(
   if (telling) return telling.knownState(index, view, nowUs);
   const isUnread = view.values.size === 0 && view.before.size === 0;
   return {
-    text: isUnread ? withoutStatus(view) : 'it answers; the part of this page that tells what it says is not here yet',
+    text: isUnread ? withoutStatus(view) : 'it answers; what it says cannot be told yet',
     ageUs: null,
     stale: view.misses > 0 || !isUnread,
   };
