@@ -51,19 +51,21 @@ function bareProject(): string {
   return folder;
 }
 
+const answers = (port: number): Promise<boolean> =>
+  fetch(`http://127.0.0.1:${port}`).then(
+    () => true,
+    () => false,
+  );
+
 async function serve(folder: string, port: number): Promise<ChildProcess> {
+  // A server that an earlier run left behind would be measured in its place.
+  if (await answers(port)) throw new Error(`port ${port} is taken by another server`);
   const server = spawn(path.join(ROOT, 'node_modules/.bin/next'), ['start', '-H', '127.0.0.1', '-p', String(port)], {
     cwd: folder,
     stdio: 'ignore',
   });
   for (let tries = 0; tries < 200; tries++) {
-    if (
-      await fetch(`http://127.0.0.1:${port}`).then(
-        () => true,
-        () => false,
-      )
-    )
-      return server;
+    if (await answers(port)) return server;
     await new Promise((resolve) => setTimeout(resolve, 100));
   }
   throw new Error(`the server of ${folder} did not answer`);
