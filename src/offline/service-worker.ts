@@ -25,11 +25,12 @@ precacheAndRoute([...self.__WB_MANIFEST]);
 // Ports of stand-ins differ from start to start: the server's word counts while there is one.
 registerRoute(
   ({ url }) => url.pathname === SHIPPED.path,
-  async ({ request }) => {
+  async ({ request, event }) => {
     const cache = await caches.open(SHIPPED.cache);
     try {
       const answer = await fetch(request);
-      if (answer.ok) await cache.put(request, answer.clone());
+      // The page does not wait for it to be kept; where there is no room, the one before stays.
+      if (answer.ok) event.waitUntil(cache.put(request, answer.clone()).catch(() => undefined));
       return answer;
     } catch (error) {
       const known = await cache.match(request);
