@@ -1,3 +1,4 @@
+import type { Page } from '@playwright/test';
 import { BenchPage, expect, test } from './bench';
 
 test('an unplugged line: no answer, and Stop says so instead of hoping', async ({ bench, page }) => {
@@ -110,22 +111,54 @@ test('a second tab looks on, and its Stop reaches the first', async ({ bench, pa
   await expect(page.getByTestId('status-sentence')).toContainText('standing');
 });
 
+/** Scripts in which one of these texts stands do not come until what is given is called. */
+async function keptAway(page: Page, marks: readonly string[]): Promise<() => void> {
+  let isAway = true;
+  await page.route('**/chunks/*.js', async (route) => {
+    const chunk = await route.fetch();
+    const text = await chunk.text();
+    await (isAway && marks.some((mark) => text.includes(mark)) ? route.abort() : route.fulfill({ response: chunk }));
+  });
+  return () => {
+    isAway = false;
+  };
+}
+
 test('the part that tells a drive’s words does not come: that is said, and it is asked for until it comes', async ({
   page,
 }) => {
   // The browser itself complains of what does not come, so the bench is not taken from where nobody may.
   const bench = new BenchPage(page);
-  let isAway = true;
-  await page.route('**/chunks/*.js', async (route) => {
-    const chunk = await route.fetch();
-    const isTelling = (await chunk.text()).includes('identityWarning:');
-    await (isTelling && isAway ? route.abort() : route.fulfill({ response: chunk }));
-  });
+  const letCome = await keptAway(page, ['identityWarning:']);
   await bench.start();
   await bench.openK1();
   await bench.stage('Words');
   await bench.press('Watch');
   await expect(bench.drive()).toContainText('it answers; what it says cannot be told yet');
-  isAway = false;
+  const identity = page.getByTestId('identity-warning');
+  await expect(identity).toContainText('cannot be told yet');
+  letCome();
   await expect(bench.drive()).toContainText('ready, standing');
+  await expect(identity).toHaveCount(0);
+});
+
+test('the job shelf does not come, nor what says so: it is said all the same, and the page goes on', async ({
+  page,
+}) => {
+  const faults: string[] = [];
+  page.on('pageerror', ({ message }) => faults.push(message));
+  const bench = new BenchPage(page);
+  const letCome = await keptAway(page, ['Copied to ', 'Replace it with the file']);
+  await bench.start();
+  await bench.press('Copy');
+  await expect(page.getByText('That could not be done, and nothing was changed')).toBeVisible();
+  letCome();
+  await bench.press('Copy');
+  const copy = page.getByRole('listitem', { name: 'Alder Ford, copy' });
+  await copy.getByRole('button', { name: 'Delete' }).click();
+  await expect(copy).toHaveCount(0);
+  await bench.press('Undo');
+  await expect(copy).toBeVisible();
+  await bench.openK1();
+  expect(faults).toEqual([]);
 });

@@ -21,12 +21,14 @@ it.each<readonly [string, StationView]>([
 it('a word that cannot be told yet is not passed over in silence', () => {
   const values = new Map(status.map((cell) => [cell, { word: 0x37, atUs: 5 }]));
   expect(values.size).toBe(1);
-  for (const view of [
-    { ...UNKNOWN_STATION, values },
-    { ...UNKNOWN_STATION, before: values },
-  ]) {
+  const heard = { ...UNKNOWN_STATION, values, lastAnswerUs: 5 };
+  for (const [view, said] of [
+    [heard, 'it answers; '],
+    [{ ...heard, misses: 3 }, 'no answer for 3 tries; '],
+    [{ ...UNKNOWN_STATION, before: values }, 'not known now; '],
+  ] as const) {
     const { text, stale } = toldState(FIRST_STATE, index, view);
-    expect([text.includes('cannot be told yet'), stale]).toEqual([true, true]);
+    expect([text.startsWith(said), text.endsWith('cannot be told yet'), stale]).toEqual([true, true, true]);
     expect(toldState(here, index, view).text).not.toContain('cannot be told yet');
   }
 });

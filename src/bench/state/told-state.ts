@@ -1,5 +1,5 @@
 import type { SheetIndex } from '../../core/sheet/index-sheet';
-import type { StationView } from './live-values';
+import { MISSES_UNTIL_STALE, type StationView } from './live-values';
 
 /** What is known of a drive in words, and whether it may be out of date. */
 export interface KnownState {
@@ -29,9 +29,13 @@ export function toldState(
 ): KnownState {
   if (telling) return telling.knownState(index, view, nowUs);
   const isUnread = view.values.size === 0 && view.before.size === 0;
-  return {
-    text: isUnread ? withoutStatus(view) : 'it answers; what it says cannot be told yet',
-    ageUs: null,
-    stale: view.misses > 0 || !isUnread,
-  };
+  return { text: isUnread ? withoutStatus(view) : untold(view), ageUs: null, stale: view.misses > 0 || !isUnread };
+}
+
+/** A drive that is silent is not said to answer, whatever was read of it. */
+function untold({ misses, lastAnswerUs }: StationView): string {
+  if (misses >= MISSES_UNTIL_STALE) return `no answer for ${misses} tries; what it said cannot be told yet`;
+  return lastAnswerUs === null
+    ? 'not known now; what it said before cannot be told yet'
+    : 'it answers; what it says cannot be told yet';
 }

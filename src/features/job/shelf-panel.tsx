@@ -11,8 +11,32 @@ import { Panel } from '../../ui/panel';
 import styles from './job.module.css';
 
 /** Come with the first act that has something to say, and where a row is damaged. */
-const ShelfNewsLine = dynamic(() => import('./shelf-news').then((part) => part.ShelfNewsLine));
-const BadRows = dynamic(() => import('./shelf-news').then((part) => part.BadRows));
+const shelfNews = () => import('./shelf-news');
+const ShelfNewsLine = dynamic(() =>
+  shelfNews().then(
+    (part) => part.ShelfNewsLine,
+    () => BareNews,
+  ),
+);
+const BadRows = dynamic(() =>
+  shelfNews().then(
+    (part) => part.BadRows,
+    () => BareRows,
+  ),
+);
+
+/** What is said where the server went before that part came: an act that failed must not fail a second time in silence, nor a deletion lose its way back. */
+function BareNews() {
+  const { jobs } = useBench();
+  const { text, undo } = useBenchState((state) => state.shelfNews) ?? {};
+  return (
+    <p role="alert">
+      {text} {undo && <Button onClick={() => jobs.restore(undo)}>Undo</Button>}
+    </p>
+  );
+}
+
+const BareRows = () => <p role="alert">Jobs that cannot be read are left where they are; reload to see them.</p>;
 /** Comes with the first name that is typed. */
 const NameEntry = dynamic(() => import('./name-entry').then((part) => part.NameEntry));
 

@@ -105,7 +105,12 @@ function Outcome({ line, stop, name }: { readonly line: string; readonly stop: S
 function IdentityNotice() {
   const text = useBenchState((state) => {
     const index = indexOf(state);
-    return (index && state.telling?.identityWarning(index, viewOf(state).values)) ?? '';
+    const { values } = viewOf(state);
+    if (!index || values.size === 0) return '';
+    return (
+      state.telling?.identityWarning(index, values) ??
+      'Whether this is the drive that its sheet describes cannot be told yet: a part of this page is not here.'
+    );
   });
   return text === '' ? null : (
     <div className={styles.notice} role="status" data-testid="identity-warning">
