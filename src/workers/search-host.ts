@@ -55,7 +55,7 @@ export class SearchHost {
         this.#number = question.number;
         this.#told = { older: 0, newer: 0, looked: -1 };
         this.#search = new TraceSearch(traceTerms(question.text), this.#record, {
-          meaning: (record, place) => this.#meanings.of(record, place),
+          saying: (words) => this.#meanings.saying(words),
           beganAt: (session) => this.#beganAt(session),
         });
     }

@@ -38,8 +38,18 @@ test('the trace is filtered by station, bytes and meaning while it grows, and ho
 
   // All of it is there after a reload, and found.
   await bench.press('End the watch');
-  await expect(kept).toHaveText(/ · kept$/);
-  const all = (await kept.textContent()) ?? '';
+  // The exchange that was under way then is recorded too.
+  let all = '';
+  await expect
+    .poll(
+      async () => {
+        const earlier = all;
+        all = (await kept.textContent()) ?? '';
+        return all === earlier && all.endsWith(' · kept');
+      },
+      { intervals: [500] },
+    )
+    .toBe(true);
   await page.reload();
   await expect(kept).toHaveText(all);
   await bench.press('enlarge');

@@ -70,15 +70,12 @@ function both(record: TraceRecord) {
 
 const plainly = (record: TraceRecord, text: string, bench: ReturnType<typeof both>['bench']): readonly number[] => {
   const search = new TraceSearch(traceTerms(text), record, {
-    meaning: (own, place) => {
+    saying: (words) => (own, place) => {
       const entry = entryOf(own, place)!;
       const state = bench.state.getState();
-      return textOf(
-        entry,
-        requestOf(own, place),
-        indexOf(state, entry.line, entry.station),
-        protocolOn(state, entry.line),
-      ).toLowerCase();
+      const { line, station } = entry;
+      const meaning = textOf(entry, requestOf(own, place), indexOf(state, line, station), protocolOn(state, line));
+      return meaning.toLowerCase().includes(words);
     },
     beganAt: () => 0,
   });

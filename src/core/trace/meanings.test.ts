@@ -49,7 +49,23 @@ function entries(count: number): readonly TraceEntry[] {
   return made;
 }
 
-it('gives what reading each entry gives, also where a reply’s request lies in the block before', () => {
+/** Words of meanings, of parts of them and of none. */
+const WORDS = [
+  'a',
+  'answer',
+  'register',
+  'from 1',
+  'late: answers',
+  '·',
+  '“',
+  'nowhere',
+  ' (',
+  'coil',
+  '1',
+  'exception',
+];
+
+it('says of each entry what reading it says, also where a reply’s request lies in the block before', () => {
   const all = entries(5000);
   const record = withNewer(
     withOlder(EMPTY_RECORD, [all.slice(0, 1999), all.slice(1999, 2002), all.slice(2002, 4000)].map(packBlock)),
@@ -59,18 +75,26 @@ it('gives what reading each entry gives, also where a reply’s request lies in 
     ({ line, station }) => ({ protocol: line === 'K1' ? protocol : null, index: station === 1 ? index : null }),
     () => 'as now',
   );
-  for (let round = 0; round < 2; round++)
-    for (let place = firstOf(record); place < endOf(record); place++) {
-      const entry = entryOf(record, place)!;
-      const own = entry.line === 'K1' ? protocol : null;
-      expect(meanings.of(record, place)).toBe(
-        textOf(entry, requestOf(record, place), entry.station === 1 ? index : null, own).toLowerCase(),
-      );
-    }
-  expect(meanings.of(record, endOf(record))).toBe('');
+  const texts = Array.from({ length: endOf(record) - firstOf(record) }, (_, i) => {
+    const place = firstOf(record) + i;
+    const entry = entryOf(record, place)!;
+    const own = entry.line === 'K1' ? protocol : null;
+    return textOf(entry, requestOf(record, place), entry.station === 1 ? index : null, own).toLowerCase();
+  });
+  const spoken = new Set(WORDS.filter((words) => texts.some((text) => text.includes(words))));
+  expect(spoken.size).toBeGreaterThan(8);
+  for (const words of [...WORDS, ...texts.slice(0, 40), ...WORDS]) {
+    const says = meanings.saying(words);
+    const wrong: string[] = [];
+    // Newest first, as a search goes.
+    for (let i = texts.length - 1; i >= 0; i--)
+      if (says(record, firstOf(record) + i) !== texts[i]!.includes(words)) wrong.push(texts[i]!);
+    expect([words, wrong]).toEqual([words, []]);
+    expect(says(record, endOf(record))).toBe(false);
+  }
 });
 
-it('reads each different meaning twice at most', () => {
+it('reads each different meaning once, and nothing for the words after', () => {
   const one = entries(60).filter(({ direction }) => direction !== 'event');
   const many = Array.from({ length: 40 }, (_, i) =>
     one.map((entry, k) => ({ ...entry, sequence: i * one.length + k })),
@@ -81,10 +105,17 @@ it('reads each different meaning twice at most', () => {
     () => ({ protocol: { ...protocol, sentence }, index: null }),
     () => 'as now',
   );
-  for (let place = firstOf(record); place < endOf(record); place++) meanings.of(record, place);
-  expect(sentence.mock.calls.length).toBeGreaterThan(0);
+  const lookFor = (words: string): void => {
+    const says = meanings.saying(words);
+    for (let place = endOf(record) - 1; place >= firstOf(record); place--) says(record, place);
+  };
+  lookFor('coil');
+  const read = sentence.mock.calls.length;
+  expect(read).toBeGreaterThan(0);
   // A few replies of the block's beginning look for a request that may lie before it.
-  expect(sentence.mock.calls.length).toBeLessThanOrEqual(2 * one.length + 200);
+  expect(read).toBeLessThanOrEqual(one.length + 200);
+  lookFor('register');
+  expect(sentence.mock.calls.length - read).toBeLessThanOrEqual(200);
 });
 
 it('the same bytes are read anew where the line was set up otherwise', () => {
@@ -108,7 +139,8 @@ it('the same bytes are read anew where the line was set up otherwise', () => {
     },
     ({ sequence }) => (sequence < 4 ? 'before' : 'after'),
   );
-  for (let place = 0; place < 8; place++) meanings.of(record, firstOf(record) + place);
-  // What came twice is kept; from 4 on it is another thing.
-  expect(asked).toEqual([0, 1, 4]);
+  const says = meanings.saying('same');
+  for (let place = 0; place < 8; place++) expect(says(record, firstOf(record) + place)).toBe(true);
+  // From 4 on it is another thing.
+  expect(asked).toEqual([0, 4]);
 });

@@ -2,6 +2,7 @@ import type { LineProtocol } from '../protocol/line-protocol';
 import type { SheetIndex } from '../sheet/index-sheet';
 import type { TraceBlock } from './block';
 import { DIRECTIONS, type TraceEntry } from './entry';
+import { KeptTexts } from './kept-texts';
 import { blockOf, entryOf, REQUEST_WITHIN, requestOf, type TraceRecord } from './record';
 import { textOf } from './text';
 
@@ -14,52 +15,88 @@ export type Speaks = (entry: TraceEntry) => {
 /** What stands for how lines were set up at a moment: the same for two moments at which entries are read alike. */
 export type SetUp = (moment: Pick<TraceEntry, 'session' | 'sequence'>) => unknown;
 
-/** Meanings that are kept, a power of two; one that another one takes the place of is read anew. */
+/** Entries that another one is compared with, a power of two; where another one takes its place the same meaning is read, and kept, once more. */
 const PLACES = 1 << 16;
 const SENT = DIRECTIONS.indexOf('sent');
 
-/** An entry whose meaning is kept: by its columns, so that nothing is copied. */
-interface Kept {
+/** An entry whose meaning is known: by its columns, so that nothing is copied. */
+interface Known {
   readonly block: TraceBlock;
   readonly i: number;
   /** Where its request stands in the block; -1 where it has none. */
   readonly request: number;
   readonly setUp: unknown;
-  readonly text: string;
+  /** The number of its kept text. */
+  readonly text: number;
 }
 
+const UNREAD = 0;
+
 /**
- * The meanings of a record's entries in small letters, for a search: a line that is polled says the same over and over, and what was said twice is kept.
- * It gives what `textOf` gives, from the columns, and unpacks an entry only where its meaning is not kept.
+ * The meanings of a record's entries in small letters, for searches: a line that is polled says the same over and over, and one search follows the
+ * other with every letter that is typed. So each meaning is read once, from the columns, and kept; an entry keeps its number. What it gives is
+ * what `textOf` gives.
  */
 export class Meanings {
   readonly #speaks: Speaks;
   readonly #setUp: SetUp;
-  readonly #kept: (Kept | undefined)[] = new Array<Kept | undefined>(PLACES);
-  /** The hash that came last at each place: what comes once only is not worth keeping. */
-  readonly #seen = new Int32Array(PLACES);
+  readonly #texts = new KeptTexts();
+  readonly #known: (Known | undefined)[] = new Array<Known | undefined>(PLACES);
+  /** The numbers of the texts of a block's entries, `UNREAD` before they are. */
+  readonly #numbers = new WeakMap<TraceBlock, Uint32Array>();
 
   constructor(speaks: Speaks, setUp: SetUp) {
     this.#speaks = speaks;
     this.#setUp = setUp;
   }
 
-  /** The meaning of the entry at a place; empty where there is none. */
-  of(record: TraceRecord, place: number): string {
-    const at = blockOf(record, place);
-    const block = record.blocks[at];
-    if (!block) return this.#read(record, place);
-    const i = place - (record.starts[at] ?? 0);
-    const request = requestIn(block, i);
-    if (request === ELSEWHERE) return this.#read(record, place);
+  /** Tells of the entry at a place whether its meaning has these words, in small letters. */
+  saying(words: string): (record: TraceRecord, place: number) => boolean {
+    const has = this.#texts.having(words);
+    let block: TraceBlock | undefined;
+    let start = 0;
+    let numbers = new Uint32Array(0);
+    return (record, place) => {
+      // A search goes through a block entry by entry.
+      if (!block || place < start || place >= start + block.count) {
+        const at = blockOf(record, place);
+        block = record.blocks[at];
+        if (!block) return this.#read(record, place).includes(words);
+        start = record.starts[at] ?? 0;
+        numbers = this.#numbersOf(block);
+      }
+      const i = place - start;
+      const number = numbers[i] as number;
+      if (number !== UNREAD) return has(number);
+      const request = requestIn(block, i);
+      // What is not known yet, or finds no room, is read again the next time.
+      if (request === ELSEWHERE) return this.#read(record, place).includes(words);
+      const text = this.#numberOf(record, place, block, i, request);
+      if (typeof text === 'string') return text.includes(words);
+      numbers[i] = text;
+      return has(text);
+    };
+  }
+
+  #numbersOf(block: TraceBlock): Uint32Array {
+    const known = this.#numbers.get(block);
+    if (known) return known;
+    const fresh = new Uint32Array(block.count);
+    this.#numbers.set(block, fresh);
+    return fresh;
+  }
+
+  /** The number of an entry's meaning; the meaning itself where it finds no room. */
+  #numberOf(record: TraceRecord, place: number, block: TraceBlock, i: number, request: number): number | string {
     const hash = hashOf(block, i) ^ (request < 0 ? 0 : Math.imul(hashOf(block, request), 31));
     const slot = hash & (PLACES - 1);
-    const known = this.#kept[slot];
+    const known = this.#known[slot];
     const setUp = this.#setUp({ session: block.session, sequence: block.first + i });
     if (known && known.setUp === setUp && isSame(known, block, i, request)) return known.text;
-    const text = this.#read(record, place);
-    if (this.#seen[slot] === hash) this.#kept[slot] = { block, i, request, setUp, text };
-    this.#seen[slot] = hash;
+    const meaning = this.#read(record, place);
+    const text = this.#texts.add(meaning);
+    if (text === UNREAD) return meaning;
+    this.#known[slot] = { block, i, request, setUp, text };
     return text;
   }
 
@@ -83,7 +120,7 @@ function hashOf(block: TraceBlock, i: number): number {
 }
 
 /** Whether all else that a meaning depends on is the same: line, station, direction, outcome, faults, cause, and the bytes of both. */
-function isSame(kept: Kept, block: TraceBlock, i: number, request: number): boolean {
+function isSame(kept: Known, block: TraceBlock, i: number, request: number): boolean {
   const { block: other, i: at } = kept;
   return (
     other.station[at] === block.station[i] &&

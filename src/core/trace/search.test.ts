@@ -2,7 +2,7 @@ import { bytesToHex } from '../bytes/hex';
 import { packBlock } from './block';
 import { OUTCOMES, type TraceEntry } from './entry';
 import { EMPTY_RECORD, endOf, entryOf, firstOf, withNewer, withOlder, type TraceRecord } from './record';
-import { traceTerms, TraceSearch } from './search';
+import { traceTerms, TraceSearch, type TraceKnowledge } from './search';
 import { isFaulty } from './text';
 
 const CAUSES = ['poll', 'Words', 'keep-alive', 'Stop: 3 stopped'];
@@ -35,7 +35,10 @@ const meaning = (record: TraceRecord, place: number): string => {
 };
 
 /** The second session began ten minutes into the day. */
-const KNOWLEDGE = { meaning, beganAt: (session: string) => (session === 'now' ? 600 : 0) };
+const KNOWLEDGE: TraceKnowledge = {
+  saying: (words) => (record, place) => meaning(record, place).includes(words),
+  beganAt: (session) => (session === 'now' ? 600 : 0),
+};
 
 /** The filter again, in the plainest way. */
 function plainly(record: TraceRecord, has: (entry: TraceEntry) => boolean): readonly number[] {
@@ -107,11 +110,11 @@ it.each(CASES)(
 
 it('asks for the meaning only where nothing else has the words', () => {
   const asked: number[] = [];
-  const search = new TraceSearch(traceTerms('station 3, poll'), RECORD, {
+  const search = new TraceSearch(traceTerms('poll, station 3'), RECORD, {
     ...KNOWLEDGE,
-    meaning: (record, place) => {
+    saying: (words) => (record, place) => {
       asked.push(place);
-      return meaning(record, place);
+      return meaning(record, place).includes(words);
     },
   });
   search.step(RECORD, () => false);

@@ -14,6 +14,9 @@ export type TraceTerm =
   | { readonly kind: 'time'; readonly span: DaySpan }
   | { readonly kind: 'words'; readonly words: string; readonly bytes: Uint8Array | null };
 
+type Words = Extract<TraceTerm, { readonly kind: 'words' }>;
+type Glance = Exclude<TraceTerm, Words>;
+
 /** The term that leaves out what repeats by itself. */
 export const NO_POLLS = 'no polls';
 const REPEATED: ReadonlySet<string> = new Set(['poll', 'keep-alive', 'kept alive']);
@@ -40,15 +43,15 @@ export function traceTerms(text: string): readonly TraceTerm[] {
 
 /** What only others know of an entry. */
 export interface TraceKnowledge {
-  /** The words of the entry at a place, in small letters; asked only where nothing else has the words. */
-  readonly meaning: (record: TraceRecord, place: number) => string;
+  /** Tells of the entry at a place whether its meaning has these words, in small letters; asked only where nothing else has them. */
+  readonly saying: (words: string) => (record: TraceRecord, place: number) => boolean;
   /** The second of the day in which a session began. */
   readonly beganAt: (session: string) => number;
 }
 
 /** Entries gone through between two looks at the clock: columns alone, and where meanings are read too. */
 const COLUMNS_AT_ONCE = 2000;
-const MEANINGS_AT_ONCE = 50;
+const MEANINGS_AT_ONCE = 100;
 
 /**
  * The entries of a record that have all terms, found newest first, so that the end of the list shows at once.
@@ -58,7 +61,9 @@ export class TraceSearch {
   /** Places found: of what was there when the search began, newest first, and of what came since, oldest first. */
   readonly older: number[] = [];
   readonly newer: number[] = [];
-  readonly #terms: readonly TraceTerm[];
+  readonly #glances: readonly Glance[];
+  /** What takes a glance leaves less for what must be read. */
+  readonly #words: readonly (Words & { readonly isSaid: (record: TraceRecord, place: number) => boolean })[];
   readonly #knowledge: TraceKnowledge;
   readonly #atOnce: number;
   #low: number;
@@ -66,9 +71,12 @@ export class TraceSearch {
   #kept = new Uint32Array(COLUMNS_AT_ONCE);
 
   constructor(terms: readonly TraceTerm[], record: TraceRecord, knowledge: TraceKnowledge) {
-    this.#terms = terms;
+    this.#glances = terms.filter((term) => term.kind !== 'words');
+    this.#words = terms
+      .filter((term) => term.kind === 'words')
+      .map((term) => ({ ...term, isSaid: knowledge.saying(term.words) }));
     this.#knowledge = knowledge;
-    this.#atOnce = terms.some(({ kind }) => kind === 'words') ? MEANINGS_AT_ONCE : COLUMNS_AT_ONCE;
+    this.#atOnce = this.#words.length > 0 ? MEANINGS_AT_ONCE : COLUMNS_AT_ONCE;
     this.#low = this.#high = endOf(record);
   }
 
@@ -117,7 +125,7 @@ export class TraceSearch {
     const kept = this.#kept;
     let count = until - from;
     for (let k = 0; k < count; k++) kept[k] = from + k;
-    for (const term of this.#terms) {
+    for (const term of this.#glances) {
       const size = count;
       count = 0;
       if (term.kind === 'station') {
@@ -139,19 +147,22 @@ export class TraceSearch {
           const i = kept[k] as number;
           if (!repeated[cause[i] as number] || FAULTY_OUTCOMES[outcome[i] as number]) kept[count++] = i;
         }
-      } else if (term.kind === 'time') {
+      } else {
         const { atUs } = block;
         const began = this.#knowledge.beganAt(block.session);
         for (let k = 0; k < size; k++) {
           const i = kept[k] as number;
           if (isInSpan(term.span, began + (atUs[i] as number) / 1e6)) kept[count++] = i;
         }
-      } else {
-        const has = wordsIn(block, term.words, term.bytes);
-        for (let k = 0; k < size; k++) {
-          const i = kept[k] as number;
-          if (has(i) || this.#knowledge.meaning(record, start + i).includes(term.words)) kept[count++] = i;
-        }
+      }
+    }
+    for (const { words, bytes, isSaid } of this.#words) {
+      const size = count;
+      count = 0;
+      const has = wordsIn(block, words, bytes);
+      for (let k = 0; k < size; k++) {
+        const i = kept[k] as number;
+        if (has(i) || isSaid(record, start + i)) kept[count++] = i;
       }
     }
     return count;

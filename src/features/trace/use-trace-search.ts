@@ -34,15 +34,11 @@ export interface Found {
 
 /** What an entry says, as the list shows it, and when its session began. */
 const knowledgeOf = (state: () => BenchState): TraceKnowledge => ({
-  meaning: (record, place) => {
+  saying: (words) => (record, place) => {
     const entry = entryOf(record, place);
-    if (!entry) return '';
-    return textOf(
-      entry,
-      requestOf(record, place),
-      indexThen(state(), entry),
-      protocolThen(state(), entry),
-    ).toLowerCase();
+    if (!entry) return false;
+    const [index, protocol] = [indexThen(state(), entry), protocolThen(state(), entry)];
+    return textOf(entry, requestOf(record, place), index, protocol).toLowerCase().includes(words);
   },
   beganAt: (session) => secondOfDay(state().sessionStartMs.get(session) ?? 0),
 });
