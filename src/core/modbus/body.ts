@@ -44,15 +44,8 @@ function readItem(
   message: Draft,
   faults: Fault[],
 ): void {
-  if (isList(item)) {
-    const cut = until > end;
-    listCodec(item).read(bytes, start, Math.min(until, end), item, message, cut ? [] : faults);
-    if (cut && !isCounted) faults.push(truncated(item.label, start, end));
-    if (!cut && !isCounted && item.kind === 'words' && (until - start) % 2 === 1)
-      faults.push(fault('trailing-bytes', until - 1, until, 'half a register is left over'));
-    return;
-  }
-  if (until > end) {
+  const cut = until > end;
+  if (cut && !isList(item)) {
     faults.push(truncated(item.label, start, end));
     return;
   }
@@ -83,6 +76,12 @@ function readItem(
     case 'count':
     case 'tally':
       return;
+    default:
+      // Of a list that is cut, what came is read.
+      listCodec(item).read(bytes, start, cut ? end : until, item, message, cut ? [] : faults);
+      if (cut && !isCounted) faults.push(truncated(item.label, start, end));
+      if (!cut && !isCounted && item.kind === 'words' && (until - start) % 2 === 1)
+        faults.push(fault('trailing-bytes', until - 1, until, 'half a register is left over'));
   }
 }
 

@@ -29,8 +29,9 @@ export function faultsOfLimit(limit: Limit, message: Draft, placement: Placement
   switch (limit.kind) {
     case 'range': {
       const value = message[limit.field];
+      if (value === undefined || (value >= limit.min && value <= limit.max)) return [];
       const where = placeOf(placement, limit.field);
-      if (value === undefined || !where || (value >= limit.min && value <= limit.max)) return [];
+      if (!where) return [];
       const said = limit.noun ? counted(value, limit.noun) : `${value}`;
       return at('quantity-out-of-range', where, `${said}; the standard allows ${limit.min} to ${limit.max}`);
     }
@@ -48,8 +49,9 @@ export function faultsOfLimit(limit: Limit, message: Draft, placement: Placement
     }
     case 'span': {
       const [address, quantity] = [message[limit.address], message[limit.quantity]];
+      if (quantity === undefined || address === undefined || address + quantity <= 0x10000) return [];
       const where = placeOf(placement, limit.address);
-      if (quantity === undefined || address === undefined || !where || address + quantity <= 0x10000) return [];
+      if (!where) return [];
       return at('address-overflow', where, `${quantity} ${limit.noun} from ${address} run past 65535`);
     }
     case 'count-is-quantity': {

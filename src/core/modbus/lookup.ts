@@ -31,11 +31,24 @@ function chooserAt(bytes: Uint8Array, codeAt: number, end: number): number | und
   return spec.width === 1 ? first : (first << 8) | (bytes[codeAt + 2] as number);
 }
 
+/** The layouts of functions that have one whatever follows, by code, and of refusals: every frame comes by here. */
+const PLAIN_LAYOUTS: Readonly<Record<Direction, readonly (Layout | undefined)[]>> = {
+  request: plainLayouts('request'),
+  response: plainLayouts('response'),
+};
+
+function plainLayouts(direction: Direction): readonly (Layout | undefined)[] {
+  return Array.from({ length: 256 }, (_, code) => {
+    if (isException(code)) return direction === 'response' ? EXCEPTION_LAYOUT : undefined;
+    const spec = FUNCTIONS[code];
+    return spec && !('variants' in spec) ? spec[direction] : undefined;
+  });
+}
+
 /** The layout that follows the function code at `codeAt`; undefined where the table has none. An exception exists as a response only. */
 export function layoutAt(bytes: Uint8Array, codeAt: number, end: number, direction: Direction): Layout | undefined {
   const code = bytes[codeAt] as number;
-  if (isException(code)) return direction === 'response' ? EXCEPTION_LAYOUT : undefined;
-  return specOf(code, chooserAt(bytes, codeAt, end))?.[direction];
+  return PLAIN_LAYOUTS[direction][code] ?? specOf(code, chooserAt(bytes, codeAt, end))?.[direction];
 }
 
 /** The layout that a message is built by. */

@@ -20,13 +20,23 @@ export interface Placement {
   readonly count: { readonly at: number; readonly from: number; readonly value: number } | undefined;
 }
 
-const SCALAR_SIZE = { u8: 1, u16: 2, flag: 1, coil: 2 } as const;
-
 /** Bytes of an item that does not depend on others; undefined for a list. */
 function fixedSize(item: Item): number | undefined {
-  if (item.kind === 'count' || item.kind === 'tally') return item.width;
-  if (item.kind === 'words') return item.fixed === undefined ? undefined : 2 * item.fixed;
-  return isList(item) ? undefined : SCALAR_SIZE[item.kind];
+  switch (item.kind) {
+    case 'u8':
+    case 'flag':
+      return 1;
+    case 'u16':
+    case 'coil':
+      return 2;
+    case 'count':
+    case 'tally':
+      return item.width;
+    case 'words':
+      return item.fixed === undefined ? undefined : 2 * item.fixed;
+    default:
+      return undefined;
+  }
 }
 
 const numberAt = (bytes: Uint8Array, at: number, width: 1 | 2): number =>
@@ -37,7 +47,9 @@ const numberAt = (bytes: Uint8Array, at: number, width: 1 | 2): number =>
  * A list without a readable count takes what is left.
  */
 export function placeItems(layout: Layout, bytes: Uint8Array, start: number, limit: number): Placement {
-  const placed: Placed[] = [];
+  // Of their number from the beginning: a list that grows has room for many more.
+  const placed = new Array<Placed>(layout.items.length);
+  let known = 0;
   let at = start;
   let count: Placement['count'];
   let tally = 0;
@@ -45,13 +57,14 @@ export function placeItems(layout: Layout, bytes: Uint8Array, start: number, lim
     const listEnd = count ? count.from + count.value : limit;
     const size =
       fixedSize(item) ?? (item.kind === 'objects' ? objectsSize(bytes, at, limit, tally) : Math.max(listEnd - at, 0));
-    placed.push({ item, start: at, end: at + size });
+    placed[known++] = { item, start: at, end: at + size };
     if (at + size > limit) break;
     if (item.kind === 'count') count = { at, from: at + size, value: numberAt(bytes, at, item.width) };
     if (item.kind === 'tally') tally = numberAt(bytes, at, item.width);
     at += size;
   }
-  const whole = placed.length === layout.items.length;
+  if (known < placed.length) placed.length = known;
+  const whole = known === layout.items.length;
   const open = whole && !count && isOpen(layout.items[layout.items.length - 1]);
   const reached = placed[placed.length - 1]?.end ?? start;
   const counted = count && count.from + count.value;

@@ -55,7 +55,7 @@ export class Meanings {
     const has = this.#texts.having(words);
     let block: TraceBlock | undefined;
     let start = 0;
-    let numbers = new Uint32Array(0);
+    let numbers: Uint32Array = new Uint32Array(0);
     return (record, place) => {
       // A search goes through a block entry by entry.
       if (!block || place < start || place >= start + block.count) {
