@@ -224,7 +224,9 @@ export function createBench(): Bench {
           isWindowFull ||= current.entries.length >= TRACE_WINDOW;
           return {
             record: withOlder(current.record, blocks),
-            sessionStartMs: new Map([[of.id, of.startedAtMs], ...current.sessionStartMs]),
+            sessionStartMs: current.sessionStartMs.has(of.id)
+              ? current.sessionStartMs
+              : new Map([[of.id, of.startedAtMs], ...current.sessionStartMs]),
             pastLines: withPastLines(current, of.lines ?? []),
             sessionLines: current.sessionLines.has(of.id)
               ? current.sessionLines
