@@ -1,7 +1,7 @@
 import type { Direction } from '../direction';
 import { EXCEPTION_BIT } from '../modbus/layout';
-import { BLOCK, FLAG } from './frame-block';
-import { FrameIndex, type FrameEntry } from './frame-index';
+import { BLOCK, FLAG, registersOf, traitsOf } from './frame-block';
+import { FrameIndex } from './frame-index';
 import { FOUND, type Finds } from './frame-sink';
 import { StatisticsTally, type Statistics } from './statistics';
 
@@ -77,8 +77,14 @@ export const GLANCES: Readonly<Record<'modbus-rtu' | 'modbus-ascii' | 'modbus-tc
 };
 
 /** A request that stands open: its place in the index, and what tells it from another. */
-interface Open extends Pick<FrameEntry, 'timeUs' | 'unit' | 'fc' | 'address' | 'quantity' | 'length'> {
+interface Open {
   readonly place: number;
+  readonly timeUs: number;
+  readonly unit: number;
+  readonly fc: number;
+  /** `registersOf` it. */
+  readonly registers: number;
+  readonly length: number;
 }
 
 /** Where a frame comes from: its connection (0 for a serial line), and whether it speaks Modbus TCP and not the capture's own protocol. */
@@ -142,6 +148,7 @@ export class CaptureBuilder {
     const onBytes = this.#onBytes;
     const tally = this.#tally;
     const source = tcp ? FLAG.tcp : 0;
+    const damagedTraits = traitsOf(0, 0, source | FLAG.junk | FLAG.fault);
     let place = this.index.count;
     const block = this.index.room(onBytes ? this.#kept : offset + (starts[from] as number));
     const own = offset - block.base;
@@ -150,7 +157,7 @@ export class CaptureBuilder {
     let damaged = 0;
     let damagedBytes = 0;
     if (!Number.isNaN(timeUs)) block.timed.fill(timeUs, first, first + until - from);
-    const { offset: offsets, flags, unit: units, fc: codes } = block;
+    const { offset: offsets, traits, registers: registersOfAll } = block;
     const { junk } = FOUND;
     let start = starts[from] as number;
     let end = start;
@@ -162,41 +169,37 @@ export class CaptureBuilder {
         this.#kept += end - start;
       } else offsets[at] = own + start;
       if (kinds[i] === junk) {
-        flags[at] = source | FLAG.junk | FLAG.fault;
+        traits[at] = damagedTraits;
         damaged++;
         damagedBytes += end - start;
         continue;
       }
       const isResponse = known === null ? kinds[i] === FOUND.response : known === 'response';
       const unit = unitOf(bytes, start, end);
-      units[at] = unit;
-      codes[at] = fcOf(bytes, start, end);
+      const fc = fcOf(bytes, start, end);
       // Requests over Modbus TCP are told apart by their transaction; serial bytes of a connection are a line of their own.
       const conversation = tcp ? conversationOf(connection, word(bytes, start)) : -connection;
       const open = conversation !== 0 ? (this.#openOver.get(conversation) ?? null) : lineOpen;
       if (isResponse) {
         const refused = isException(bytes, start);
-        flags[at] = source | FLAG.response | (refused ? FLAG.exception : 0);
+        traits[at] = traitsOf(unit, fc, source | FLAG.response | (refused ? FLAG.exception : 0));
         if (open === null || open.unit !== unit) {
           tally.response(unit, refused, NaN);
           continue;
         }
         tally.response(unit, refused, timeUs - open.timeUs);
         block.partner[at] = open.place;
-        block.address[at] = open.address;
-        block.quantity[at] = open.quantity;
+        registersOfAll[at] = open.registers;
         this.index.tie(open.place, place);
         if (conversation !== 0) this.#openOver.delete(conversation);
         else lineOpen = null;
         continue;
       }
-      const address = addressOf(bytes, start, end);
-      const quantity = quantityOf(bytes, start, end);
-      block.address[at] = address;
-      block.quantity[at] = quantity;
-      flags[at] = source;
+      const registers = registersOf(addressOf(bytes, start, end), quantityOf(bytes, start, end));
+      registersOfAll[at] = registers;
+      traits[at] = traitsOf(unit, fc, source);
       tally.request(unit);
-      const asked: Open = { place, timeUs, unit, fc: block.fc[at] as number, address, quantity, length: end - start };
+      const asked: Open = { place, timeUs, unit, fc, registers, length: end - start };
       if (open) tally.unanswered(open.unit, sameRequest(open, asked));
       if (conversation !== 0) this.#openOver.set(conversation, asked);
       else lineOpen = asked;
@@ -217,4 +220,4 @@ export class CaptureBuilder {
 }
 
 const sameRequest = (a: Open, b: Open): boolean =>
-  a.unit === b.unit && a.fc === b.fc && a.address === b.address && a.quantity === b.quantity && a.length === b.length;
+  a.unit === b.unit && a.fc === b.fc && a.registers === b.registers && a.length === b.length;

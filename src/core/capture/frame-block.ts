@@ -4,6 +4,12 @@ export const BLOCK = 1 << 12;
 export const FLAG = { response: 1, junk: 2, fault: 4, exception: 8, tcp: 16 } as const;
 export const NOBODY = 0xffffffff;
 
+/** Station, function and flags of a frame in one number, in its low three bytes. */
+export const traitsOf = (unit: number, fc: number, flags: number): number => unit | (fc << 8) | (flags << 16);
+
+/** First register and quantity of a frame in one number. */
+export const registersOf = (address: number, quantity: number): number => address | (quantity << 16);
+
 /** A run of frames of a capture while they are found: where each begins, what it is and what is wrong with it. */
 export class Block {
   /** Place of the block's first byte; its frames' places count from there. */
@@ -13,18 +19,17 @@ export class Block {
   /** Made when the first frame with a time comes: most sources have none at all. */
   #timeUs: Float64Array | null = null;
   readonly partner = new Uint32Array(BLOCK);
-  readonly address = new Uint16Array(BLOCK);
-  readonly quantity = new Uint16Array(BLOCK);
-  readonly unit = new Uint8Array(BLOCK);
-  readonly fc = new Uint8Array(BLOCK);
-  readonly flags = new Uint8Array(BLOCK);
+  /** `traitsOf` each frame, and `registersOf` it: numbers that are put down and compared whole. */
+  readonly traits = new Int32Array(BLOCK);
+  readonly registers = new Int32Array(BLOCK);
 
   /** Empties the block for frames whose first byte is at `base`. */
   begin(base: number): void {
     this.base = base;
     this.#timeUs = null;
     this.partner.fill(NOBODY);
-    for (const column of [this.address, this.quantity, this.unit, this.fc, this.flags]) column.fill(0);
+    this.traits.fill(0);
+    this.registers.fill(0);
   }
 
   /** The times as they are; null where no frame has one. */

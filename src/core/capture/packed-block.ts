@@ -64,9 +64,8 @@ export class PackedBlock {
   /** Packs the first `size` frames of a block, the first of which is frame number `first` of the capture; the last one ends at `end`. */
   constructor(block: Block, first: number, size: number, end: number) {
     this.size = size;
-    const { base } = block;
+    const { base, offset: offsets, partner: partners, traits, registers: registersOfAll } = block;
     this.base = base;
-    const { offset: offsets, partner: partners, unit: units, fc: codes, flags, address, quantity } = block;
     const far = new Map<number, number>();
     slots.fill(0);
     let kinds = 0;
@@ -82,8 +81,8 @@ export class PackedBlock {
       const begin = until;
       until = i + 1 < size ? (offsets[i + 1] as number) : end - base;
       const length = until - begin;
-      const bytes = (units[i] as number) | ((codes[i] as number) << 8) | ((flags[i] as number) << 16) | (code << 24);
-      const registers = (address[i] as number) | ((quantity[i] as number) << 16);
+      const bytes = (traits[i] as number) | (code << 24);
+      const registers = registersOfAll[i] as number;
       let slot = slotOf(bytes, registers, length);
       // Where hardly two frames are alike it is not worth looking.
       let kind = kinds > A_FEW + (i >> 1) ? -1 : (slots[slot] as number) - 1;

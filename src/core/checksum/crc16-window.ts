@@ -1,3 +1,5 @@
+import { IS_LOW_FIRST } from './crc16';
+
 /**
  * CRC-16/MODBUS over any stretch of a buffer in constant time, after one pass over all of it: what makes looking for frames linear.
  *
@@ -26,8 +28,8 @@ function stepBack(register: number): number {
   return (((register ^ (STEP[low] as number)) & 0xff) << 8) | low;
 }
 
-/** Every byte carried back over 0 to 255 bytes. */
-const BYTE_BACK = new Uint16Array(ORIGIN * 256);
+/** Every byte carried back over 0 to 255 bytes; what is for one byte stands together, since a stream has few different ones. */
+const BYTE_BACK = new Uint16Array(256 * ORIGIN);
 
 /**
  * Where in a window what stands: a sum's low and high byte carried back from one origin to the one before; FFFF, with which a register begins,
@@ -45,7 +47,7 @@ const HEAD = new Uint16Array(WHOLES_AT).fill(0xffff, BEGIN_AT, BEGIN_AT + 1);
 for (let byte = 0; byte < 256; byte++) {
   let [low, high] = [byte, byte << 8];
   for (let bytes = 0; bytes < ORIGIN; bytes++) {
-    BYTE_BACK[(bytes << 8) | byte] = low;
+    BYTE_BACK[(byte << 8) | bytes] = low;
     [low, high] = [stepBack(low), stepBack(high)];
   }
   HEAD[LOW_AT + byte] = low;
@@ -87,9 +89,9 @@ export function nextGoodEnd(window: Uint16Array, start: number, from: number, un
   return -1;
 }
 
-/** A window for buffers of so many bytes, 65,536 at most, with room for a look beyond them. */
+/** A window for buffers of so many bytes, 65,536 at most, with room for a look beyond them; of even length, for sums that are put down in pairs. */
 export function crc16Window(capacity: number): Uint16Array {
-  const window = new Uint16Array(SUMS_AT + capacity + 1 + 2 * WINDOW_MAX);
+  const window = new Uint16Array(SUMS_AT + capacity + 2 - (capacity & 1) + 2 * WINDOW_MAX);
   window.set(HEAD);
   return window;
 }
@@ -98,22 +100,26 @@ export function crc16Window(capacity: number): Uint16Array {
 export function loadWindow(window: Uint16Array, bytes: Uint8Array, end: number): void {
   const back = BYTE_BACK;
   const sums = SUMS_AT | 0;
+  // To reach into memory costs as much as a step: two bytes are taken at once where they lie so, and two sums are put down.
+  const inPairs = IS_LOW_FIRST && (bytes.byteOffset & 1) === 0;
+  const pairs = new Uint16Array(bytes.buffer, inPairs ? bytes.byteOffset : 0, inPairs ? end >>> 1 : 0);
+  const sumPairs = new Uint32Array(window.buffer, window.byteOffset, window.length >>> 1);
   let sum = 0;
   for (let origin = 0; origin <= end; origin += ORIGIN) {
     window[WHOLES_AT + (origin >>> 8)] = sum;
     sum = 0;
-    const until = Math.min(origin + ORIGIN, end);
-    let at = origin;
-    // Two at a time: to look up the arrays costs as much as a step.
-    for (; at + 1 < until; at += 2) {
-      window[sums + at] = sum;
-      sum ^= back[((at & 0xff) << 8) | (bytes[at] as number)] as number;
-      window[sums + at + 1] = sum;
-      sum ^= back[(((at + 1) & 0xff) << 8) | (bytes[at + 1] as number)] as number;
+    const until = Math.min(origin + ORIGIN, end) | 0;
+    const untilPair = (inPairs ? until - 1 : 0) | 0;
+    let at = origin | 0;
+    for (; at < untilPair; at = (at + 2) | 0) {
+      const pair = pairs[at >>> 1] as number;
+      const second = sum ^ (back[((pair & 0xff) << 8) | (at & 0xff)] as number);
+      sumPairs[(sums + at) >>> 1] = sum | (second << 16);
+      sum = second ^ (back[(pair & 0xff00) | ((at + 1) & 0xff)] as number);
     }
-    if (at < until) {
+    for (; at < until; at = (at + 1) | 0) {
       window[sums + at] = sum;
-      sum ^= back[((at & 0xff) << 8) | (bytes[at] as number)] as number;
+      sum ^= back[((bytes[at] as number) << 8) | (at & 0xff)] as number;
     }
     if (until === end) window[sums + end] = end === origin + ORIGIN ? 0 : sum;
   }

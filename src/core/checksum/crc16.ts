@@ -31,7 +31,7 @@ const TABLES = ((): Tables => {
 /** From so many bytes on, words of 32 bits are taken at once; making the view of them costs more below. */
 const LONG = 64;
 /** Words of 32 bits lie in memory low byte first; elsewhere all bytes are taken by themselves. */
-const IS_LOW_FIRST = new Uint8Array(Uint32Array.of(1).buffer)[0] === 1;
+export const IS_LOW_FIRST = new Uint8Array(Uint32Array.of(1).buffer)[0] === 1;
 
 type Crc = (bytes: Uint8Array, start?: number, end?: number) => number;
 
