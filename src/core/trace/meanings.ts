@@ -16,7 +16,7 @@ export type Speaks = (entry: TraceEntry) => {
 export type SetUp = (moment: Pick<TraceEntry, 'session' | 'sequence'>) => unknown;
 
 /** Entries that another one is compared with, a power of two; where another one takes its place the same meaning is read, and kept, once more. */
-const PLACES = 1 << 16;
+const PLACES = 1 << 18;
 const SENT = DIRECTIONS.indexOf('sent');
 
 /** An entry whose meaning is known: by its columns, so that nothing is copied. */
