@@ -1,6 +1,7 @@
 import type { LineProtocol } from '../protocol/line-protocol';
 import type { SheetIndex } from '../sheet/index-sheet';
 import type { TraceBlock } from './block';
+import { ByteKeys } from './byte-keys';
 import { DIRECTIONS, type TraceEntry } from './entry';
 import { KeptTexts } from './kept-texts';
 import { blockOf, entryOf, REQUEST_WITHIN, requestOf, type TraceRecord } from './record';
@@ -15,19 +16,22 @@ export type Speaks = (entry: TraceEntry) => {
 /** What stands for how lines were set up at a moment: the same for two moments at which entries are read alike. */
 export type SetUp = (moment: Pick<TraceEntry, 'session' | 'sequence'>) => unknown;
 
-/** Entries that another one is compared with, a power of two; where another one takes its place the same meaning is read, and kept, once more. */
-const PLACES = 1 << 18;
 const SENT = DIRECTIONS.indexOf('sent');
 
-/** An entry whose meaning is known: by its columns, so that nothing is copied. */
-interface Known {
+/** Bytes of a key before those of the request and of the entry itself: of three numbers, four columns and the request’s length. */
+const KEY_HEAD = 3 * 4 + 4 + 2;
+/** Longer entries are read each time: they are texts of a menu, hardly two of them alike. */
+const KEY_MOST = 1 << 11;
+const NO_REQUEST = 0xffff;
+
+/** A block that is gone through, with what its entries share. */
+interface Stretch {
   readonly block: TraceBlock;
-  readonly i: number;
-  /** Where its request stands in the block; -1 where it has none. */
-  readonly request: number;
-  readonly setUp: unknown;
-  /** The number of its kept text. */
-  readonly text: number;
+  readonly start: number;
+  /** The numbers of the texts of its entries, `UNREAD` before they are. */
+  readonly numbers: Uint32Array;
+  /** What stands in keys for each text of its dictionary. */
+  readonly texts: Uint32Array;
 }
 
 const UNREAD = 0;
@@ -41,8 +45,12 @@ export class Meanings {
   readonly #speaks: Speaks;
   readonly #setUp: SetUp;
   readonly #texts = new KeptTexts();
-  readonly #known: (Known | undefined)[] = new Array<Known | undefined>(PLACES);
-  /** The numbers of the texts of a block's entries, `UNREAD` before they are. */
+  /** The texts by all that a meaning depends on. */
+  readonly #known = new ByteKeys();
+  readonly #key = new Uint8Array(KEY_MOST);
+  readonly #view = new DataView(this.#key.buffer);
+  /** What stands in keys for a line, a cause and a set-up. */
+  readonly #stands = new Map<unknown, number>();
   readonly #numbers = new WeakMap<TraceBlock, Uint32Array>();
 
   constructor(speaks: Speaks, setUp: SetUp) {
@@ -53,51 +61,82 @@ export class Meanings {
   /** Tells of the entry at a place whether its meaning has these words, in small letters. */
   saying(words: string): (record: TraceRecord, place: number) => boolean {
     const has = this.#texts.having(words);
-    let block: TraceBlock | undefined;
-    let start = 0;
-    let numbers: Uint32Array = new Uint32Array(0);
+    let stretch: Stretch | null = null;
     return (record, place) => {
       // A search goes through a block entry by entry.
-      if (!block || place < start || place >= start + block.count) {
-        const at = blockOf(record, place);
-        block = record.blocks[at];
-        if (!block) return this.#read(record, place).includes(words);
-        start = record.starts[at] ?? 0;
-        numbers = this.#numbersOf(block);
-      }
+      if (!stretch || place < stretch.start || place >= stretch.start + stretch.block.count)
+        stretch = this.#stretchAt(record, place);
+      if (!stretch) return this.#read(record, place).includes(words);
+      const { block, start, numbers } = stretch;
       const i = place - start;
       const number = numbers[i] as number;
       if (number !== UNREAD) return has(number);
       const request = requestIn(block, i);
       // What is not known yet, or finds no room, is read again the next time.
       if (request === ELSEWHERE) return this.#read(record, place).includes(words);
-      const text = this.#numberOf(record, place, block, i, request);
+      const text = this.#numberOf(record, place, stretch, request);
       if (typeof text === 'string') return text.includes(words);
       numbers[i] = text;
       return has(text);
     };
   }
 
-  #numbersOf(block: TraceBlock): Uint32Array {
-    const known = this.#numbers.get(block);
-    if (known) return known;
-    const fresh = new Uint32Array(block.count);
-    this.#numbers.set(block, fresh);
-    return fresh;
+  #stretchAt(record: TraceRecord, place: number): Stretch | null {
+    const at = blockOf(record, place);
+    const block = record.blocks[at];
+    if (!block) return null;
+    let numbers = this.#numbers.get(block);
+    if (!numbers) {
+      numbers = new Uint32Array(block.count);
+      this.#numbers.set(block, numbers);
+    }
+    const texts = Uint32Array.from(block.texts, (text) => this.#standsFor(text));
+    return { block, start: record.starts[at] ?? 0, numbers, texts };
+  }
+
+  #standsFor(what: unknown): number {
+    const known = this.#stands.get(what);
+    if (known !== undefined) return known;
+    this.#stands.set(what, this.#stands.size);
+    return this.#stands.size - 1;
   }
 
   /** The number of an entry's meaning; the meaning itself where it finds no room. */
-  #numberOf(record: TraceRecord, place: number, block: TraceBlock, i: number, request: number): number | string {
-    const hash = hashOf(block, i) ^ (request < 0 ? 0 : Math.imul(hashOf(block, request), 31));
-    const slot = hash & (PLACES - 1);
-    const known = this.#known[slot];
-    const setUp = this.#setUp({ session: block.session, sequence: block.first + i });
-    if (known && known.setUp === setUp && isSame(known, block, i, request)) return known.text;
+  #numberOf(record: TraceRecord, place: number, stretch: Stretch, request: number): number | string {
+    const length = this.#keyOf(stretch, place - stretch.start, request);
+    const known = length > 0 ? this.#known.find(this.#key, length) : UNREAD;
+    if (known !== UNREAD) return known;
     const meaning = this.#read(record, place);
     const text = this.#texts.add(meaning);
     if (text === UNREAD) return meaning;
-    this.#known[slot] = { block, i, request, setUp, text };
+    if (length > 0) this.#known.keep(this.#key, length, text);
     return text;
+  }
+
+  /** Writes down all that a meaning depends on; how many bytes it takes, 0 where there are too many. */
+  #keyOf({ block, texts }: Stretch, i: number, request: number): number {
+    const key = this.#key;
+    const view = this.#view;
+    const { bytes, ends } = block;
+    const from = beginOf(block, i);
+    const end = ends[i] as number;
+    const asked = request < 0 ? 0 : beginOf(block, request);
+    const askedEnd = request < 0 ? 0 : (ends[request] as number);
+    const length = KEY_HEAD + askedEnd - asked + end - from;
+    if (length > KEY_MOST) return 0;
+    const setUp = this.#setUp({ session: block.session, sequence: block.first + i });
+    view.setUint32(0, this.#standsFor(setUp));
+    view.setUint32(4, texts[block.line[i] as number] as number);
+    view.setUint32(8, texts[block.cause[i] as number] as number);
+    key[12] = block.station[i] as number;
+    key[13] = block.direction[i] as number;
+    key[14] = block.outcome[i] as number;
+    key[15] = block.lineFaults[i] as number;
+    view.setUint16(16, request < 0 ? NO_REQUEST : askedEnd - asked);
+    let to = KEY_HEAD;
+    for (let at = asked; at < askedEnd; at++) key[to++] = bytes[at] as number;
+    for (let at = from; at < end; at++) key[to++] = bytes[at] as number;
+    return length;
   }
 
   #read(record: TraceRecord, place: number): string {
@@ -109,40 +148,6 @@ export class Meanings {
 }
 
 const beginOf = ({ ends }: TraceBlock, i: number): number => (i === 0 ? 0 : (ends[i - 1] as number));
-
-/** Of an entry's station, outcome and bytes: equal ones have the same. */
-function hashOf(block: TraceBlock, i: number): number {
-  const { bytes, ends } = block;
-  let hash = ((block.station[i] as number) << 8) | (block.outcome[i] as number);
-  for (let at = beginOf(block, i); at < (ends[i] as number); at++)
-    hash = Math.imul(hash ^ (bytes[at] as number), 0x01000193);
-  return hash ^ (hash >>> 15);
-}
-
-/** Whether all else that a meaning depends on is the same: line, station, direction, outcome, faults, cause, and the bytes of both. */
-function isSame(kept: Known, block: TraceBlock, i: number, request: number): boolean {
-  const { block: other, i: at } = kept;
-  return (
-    other.station[at] === block.station[i] &&
-    other.direction[at] === block.direction[i] &&
-    other.outcome[at] === block.outcome[i] &&
-    other.lineFaults[at] === block.lineFaults[i] &&
-    other.texts[other.line[at] as number] === block.texts[block.line[i] as number] &&
-    other.texts[other.cause[at] as number] === block.texts[block.cause[i] as number] &&
-    haveSameBytes(other, at, block, i) &&
-    (kept.request < 0 || request < 0
-      ? kept.request < 0 && request < 0
-      : haveSameBytes(other, kept.request, block, request))
-  );
-}
-
-function haveSameBytes(one: TraceBlock, i: number, other: TraceBlock, k: number): boolean {
-  let [a, b] = [beginOf(one, i), beginOf(other, k)];
-  const end = one.ends[i] as number;
-  if (end - a !== (other.ends[k] as number) - b) return false;
-  while (a < end) if (one.bytes[a++] !== other.bytes[b++]) return false;
-  return true;
-}
 
 /** The request may lie in the block before. */
 const ELSEWHERE = -2;
