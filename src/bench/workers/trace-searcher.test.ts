@@ -109,3 +109,21 @@ it('finds what a plain search finds, newest first, while older blocks are handed
   expect([...[...found.older].reverse(), ...found.newer]).toEqual(plainly(grown, 'station 7, write', bench));
   searcher.end();
 });
+
+it('a search that begins later finds what came since the worker was given the record', async () => {
+  const { bench: first } = benchAt('K1', 3);
+  const { lineId } = first.state.getState();
+  const blocks = Array.from({ length: 25 }, (_, i) => packBlock(entries(lineId, 'earlier', 40 * i, 40)));
+  const record = withNewer(withOlder(EMPTY_RECORD, blocks), entries(lineId, 'now', 0, 30));
+  const { bench, searcher, search, found } = both(record);
+  await jest.advanceTimersByTimeAsync(1000);
+  const grown = withNewer(record, entries(lineId, 'now', 30, 200));
+  bench.state.setState({ record: grown });
+  await jest.advanceTimersByTimeAsync(1000);
+  search('coil');
+  await jest.advanceTimersByTimeAsync(1000);
+  expect(found.looked).toBe(endOf(grown) - firstOf(grown));
+  expect([...[...found.older].reverse(), ...found.newer]).toEqual(plainly(grown, 'coil', bench));
+  expect(found.older.some((place) => place >= endOf(record))).toBe(true);
+  searcher.end();
+});

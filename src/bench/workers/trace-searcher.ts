@@ -45,6 +45,8 @@ export class TraceSearcher {
   /** Searches for a filter; what an earlier search found is not told any more. */
   search(text: string, heard: (answer: TraceSearchAnswer) => void): void {
     this.#heard = heard;
+    // What came since it was given the record, while nobody looked for anything.
+    this.feed();
     this.#worker.post({ kind: 'search', number: ++this.#number, text });
   }
 

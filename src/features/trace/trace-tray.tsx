@@ -15,13 +15,14 @@ import { useTraceSearch, type Found } from './use-trace-search';
 export function TraceTray() {
   const size = useDrafts((drafts) => drafts.traceSize);
   const [filter, setFilter] = useState('');
+  const [isNear, setNear] = useState(false);
   const newest = useBenchState((state) => state.record);
   // On a busy line its rows are drawn after what else a batch brought, in a task of their own.
   const record = useLater(newest, newest);
   // A key is answered before other rows are looked for and drawn. All of them are there at once, so that who goes up in them at once stays there.
   const filterLater = useLater(filter, '');
   const sought = filter === '' ? '' : filterLater;
-  const found = useTraceSearch(size === 'last' ? '' : sought);
+  const found = useTraceSearch(size === 'last' ? '' : sought, isNear && size !== 'last');
   const hidesPolls = traceTerms(filter).some(({ kind }) => kind === 'no-polls');
   const head =
     size === 'last' ? (
@@ -35,6 +36,8 @@ export function TraceTray() {
           <input
             value={filter}
             onChange={(event) => setFilter(event.target.value)}
+            onFocus={() => setNear(true)}
+            onBlur={() => setNear(false)}
             placeholder="station 3, 10:15-10:20"
             title="Terms between commas, all of which an entry must have: station 3; faults; a time of day or a span of it; bytes; words of its outcome, cause or meaning"
             aria-label="Filter the trace"

@@ -102,26 +102,30 @@ function searchThere({ state }: Bench, searcher: TraceSearcher, text: string, sh
 
 const needsMeanings = (text: string): boolean => traceTerms(text).some(({ kind }) => kind === 'words');
 
-/** Goes through the whole record for a filter, and on through what comes; null where the filter asks nothing. */
-export function useTraceSearch(text: string): Found | null {
+/**
+ * Goes through the whole record for a filter, and on through what comes; null where the filter asks nothing. `isNear`: somebody is about to type one, so
+ * that the worker can be given the record meanwhile.
+ */
+export function useTraceSearch(text: string, isNear: boolean): Found | null {
   const bench = useBench();
   const [found, setFound] = useState<Found | null>(null);
   const [isHere, setHere] = useState(false);
   const kept = useRef<TraceSearcher | null>(null);
   const isThere = !isHere && needsMeanings(text);
+  const isKept = isThere || (!isHere && isNear);
   const sheets = useBenchState((state) => state.sheets);
   const lines = useBenchState((state) => state.job?.lines);
   const pastLines = useBenchState((state) => state.pastLines);
   const sessionLines = useBenchState((state) => state.sessionLines);
   // The worker lives, with what it was given, as long as words are looked for; what bytes mean is told to another one where that changes.
   useEffect(() => {
-    if (!isThere) return;
+    if (!isKept) return;
     kept.current = startTraceSearcher(bench.state.getState, () => setHere(true));
     return () => {
       kept.current?.end();
       kept.current = null;
     };
-  }, [bench, isThere, sheets, lines, pastLines, sessionLines]);
+  }, [bench, isKept, sheets, lines, pastLines, sessionLines]);
   useEffect(() => {
     if (traceTerms(text).length === 0) return;
     return isThere && kept.current
