@@ -4,7 +4,7 @@ const TEXTS = 1 << 14;
 /** So many chunks at most: more than a trace of a million entries of which no two say the same. */
 const CHUNKS = 128;
 
-/** Texts one behind the other, in UTF-8: what has no ASCII in it would take twice the room as a string. */
+/** Texts one behind the other, in UTF-8: as a string, one with a single letter beyond Latin would take twice the room. */
 class Chunk {
   readonly bytes = new Uint8Array(CHUNK_BYTES);
   /** Where each text ends; it begins where the one before ends. */
