@@ -18,7 +18,7 @@ import {
   responseLength,
 } from '../modbus/frame-length';
 import { LRC_CHECK } from '../modbus/serial-check';
-import { seededRandom } from '../random/random';
+import { pick, seededRandom } from '../random/random';
 import { loadSheet } from '../sheet/load-sheet';
 import { encodeUss } from '../uss/encode';
 import type { FrameSink, Splitter } from './frame-sink';
@@ -60,6 +60,20 @@ it('a check over any stretch is the one that a plain CRC gives', () => {
     }),
     { seed: 31, numRuns: 500 },
   );
+});
+
+it('a check is the same wherever the bytes lie in memory: two at a time, or one by one from an odd place on', () => {
+  const random = seededRandom(22);
+  for (const length of [4, 5, 255, 256, 257, 511, 512, 513, 1000]) {
+    const shared = Uint8Array.from({ length: length + 1 }, () => pick(random, 256));
+    const odd = shared.subarray(1);
+    const [one, other] = [crc16Window(1100), crc16Window(1100)];
+    loadWindow(one, odd, length);
+    loadWindow(other, odd.slice(), length);
+    expect(one).toEqual(other);
+    for (let end = 2; end <= Math.min(length, 256); end++)
+      expect(isGoodStretch(one, 0, end)).toBe(crc16(odd, 0, end) === 0);
+  }
 });
 
 it('a good stretch is good wherever it lies in a buffer, and no longer with one byte changed', () => {
