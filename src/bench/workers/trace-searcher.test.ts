@@ -40,6 +40,13 @@ function entries(line: string, session: string, from: number, count: number): re
   }).flat();
 }
 
+/** So many older blocks of a line, and what came since. */
+function recordOf(blocks: number): { readonly lineId: string; readonly record: TraceRecord } {
+  const { lineId } = benchAt('K1', 3).bench.state.getState();
+  const older = Array.from({ length: blocks }, (_, i) => packBlock(entries(lineId, 'earlier', 40 * i, 40)));
+  return { lineId, record: withNewer(withOlder(EMPTY_RECORD, older), entries(lineId, 'now', 0, 30)) };
+}
+
 /** A page and its worker in one place; a turn of either is a step of the timers. */
 function both(record: TraceRecord) {
   const { bench } = benchAt('K1', 3);
@@ -87,10 +94,7 @@ beforeEach(() => jest.useFakeTimers());
 afterEach(() => jest.useRealTimers());
 
 it('finds what a plain search finds, newest first, while older blocks are handed over and new entries come', async () => {
-  const { bench: first } = benchAt('K1', 3);
-  const { lineId } = first.state.getState();
-  const blocks = Array.from({ length: 45 }, (_, i) => packBlock(entries(lineId, 'earlier', 40 * i, 40)));
-  const record = withNewer(withOlder(EMPTY_RECORD, blocks), entries(lineId, 'now', 0, 30));
+  const { lineId, record } = recordOf(45);
   const { bench, searcher, search, found } = both(record);
   search('coil');
   await jest.advanceTimersByTimeAsync(1);
@@ -111,10 +115,7 @@ it('finds what a plain search finds, newest first, while older blocks are handed
 });
 
 it('a search that begins later finds what came since the worker was given the record', async () => {
-  const { bench: first } = benchAt('K1', 3);
-  const { lineId } = first.state.getState();
-  const blocks = Array.from({ length: 25 }, (_, i) => packBlock(entries(lineId, 'earlier', 40 * i, 40)));
-  const record = withNewer(withOlder(EMPTY_RECORD, blocks), entries(lineId, 'now', 0, 30));
+  const { lineId, record } = recordOf(25);
   const { bench, searcher, search, found } = both(record);
   await jest.advanceTimersByTimeAsync(1000);
   const grown = withNewer(record, entries(lineId, 'now', 30, 200));
@@ -125,5 +126,19 @@ it('a search that begins later finds what came since the worker was given the re
   expect(found.looked).toBe(endOf(grown) - firstOf(grown));
   expect([...[...found.older].reverse(), ...found.newer]).toEqual(plainly(grown, 'coil', bench));
   expect(found.older.some((place) => place >= endOf(record))).toBe(true);
+  searcher.end();
+});
+
+it('what a search still finds is not told once another kind of filter took its place', async () => {
+  const { searcher, search, found } = both(recordOf(45).record);
+  search('coil');
+  await jest.advanceTimersByTimeAsync(1);
+  searcher.forget();
+  const then = found.looked;
+  await jest.advanceTimersByTimeAsync(1000);
+  expect(found.looked).toBe(then);
+  search('coil');
+  await jest.advanceTimersByTimeAsync(1000);
+  expect(found.looked).toBe(45 * 40 + 30);
   searcher.end();
 });

@@ -50,6 +50,11 @@ export class TraceSearcher {
     this.#worker.post({ kind: 'search', number: ++this.#number, text });
   }
 
+  /** What the last search still finds is not told any more; the worker goes on, and knows more meanings for the next one. */
+  forget(): void {
+    this.#heard = null;
+  }
+
   answered(answer: TraceSearchAnswer): void {
     if (answer.number === this.#number) this.#heard?.(answer);
   }

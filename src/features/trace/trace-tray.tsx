@@ -16,13 +16,15 @@ export function TraceTray() {
   const size = useDrafts((drafts) => drafts.traceSize);
   const [filter, setFilter] = useState('');
   const [isNear, setNear] = useState(false);
+  // The field of a panel that was folded is gone, and nobody hears it lose the focus.
+  if (isNear && size === 'last') setNear(false);
   const newest = useBenchState((state) => state.record);
   // On a busy line its rows are drawn after what else a batch brought, in a task of their own.
   const record = useLater(newest, newest);
   // A key is answered before other rows are looked for and drawn. All of them are there at once, so that who goes up in them at once stays there.
   const filterLater = useLater(filter, '');
   const sought = filter === '' ? '' : filterLater;
-  const found = useTraceSearch(size === 'last' ? '' : sought, isNear && size !== 'last');
+  const found = useTraceSearch(size === 'last' ? '' : sought, isNear);
   const hidesPolls = traceTerms(filter).some(({ kind }) => kind === 'no-polls');
   const head =
     size === 'last' ? (

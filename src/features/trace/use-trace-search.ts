@@ -96,6 +96,7 @@ function searchThere({ state }: Bench, searcher: TraceSearcher, text: string, sh
   });
   return () => {
     leave();
+    searcher.forget();
     if (timer !== null) clearTimeout(timer);
   };
 }
