@@ -1,5 +1,6 @@
 import { execFileSync } from 'node:child_process';
 import { defineConfig } from '@playwright/test';
+import { CHROMIUM } from './tests/harness/chromium';
 
 /** The usual port or, beside a demo or other tests, the next free one; workers read it from the first that asked. */
 process.env.BUJO_TEST_PORT ??= execFileSync(process.execPath, ['scripts/lib/ports.mjs', '4390'], {
@@ -11,7 +12,7 @@ const PORT = process.env.BUJO_TEST_PORT;
 const TIMED = /\/(?:bridge|failing|line|own-server|rates|recovery|registers|trials|words)\.spec\.ts$/;
 
 /**
- * Debian's Chromium against the production build; it may reach this machine only.
+ * Against the production build.
  * Stories wait on what is shown. The time-outs only end one that hangs, on a computer that others share too.
  */
 export default defineConfig({
@@ -33,19 +34,7 @@ export default defineConfig({
   use: {
     baseURL: `http://127.0.0.1:${PORT}`,
     viewport: { width: 1280, height: 800 },
-    launchOptions: {
-      executablePath: '/usr/bin/chromium',
-      args: [
-        '--no-sandbox',
-        '--disable-gpu',
-        '--disable-quic',
-        '--no-first-run',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync',
-        '--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1, EXCLUDE localhost',
-      ],
-    },
+    launchOptions: CHROMIUM,
   },
   webServer: {
     command: `node_modules/.bin/next start -H 127.0.0.1 -p ${PORT}`,

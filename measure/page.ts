@@ -3,6 +3,7 @@ import { cpSync, mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } fr
 import path from 'node:path';
 import { chromium, type Browser, type Page } from '@playwright/test';
 import { SIDE_PLACES, STAGES } from '../src/bench/state/stages';
+import { CHROMIUM } from '../tests/harness/chromium';
 import { busyBench } from './busy';
 import { largeBench } from './large';
 import { linesBench } from './lines';
@@ -10,14 +11,6 @@ import { claim, note } from './measure';
 import { tracePageBench } from './trace-page';
 
 const ROOT = process.cwd();
-const ARGS = [
-  '--no-sandbox',
-  '--disable-gpu',
-  '--disable-quic',
-  '--no-first-run',
-  '--disable-background-networking',
-  '--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1, EXCLUDE localhost',
-];
 const WATCH_MS = 10_000;
 
 /** A page with the same framework, theme and fonts and nothing else; thrown away afterwards. */
@@ -119,7 +112,7 @@ export async function pageBench(): Promise<void> {
   if (built.status !== 0)
     throw new Error(`the bare page was not built: ${built.stdout.toString()}${built.stderr.toString()}`);
   const servers = [await serve(ROOT, 4393), await serve(bare, 4394)];
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ARGS });
+  const browser = await chromium.launch(CHROMIUM);
   try {
     const [ours, other] = [await firstLoad(browser, 4393), await firstLoad(browser, 4394)];
     note(`first-load script: ours ${(ours / 1000).toFixed(0)} kB, bare page ${(other / 1000).toFixed(0)} kB`);

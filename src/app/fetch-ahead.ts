@@ -5,7 +5,11 @@
 export const PARTS_AHEAD: readonly (() => Promise<unknown>)[] = [
   () => import('../bench/state/telling'),
   () => import('../store/shelves'),
+  () => import('../store/record-row'),
+  () => import('../store/set-row'),
+  () => import('../store/copy-file'),
   () => import('../bench/jobs/job-shelf'),
+  () => import('../features/job/finders'),
   () => import('../features/job/shelf-news'),
   () => import('../features/job/name-entry'),
   () => import('../features/job/merge-panel'),
@@ -17,6 +21,7 @@ export const PARTS_AHEAD: readonly (() => Promise<unknown>)[] = [
   () => import('../features/line/keypad-part'),
   () => import('../features/line/cable-part'),
   () => import('../features/line/address-part'),
+  () => import('../features/line/wiring-part'),
   () => import('../features/line/terminal-part'),
   () => import('../features/frames/kept-part'),
   () => import('../features/frames/capture-part'),
@@ -27,7 +32,11 @@ export const PARTS_AHEAD: readonly (() => Promise<unknown>)[] = [
   () => import('../features/words/trend-chart'),
   () => import('../features/palette/command-list'),
   () => import('../features/palette/key-map-dialog'),
-  () => import('../features/trace/trace-panel'),
+  () => import('../features/trace/trace-tray'),
+  () => import('../features/trials/band-chart'),
+  () => import('../core/sheet/load-sheet'),
+  // A log of visits as a spreadsheet.
+  () => import('write-excel-file/browser'),
   // Its script is kept by the browser from then on: a sheet can be kept, and a table read, without the server.
   async () => (await import('../bench/workers/ask-file-worker')).askFileWorker({ kind: 'load-sheet', sheet: null }),
 ];

@@ -128,6 +128,7 @@ test.describe('with a server of its own', () => {
     await bench.press('Take 1 entry into Made without a server');
     await bench.press('Keep as revision 1');
     await expect(page.getByText('revision 1, as it is kept')).toBeVisible();
+    await expect(page.locator('body')).not.toContainText('Failed to load');
     // A line that needs no server works on, and so does Stop.
     await page.getByRole('link', { name: /Job/ }).click();
     await bench.openK1();

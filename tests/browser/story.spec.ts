@@ -47,14 +47,19 @@ test('from bytes to a turning shaft, and all of it in the trace after a reload',
   // Known for as long as nothing else changes, though the heartbeat does with each reading.
   await expect(page.getByTestId('status-change')).toHaveText(/^changed last, (?:[2-9]|\d\d) s ago: at speed rose$/);
   await expect(page.getByText(/0x000D kept alive each 1.07 s/)).toBeVisible();
+  await expect(page.locator('header')).toContainText('1 run word kept alive');
 
   // Backward.
   await bench.press('run backward');
   await bench.press(/^Send 0x002D to 3 · kiln fan/);
   await expect(page.getByTestId('status-sentence')).toContainText('running backward, at speed, −17.489 Hz');
 
+  // What Stop tells takes room from below: nothing moves from under a hand.
+  const watch = page.getByRole('button', { name: 'End the watch' });
+  const { y: before } = (await watch.boundingBox()) ?? {};
   await page.keyboard.press('Control+.');
   await expect(bench.stopReport()).toContainText('3 · kiln fan: ✓ stopped');
+  expect((await watch.boundingBox())?.y).toBe(before);
   await expect(bench.drive()).toContainText('standing');
   await expect(page.getByText(/kept alive/)).toHaveCount(0);
 

@@ -110,6 +110,10 @@ function lifeText(life: LineLife | undefined): string {
   }
 }
 
+/** Which words they are, and how often they go out, stands below the stage. */
+const aliveText = (count: number): readonly string[] =>
+  count === 0 ? [] : [count === 1 ? '1 run word kept alive' : `${count} run words kept alive`];
+
 function Load() {
   const text = useBenchState((state) => {
     const line = lineOf(state);
@@ -120,7 +124,7 @@ function Load() {
     const faults = load.faults === 0 ? 'no fault' : load.faults === 1 ? '1 fault' : `${load.faults} faults`;
     const rate = load.exchangesPerS.toFixed(load.exchangesPerS < 10 ? 1 : 0);
     const share = load.share === null ? [] : [`${Math.round(load.share * 100)} % of the line`];
-    return [`${rate} exchanges/s`, faults, ...share].join(' · ');
+    return [`${rate} exchanges/s`, faults, ...share, ...aliveText(known.keepAlives.length)].join(' · ');
   });
   return (
     <div className={styles.load} title={text}>
