@@ -2,8 +2,8 @@ import { execFileSync, spawnSync } from 'node:child_process';
 import { readFile, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { pathToFileURL } from 'node:url';
-import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
+import { axeFaults } from '../harness/axe';
 import { expect, test } from './bench';
 
 /** Poppler's tools from Debian: `.ci/run` installs and demands them; elsewhere the printed text is not looked at where they are missing. */
@@ -89,8 +89,7 @@ test('the record of a visit: written by itself, closed, saved as a page that nee
   const looked = await browser.newContext();
   const paper = await looked.newPage();
   await paper.goto(address);
-  const { violations } = await new AxeBuilder({ page: paper }).analyze();
-  expect(violations.map(({ id, nodes }) => `${id} ${nodes[0]?.target.join(' ') ?? ''}`)).toEqual([]);
+  expect(await axeFaults(paper)).toEqual([]);
   // Both fonts came with it.
   expect(
     await paper.evaluate(async () => (await document.fonts.ready, [...document.fonts].map(({ status }) => status))),

@@ -1,5 +1,5 @@
-import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
+import { axeFaults } from '../harness/axe';
 import { expect, test } from './bench';
 
 const VIEWS = ['/', '/line', '/frames', '/words', '/scaling', '/registers', '/trials', '/handover'];
@@ -7,23 +7,14 @@ const VIEWS = ['/', '/line', '/frames', '/words', '/scaling', '/registers', '/tr
 /** What two themes of the same page may differ in. */
 const OF_THE_THEME = ['color-contrast', 'link-in-text-block'];
 
-/** `where` is what may have changed since the whole page was looked at. */
-type Where = 'page' | 'stage';
+/** What may have changed since the whole page was looked at. */
+type Where = 'html' | '#stage';
 
-async function seriousFaults(page: Page, where: Where = 'page', rules?: string[]): Promise<readonly string[]> {
-  // Nobody reads what is right, node by node; and there are no frames, for which it would open a page of its own each time.
-  const whole = new AxeBuilder({ page }).setLegacyMode().options({ resultTypes: ['violations'] });
-  const axe = where === 'stage' ? whole.include('#stage') : whole;
-  const { violations } = await (rules ? axe.withRules(rules) : axe).analyze();
-  return violations
-    .filter(({ impact }) => impact === 'serious' || impact === 'critical')
-    .flatMap(({ id, nodes }) =>
-      nodes.map(({ target, failureSummary }) => `${id} ${target.join(' ')} ${failureSummary ?? ''}`),
-    );
-}
+const seriousFaults = async (page: Page, where: Where = 'html', only?: readonly string[]): Promise<readonly string[]> =>
+  (await axeFaults(page, where, only)).flatMap(({ isSerious, text }) => (isSerious ? [text] : []));
 
 /** In the dark theme only what a theme changes is looked at again: names, roles and order are those of the light one. */
-async function faultsInBothThemes(page: Page, where: Where = 'page'): Promise<readonly string[]> {
+async function faultsInBothThemes(page: Page, where: Where = 'html'): Promise<readonly string[]> {
   // A button that is switched on goes from grey to black: contrast is that of its end, which comes at once so.
   await page.emulateMedia({ reducedMotion: 'reduce', colorScheme: 'light' });
   const light = await seriousFaults(page, where);
@@ -52,7 +43,7 @@ test('axe finds nothing serious on the parts of the line', async ({ bench, page 
     await tab.click();
     await expect(page.getByRole('tabpanel').getByRole('heading').first()).toBeVisible();
     const name = await tab.textContent();
-    expect([name, await faultsInBothThemes(page, i === 0 ? 'page' : 'stage')]).toEqual([name, []]);
+    expect([name, await faultsInBothThemes(page, i === 0 ? 'html' : '#stage')]).toEqual([name, []]);
   }
 });
 
@@ -78,7 +69,7 @@ test('axe finds nothing serious on the parts of Frames', async ({ bench, page })
       await expect(page.getByTestId('capture-found')).toContainText('of');
     }
     const name = await tab.textContent();
-    expect([name, await faultsInBothThemes(page, i === 0 ? 'page' : 'stage')]).toEqual([name, []]);
+    expect([name, await faultsInBothThemes(page, i === 0 ? 'html' : '#stage')]).toEqual([name, []]);
   }
 });
 

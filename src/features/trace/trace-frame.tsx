@@ -5,6 +5,7 @@ import type { ReactNode } from 'react';
 import { useBenchState, useDrafts } from '../../bench/bench-context';
 import type { TraceSize } from '../../bench/state/drafts';
 import { sizeOf } from '../../core/trace/record';
+import { countText } from '../../ui/format';
 import { useKeys } from '../../ui/use-keys';
 import styles from './trace-panel.module.css';
 
@@ -38,8 +39,6 @@ const READ_TEXT = {
   cut: ', the earliest ones are in the export only',
 } as const;
 
-export const counted = (count: number): string => count.toLocaleString('en-GB');
-
 function Kept() {
   const count = useBenchState((state) => sizeOf(state.record));
   const read = useBenchState((state) => READ_TEXT[state.recordRead]);
@@ -52,7 +51,7 @@ function Kept() {
   });
   return (
     <span className={styles.soft} data-testid="trace-kept" data-kept={kept}>
-      {counted(count)} {count === 1 ? 'entry' : 'entries'}
+      {countText(count)} {count === 1 ? 'entry' : 'entries'}
       {read}
       {text === '' ? '' : ` · ${text}`}
     </span>

@@ -8,7 +8,7 @@ import { bytesToHex } from '../../core/bytes/hex';
 import type { TraceEntry } from '../../core/trace/entry';
 import { entryOf, requestOf, type TraceRecord } from '../../core/trace/record';
 import { isFaulty, textOf } from '../../core/trace/text';
-import { clockText } from '../../ui/format';
+import { clockText, momentText } from '../../ui/format';
 import { rowsAround, useEvenRows } from '../../ui/use-even-rows';
 import styles from './trace-panel.module.css';
 
@@ -151,7 +151,7 @@ const Row = memo(function Row({ entry, request, previous, top }: RowProps) {
       data-outcome={entry.outcome}
       data-station={stationKey(entry.line, entry.station)}
     >
-      <span className={`${styles.mono} ${styles.time}`} title={new Date(startMs + entry.atUs / 1000).toLocaleString()}>
+      <span className={`${styles.mono} ${styles.time}`} title={momentText(startMs + entry.atUs / 1000)}>
         {timeText(entry, previous, startMs)}
       </span>
       <span

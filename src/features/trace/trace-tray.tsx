@@ -5,7 +5,8 @@ import { useState } from 'react';
 import { useBenchState, useDrafts } from '../../bench/bench-context';
 import { endOf, firstOf, sizeOf, type TraceRecord } from '../../core/trace/record';
 import { NO_POLLS, traceTerms } from '../../core/trace/search';
-import { counted, TraceFrame } from './trace-frame';
+import { TraceFrame } from './trace-frame';
+import { countText } from '../../ui/format';
 import { useLater } from '../../ui/later';
 import styles from './trace-panel.module.css';
 import { LastRow, TraceRows, type ShownPlaces } from './trace-rows';
@@ -57,7 +58,7 @@ export function TraceTray() {
         </Button>
         {found && (
           <span className={styles.soft} role="status" data-testid="trace-found">
-            {counted(found.older + found.newer)} found
+            {countText(found.older + found.newer)} found
             {found.isOver ? '' : `, ${Math.floor((100 * found.looked) / Math.max(1, sizeOf(record)))} % looked through`}
           </span>
         )}
