@@ -44,7 +44,12 @@ export default {
   maxWorkers: '100%',
   testSequencer: '<rootDir>/tests/slow-first.cjs',
   projects: [
-    { ...shared, displayName: 'node', testEnvironment: 'node', testMatch: ['**/*.test.ts'] },
+    {
+      ...shared,
+      displayName: 'node',
+      testEnvironment: '<rootDir>/tests/node-environment.cjs',
+      testMatch: ['**/*.test.ts'],
+    },
     {
       ...shared,
       displayName: 'jsdom',
