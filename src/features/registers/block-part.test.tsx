@@ -16,13 +16,19 @@ const type = async (label: string | RegExp, text: string): Promise<void> => {
   await userEvent.clear(screen.getByLabelText(label));
   if (text !== '') await userEvent.type(screen.getByLabelText(label), text);
 };
+/** As a list comes out of another program, in one piece. */
+const paste = async (label: string | RegExp, text: string): Promise<void> => {
+  await userEvent.clear(screen.getByLabelText(label));
+  await userEvent.click(screen.getByLabelText(label));
+  await userEvent.paste(text);
+};
 const row = (name: RegExp): HTMLElement =>
   within(screen.getByRole('table', { name: 'Items of the block' })).getByRole('row', { name });
 
 it('a block that was copied is read by items, each at the controller’s address', async () => {
   benchAt('K1', 3).show(<BlockPart />);
   await userEvent.selectOptions(screen.getByLabelText('Block'), 'telegram-1-in');
-  await type(/^A block that was copied/, '0x02 0x37 0xE0 0x00');
+  await paste(/^A block that was copied/, '0x02 0x37 0xE0 0x00');
   // PROFIdrive N2: 0x4000 is 100 %, so 0xE000 is minus half of it (from memory).
   expect(row(/^ZSW1 status word 1 0 to 1 %IW256 WORD 567 = 0x0237 \S/)).toBeInTheDocument();
   expect(row(/^NIST_A .* 2 to 3 %IW258 INT -8192 = 0xE000 -50\.00 %/)).toBeInTheDocument();
@@ -35,9 +41,9 @@ it('a block that was copied is read by items, each at the controller’s address
 it('a block of another length, bytes that are none and a start that is none are said', async () => {
   benchAt('K1', 3).show(<BlockPart />);
   await userEvent.selectOptions(screen.getByLabelText('Block'), 'telegram-3-in');
-  await type(/^A block that was copied/, '02 37');
+  await paste(/^A block that was copied/, '02 37');
   expect(screen.getByText('2 bytes came, the image has 18.')).toBeInTheDocument();
-  await type(/^A block that was copied/, 'far');
+  await paste(/^A block that was copied/, 'far');
   expect(screen.getByLabelText(/^A block that was copied/)).toBeInvalid();
   await type('Begins at the controller’s byte', '70000');
   expect(screen.getByLabelText('Begins at the controller’s byte')).toBeInvalid();
@@ -86,7 +92,7 @@ it('process data of any type are read: floats, single bytes', async () => {
   const sheet = { ...dunlin, commands: undefined, profile: undefined, words: undefined, parameters };
   bench.state.setState(({ sheets }) => ({ sheets: shelfOf([sheet], sheets) }));
   show(<BlockPart />);
-  await type(/^A block that was copied/, '41 8C 00 00 FF 00');
+  await paste(/^A block that was copied/, '41 8C 00 00 FF 00');
   expect(row(/^IN 1 value 1 0 to 3 %ID256 REAL 17\.5 Hz/)).toBeInTheDocument();
   expect(row(/^IN 2 value 2 4 %IB260 SINT -1 = 0xFF/)).toBeInTheDocument();
 });
@@ -95,7 +101,7 @@ it('a block that looks wrong is found out by what is known of one value, and rea
   benchAt('K1', 3).show(<BlockPart />);
   await userEvent.selectOptions(screen.getByLabelText('Block'), 'telegram-3-in');
   // Two bytes of a head; ZSW1 0237, NIST_B 25 % = 1000 0000 with its words swapped, the rest 0 (IEC 61800-7-203, from memory).
-  await type(/^A block that was copied/, `AA AA 02 37 00 00 10 00 ${'00 '.repeat(12)}`);
+  await paste(/^A block that was copied/, `AA AA 02 37 00 00 10 00 ${'00 '.repeat(12)}`);
   await type('NIST_B is, as you know', '25 %');
   const ways = screen.getByRole('table', { name: 'Ways to read the block' });
   const [best] = within(ways).getAllByRole('row');
@@ -119,9 +125,9 @@ it('a list of the drive’s values is a block: its fault is said, and its table 
   benchAt('K1', 3).show(<BlockPart />);
   await userEvent.selectOptions(screen.getByLabelText('Block'), 'list-to-drive');
   expect(screen.queryByRole('table', { name: 'Items of the block' })).toBeNull();
-  await type('Their numbers, in the order of the list', '11.01 99.99');
+  await paste('Their numbers, in the order of the list', '11.01 99.99');
   expect(screen.getByText('the sheet has no 99.99')).toBeInTheDocument();
-  await type('Their numbers, in the order of the list', '11.01, 0, 11.03');
+  await paste('Their numbers, in the order of the list', '11.01, 0, 11.03');
   expect(row(/^11\.03 speed reference 4 to 5 %QW260 INT/)).toBeInTheDocument();
   await userEvent.click(screen.getByRole('button', { name: 'Export as CSV' }));
   await userEvent.click(screen.getByRole('button', { name: 'Export declarations' }));
@@ -162,7 +168,7 @@ describe('a block of one’s own', () => {
       },
     ]);
     expect(screen.getByText('byte 1 belongs to no item and stays 0.')).toBeInTheDocument();
-    await type(/^A block that was copied/, '01 00 02 37 00 01 FF FE');
+    await paste(/^A block that was copied/, '01 00 02 37 00 01 FF FE');
     expect(row(/^place mm 4 to 7 %ID104 DINT 131070 = 0x0001FFFE/)).toBeInTheDocument();
     // A gateway that swaps the two words of the place.
     await userEvent.selectOptions(screen.getByLabelText('Its bytes come'), 'big-swapped-words');
