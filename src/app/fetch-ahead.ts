@@ -1,8 +1,14 @@
+import { watchHands } from './hands';
+
+/** Each part is read by the page's own thread, so it waits for a page that is left alone so long, but not for ever. */
+const LEFT_ALONE_MS = 1_000;
+const AT_MOST_MS = 12_000;
+
 /**
  * Parts of stages that come when they are looked at. They are fetched once the first view is there, since by the time that they are looked at the
  * local server may be gone, while lines and Stop go on in this page.
  */
-export const PARTS_AHEAD: readonly (() => Promise<unknown>)[] = [
+const PARTS_AHEAD: readonly (() => Promise<unknown>)[] = [
   () => import('../bench/state/telling'),
   () => import('../store/shelves'),
   () => import('../store/record-row'),
@@ -40,3 +46,19 @@ export const PARTS_AHEAD: readonly (() => Promise<unknown>)[] = [
   // Its script is kept by the browser from then on: a sheet can be kept, and a table read, without the server.
   async () => (await import('../bench/workers/ask-file-worker')).askFileWorker({ kind: 'load-sheet', sheet: null }),
 ];
+
+/** Fetches the stages and all other parts, until the page is left; whether all were asked for. One that does not come is asked for again when it is needed. */
+export async function fetchAhead(stages: readonly (() => Promise<unknown>)[], isLeft: () => boolean): Promise<boolean> {
+  const hands = watchHands();
+  try {
+    // One after the other: begun together they hold the page for a tenth of a second.
+    for (const fetchIt of [...stages, ...PARTS_AHEAD]) {
+      await hands.rest(LEFT_ALONE_MS, AT_MOST_MS);
+      if (isLeft()) return false;
+      await fetchIt().catch(() => undefined);
+    }
+    return true;
+  } finally {
+    hands.leave();
+  }
+}

@@ -5,16 +5,10 @@ import { useEffect, useState, type ComponentType, type ReactNode } from 'react';
 import { useBenchState } from '../bench/bench-context';
 import { useStagePath, type StagePath } from '../bench/hooks/go-to';
 import { messageOf } from '../core/message-of';
-import { PARTS_AHEAD } from './fetch-ahead';
-import { watchHands } from './hands';
 import { Panel } from '../ui/panel';
 
 /** The other stages are fetched so long after the first view is there: they must be here when the server is not. */
 const FETCH_AHEAD_MS = 2_500;
-
-/** Each of them is read by the page's own thread, so they wait for a page that is left alone so long, but not for ever. */
-const LEFT_ALONE_MS = 1_000;
-const AT_MOST_MS = 12_000;
 
 /** A mark in the browser's own timeline: from then on the server may go. */
 const ALL_HERE = 'bujo: all stages are here';
@@ -49,28 +43,17 @@ export function StageView({ children }: { readonly children: ReactNode }) {
   useEffect(() => {
     if (!isReady) return undefined;
     let isLeft = false;
-    const hands = watchHands();
+    const stages = Object.keys(LOADERS)
+      .filter(isStage)
+      .map((stage) => () => load(stage));
     const fetchAll = async (): Promise<void> => {
-      const ahead = [
-        ...Object.keys(LOADERS)
-          .filter(isStage)
-          .map((stage) => () => load(stage)),
-        ...PARTS_AHEAD,
-      ];
-      // One after the other: begun together they hold the page for a tenth of a second.
-      for (const fetchIt of ahead) {
-        await hands.rest(LEFT_ALONE_MS, AT_MOST_MS);
-        if (isLeft) return;
-        await fetchIt().catch(() => undefined);
-      }
-      performance.mark(ALL_HERE);
-      hands.leave();
+      const { fetchAhead } = await import('./fetch-ahead');
+      if (await fetchAhead(stages, () => isLeft)) performance.mark(ALL_HERE);
     };
-    const timer = setTimeout(() => void fetchAll(), FETCH_AHEAD_MS);
+    const timer = setTimeout(() => void fetchAll().catch(() => undefined), FETCH_AHEAD_MS);
     return () => {
       isLeft = true;
       clearTimeout(timer);
-      hands.leave();
     };
   }, [isReady]);
   return path === first || !isStage(path) ? children : <OtherStage key={path} path={path} />;
