@@ -95,12 +95,14 @@ export function SwitchRows({ label, spec, word, changed, leftOpen = 0, onWord }:
   );
 }
 
-/** The same word in binary and decimal. */
+/** The same word in binary and decimal. Binary stands at the right end and decimal has room for any word, so that a bit that toggles moves neither. */
 export function WordBases({ word, width }: { readonly word: number; readonly width: number }) {
   return (
     <span className={styles.bases}>
       <span>{binaryText(word, width)}</span>
-      <span>{word}</span>
+      <span className={styles.decimal} style={{ minWidth: `${String(2 ** width - 1).length}ch` }}>
+        {word}
+      </span>
       {word >= 2 ** (width - 1) && <span title="as a signed number">{signedText(word, width)}</span>}
     </span>
   );

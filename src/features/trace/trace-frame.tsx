@@ -21,8 +21,8 @@ export function TraceFrame({ head, children }: { readonly head?: ReactNode; read
     <section className={`${styles.panel} ${size === 'tall' ? styles.tall : ''}`} data-no-print aria-label="Trace">
       <div className={styles.head}>
         <strong>Trace</strong>
-        <Kept />
         {head}
+        <Kept />
         <Button variant="text" color="inherit" onClick={() => setSize(NEXT[size])}>
           <kbd>T</kbd>&nbsp;{NEXT_TEXT[size]}
         </Button>
