@@ -59,10 +59,11 @@ test('from bytes to a turning shaft, and all of it in the trace after a reload',
 
   // What Stop tells takes room from below: nothing moves from under a hand.
   const watch = page.getByRole('button', { name: 'End the watch' });
-  const { y: before } = (await watch.boundingBox()) ?? {};
+  const before = await watch.boundingBox();
+  expect(before).not.toBeNull();
   await page.keyboard.press('Control+.');
   await expect(bench.stopReport()).toContainText('3 · kiln fan: ✓ stopped');
-  expect((await watch.boundingBox())?.y).toBe(before);
+  expect(await watch.boundingBox()).toEqual(before);
   await expect(bench.drive()).toContainText('standing');
   await expect(page.getByText(/kept alive/)).toHaveCount(0);
 

@@ -10,7 +10,7 @@ interface Shift {
   }[];
 }
 
-/** What a person could press and what moved by itself within the time: its name, and by how many pixels. The list of the trace scrolls, and is left out. */
+/** What a person could press and what moved by itself within the time: its name, and by how many pixels. Rows of the trace go up as it grows; there is nothing to press in them. */
 export const movedControls = (page: Page, forMs: number): Promise<readonly string[]> =>
   page.evaluate(async (ms) => {
     const CONTROLS = 'button, a, input, select, textarea, [role=tab], [role=button]';
