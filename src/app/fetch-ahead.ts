@@ -47,18 +47,19 @@ const PARTS_AHEAD: readonly (() => Promise<unknown>)[] = [
   async () => (await import('../bench/workers/ask-file-worker')).askFileWorker({ kind: 'load-sheet', sheet: null }),
 ];
 
-/** Fetches the stages and all other parts, until the page is left; whether all were asked for. One that does not come is asked for again when it is needed. */
-export async function fetchAhead(stages: readonly (() => Promise<unknown>)[], isLeft: () => boolean): Promise<boolean> {
+/** Fetches the stages and all other parts, until the page is left; rejects, after all others were asked for, where one did not come. */
+export async function fetchAhead(stages: readonly (() => Promise<unknown>)[], isLeft: () => boolean): Promise<void> {
   const hands = watchHands();
+  const missing: unknown[] = [];
   try {
     // One after the other: begun together they hold the page for a tenth of a second.
     for (const fetchIt of [...stages, ...PARTS_AHEAD]) {
       await hands.rest(LEFT_ALONE_MS, AT_MOST_MS);
-      if (isLeft()) return false;
-      await fetchIt().catch(() => undefined);
+      if (isLeft()) return;
+      await fetchIt().catch((error: unknown) => missing.push(error));
     }
-    return true;
   } finally {
     hands.leave();
   }
+  if (missing.length > 0) throw new Error(`${missing.length} parts of the page did not come`, { cause: missing });
 }

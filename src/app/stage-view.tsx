@@ -9,6 +9,8 @@ import { Panel } from '../ui/panel';
 
 /** The other stages are fetched so long after the first view is there: they must be here when the server is not. */
 const FETCH_AHEAD_MS = 2_500;
+/** While something does not come, all is asked for again after twice as long each time, and after so long at most. */
+const MOST_MS = 60_000;
 
 /** A mark in the browser's own timeline: from then on the server may go. */
 const ALL_HERE = 'bujo: all stages are here';
@@ -48,9 +50,15 @@ export function StageView({ children }: { readonly children: ReactNode }) {
       .map((stage) => () => load(stage));
     const fetchAll = async (): Promise<void> => {
       const { fetchAhead } = await import('./fetch-ahead');
-      if (await fetchAhead(stages, () => isLeft)) performance.mark(ALL_HERE);
+      await fetchAhead(stages, () => isLeft);
+      if (!isLeft) performance.mark(ALL_HERE);
     };
-    const timer = setTimeout(() => void fetchAll().catch(() => undefined), FETCH_AHEAD_MS);
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const beginIn = (ms: number): void => {
+      // The server may be away just now, and come back.
+      timer = setTimeout(() => void fetchAll().catch(() => !isLeft && beginIn(Math.min(2 * ms, MOST_MS))), ms);
+    };
+    beginIn(FETCH_AHEAD_MS);
     return () => {
       isLeft = true;
       clearTimeout(timer);

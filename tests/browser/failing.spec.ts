@@ -162,3 +162,19 @@ test('the job shelf does not come, nor what says so: it is said all the same, an
   await bench.openK1();
   expect(faults).toEqual([]);
 });
+
+test('what is fetched ahead does not come at first, nor does what fetches it: all of it is here once the server is back', async ({
+  page,
+}) => {
+  const bench = new BenchPage(page);
+  for (const mark of ['"pointerdown","keydown","input","wheel"', 'Copied to ']) {
+    const letCome = await keptAway(page, [mark]);
+    const missed = page.waitForEvent('requestfailed');
+    await bench.start();
+    await missed;
+    expect(await page.evaluate(() => performance.getEntriesByName('bujo: all stages are here').length)).toBe(0);
+    letCome();
+    await page.waitForFunction(() => performance.getEntriesByName('bujo: all stages are here').length > 0);
+    await page.unrouteAll();
+  }
+});
