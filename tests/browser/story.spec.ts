@@ -60,10 +60,12 @@ test('from bytes to a turning shaft, and all of it in the trace after a reload',
   // What Stop tells takes room from below: nothing moves from under a hand.
   const watch = page.getByRole('button', { name: 'End the watch' });
   const before = await watch.boundingBox();
-  expect(before).not.toBeNull();
   await page.keyboard.press('Control+.');
   await expect(bench.stopReport()).toContainText('3 · kiln fan: ✓ stopped');
-  expect(await watch.boundingBox()).toEqual(before);
+  const after = await watch.boundingBox();
+  expect(after?.y).toBe(before?.y ?? NaN);
+  // Digits in the label beside it are not all of one width: a quarter of a pixel.
+  expect(after?.x).toBeCloseTo(before?.x ?? NaN, 0);
   await expect(bench.drive()).toContainText('standing');
   await expect(page.getByText(/kept alive/)).toHaveCount(0);
 
