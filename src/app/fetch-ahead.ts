@@ -40,7 +40,7 @@ const PARTS_AHEAD: readonly (() => Promise<unknown>)[] = [
   () => import('../features/palette/key-map-dialog'),
   () => import('../features/trace/trace-tray'),
   () => import('../features/trials/band-chart'),
-  () => import('../core/sheet/load-sheet'),
+  () => import('../store/own-sheets'),
   // A log of visits as a spreadsheet.
   () => import('write-excel-file/browser'),
   // Its script is kept by the browser from then on: a sheet can be kept, and a table read, without the server.

@@ -1,11 +1,11 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import { useEffect, useState, type ComponentType, type ReactNode } from 'react';
+import { useDeferredValue, useEffect, useState, type ComponentType, type ReactNode } from 'react';
 import { useBenchState } from '../bench/bench-context';
 import { useStagePath, type StagePath } from '../bench/hooks/go-to';
 import { messageOf } from '../core/message-of';
-import { Panel } from '../ui/panel';
+import { Panel, StageHead } from '../ui/panel';
 
 /** The other stages are fetched so long after the first view is there: they must be here when the server is not. */
 const FETCH_AHEAD_MS = 2_500;
@@ -41,7 +41,10 @@ const isStage = (path: string): path is StagePath => path in LOADERS;
 export function StageView({ children }: { readonly children: ReactNode }) {
   const path = useStagePath();
   const [first] = useState(path);
-  const isReady = useBenchState(({ phase }) => phase.kind === 'ready');
+  const phase = useBenchState((state) => state.phase.kind);
+  const isReady = phase === 'ready';
+  // A stage with all its parts is drawn a few milliseconds at a time beside the strip, the trace and hands.
+  const isStarting = useDeferredValue(phase) === 'starting';
   useEffect(() => {
     if (!isReady) return undefined;
     let isLeft = false;
@@ -64,6 +67,7 @@ export function StageView({ children }: { readonly children: ReactNode }) {
       clearTimeout(timer);
     };
   }, [isReady]);
+  if (isStarting) return <StageHead title="Opening the job …" />;
   return path === first || !isStage(path) ? children : <OtherStage key={path} path={path} />;
 }
 

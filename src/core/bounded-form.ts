@@ -15,22 +15,19 @@ const VALUES_FOR_ALL_FAULTS = 20_000;
 /** More faults than this tell nobody anything. */
 const MOST_FAULTS = 200;
 
-/** How many values there are, or -1 where there are too many, or they lie too deep; it stops counting there. */
-function valuesIn(value: unknown): number {
-  let count = 0;
-  let level: unknown[] = [value];
-  for (let depth = 0; level.length > 0; depth++) {
-    if (depth > MOST_DEPTH) return -1;
-    const next: unknown[] = [];
-    for (const each of level) {
-      if (++count > MOST_VALUES) return -1;
-      if (typeof each !== 'object' || each === null) continue;
-      const parts = Object.values(each);
-      if (count + next.length + parts.length > MOST_VALUES) return -1;
-      for (const part of parts) next.push(part);
+/** How many values there are with `before`, more than the most where there are too many or they lie too deep; it stops counting there. */
+function valuesIn(value: unknown, before = 0, depth = 0): number {
+  if (depth > MOST_DEPTH) return MOST_VALUES + 1;
+  let count = before + 1;
+  if (typeof value !== 'object' || value === null) return count;
+  // Names are gone through without a list of them: a hostile file must not cost what it says it holds.
+  if (Array.isArray(value))
+    for (let i = 0; i < value.length && count <= MOST_VALUES; i++) count = valuesIn(value[i], count, depth + 1);
+  else
+    for (const key in value) {
+      if (count > MOST_VALUES) break;
+      count = valuesIn((value as Readonly<Record<string, unknown>>)[key], count, depth + 1);
     }
-    level = next;
-  }
   return count;
 }
 
@@ -40,7 +37,7 @@ function valuesIn(value: unknown): number {
  */
 export function readForm<T>(schema: v.GenericSchema<unknown, T>, value: unknown): Result<T, readonly FormFault[]> {
   const count = valuesIn(value);
-  if (count < 0)
+  if (count > MOST_VALUES)
     return failed([
       {
         path: '',

@@ -1,30 +1,18 @@
 import { shelfOf, type Sheets } from '../core/sheet/shelf';
 import { sheetFile } from '../core/sheet/sheet-file';
 import type { Sheet } from '../core/sheet/sheet';
-import { breathe } from './breathe';
 import type { BujoDatabase, SheetRow } from './database';
 
-/** All sheets, every revision: those that ship, and the user's own. One of the user's that cannot be read any more is left where it is, and named. */
+/** All sheets, every revision: those that ship, and the user's own, with what is wrong with those that cannot be read. */
 export async function readSheets(
   database: BujoDatabase,
   shipped: readonly Sheet[],
 ): Promise<{ readonly sheets: Sheets; readonly faults: readonly string[] }> {
-  const faults: string[] = [];
   const rows = await database.sheetRevisions.toArray();
   // Whoever has made no sheet yet need not wait for what reads one.
-  if (rows.length === 0) return { sheets: shelfOf(shipped), faults };
-  const { loadSheet } = await import('../core/sheet/load-sheet');
-  const own: Sheet[] = [];
-  for (const { slug, revision, sheet } of rows) {
-    const loaded = loadSheet(sheet);
-    if (loaded.ok) own.push(loaded.value);
-    else
-      faults.push(
-        `sheet ${slug}, revision ${revision}: ${loaded.error.map(({ path, text }) => `${path}: ${text}`).join('; ')}`,
-      );
-    // Some dozen revisions of thousands of entries, each its own task.
-    await breathe();
-  }
+  if (rows.length === 0) return { sheets: shelfOf(shipped), faults: [] };
+  const { readOwnSheets } = await import('./own-sheets');
+  const { own, faults } = await readOwnSheets(rows);
   return { sheets: shelfOf([...shipped, ...own]), faults };
 }
 

@@ -47,12 +47,21 @@ export interface SheetIndex {
   readonly byRole: ReadonlyMap<ParameterRole, PlacedParameter>;
 }
 
-/** The index of a sheet; made once for each, however many stations go by it. */
+/** What a sheet says of its values; the same in each mode of the drive. */
+type LookUps = Pick<SheetIndex, 'parameters' | 'byCell' | 'ownCells' | 'byNumber' | 'byRole'>;
+
+/**
+ * The index of a sheet; made once for each, however many stations go by it. The values of a sheet are laid out when the first of them is asked for: most
+ * sheets of a shelf are only named in lists.
+ */
 export const indexSheet = onceFor((sheet: Sheet): SheetIndex => {
+  let made: LookUps | undefined;
+  const lookUps = (): LookUps => (made ??= lookUpsOf(sheet));
   // Each of them knows all modes, so that one leads to the others.
   const modes = new Map<number, SheetIndex>();
-  for (const { mode, number } of modesOf(sheet)) modes.set(number, withProfile(sheet, profileOf(sheet, mode), modes));
-  return withProfile(sheet, profileOf(sheet), modes);
+  for (const { mode, number } of modesOf(sheet))
+    modes.set(number, withProfile(sheet, profileOf(sheet, mode), modes, lookUps));
+  return withProfile(sheet, profileOf(sheet), modes, lookUps);
 });
 
 /** The parameter that a register, coil or input belongs to. */
@@ -75,14 +84,37 @@ export const inMode = (index: SheetIndex, mode: number | undefined): SheetIndex 
     ? undefined
     : index.modes.get(numberOfPattern(index.byRole.get('mode')?.type ?? 'int16', mode))) ?? index;
 
-function withProfile(sheet: Sheet, profile: Profile | null, modes: SheetIndex['modes']): SheetIndex {
+const withProfile = (
+  sheet: Sheet,
+  profile: Profile | null,
+  modes: SheetIndex['modes'],
+  lookUps: () => LookUps,
+): SheetIndex => ({
+  sheet,
+  words: profile ? { control: profile.control, status: profile.status } : sheet.words,
+  commands: profile?.commands ?? sheet.commands?.words ?? [],
+  profile,
+  modes,
+  get parameters() {
+    return lookUps().parameters;
+  },
+  get byCell() {
+    return lookUps().byCell;
+  },
+  get ownCells() {
+    return lookUps().ownCells;
+  },
+  get byNumber() {
+    return lookUps().byNumber;
+  },
+  get byRole() {
+    return lookUps().byRole;
+  },
+});
+
+function lookUpsOf(sheet: Sheet): LookUps {
   const parameters = [...placedOf(sheet), ...commandsOf(sheet)];
   return {
-    sheet,
-    words: profile ? { control: profile.control, status: profile.status } : sheet.words,
-    commands: profile?.commands ?? sheet.commands?.words ?? [],
-    profile,
-    modes,
     parameters,
     byCell: new Map(parameters.flatMap((parameter) => cellsOfAll(parameter).map((cell) => [cell, parameter] as const))),
     ownCells: new Map(parameters.flatMap(furtherCells)),
@@ -92,8 +124,8 @@ function withProfile(sheet: Sheet, profile: Profile | null, modes: SheetIndex['m
 }
 
 /** Cells of all ways in which a value is reached. */
-const cellsOfAll = ({ place, others, type, size }: PlacedParameter): readonly Cell[] =>
-  [place, ...others].flatMap((way) => cellsOf(way, type, size));
+const cellsOfAll = ({ cells, others, type, size }: PlacedParameter): readonly Cell[] =>
+  others.length === 0 ? cells : [...cells, ...others.flatMap((way) => cellsOf(way, type, size))];
 
 /** The cell by which a value is known of which this cell holds a part. */
 export const ownCell = (index: SheetIndex | null, cell: Cell): Cell => index?.ownCells.get(cell) ?? cell;

@@ -5,11 +5,8 @@ import { migrateSheet } from './migrate';
 import type { SheetFault } from './sheet-fault';
 import { SHEET_FORMAT, SheetSchema, type Sheet } from './sheet';
 
-/**
- * Reads a sheet of any known format: migrates, validates whole, then checks across fields. All faults come with their path;
- * a newer format is named as such.
- */
-export function loadSheet(value: unknown): Result<Sheet, readonly SheetFault[]> {
+/** Reads the form of a sheet of any known format: migrates, then validates whole. Faults come with their path; a newer format is named as such. */
+export function readSheetForm(value: unknown): Result<Sheet, readonly SheetFault[]> {
   const migrated = migrateSheet(value);
   const format =
     typeof migrated === 'object' && migrated !== null && 'format' in migrated ? migrated.format : undefined;
@@ -17,7 +14,12 @@ export function loadSheet(value: unknown): Result<Sheet, readonly SheetFault[]> 
     return failed([
       { path: 'format', text: `format ${format} is newer than this program, which reads up to ${SHEET_FORMAT}` },
     ]);
-  const read = readForm(SheetSchema, migrated);
+  return readForm(SheetSchema, migrated);
+}
+
+/** Reads a sheet of any known format: its form, then checks across fields. All faults come with their path. */
+export function loadSheet(value: unknown): Result<Sheet, readonly SheetFault[]> {
+  const read = readSheetForm(value);
   if (!read.ok) return read;
   const faults = checkSheet(read.value);
   return faults.length > 0 ? failed(faults) : read;

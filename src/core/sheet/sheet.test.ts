@@ -26,6 +26,19 @@ const faultsOf = (sheet: unknown): readonly string[] => {
   return loaded.ok ? [] : loaded.error.map(({ path, text }) => `${path}: ${text}`);
 };
 
+describe('the index of a sheet', () => {
+  it('lays the values of a drive out once, whatever its mode', () => {
+    const drives = SHEET_IDS.map(shippedIndex).filter(({ modes }) => modes.size > 1);
+    expect(drives.length).toBeGreaterThan(0);
+    for (const { modes, parameters, byCell, byRole } of drives)
+      for (const mode of modes.values()) {
+        expect(mode.parameters).toBe(parameters);
+        expect(mode.byCell).toBe(byCell);
+        expect(mode.byRole).toBe(byRole);
+      }
+  });
+});
+
 describe('loading', () => {
   it('takes the shipped sheet', () => {
     expect(faultsOf(tern)).toEqual([]);

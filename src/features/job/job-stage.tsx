@@ -29,7 +29,7 @@ export function JobStage() {
   const phase = useBenchState((state) => state.phase);
   const bench = useBench();
   if (phase.kind === 'failed') return <StageHead title="This job could not be opened" aside={phase.reason} />;
-  if (!job) return <StageHead title="Opening the job …" />;
+  if (!job) return null;
   return (
     <div className={styles.stack}>
       <StageHead title={job.name} aside={job.about} />
