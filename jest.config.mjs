@@ -4,7 +4,8 @@ const transform = {
     {
       jsc: {
         parser: { syntax: 'typescript', tsx: true },
-        transform: { react: { runtime: 'automatic' } },
+        // Components remember what they drew, as in the build: a key draws what it changes, and no test is of another program.
+        transform: { react: { runtime: 'automatic' }, reactCompiler: true },
         target: 'es2022',
       },
       module: { type: 'commonjs' },

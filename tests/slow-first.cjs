@@ -3,14 +3,18 @@ const { default: Sequencer } = require('@jest/test-sequencer');
 
 /** Files that take longest, the longest first: one of them that began last would keep one core waiting for the other. */
 const SLOW = [
-  'src/link/recovery.test.ts',
-  'src/link/stop-recovery.test.ts',
-  'src/core/modbus/laws.test.ts',
   'tests/fields.test.tsx',
-  'src/features/trials/move-panel.test.tsx',
-  'src/features/registers/registers-stage.test.tsx',
-  'tests/trials.test.ts',
   'tests/handover-stage.test.tsx',
+  'src/features/registers/block-part.test.tsx',
+  'tests/trials.test.ts',
+  'src/core/modbus/laws.test.ts',
+  'src/link/recovery.test.ts',
+  'src/features/registers/registers-stage.test.tsx',
+  'src/features/trials/move-panel.test.tsx',
+  'src/link/stop-recovery.test.ts',
+  'src/core/capture/read-capture.test.ts',
+  'src/features/trials/trials-stage.test.tsx',
+  'src/workers/handover/answer.test.ts',
 ];
 
 const placeOf = ({ path: file, context }) => {
