@@ -146,6 +146,8 @@ function optionsOf(
           color: soft,
           maxTicksLimit: 5,
           maxRotation: 0,
+          // Times of day are all as wide.
+          sampleSize: 1,
           callback: (value) => clockText(startMs + Number(value) * 1000).slice(0, 8),
         },
       },

@@ -9,6 +9,7 @@ import type { SheetIndex } from '../../core/sheet/index-sheet';
 import type { TraceEntry } from '../../core/trace/entry';
 import { entriesOf, rangeOf, type TraceRecord } from '../../core/trace/record';
 import { TrendReader, type Trend } from '../../core/trace/trend';
+import { Pace } from '../../ui/pace';
 
 /** The trace is read on this often while it is looked at. */
 const EVERY_MS = 250;
@@ -30,6 +31,9 @@ export function useTrend(
   // The worker tells a moment after a change which entries came before it: they are read again then.
   const sessionLines = useBenchState((state) => state.sessionLines);
   const [trend, setTrend] = useState<Trend | null>(null);
+  const [pace] = useState(() => new Pace());
+  // The chart is drawn by then: its own effects come before this one.
+  useEffect(() => pace.end(performance.now()), [pace, trend]);
   useEffect(() => {
     if (!line || !station || !places) return;
     let reader = new TrendReader(index, places);
@@ -65,11 +69,19 @@ export function useTrend(
       return false;
     };
     const turn = (): void => {
+      const restMs = pace.restMs(performance.now());
+      if (restMs > 0) {
+        timer = setTimeout(turn, restMs);
+        return;
+      }
       const { record } = bench.state.getState();
       const { from, until } = rangeOf(record, session);
       const isNews = !(from >= begun) || next < until;
       const isMore = readOn(record, from, until);
-      if (isNews && !isMore) setTrend(reader.trend());
+      if (isNews && !isMore) {
+        pace.begin(performance.now());
+        setTrend(reader.trend());
+      }
       timer = setTimeout(turn, isMore ? SOON_MS : EVERY_MS);
     };
     turn();
@@ -77,6 +89,6 @@ export function useTrend(
       clearTimeout(timer);
       setTrend(null);
     };
-  }, [bench, places, index, line, station, session, sessionLines]);
+  }, [bench, places, index, line, station, session, sessionLines, pace]);
   return { trend, session, startMs: starts.get(session) ?? 0 };
 }
