@@ -118,6 +118,7 @@ function Load() {
   const text = useBenchState((state) => {
     const line = lineOf(state);
     const known = state.lines.get(state.lineId);
+    if (state.phase.kind === 'starting') return 'the job is being opened';
     if (!line || line.far === 'not-built') return 'this line has no way to its other end yet; set it up in Line';
     if (!known?.open) return lifeText(known?.life);
     const load = lineLoad(state.entries, line.id, state.session, line.serial ?? null, state.nowUs);
