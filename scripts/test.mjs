@@ -25,7 +25,7 @@ const BESIDE_BUILD = [
   ],
 ];
 const BESIDE_UNIT = [['types', bin('tsc'), ['--noEmit']]];
-/** It takes longest; what unit tests and stories leave of the processors is enough for it, and it is done before they are. */
+/** It takes longest; a tenth of the processors beside unit tests and stories, and what those leave, is enough for it: it is done before they are. */
 const BEHIND_TESTS = [['lint', bin('eslint'), ['.', '--max-warnings', '0']]];
 
 /**

@@ -47,16 +47,19 @@ export const run = (command, args, env = {}) =>
     }),
   );
 
+/** A tenth of the weight of others (sched(7)). With the least one a check of minutes was not done when all others were. */
+const BEHIND = '10';
+
 /**
- * As `run`, with what others leave of the processors. On Linux a program of a session of its own is weighed by that session, whatever its own weight is
- * (sched(7), autogroup): it gets one, with the least weight. Where a system has none of this it runs as any other.
+ * As `run`, with what others leave of the processors, and a tenth of them where they leave nothing. On Linux a program of a session of its own is weighed
+ * by that session, whatever its own weight is (sched(7), autogroup): it gets one of this weight. Where a system has none of this it runs as any other.
  */
 export function runBehind(command, args) {
-  const nice = process.platform === 'win32' ? [] : ['nice', '-n', '19'];
+  const nice = process.platform === 'win32' ? [] : ['nice', '-n', BEHIND];
   const [program, ...rest] = [...nice, command, ...args];
   const child = spawn(program, rest, { cwd: root, stdio: 'inherit', detached: nice.length > 0 });
   const group = `/proc/${child.pid}/autogroup`;
-  if (existsSync(group)) writeFileSync(group, '19');
+  if (existsSync(group)) writeFileSync(group, BEHIND);
   // Nobody else ends a session of its own.
   const end = () => child.exitCode === null && child.kill();
   process.once('exit', end);

@@ -21,3 +21,15 @@ it('leaves five parts of the thread to others after a slow drawing, and ends how
   pace.end(90_000);
   expect(pace.restMs(90_000)).toBe(0);
 });
+
+it('counts nothing that was not begun, and another thing to draw waits for nothing', () => {
+  const pace = new Pace();
+  pace.begin(0);
+  pace.end(100);
+  pace.end(400);
+  expect(pace.restMs(400)).toBe(200);
+  pace.forget();
+  expect(pace.restMs(400)).toBe(0);
+  pace.end(500);
+  expect(pace.restMs(500)).toBe(0);
+});

@@ -7,14 +7,24 @@ const MOST_MS = 2_000;
 export class Pace {
   #beganMs = -Infinity;
   #tookMs = 0;
+  #isDrawing = false;
 
   begin(nowMs: number): void {
     this.#beganMs = nowMs;
+    this.#isDrawing = true;
   }
 
-  /** It is drawn; what stood in its way counts, since that waits for the same thread. */
+  /** What was begun is drawn, if anything was; what stood in its way counts, since that waits for the same thread. */
   end(nowMs: number): void {
+    if (!this.#isDrawing) return;
     this.#tookMs = nowMs - this.#beganMs;
+    this.#isDrawing = false;
+  }
+
+  /** Something else is to be drawn: that waits for nothing. */
+  forget(): void {
+    this.#beganMs = -Infinity;
+    this.#isDrawing = false;
   }
 
   /** What is left to wait before the next drawing; 0 where it may begin. */

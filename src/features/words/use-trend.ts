@@ -87,6 +87,7 @@ export function useTrend(
     turn();
     return () => {
       clearTimeout(timer);
+      pace.forget();
       setTrend(null);
     };
   }, [bench, places, index, line, station, session, sessionLines, pace]);
