@@ -41,3 +41,14 @@ it('a sheet of the oldest format with values that cannot be written down is a fa
   expect(() => loadSheet(crafted)).not.toThrow();
   expect(loadSheet(crafted).ok).toBe(false);
 });
+
+it('a file with too many values, or values that lie too deep, is refused at its size; at the limit it is read', () => {
+  const many = (count: number): unknown => Array<number>(count - 1).fill(0);
+  const deep = (levels: number): unknown => Array.from({ length: levels }).reduce<unknown>((inner) => ({ inner }), 0);
+  for (const good of [many(400_000), deep(40)]) expect(readForm(v.unknown(), good)).toEqual({ ok: true, value: good });
+  for (const bad of [many(400_001), { one: many(200_000), other: many(200_001) }, deep(41)])
+    expect(readForm(v.unknown(), bad)).toMatchObject({
+      ok: false,
+      error: [{ path: '', text: 'more than 400000 values, or more than 40 levels: no file of this kind has that' }],
+    });
+});

@@ -20,7 +20,7 @@ function valuesIn(value: unknown, before = 0, depth = 0): number {
   if (depth > MOST_DEPTH) return MOST_VALUES + 1;
   let count = before + 1;
   if (typeof value !== 'object' || value === null) return count;
-  // Names are gone through without a list of them: a hostile file must not cost what it says it holds.
+  // Gone through in place: lists of what lies on each level cost more than the count.
   if (Array.isArray(value))
     for (let i = 0; i < value.length && count <= MOST_VALUES; i++) count = valuesIn(value[i], count, depth + 1);
   else
