@@ -6,7 +6,7 @@ import type { Parameter } from '../sheet/parameter-section';
 import type { Sheet } from '../sheet/sheet';
 import type { TraceEntry } from './entry';
 import { registerLink } from '../places/register-link';
-import { TrendReader, valueAt, type Trend } from './trend';
+import { TrendReader, type Trend } from './trend';
 
 /** A trace as a real evening makes it: a fan that is watched, run, unplugged and plugged in again. */
 async function evening(): Promise<readonly TraceEntry[]> {
@@ -83,17 +83,6 @@ it('what was read stays as it is while more is taken', async () => {
   entries.slice(half).forEach((entry) => reader.take(entry));
   expect(first).toEqual(copy);
   expect(reader.trend()).toEqual(trendOf(entries));
-});
-
-it('a track is asked for any moment: its last reading before it, and nothing in a gap', () => {
-  const points = [
-    { x: 1, y: 0 },
-    { x: 2, y: 10 },
-    { x: 3, y: null },
-    { x: 5, y: 4 },
-  ];
-  expect([0, 1, 1.9, 2, 2.5, 3.5, 5, 99].map((x) => valueAt(points, x))).toEqual([null, 0, 0, 10, 10, null, 4, 4]);
-  expect(valueAt([], 1)).toBeNull();
 });
 
 const SPEED_AT = { kind: 'register', table: 'holding-register', address: 500 } as const;

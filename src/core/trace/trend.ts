@@ -7,12 +7,7 @@ import { patternIn, patternOfCells } from '../drive/seen';
 import { isWide } from '../values/wide';
 import { levelOf } from '../words/read';
 import type { TraceEntry } from './entry';
-
-/** A point in seconds of the session; `y` is null where the line must not be drawn through. */
-export interface TrendPoint {
-  readonly x: number;
-  readonly y: number | null;
-}
+import { Track, type Thinned, type TrendPoint } from './track';
 
 export interface BitTrack {
   readonly bit: number;
@@ -31,33 +26,11 @@ export interface Trend {
   readonly sent: readonly { readonly x: number; readonly text: string }[];
   /** The newest moment that is covered, in seconds. */
   readonly endS: number;
+  /** What is left of the oldest readings, by the track of which most was let go; null while all of them are there. */
+  readonly thinned: Thinned | null;
 }
 
-/** A longer pause between two readings is a gap: nobody knows what was in between. */
-const GAP_S = 1.5;
 const NOT_BY_HAND = new Set(['poll', 'keep-alive']);
-
-interface Track {
-  readonly points: TrendPoint[];
-  lastS: number;
-}
-
-const track = (): Track => ({ points: [], lastS: -Infinity });
-
-/** A value that stays is its first and its last reading: an evening of standing still is two points. */
-function put(own: Track, x: number, y: number): void {
-  const { points } = own;
-  if (x - own.lastS > GAP_S && points.length > 0) points.push({ x: own.lastS + GAP_S / 2, y: null });
-  const stays = points.length > 1 && points[points.length - 1]?.y === y && points[points.length - 2]?.y === y;
-  if (stays) points.pop();
-  points.push({ x, y });
-  own.lastS = x;
-}
-
-/** Breaks a track at once: what comes next is not joined to what was before. */
-function cut(own: Track, x: number): void {
-  if (own.points.length > 0 && own.points[own.points.length - 1]?.y !== null) own.points.push({ x, y: null });
-}
 
 /** So many values are remembered with their words; a drive that runs shows the same few again. */
 const MOST_SCALED = 4096;
@@ -92,9 +65,9 @@ interface Curve {
  */
 export class TrendReader {
   #places: PlaceLink;
-  readonly #reference = track();
-  readonly #actual = track();
-  readonly #current = track();
+  readonly #reference = new Track();
+  readonly #actual = new Track();
+  readonly #current = new Track();
   readonly #bits: readonly { readonly bit: number; readonly name: string; readonly own: Track }[];
   #status: PlacedParameter | undefined;
   #curves: readonly Curve[] = [];
@@ -107,7 +80,7 @@ export class TrendReader {
     this.#places = places;
     this.#bits = (index.words?.status.bits ?? [])
       .filter(({ ignored }) => !ignored)
-      .map(({ bit, name }) => ({ bit, name, own: track() }));
+      .map(({ bit, name }) => ({ bit, name, own: new Track() }));
     this.readBy(index, places);
   }
 
@@ -131,9 +104,7 @@ export class TrendReader {
       if (!NOT_BY_HAND.has(entry.cause) && this.#places.writes(entry.bytes)) this.#sent.push({ x, text: entry.cause });
       return;
     }
-    if (entry.outcome === 'timeout')
-      for (const own of [this.#reference, this.#actual, this.#current, ...this.#bits.map((bit) => bit.own)])
-        cut(own, x);
+    if (entry.outcome === 'timeout') for (const own of this.#tracks) own.cut(x);
     const request = this.#requests.get(entry.exchange);
     this.#requests.delete(entry.exchange);
     if (entry.outcome !== 'answered' || !request) return;
@@ -141,32 +112,29 @@ export class TrendReader {
     for (const { place, own, scale } of this.#curves) {
       const words = place.cells.map((cell) => told.get(cell));
       const value = words.every((word) => word !== undefined) ? scale(words) : null;
-      if (value !== null) put(own, x, value);
+      if (value !== null) own.put(x, value);
     }
     const status = this.#status && patternIn(this.#status, (cell) => told.get(cell));
-    if (status !== undefined) for (const { bit, own } of this.#bits) put(own, x, levelOf(status, bit));
+    if (status !== undefined) for (const { bit, own } of this.#bits) own.put(x, levelOf(status, bit));
   }
 
   /** What was read by now; it stays as it is while more is taken. */
   trend(): Trend {
     return {
-      reference: [...this.#reference.points],
-      actual: [...this.#actual.points],
-      current: [...this.#current.points],
-      bits: this.#bits.map(({ bit, name, own }) => ({ bit, name, points: [...own.points] })),
+      reference: this.#reference.points(),
+      actual: this.#actual.points(),
+      current: this.#current.points(),
+      bits: this.#bits.map(({ bit, name, own }) => ({ bit, name, points: own.points() })),
       sent: [...this.#sent],
       endS: this.#endS,
+      thinned: this.#tracks.reduce<Thinned | null>((most, { thinned }) => {
+        if (!most || !thinned) return most ?? thinned;
+        return thinned.eachS > most.eachS ? thinned : most;
+      }, null),
     };
   }
-}
 
-/** What a track held at a moment: its last reading before it; null where nobody knew. */
-export function valueAt(points: readonly TrendPoint[], x: number): number | null {
-  let [low, high] = [0, points.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if ((points[middle]?.x ?? Infinity) <= x) low = middle + 1;
-    else high = middle;
+  get #tracks(): readonly Track[] {
+    return [this.#reference, this.#actual, this.#current, ...this.#bits.map(({ own }) => own)];
   }
-  return points[low - 1]?.y ?? null;
 }

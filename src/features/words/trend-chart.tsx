@@ -1,24 +1,24 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import { Chart, Legend, type ChartDataset, type ChartOptions, type ChartType, type Plugin, type Scale } from 'chart.js';
+import { Chart, Legend, type ChartDataset, type ChartOptions, type Scale } from 'chart.js';
 import zoom from 'chartjs-plugin-zoom';
 import { useState } from 'react';
 import { Line } from 'react-chartjs-2';
-import { valueAt, type Trend } from '../../core/trace/trend';
+import { valueAt } from '../../core/trace/track';
+import type { Trend } from '../../core/trace/trend';
 import { ChartCursors, withCursor, type Cursors, type Curve, type Shown } from '../../ui/chart-cursors';
 import '../../ui/chart-parts';
 import { colour } from '../../ui/colour';
 import { cursorLines } from '../../ui/cursor-lines';
 import { clockText } from '../../ui/format';
+import { BIT_SWING, bitRows, sendMarks } from './trend-plugins';
 import styles from './words.module.css';
 
 Chart.register(Legend, zoom);
 
 /** Seconds that are shown while the chart follows the present. */
 const WINDOW_S = 30;
-/** A bit's line takes this share of its row. */
-const SWING = 0.7;
 /** Pixels for the longest name of a bit. */
 const NAMES_WIDTH = 124;
 
@@ -29,54 +29,11 @@ interface TrendChartProps {
   readonly startMs: number;
 }
 
-declare module 'chart.js' {
-  // eslint-disable-next-line @typescript-eslint/no-unused-vars -- the parameter must stand as Chart.js declares it
-  interface PluginOptionsByType<TType extends ChartType> {
-    sendMarks?: { readonly marks: Trend['sent'] };
-  }
-}
+const PLUGINS = [sendMarks, bitRows, cursorLines];
 
-/** Dashed lines where a person sent something; the marks lie behind the curves. */
-const sendMarks: Plugin<'line', { marks?: Trend['sent'] }> = {
-  id: 'sendMarks',
-  beforeDatasetsDraw: ({ ctx, chartArea, scales }, _args, { marks = [] }) => {
-    const { x } = scales;
-    if (!x) return;
-    ctx.save();
-    ctx.strokeStyle = ctx.fillStyle = colour('copper');
-    ctx.setLineDash([3, 4]);
-    for (const mark of marks) {
-      const at = x.getPixelForValue(mark.x);
-      if (at < chartArea.left || at > chartArea.right) continue;
-      ctx.beginPath();
-      ctx.moveTo(at, chartArea.top);
-      ctx.lineTo(at, chartArea.bottom);
-      ctx.stroke();
-      ctx.fillText('▸', at - 3, chartArea.top + 8);
-    }
-    ctx.restore();
-  },
-};
-
-const PLUGINS = [sendMarks, cursorLines];
-
-function datasetsOf({
-  reference,
-  actual,
-  current,
-  bits,
-}: Trend): ChartDataset<'line', { x: number; y: number | null }[]>[] {
+/** The curves that have numbers. */
+function datasetsOf({ reference, actual, current }: Trend): ChartDataset<'line', { x: number; y: number | null }[]>[] {
   const speed = { yAxisID: 'speed', pointRadius: 0, borderWidth: 2, spanGaps: false };
-  const rows = bits.map(({ name, points }, row): ChartDataset<'line', { x: number; y: number | null }[]> => ({
-    label: name,
-    yAxisID: 'bits',
-    data: points.map(({ x, y }) => ({ x, y: y === null ? null : bits.length - 1 - row + SWING * y })),
-    borderColor: colour('ink'),
-    borderWidth: 1.5,
-    pointRadius: 0,
-    stepped: 'before',
-    spanGaps: false,
-  }));
   return [
     {
       ...speed,
@@ -99,7 +56,6 @@ function datasetsOf({
           },
         ]
       : []),
-    ...rows,
   ];
 }
 
@@ -125,8 +81,6 @@ function optionsOf(
     axis.width = Math.max(axis.width, NAMES_WIDTH);
   };
   const soft = colour('softInk');
-  // Bits have no number that a legend or a tip could tell.
-  const speeds = current.length > 0 ? 3 : 2;
   return {
     onClick: ({ x: pixel }, _, { scales: { x } }) => {
       const at = x && pixel !== null ? x.getValueForPixel(pixel) : undefined;
@@ -161,7 +115,7 @@ function optionsOf(
         grid: { display: false },
         afterFit: fitted,
         afterBuildTicks: (axis) => {
-          axis.ticks = bits.map((_, row) => ({ value: row + SWING / 2 }));
+          axis.ticks = bits.map((_, row) => ({ value: row + BIT_SWING / 2 }));
         },
         ticks: {
           color: soft,
@@ -203,14 +157,12 @@ function optionsOf(
         : {}),
     },
     plugins: {
-      legend: {
-        labels: { color: colour('ink'), boxHeight: 1, filter: ({ datasetIndex = 0 }) => datasetIndex < speeds },
-      },
+      legend: { labels: { color: colour('ink'), boxHeight: 1 } },
       tooltip: {
-        filter: ({ datasetIndex }) => datasetIndex < speeds,
         callbacks: { title: ([item]) => (item ? clockText(startMs + (item.parsed.x ?? 0) * 1000) : '') },
       },
-      sendMarks: { marks: sent },
+      sendMarks: { marks: Float64Array.from(sent, ({ x }) => x) },
+      bitRows: { rows: new Map(bits.map(({ bit, points }) => [bit, points])) },
       cursorLines: { cursors },
       zoom: {
         pan: { enabled: true, mode: 'x', onPanComplete: touched },
@@ -236,6 +188,7 @@ export function TrendChart({ trend, unit, currentUnit, startMs }: TrendChartProp
   const onCursor = cursors ? (x: number): void => setCursors((now) => now && withCursor(now, x)) : null;
   const follow: Shown = { min: Math.max(0, trend.endS - WINDOW_S), max: Math.max(WINDOW_S, trend.endS) };
   const shown = held ?? follow;
+  const { thinned } = trend;
   return (
     <>
       <div className={styles.chart}>
@@ -250,6 +203,12 @@ export function TrendChart({ trend, unit, currentUnit, startMs }: TrendChartProp
       <Button variant="outlined" color="inherit" disabled={held === null} onClick={() => setHeld(null)}>
         {held ? 'Follow the present again' : 'Following the present'}
       </Button>{' '}
+      {thinned && (
+        <span>
+          Before {clockText(startMs + thinned.beforeS * 1000).slice(0, 8)}: highest and lowest of each{' '}
+          {Number(thinned.eachS.toPrecision(2))} s{' '}
+        </span>
+      )}
       <ChartCursors
         curves={curvesOf(trend, unit, currentUnit)}
         cursors={cursors}
