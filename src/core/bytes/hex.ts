@@ -14,7 +14,9 @@ const PAIRS: readonly string[] = Array.from({ length: 256 }, (_, byte) => byte.t
  * @example bytesToHex(Uint8Array.of(1, 0x6b), ' ') // '01 6b'
  */
 export function bytesToHex(bytes: Iterable<number>, separator = ''): string {
-  return Array.from(bytes, (byte) => PAIRS[byte & 0xff]).join(separator);
+  let text = '';
+  for (const byte of bytes) text += (text === '' ? '' : separator) + (PAIRS[byte & 0xff] as string);
+  return text;
 }
 
 /** A number of `digits` hex digits, upper case, as technicians write it: `0x0F45`. */

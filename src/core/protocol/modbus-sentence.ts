@@ -29,7 +29,7 @@ export function requestSentence(message: ModbusMessage, index: SheetIndex | null
 function writeSentence({ table, first, words }: TableRange, index: SheetIndex | null): string {
   if (table !== 'coil')
     return `write ${valuesOf(index, table, first, words)
-      .map(({ name, text }) => `${name} ← ${text}`)
+      .map(({ address, text }) => `${registerName(index, address, table)} ← ${text}`)
       .slice(0, MOST_NAMED)
       .join(' · ')}${more(words.length)}`;
   return words.length === 1
@@ -40,9 +40,7 @@ function writeSentence({ table, first, words }: TableRange, index: SheetIndex | 
 /** `read 6.02 to 6.05 · status word, torque, motor current, actual speed` */
 function readSentence({ table, first, quantity }: RegisterRange, index: SheetIndex | null): string {
   const at = (i: number): PlacedParameter | undefined => index?.byCell.get(registerCell(first + i, table));
-  const own = [
-    ...new Set(Array.from({ length: quantity }, (_, i) => at(i)).filter((parameter) => parameter !== undefined)),
-  ];
+  const own = index ? parametersIn(at, quantity) : [];
   const holding = table === 'holding-register';
   if (!holding && own.length === 0) return `read ${counted(quantity, TABLE_NAMES[table])} from ${first}`;
   if (quantity <= 1) return `read ${registerName(index, first, table)}`;
@@ -62,30 +60,47 @@ function readSentence({ table, first, quantity }: RegisterRange, index: SheetInd
   return `read ${number(0)} to ${number(quantity - 1)} · ${names.join(', ')}${others}`;
 }
 
+/** The parameters of so many places, each once, in their order. */
+function parametersIn(at: (i: number) => PlacedParameter | undefined, quantity: number): readonly PlacedParameter[] {
+  const own = new Set<PlacedParameter>();
+  for (let i = 0; i < quantity; i++) {
+    const parameter = at(i);
+    if (parameter) own.add(parameter);
+  }
+  return [...own];
+}
+
+/** A value of some words in a row, where it begins, and what the sheet calls it; nothing where there is no sheet or it has no name for it. */
+interface SaidValue {
+  readonly address: number;
+  readonly short: string;
+  readonly text: string;
+}
+
 /** Words in a row as values: those of one parameter together, others by themselves. */
 function valuesOf(
   index: SheetIndex | null,
   table: ModbusTable,
   first: number,
   words: readonly number[],
-): readonly { readonly name: string; readonly short: string; readonly text: string }[] {
-  const values: { name: string; short: string; text: string }[] = [];
+): readonly SaidValue[] {
+  const values: SaidValue[] = [];
   for (let i = 0; i < words.length && values.length <= MOST_NAMED; i++) {
-    const cell = registerCell(first + i, table);
-    const parameter = index?.byCell.get(cell);
-    const own = parameter ? words.slice(i, i + parameter.cells.length) : [];
-    const name = registerName(index, first + i, table);
-    if (index && parameter && parameter.cells[0] === ownCell(index, cell) && own.length === parameter.cells.length) {
-      values.push({ name, short: `${parameter.name} `, text: cellsText(index, parameter, own) });
-      i += parameter.cells.length - 1;
-    } else
-      values.push({
-        name,
-        short: parameter
-          ? `${parameter.name}${parameter.cells.length > 1 ? `, word ${parameter.cells.indexOf(ownCell(index, cell)) + 1}` : ''} `
-          : '',
-        text: `${words[i] ?? 0}`,
-      });
+    const address = first + i;
+    const bare = { address, text: `${words[i] ?? 0}` };
+    const cell = index && registerCell(address, table);
+    const parameter = cell && index.byCell.get(cell);
+    if (!parameter) {
+      values.push({ ...bare, short: '' });
+      continue;
+    }
+    const { name, cells } = parameter;
+    const own = words.slice(i, i + cells.length);
+    const part = cells.indexOf(ownCell(index, cell));
+    if (part === 0 && own.length === cells.length) {
+      values.push({ address, short: `${name} `, text: cellsText(index, parameter, own) });
+      i += cells.length - 1;
+    } else values.push({ ...bare, short: `${name}${cells.length > 1 ? `, word ${part + 1}` : ''} ` });
   }
   return values;
 }

@@ -26,7 +26,10 @@ export interface TraceBlock {
 
 const maskOfFaults = (faults: readonly LineFault[]): number =>
   faults.reduce((mask, name) => mask | (1 << LINE_FAULTS.indexOf(name)), 0);
-const faultsOfMask = (mask: number): readonly LineFault[] => LINE_FAULTS.filter((_, i) => mask & (1 << i));
+/** The faults of each mask; nearly all entries have none, and every one that is shown or searched asks. */
+const FAULTS_OF_MASK: readonly (readonly LineFault[])[] = Array.from({ length: 1 << 8 }, (_, mask) =>
+  LINE_FAULTS.filter((_, i) => mask & (1 << i)),
+);
 
 /** Packs entries of one session with consecutive sequence numbers; at least one. */
 export function packBlock(entries: readonly TraceEntry[]): TraceBlock {
@@ -79,7 +82,7 @@ export function entryAt(block: TraceBlock, i: number): TraceEntry | null {
     atUs: block.atUs[i] ?? 0,
     direction: DIRECTIONS[block.direction[i] ?? 0] ?? 'event',
     bytes: block.bytes.slice(start, block.ends[i] ?? start),
-    lineFaults: faultsOfMask(block.lineFaults[i] ?? 0),
+    lineFaults: FAULTS_OF_MASK[block.lineFaults[i] ?? 0] ?? [],
     exchange: block.exchange[i] ?? 0,
     outcome: OUTCOMES[block.outcome[i] ?? 0] ?? 'none',
     cause: block.texts[block.cause[i] ?? 0] ?? '',

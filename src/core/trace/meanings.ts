@@ -1,6 +1,6 @@
 import type { LineProtocol } from '../protocol/line-protocol';
 import type { SheetIndex } from '../sheet/index-sheet';
-import type { TraceBlock } from './block';
+import { entryAt, type TraceBlock } from './block';
 import { ByteKeys } from './byte-keys';
 import { DIRECTIONS, type TraceEntry } from './entry';
 import { KeptTexts } from './kept-texts';
@@ -74,7 +74,7 @@ export class Meanings {
       const request = requestIn(block, i);
       // What is not known yet, or finds no room, is read again the next time.
       if (request === ELSEWHERE) return this.#read(record, place).includes(words);
-      const text = this.#numberOf(record, place, stretch, request);
+      const text = this.#numberOf(stretch, i, request);
       if (typeof text === 'string') return text.includes(words);
       numbers[i] = text;
       return has(text);
@@ -102,11 +102,12 @@ export class Meanings {
   }
 
   /** The number of an entry's meaning; the meaning itself where it finds no room. */
-  #numberOf(record: TraceRecord, place: number, stretch: Stretch, request: number): number | string {
-    const length = this.#keyOf(stretch, place - stretch.start, request);
+  #numberOf(stretch: Stretch, i: number, request: number): number | string {
+    const length = this.#keyOf(stretch, i, request);
     const known = length > 0 ? this.#known.find(this.#key, length) : UNREAD;
     if (known !== UNREAD) return known;
-    const meaning = this.#read(record, place);
+    const { block } = stretch;
+    const meaning = this.#meaningOf(entryAt(block, i), entryAt(block, request));
     const text = this.#texts.add(meaning);
     if (text === UNREAD) return meaning;
     if (length > 0) this.#known.keep(this.#key, length, text);
@@ -140,10 +141,13 @@ export class Meanings {
   }
 
   #read(record: TraceRecord, place: number): string {
-    const entry = entryOf(record, place);
+    return this.#meaningOf(entryOf(record, place), requestOf(record, place));
+  }
+
+  #meaningOf(entry: TraceEntry | null, request: TraceEntry | null): string {
     if (!entry) return '';
     const { protocol, index } = this.#speaks(entry);
-    return textOf(entry, requestOf(record, place), index, protocol).toLowerCase();
+    return textOf(entry, request, index, protocol).toLowerCase();
   }
 }
 
