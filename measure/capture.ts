@@ -6,11 +6,11 @@ import { frameIndexOf } from '../tests/harness/frame-index';
 import { exchangeOf } from '../tests/harness/streams';
 import { claim, note, race, ratioOf } from './measure';
 
-const MB = 1 << 20;
+export const MB = 1 << 20;
 const PLAN: CapturePlan = { form: 'binary', protocol: 'modbus-rtu', ports: [], gapUs: 0 };
 
 /** A stream of exchanges of this size; 8 MB of them, over and over. */
-function streamOf(size: number): Uint8Array {
+export function streamOf(size: number): Uint8Array {
   const random = seededRandom(64);
   const stream = new Uint8Array(size);
   const part = Math.min(size, 8 * MB);

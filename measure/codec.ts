@@ -2,11 +2,12 @@ import { EventEmitter } from 'node:events';
 import { createRequire } from 'node:module';
 import crc16modbus from 'crc/crc16modbus';
 import { crc16 } from '../src/core/checksum/crc16';
+import { anatomyRtu } from '../src/core/modbus/anatomy';
 import { encodeRtu } from '../src/core/modbus/encode';
 import { readRtu } from '../src/core/modbus/rtu';
 import { RtuStream } from '../src/core/modbus/stream';
 import { pick, seededRandom } from '../src/core/random/random';
-import { claim, note, race } from './measure';
+import { claim, note, race, ratioOf } from './measure';
 
 const require = createRequire(import.meta.url);
 
@@ -124,11 +125,28 @@ function modbusSerial(each: readonly Uint8Array[]): () => number {
   };
 }
 
+/** Frames whose anatomy is told in one turn. */
+const TOLD = 1000;
+
+/** What it takes to tell one frame byte by byte, as each of its looks does, in terms of reading it and by the clock. */
+function anatomyBench(each: readonly Uint8Array[]): void {
+  const some = each.slice(0, TOLD);
+  const read = (): number =>
+    some.reduce((sum, frame) => sum + (readRtu(frame, 'response').message?.values?.length ?? NaN), 0);
+  const told = (): number => some.reduce((sum, frame) => sum + anatomyRtu(frame, readRtu(frame, 'response')).length, 0);
+  const ratio = ratioOf(told, read);
+  const start = performance.now();
+  told();
+  note(`the anatomy of a frame: ${((1000 * (performance.now() - start)) / TOLD).toFixed(1)} µs`);
+  claim('the anatomy of a reply with 10 registers against reading it', ratio, { atMost: 20 });
+}
+
 export function codecBench(): void {
   crcRace(8, 1_000_000, 7);
   crcRace(256, 60_000, 2);
   crcRace(4096, 4000, 3);
   const { stream, each } = replies();
+  anatomyBench(each);
   const inChunks = race([
     { name: 'ours', work: ours(stream, 64) },
     { name: 'jsmodbus', work: jsmodbus(Buffer.from(stream), 64) },

@@ -5,9 +5,11 @@ import { chromium, type Browser, type Page } from '@playwright/test';
 import { SIDE_PLACES, STAGES } from '../src/bench/state/stages';
 import { CHROMIUM } from '../tests/harness/chromium';
 import { busyBench } from './busy';
+import { capturePageBench } from './capture-page';
 import { largeBench } from './large';
 import { linesBench } from './lines';
 import { claim, note } from './measure';
+import { secondStartBench } from './second-start';
 import { tracePageBench } from './trace-page';
 
 const ROOT = process.cwd();
@@ -62,6 +64,13 @@ async function serve(folder: string, port: number): Promise<ChildProcess> {
     await new Promise((resolve) => setTimeout(resolve, 100));
   }
   throw new Error(`the server of ${folder} did not answer`);
+}
+
+/** Ends a server and waits until it answers nobody. */
+async function ended(server: ChildProcess | undefined): Promise<void> {
+  const isOver = new Promise((resolve) => server?.once('exit', resolve));
+  server?.kill('SIGTERM');
+  await isOver;
 }
 
 /** Bytes of script that the first view at an address loads, uncompressed. */
@@ -135,6 +144,8 @@ export async function pageBench(): Promise<void> {
     await busyBench(browser, 'http://127.0.0.1:4393');
     await largeBench(browser, 'http://127.0.0.1:4393');
     await linesBench(browser, 'http://127.0.0.1:4393');
+    await capturePageBench(browser, 'http://127.0.0.1:4393');
+    await secondStartBench(browser, 'http://127.0.0.1:4393', 'http://127.0.0.1:4394', () => ended(servers[0]));
   } finally {
     await browser.close();
     for (const server of servers) server.kill('SIGTERM');

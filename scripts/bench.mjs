@@ -20,7 +20,7 @@ try {
     // As the build of the page does it: constants become numbers.
     minifySyntax: true,
   });
-  process.exitCode = await run('node', ['--expose-gc', outfile]);
+  process.exitCode = await run('node', ['--expose-gc', outfile, ...process.argv.slice(2)]);
 } catch (error) {
   endWith(error);
 }
