@@ -87,11 +87,11 @@ function valuesOf(
   const values: SaidValue[] = [];
   for (let i = 0; i < words.length && values.length <= MOST_NAMED; i++) {
     const address = first + i;
-    const bare = { address, text: `${words[i] ?? 0}` };
+    const bare = `${words[i] ?? 0}`;
     const cell = index && registerCell(address, table);
     const parameter = cell && index.byCell.get(cell);
     if (!parameter) {
-      values.push({ ...bare, short: '' });
+      values.push({ address, short: '', text: bare });
       continue;
     }
     const { name, cells } = parameter;
@@ -100,7 +100,7 @@ function valuesOf(
     if (part === 0 && own.length === cells.length) {
       values.push({ address, short: `${name} `, text: cellsText(index, parameter, own) });
       i += cells.length - 1;
-    } else values.push({ ...bare, short: `${name}${cells.length > 1 ? `, word ${part + 1}` : ''} ` });
+    } else values.push({ address, short: `${name}${cells.length > 1 ? `, word ${part + 1}` : ''} `, text: bare });
   }
   return values;
 }
