@@ -116,8 +116,8 @@ it('what goes round in a long capture is looked for in parts, and given up when 
 });
 
 it('reading that waits goes on where it was, and is ended while it waits', async () => {
-  const file = new Blob([talk(20_000).join('\n')]);
-  expect(file.size).toBeGreaterThan(2 << 20);
+  const file = new Blob([talk(40_000).join('\n')]);
+  expect(file.size).toBeGreaterThan(2 << 21);
   const whole = await OpenCapture.open(file, PLAN, () => true);
   for (const goesOn of [true, false]) {
     const read: number[] = [];
@@ -128,7 +128,7 @@ it('reading that waits goes on where it was, and is ended while it waits', async
     });
     while (read.length < 2) await new Promise((resolve) => setTimeout(resolve, 1));
     await new Promise((resolve) => setTimeout(resolve, 20));
-    expect(read).toEqual([1 << 20, 2 << 20]);
+    expect(read).toEqual([1 << 21, 2 << 21]);
     release(goesOn);
     expect((await opening)?.capture.statistics).toEqual(goesOn ? whole?.capture.statistics : undefined);
   }

@@ -126,30 +126,50 @@ describe('the index of a capture', () => {
     expect(placesOf(index.filter({ only: 'unanswered' }))).toEqual(requests.slice(1, -1));
   });
 
-  it('costs three bytes a frame of a line that is polled, seven with times', () => {
-    const polled = (times: Times): FrameIndex =>
-      frameIndexOf(
-        Array.from({ length: 100_000 }, (_, i): FrameEntry => {
-          const n = (i >> 1) % 72;
-          const isRequest = i % 2 === 0;
-          return {
-            offset: 10 * i,
-            length: 10,
-            timeUs: TIMES[times](i),
-            unit: 1 + (n % 12),
-            fc: 3,
-            direction: isRequest ? 'request' : 'response',
-            fault: false,
-            exception: false,
-            tcp: false,
-            address: 100 * n,
-            quantity: 2,
-            partner: isRequest ? i + 1 : i - 1,
-          };
-        }),
-      );
-    expect(polled('none').bytes / 100_000).toBeLessThan(3);
-    expect(polled('whole').bytes / 100_000).toBeLessThan(7);
+  it('gives back frames of which hardly two are alike, and filters them, over several lists of kinds', () => {
+    const entries = anyEntries(seededRandom(10), 30_000, 'none').map((entry, i) =>
+      entry.direction === 'request' ? { ...entry, address: (i * 7919) % 65_536 } : entry,
+    );
+    const index = frameIndexOf(entries);
+    const lists = new Set([...index.blocks()].map(({ kinds }) => kinds));
+    expect(lists.size).toBeGreaterThan(2);
+    expect(all(index)).toEqual(entries);
+    for (const filter of FILTERS) {
+      const wanted = entries.flatMap((entry, place) => (lets(filter, entry) ? [place] : []));
+      expect([filter, placesOf(index.filter(filter))]).toEqual([filter, wanted]);
+    }
+  });
+
+  /** So many exchanges, one after the other, over and over. */
+  const polled = (exchanges: number, times: Times): FrameIndex =>
+    frameIndexOf(
+      Array.from({ length: 100_000 }, (_, i): FrameEntry => {
+        const n = (i >> 1) % exchanges;
+        const isRequest = i % 2 === 0;
+        return {
+          offset: 10 * i,
+          length: 10,
+          timeUs: TIMES[times](i),
+          unit: 1 + (n % 247),
+          fc: 3,
+          direction: isRequest ? 'request' : 'response',
+          fault: false,
+          exception: false,
+          tcp: false,
+          address: 10 * n,
+          quantity: 2,
+          partner: isRequest ? i + 1 : i - 1,
+        };
+      }),
+    );
+
+  it('costs two bytes a frame of a line that is polled, six with times', () => {
+    expect(polled(72, 'none').bytes / 100_000).toBeLessThan(2);
+    expect(polled(72, 'whole').bytes / 100_000).toBeLessThan(6);
+  });
+
+  it('costs hardly more where thousands of different exchanges go round', () => {
+    expect(polled(3000, 'none').bytes / 100_000).toBeLessThan(4);
   });
 });
 

@@ -1,5 +1,6 @@
 import { Block, BLOCK } from './frame-block';
-import { PackedBlock, type FrameTraits } from './packed-block';
+import { KindFinder, type FrameTraits } from './kinds';
+import { PackedBlock } from './packed-block';
 import { Selection } from './selection';
 
 /** What is known of a frame without its bytes. */
@@ -55,6 +56,7 @@ const KNOWN_BEGINS = 4;
 /** The frames of a capture: a filter runs over them without touching a byte of it. */
 export class FrameIndex {
   readonly #packed: PackedBlock[] = [];
+  readonly #finder = new KindFinder();
   /** The blocks behind the packed ones. */
   readonly #open: Block[] = [];
   #count = 0;
@@ -71,7 +73,11 @@ export class FrameIndex {
 
   /** Bytes of memory that what is packed takes. */
   get bytes(): number {
-    return this.#packed.reduce((sum, { bytes }) => sum + bytes, 0);
+    const kinds = new Set(this.#packed.map((block) => block.kinds));
+    return (
+      this.#packed.reduce((sum, { bytes }) => sum + bytes, 0) +
+      [...kinds].reduce((sum, { numbers }) => sum + numbers.byteLength, 0)
+    );
   }
 
   /** The block that takes the next frame, at place `count % BLOCK`; what was put there counts once `grow` was called. A new one begins at `base`. */
@@ -80,7 +86,7 @@ export class FrameIndex {
       const [oldest, next] = this.#open;
       const isPacked = this.#open.length === OPEN_BLOCKS && oldest !== undefined && next !== undefined;
       if (isPacked) {
-        this.#packed.push(new PackedBlock(oldest, this.#packed.length * BLOCK, BLOCK, next.base));
+        this.#packed.push(new PackedBlock(oldest, this.#packed.length * BLOCK, BLOCK, next.base, this.#finder));
         this.#open.shift();
       }
       const block = isPacked ? oldest : new Block();
@@ -112,22 +118,24 @@ export class FrameIndex {
     const i = place - number * BLOCK;
     if (!block || !(i < block.size)) return null;
     return {
-      ...block.traits(block.ids[i] as number),
+      ...block.kinds.traits(block.ids[i] as number),
       offset: block.base + (this.#beginsOf(block)[i] as number),
       timeUs: block.timeUs(i),
       partner: this.#late.get(place) ?? block.partner(i, number * BLOCK),
     };
   }
 
-  /** Frames that a filter lets through. Each kind of a block is looked at once; then only the numbers of kinds are gone through. */
+  /** Frames that a filter lets through. Each kind is looked at once; then only the numbers of kinds are gone through. */
   filter(filter: FrameFilter): Selection {
     const { fromUs = -Infinity, toUs = Infinity, only } = filter;
     const isTimed = fromUs !== -Infinity || toUs !== Infinity;
     const found = new Selection(this.#count);
+    let known: readonly FrameTraits[] | null = null;
+    let passes = new Uint8Array(0);
     for (const { block, first, kinds } of this.blocks()) {
-      const passes = new Uint8Array(kinds.length);
-      kinds.forEach((kind, id) => (passes[id] = Number(letsThrough(filter, kind, block.distance(id)))));
-      if (!passes.includes(1)) continue;
+      if (kinds !== known)
+        passes = Uint8Array.from(kinds, (kind, id) => Number(letsThrough(filter, kind, block.kinds.distance(id))));
+      known = kinds;
       if (isTimed || only === 'unanswered') {
         const passesToo = (i: number): boolean =>
           !(only === 'unanswered' && this.#late.has(first + i)) &&
@@ -139,7 +147,7 @@ export class FrameIndex {
     return found;
   }
 
-  /** The blocks in their order, each with the place of its first frame and the kinds of its frames. */
+  /** The blocks in their order, each with the place of its first frame and the kinds among which its frames’ are: the same list for many blocks. */
   *blocks(): Generator<{
     readonly block: PackedBlock;
     readonly first: number;
@@ -148,20 +156,23 @@ export class FrameIndex {
     for (let number = 0; ; number++) {
       const block = this.#blockAt(number);
       if (!block) return;
-      const kinds: FrameTraits[] = [];
-      for (let id = 0; id < block.kinds; id++) kinds.push(block.traits(id));
-      yield { block, first: number * BLOCK, kinds };
+      yield { block, first: number * BLOCK, kinds: block.kinds.all() };
     }
   }
 
   #blockAt(number: number): PackedBlock | undefined {
     if (number < this.#packed.length) return this.#packed[number];
-    this.#seen ??= this.#open.map((block, k, { length }) => {
+    this.#seen ??= this.#openNow();
+    return this.#seen[number - this.#packed.length];
+  }
+
+  #openNow(): readonly PackedBlock[] {
+    const finder = new KindFinder();
+    return this.#open.map((block, k, { length }) => {
       const first = (this.#packed.length + k) * BLOCK;
       const end = k + 1 < length ? (this.#open[k + 1]?.base ?? 0) : this.#end;
-      return new PackedBlock(block, first, Math.min(BLOCK, this.#count - first), end);
+      return new PackedBlock(block, first, Math.min(BLOCK, this.#count - first), end, finder);
     });
-    return this.#seen[number - this.#packed.length];
   }
 
   #beginsOf(block: PackedBlock): Uint32Array {

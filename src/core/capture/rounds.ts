@@ -1,4 +1,5 @@
 import type { FrameEntry, FrameIndex } from './frame-index';
+import type { FrameTraits } from './kinds';
 
 /** What tells one request from another; of protocols without addresses, telegrams of other lengths are others. */
 type Asked = Pick<FrameEntry, 'unit' | 'fc' | 'address' | 'quantity' | 'tcp' | 'length'>;
@@ -36,6 +37,24 @@ const AT_ONCE = 16;
 const isLost = (reply: Pick<FrameEntry, 'exception' | 'fault'> | null): boolean =>
   reply === null || reply.exception || reply.fault;
 
+/** What is asked of each kind of frame, once for all blocks that share their kinds. */
+interface OfKinds {
+  readonly kinds: readonly FrameTraits[];
+  readonly isRequest: Uint8Array;
+  readonly isLostWith: Uint8Array;
+  readonly distances: Int16Array;
+  /** What a request of each kind adds to; made when the first one comes. */
+  readonly tallies: (Tally | undefined)[];
+}
+
+const ofKinds = (kinds: readonly FrameTraits[], distanceOf: (id: number) => number): OfKinds => ({
+  kinds,
+  isRequest: Uint8Array.from(kinds, ({ direction }) => Number(direction === 'request')),
+  isLostWith: Uint8Array.from(kinds, (kind) => Number(isLost(kind))),
+  distances: Int16Array.from(kinds, (_, id) => distanceOf(id)),
+  tallies: [],
+});
+
 /**
  * What goes round in a capture, the most frequent first. One pass over the index, no byte of the capture is read; null where `goesOn`, which is asked every few
  * blocks, ended it.
@@ -46,14 +65,12 @@ export async function roundsOf(
 ): Promise<readonly Round[] | null> {
   const found = new Map<string, Tally>();
   let gone = 0;
+  let known: OfKinds | null = null;
   for (const { block, first, kinds } of index.blocks()) {
     if (gone++ % AT_ONCE === AT_ONCE - 1 && !(await goesOn())) return null;
     const { ids, size } = block;
-    const isRequest = Uint8Array.from(kinds, ({ direction }) => Number(direction === 'request'));
-    const isLostWith = Uint8Array.from(kinds, (kind) => Number(isLost(kind)));
-    const distances = Int16Array.from(kinds, (_, id) => block.distance(id));
-    /** What a request of each kind adds to; made when the first one comes. */
-    const tallies: (Tally | undefined)[] = [];
+    if (known?.kinds !== kinds) known = ofKinds(kinds, (id) => block.kinds.distance(id));
+    const { isRequest, isLostWith, distances, tallies } = known;
     for (let i = 0; i < size; i++) {
       const id = ids[i] as number;
       if (isRequest[id] === 0) continue;
