@@ -16,8 +16,9 @@ const ROW_PX = 22;
 /** Rows are made in such steps. */
 const SLOT_STEP = 8;
 const END_STEP = 4;
-/** Rows drawn on either side of those in sight. */
+/** Rows drawn on either side of those in sight; of a list that follows its end all of them change with each batch. */
 const BEYOND = 6;
+const BEYOND_END = 3;
 
 /** Which entries a list shows, oldest first. */
 export interface ShownPlaces {
@@ -29,7 +30,7 @@ export interface ShownPlaces {
 
 /** The rows at the end of a list, known without asking the page where it is scrolled to; their number stays the same, so that each is reused. */
 const lastRows = (count: number, inSight: number): readonly [from: number, to: number] => [
-  Math.max(0, count - END_STEP * Math.ceil((inSight + 1 + BEYOND) / END_STEP)),
+  Math.max(0, count - END_STEP * Math.ceil((inSight + 1 + BEYOND_END) / END_STEP)),
   count,
 ];
 

@@ -12,7 +12,7 @@ import '../../ui/chart-parts';
 import { colour } from '../../ui/colour';
 import { cursorLines } from '../../ui/cursor-lines';
 import { clockText } from '../../ui/format';
-import { BIT_SWING, bitRows, sendMarks } from './trend-plugins';
+import { bitRows, sendMarks } from './trend-plugins';
 import styles from './words.module.css';
 
 Chart.register(Legend, zoom);
@@ -114,14 +114,9 @@ function optionsOf(
         max: bits.length,
         grid: { display: false },
         afterFit: fitted,
+        // Names and levels of the rows are drawn by themselves.
         afterBuildTicks: (axis) => {
-          axis.ticks = bits.map((_, row) => ({ value: row + BIT_SWING / 2 }));
-        },
-        ticks: {
-          color: soft,
-          autoSkip: false,
-          font: { size: 11 },
-          callback: (value) => bits[bits.length - 1 - Math.floor(Number(value))]?.name ?? '',
+          axis.ticks = [];
         },
       },
       speed: {
@@ -162,7 +157,7 @@ function optionsOf(
         callbacks: { title: ([item]) => (item ? clockText(startMs + (item.parsed.x ?? 0) * 1000) : '') },
       },
       sendMarks: { marks: Float64Array.from(sent, ({ x }) => x) },
-      bitRows: { rows: new Map(bits.map(({ bit, points }) => [bit, points])) },
+      bitRows: { rows: new Map(bits.map((row) => [row.bit, row])) },
       cursorLines: { cursors },
       zoom: {
         pan: { enabled: true, mode: 'x', onPanComplete: touched },

@@ -1,8 +1,12 @@
-import { bitRows } from './trend-plugins';
+import { bitRows, type BitRow } from './trend-plugins';
+
+/** The names that were drawn last, and where. */
+const names: string[] = [];
 
 /** What the plugin draws on a plot of 100 by 30 pixels that shows the seconds 10 to 20: each line as the corners that it goes through. */
-function drawn(rows: ReadonlyMap<number, readonly { x: number; y: number | null }[]>): readonly string[] {
+function drawn(rows: ReadonlyMap<number, BitRow['points']>): readonly string[] {
   const lines: string[] = [];
+  names.length = 0;
   const ctx = {
     save: () => undefined,
     restore: () => undefined,
@@ -10,13 +14,15 @@ function drawn(rows: ReadonlyMap<number, readonly { x: number; y: number | null 
     rect: () => undefined,
     clip: () => undefined,
     stroke: () => undefined,
+    fillText: (name: string, x: number, y: number) => void names.push(`${name} ${x},${y}`),
     moveTo: (x: number, y: number) => void lines.push(`${x},${y}`),
     lineTo: (x: number, y: number) => void (lines[lines.length - 1] += ` ${x},${y}`),
   };
   const x = { min: 10, max: 20, getPixelForValue: (second: number) => 10 * (second - 10) };
   const bits = { getPixelForValue: (level: number) => 30 - 10 * level };
   const chart = { ctx, chartArea: { left: 0, right: 100, top: 0, bottom: 30 }, scales: { x, bits } };
-  bitRows.beforeDatasetsDraw?.(chart as never, { cancelable: true }, { rows });
+  const named = new Map([...rows].map(([bit, points]) => [bit, { name: `bit ${bit}`, points }]));
+  bitRows.beforeDatasetsDraw?.(chart as never, { cancelable: true }, { rows: named });
   return lines;
 }
 
@@ -33,6 +39,7 @@ it('a level is held until the next reading, and the first bit has the uppermost 
     [2, [{ x: 11, y: 1 }]],
   ]);
   expect(drawn(rows)).toEqual(['20,20 50,20 50,13 80,13', '10,23']);
+  expect(names).toEqual(['bit 7 -10,16.5', 'bit 2 -10,26.5']);
 });
 
 it('nothing is drawn through a gap', () => {

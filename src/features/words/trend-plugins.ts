@@ -1,9 +1,10 @@
 import type { ChartType, Plugin } from 'chart.js';
 import { countUpTo, type TrendPoint } from '../../core/trace/track';
 import { colour } from '../../ui/colour';
+import { TEXT_FACE } from '../../ui/tokens';
 
 /** A bit's line takes this share of its row. */
-export const BIT_SWING = 0.7;
+const BIT_SWING = 0.7;
 
 interface SendMarks {
   /** Seconds at which a person sent something, in their order. */
@@ -11,9 +12,18 @@ interface SendMarks {
 }
 
 interface BitRows {
-  /** The points of each bit, from the uppermost row down; a map, since the chart wraps each element of a list that it is given. */
-  readonly rows: ReadonlyMap<number, readonly TrendPoint[]>;
+  /** The bits by their numbers, from the uppermost row down; a map, since the chart wraps each element of a list that it is given. */
+  readonly rows: ReadonlyMap<number, BitRow>;
 }
+
+export interface BitRow {
+  readonly name: string;
+  readonly points: readonly TrendPoint[];
+}
+
+/** Of the letters of a row's name, and between name and plot, in pixels. */
+const NAME_PX = 11;
+const NAME_GAP = 10;
 
 declare module 'chart.js' {
   // eslint-disable-next-line @typescript-eslint/no-unused-vars -- the parameter must stand as Chart.js declares it
@@ -45,13 +55,20 @@ export const sendMarks: Plugin<'line', Partial<SendMarks>> = {
   },
 };
 
-/** The level of each bit in a row of its own, as one drawing: sets of data of their own would each be laid out anew whenever the chart is. */
+/** The level of each bit in a row of its own with its name, as one drawing: as sets of data and ticks each would be laid out anew whenever the chart is. */
 export const bitRows: Plugin<'line', Partial<BitRows>> = {
   id: 'bitRows',
   beforeDatasetsDraw: ({ ctx, chartArea: { left, right, top, bottom }, scales }, _args, { rows }) => {
     const { x, bits } = scales;
     if (!x || !bits || !rows) return;
     ctx.save();
+    ctx.font = `${NAME_PX}px ${TEXT_FACE}`;
+    ctx.fillStyle = colour('softInk');
+    ctx.textAlign = 'right';
+    ctx.textBaseline = 'middle';
+    let row = rows.size;
+    for (const { name } of rows.values())
+      ctx.fillText(name, left - NAME_GAP, bits.getPixelForValue(--row + BIT_SWING / 2));
     ctx.beginPath();
     ctx.rect(left, top, right - left, bottom - top);
     ctx.clip();
@@ -59,7 +76,7 @@ export const bitRows: Plugin<'line', Partial<BitRows>> = {
     ctx.lineWidth = 1.5;
     ctx.beginPath();
     let base = rows.size;
-    for (const points of rows.values()) {
+    for (const { points } of rows.values()) {
       base--;
       steps(points, x, (level) => bits.getPixelForValue(base + BIT_SWING * level), ctx);
     }
