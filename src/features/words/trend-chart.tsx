@@ -11,6 +11,7 @@ import { ChartCursors, withCursor, type Cursors, type Curve, type Shown } from '
 import '../../ui/chart-parts';
 import { colour } from '../../ui/colour';
 import { cursorLines } from '../../ui/cursor-lines';
+import { drawApart } from '../../ui/draw-apart';
 import { clockText } from '../../ui/format';
 import { bitRows, sendMarks } from './trend-plugins';
 import styles from './words.module.css';
@@ -29,7 +30,7 @@ interface TrendChartProps {
   readonly startMs: number;
 }
 
-const PLUGINS = [sendMarks, bitRows, cursorLines];
+const PLUGINS = [drawApart, sendMarks, bitRows, cursorLines];
 
 /** The curves that have numbers. */
 function datasetsOf({ reference, actual, current }: Trend): ChartDataset<'line', { x: number; y: number | null }[]>[] {
