@@ -1,5 +1,5 @@
 import { pick, seededRandom } from '../random/random';
-import { countUpTo, extremesOf, Track, valueAt, type TrendPoint } from './track';
+import { countUpTo, extremesOf, SETTING_GAP_S, Track, valueAt, type TrendPoint } from './track';
 
 const DAY_S = 86_400;
 /** Readings as a drive on a fast line gives them. */
@@ -61,6 +61,13 @@ it('draws nothing through a moment at which nobody knew, thinned or not', () => 
     const between = all.slice(countUpTo(all, from.x), countUpTo(all, to.x) - 1);
     expect(between.every(({ y }) => y !== null)).toBe(true);
   }
+});
+
+it('what is read every three seconds is one line, and none goes through a pause of more than two of them', () => {
+  const track = new Track(SETTING_GAP_S);
+  for (const x of [0, 3, 6, 12, 15, 22]) track.put(x, 5);
+  const lines = track.points().map(({ y }) => (y === null ? '/' : '.'));
+  expect(lines.join('')).toBe('../.');
 });
 
 it('what stood still for a day is two points', () => {

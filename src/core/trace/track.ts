@@ -10,8 +10,10 @@ export interface Thinned {
   readonly eachS: number;
 }
 
-/** A longer pause between two readings is a gap: nobody knows what was in between. */
-const GAP_S = 1.5;
+/** A longer pause between two readings of what lives is a gap: nobody knows what was in between. */
+const LIVE_GAP_S = 1.5;
+/** What a person sets is read every three seconds only, and may miss a turn. */
+export const SETTING_GAP_S = 6.5;
 /** The newest points that are kept as they were read; where there are more, the older half is thinned. */
 const FINE_MOST = 8192;
 /** Points that are left of all before; where there are more, stretches become longer. */
@@ -25,10 +27,15 @@ export class Track {
   #coarse: readonly TrendPoint[] = [];
   #eachS = 0;
   #lastS = -Infinity;
+  readonly #gapS: number;
+
+  constructor(gapS = LIVE_GAP_S) {
+    this.#gapS = gapS;
+  }
 
   /** A value that stays is its first and its last reading: an evening of standing still is two points. */
   put(x: number, y: number): void {
-    if (x - this.#lastS > GAP_S && this.#last) this.#fine.push({ x: this.#lastS + GAP_S / 2, y: null });
+    if (x - this.#lastS > this.#gapS && this.#last) this.#fine.push({ x: this.#lastS + this.#gapS / 2, y: null });
     const fine = this.#fine;
     if (this.#last?.y === y && fine[fine.length - 2]?.y === y) fine.pop();
     this.#add({ x, y });

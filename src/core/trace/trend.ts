@@ -7,7 +7,7 @@ import { patternIn, patternOfCells } from '../drive/seen';
 import { isWide } from '../values/wide';
 import { levelOf } from '../words/read';
 import type { TraceEntry } from './entry';
-import { Track, type Thinned, type TrendPoint } from './track';
+import { SETTING_GAP_S, Track, type Thinned, type TrendPoint } from './track';
 
 export interface BitTrack {
   readonly bit: number;
@@ -65,7 +65,7 @@ interface Curve {
  */
 export class TrendReader {
   #places: PlaceLink;
-  readonly #reference = new Track();
+  readonly #reference = new Track(SETTING_GAP_S);
   readonly #actual = new Track();
   readonly #current = new Track();
   readonly #bits: readonly { readonly bit: number; readonly name: string; readonly own: Track }[];
