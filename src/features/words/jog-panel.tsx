@@ -1,5 +1,6 @@
 'use client';
 
+import { memo } from 'react';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import TextField from '@mui/material/TextField';
@@ -8,7 +9,7 @@ import { liveOf } from '../../bench/state/known-state';
 import { useNoStop } from '../../bench/hooks/use-no-stop';
 import { useCurrent } from '../../bench/hooks/use-current';
 import { useForm } from '../../bench/hooks/use-typed';
-import { jogsOf, type Jogs } from '../../core/places/jog';
+import { jogsOf, type Jog, type Jogs } from '../../core/places/jog';
 import { parseQuantity } from '../../core/scaling/quantity';
 import { toRaw } from '../../core/scaling/scale';
 import { chainOf, meaningOf } from '../../core/drive/describe';
@@ -16,6 +17,7 @@ import type { SheetIndex } from '../../core/sheet/index-sheet';
 import { jogCaution } from '../../core/drive/jog';
 import { HoldButton } from '../../ui/hold-button';
 import { Panel, Warning } from '../../ui/panel';
+import { useSteady } from '../../ui/use-steady';
 
 /** A speed of a jog as it is typed; the raw reference, or why there is none. */
 function referenceOf(index: SheetIndex, text: string): { readonly raw: number | null; readonly trouble: string } {
@@ -40,6 +42,24 @@ function speedText(index: SheetIndex, at: Extract<Jogs, { kind: 'jogs' }>['at'],
   return `at ${meaningOf(index, place, word)} by ${place.number}${known === undefined ? ', as it leaves the factory; not read yet' : ''}`;
 }
 
+interface JogButtonProps {
+  readonly id: Jog['id'];
+  readonly text: string;
+  readonly disabled: boolean;
+  readonly onHold: (id: Jog['id']) => void;
+  readonly onHeld: () => void;
+  readonly onRelease: () => void;
+}
+
+/** One direction. What it sends is made anew whenever the drive is read; the button is drawn anew where it says something else. */
+const JogButton = memo(function JogButton({ id, text, disabled, onHold, onHeld, onRelease }: JogButtonProps) {
+  return (
+    <HoldButton disabled={disabled} onHold={() => onHold(id)} onHeld={onHeld} onRelease={onRelease}>
+      Hold: {text}
+    </HoldButton>
+  );
+});
+
 /** Jogging: the shaft turns only while a button is held, and what stops it should the link or this page break. */
 export function JogPanel({ index }: { readonly index: SheetIndex }) {
   const bench = useBench();
@@ -48,10 +68,20 @@ export function JogPanel({ index }: { readonly index: SheetIndex }) {
   const typed = form.text('speed');
   const noStop = useNoStop(index);
   const proven = form.text('watchdog') === 'proven';
-  if (!drive || !places) return null;
   const reference = referenceOf(index, typed);
   const known = (role: Parameters<typeof liveOf>[2]): number | undefined => liveOf(index, view, role)?.word;
-  const jogs = jogsOf(index, places, drive.station, known, reference.raw);
+  const jogs = drive && places ? jogsOf(index, places, drive.station, known, reference.raw) : null;
+  const hold = useSteady((id: Jog['id']) => {
+    const jog = jogs?.kind === 'jogs' && jogs.jogs.find((one) => one.id === id);
+    if (drive && jog) bench.hold(drive, jog);
+  });
+  const renew = useSteady(() => {
+    if (drive) bench.held(drive);
+  });
+  const release = useSteady(() => {
+    if (drive) bench.letGo(drive);
+  });
+  if (!jogs) return null;
   const takesSpeed =
     jogs.kind === 'none' ? index.profile?.runs !== null && index.profile !== null : jogs.at === 'reference';
   const caution = jogCaution(index, known, proven);
@@ -77,15 +107,15 @@ export function JogPanel({ index }: { readonly index: SheetIndex }) {
       {jogs.kind === 'none' && <p>{jogs.why}.</p>}
       {jogs.kind === 'jogs' &&
         jogs.jogs.map((jog) => (
-          <HoldButton
+          <JogButton
             key={jog.id}
+            id={jog.id}
+            text={`${name} ${jog.id}, ${jog.shown}`}
             disabled={!isOpen || reference.trouble !== '' || noStop.off !== ''}
-            onHold={() => bench.hold(drive, jog)}
-            onHeld={() => bench.held(drive)}
-            onRelease={() => bench.letGo(drive)}
-          >
-            Hold: {name} {jog.id}, {jog.shown}
-          </HoldButton>
+            onHold={hold}
+            onHeld={renew}
+            onRelease={release}
+          />
         ))}
       {jogs.kind === 'jogs' && noStop.off !== '' && <p>Off: {noStop.off}.</p>}
       {jogs.kind === 'jogs' && !isOpen && <p>The line is closed; opening it sends nothing.</p>}

@@ -21,6 +21,7 @@ import { targetOf } from './target';
 import { WatchButtons } from '../../ui/watch-buttons';
 import { UnreadForm, useUnread } from '../../ui/unread';
 import { useKeys } from '../../ui/use-keys';
+import { useSteady } from '../../ui/use-steady';
 import { Looks } from './looks';
 import { ControlPanel } from './control-panel';
 import { JogPanel } from './jog-panel';
@@ -68,9 +69,10 @@ export function WordsStage() {
     const asked = send(role, value);
     if (asked !== 0) drafts.setAsked('words', key, asked);
   };
-  const sendWord = (): void => {
+  const sendWord = useSteady(() => {
     if (!blocked) write('control-word', word);
-  };
+  });
+  const sendReference = useSteady((words: readonly number[]) => write('speed-reference', words));
   useKeys({ 'Ctrl+Enter': sendWord });
 
   if (!line || !station || !index?.words)
@@ -158,11 +160,11 @@ export function WordsStage() {
               knownNumber={knownIn(index, view.values)}
               targetName={name}
               onText={(text) => drafts.setReference(key, text)}
-              onSend={(words) => write('speed-reference', words)}
+              onSend={sendReference}
             />
           )}
           {!isPositioning && <ModePanel index={index} />}
-          <JogPanel index={index} />
+          <JogPanel key={key} index={index} />
         </div>
         <div className={styles.stack}>
           <Looks index={index} />
