@@ -29,7 +29,6 @@ const FARTHEST = 126;
 
 /** So many kinds have numbers of their own; with more begins another list of them. As many as a block has frames at least. */
 const MOST_KINDS = 2 * BLOCK;
-const FEWEST_KINDS = 256;
 /** Slots in which kinds are looked for by their numbers: a power of two, twice as many as there can be. */
 const SLOT_BITS = 14;
 /** After so many frames in a row that were of no known kind only each eighth is looked for, until one is known again. */
@@ -38,14 +37,9 @@ const NOW_AND_THEN = 7;
 
 /** A list of kinds, which blocks that follow each other share. It grows, and what is in it stays as it is. */
 export class Kinds {
-  numbers: Int32Array<ArrayBuffer>;
+  readonly numbers = new Int32Array(NUMBERS * MOST_KINDS);
   count = 0;
   #all: FrameTraits[] = [];
-
-  /** `room`: for so many to begin with. */
-  constructor(room: number) {
-    this.numbers = new Int32Array(NUMBERS * room);
-  }
 
   /** All kinds by their numbers; the same list as long as there are no more of them. */
   all(): readonly FrameTraits[] {
@@ -81,14 +75,6 @@ export class Kinds {
     const code = (this.numbers[NUMBERS * id] as number) >>> 24;
     return code === NO_PARTNER ? 0 : code === FAR_PARTNER ? NaN : code - DISTANCE_ZERO;
   }
-
-  /** Room for twice as many. */
-  grow(): Int32Array<ArrayBuffer> {
-    const { numbers } = this;
-    this.numbers = new Int32Array(2 * numbers.length);
-    this.numbers.set(numbers);
-    return this.numbers;
-  }
 }
 
 /** The frames of a block as numbers of their kinds. */
@@ -105,7 +91,7 @@ const slotOf = (bytes: number, registers: number, length: number): number =>
 
 /** Finds the kinds of one block after the other. */
 export class KindFinder {
-  #kinds = new Kinds(FEWEST_KINDS);
+  #kinds = new Kinds();
   /** The kind that is looked for at a slot, counted from 1. */
   readonly #slots = new Int16Array(1 << SLOT_BITS);
   /** The kind that came behind each kind the last time: on a polled line it does so again. */
@@ -132,8 +118,7 @@ export class KindFinder {
   }
 
   #beginList(): void {
-    // The next ones are as many, most likely.
-    this.#kinds = new Kinds(MOST_KINDS);
+    this.#kinds = new Kinds();
     this.#slots.fill(0);
   }
 
@@ -144,8 +129,8 @@ export class KindFinder {
     const next = this.#next;
     const ids = this.#ids;
     const kinds = this.#kinds;
-    const before = kinds.count;
-    let { numbers, count } = kinds;
+    const { numbers, count: before } = kinds;
+    let count = before;
     let last = this.#last;
     let strange = this.#strange;
     let until = 0;
@@ -185,7 +170,6 @@ export class KindFinder {
         if (kind >= 0) strange = 0;
         else {
           if (count === MOST_KINDS) return -1;
-          if (NUMBERS * count === numbers.length) numbers = kinds.grow();
           strange++;
           kind = count++;
           slots[slot] = count;
