@@ -140,6 +140,20 @@ describe('the index of a capture', () => {
     }
   });
 
+  it('two captures that are read in turns keep apart', () => {
+    const [entries, others] = [11, 12].map((seed) => anyEntries(seededRandom(seed), 20_000, 'none')) as [
+      readonly FrameEntry[],
+      readonly FrameEntry[],
+    ];
+    function* inTurns() {
+      for (const [i, entry] of entries.entries()) {
+        if (i % 6000 === 5999) expect(all(frameIndexOf(others))).toEqual(others);
+        yield entry;
+      }
+    }
+    expect(all(frameIndexOf(inTurns()))).toEqual(entries);
+  });
+
   /** So many exchanges, one after the other, over and over. */
   const polled = (exchanges: number, times: Times): FrameIndex =>
     frameIndexOf(

@@ -29,6 +29,7 @@ const FARTHEST = 126;
 
 /** So many kinds have numbers of their own; with more begins another list of them. As many as a block has frames at least. */
 const MOST_KINDS = 2 * BLOCK;
+const FEWEST_KINDS = 256;
 /** Slots in which kinds are looked for by their numbers: a power of two, twice as many as there can be. */
 const SLOT_BITS = 14;
 /** After so many frames in a row that were of no known kind only each eighth is looked for, until one is known again. */
@@ -37,7 +38,7 @@ const NOW_AND_THEN = 7;
 
 /** A list of kinds, which blocks that follow each other share. It grows, and what is in it stays as it is. */
 export class Kinds {
-  readonly numbers = new Int32Array(NUMBERS * MOST_KINDS);
+  numbers = new Int32Array(NUMBERS * FEWEST_KINDS);
   count = 0;
   #all: FrameTraits[] = [];
 
@@ -75,6 +76,14 @@ export class Kinds {
     const code = (this.numbers[NUMBERS * id] as number) >>> 24;
     return code === NO_PARTNER ? 0 : code === FAR_PARTNER ? NaN : code - DISTANCE_ZERO;
   }
+
+  /** Room for twice as many. */
+  grow(): Int32Array<ArrayBuffer> {
+    const { numbers } = this;
+    this.numbers = new Int32Array(2 * numbers.length);
+    this.numbers.set(numbers);
+    return this.numbers;
+  }
 }
 
 /** The frames of a block as numbers of their kinds. */
@@ -89,48 +98,49 @@ const slotOf = (bytes: number, registers: number, length: number): number =>
   (Math.imul(bytes, 0x9e3779b1) ^ Math.imul(registers, 0x85ebca6b) ^ Math.imul(length, 0xc2b2ae35)) >>>
   (32 - SLOT_BITS);
 
-/** Finds the kinds of one block after the other. */
+// What kinds are found by, for whoever looked last: captures are read one after the other, and a short one is over before such room is made.
+/** The kind that is looked for at a slot, counted from 1. */
+const slots = new Int16Array(1 << SLOT_BITS);
+/** The kind that came behind each kind the last time: on a polled line it does so again. */
+const next = new Uint16Array(MOST_KINDS);
+const wideIds = new Uint16Array(BLOCK);
+let owner: KindFinder | null = null;
+
+/** Finds the kinds of one block after the other. One that comes in between another one's blocks makes that begin a list anew, and nothing else. */
 export class KindFinder {
   #kinds = new Kinds();
-  /** The kind that is looked for at a slot, counted from 1. */
-  readonly #slots = new Int16Array(1 << SLOT_BITS);
-  /** The kind that came behind each kind the last time: on a polled line it does so again. */
-  readonly #next = new Uint16Array(MOST_KINDS);
   #last = 0;
   /** Frames in a row that were of no known kind. */
   #strange = 0;
   /** Kinds that the last block brought. */
   #brought = 0;
-  readonly #ids = new Uint16Array(BLOCK);
 
   /** Numbers the first `size` frames of a block, the first of which is frame number `first` of the capture; the last one ends at `end`. */
   number(block: Block, first: number, size: number, end: number): Numbered {
     const far = new Map<number, number>();
     // What would be full within this block is not begun with.
-    if (this.#kinds.count + this.#brought > MOST_KINDS) this.#beginList();
+    if (owner !== this || this.#kinds.count + this.#brought > MOST_KINDS) this.#beginList();
     let widest = this.#fill(block, first, size, end, far);
     if (widest < 0) {
       this.#beginList();
       widest = this.#fill(block, first, size, end, far);
     }
-    const ids = widest < 256 ? new Uint8Array(this.#ids.subarray(0, size)) : this.#ids.slice(0, size);
+    const ids = widest < 256 ? new Uint8Array(wideIds.subarray(0, size)) : wideIds.slice(0, size);
     return { kinds: this.#kinds, ids, far };
   }
 
   #beginList(): void {
+    owner = this;
     this.#kinds = new Kinds();
-    this.#slots.fill(0);
+    slots.fill(0);
   }
 
   /** All bits of the numbers that were given; -1 where there are too many kinds. */
   #fill(block: Block, first: number, size: number, end: number, far: Map<number, number>): number {
     const { base, offset: offsets, partner: partners, traits, registers: registersOfAll } = block;
-    const slots = this.#slots;
-    const next = this.#next;
-    const ids = this.#ids;
     const kinds = this.#kinds;
-    const { numbers, count: before } = kinds;
-    let count = before;
+    const before = kinds.count;
+    let { numbers, count } = kinds;
     let last = this.#last;
     let strange = this.#strange;
     let until = 0;
@@ -170,6 +180,7 @@ export class KindFinder {
         if (kind >= 0) strange = 0;
         else {
           if (count === MOST_KINDS) return -1;
+          if (NUMBERS * count === numbers.length) numbers = kinds.grow();
           strange++;
           kind = count++;
           slots[slot] = count;
@@ -180,7 +191,7 @@ export class KindFinder {
         if (looks) next[last] = kind;
       } else strange = 0;
       last = kind;
-      ids[i] = kind;
+      wideIds[i] = kind;
       widest |= kind;
     }
     this.#last = last;
