@@ -98,13 +98,13 @@ const slotOf = (bytes: number, registers: number, length: number): number =>
   (Math.imul(bytes, 0x9e3779b1) ^ Math.imul(registers, 0x85ebca6b) ^ Math.imul(length, 0xc2b2ae35)) >>>
   (32 - SLOT_BITS);
 
-// What kinds are found by, for whoever looked last: captures are read one after the other, and a short one is over before such room is made.
+// What the kinds of one list are found by, that of whoever looked last: captures are read one after the other, and a short one is over before such room is made.
 /** The kind that is looked for at a slot, counted from 1. */
 const slots = new Int16Array(1 << SLOT_BITS);
 /** The kind that came behind each kind the last time: on a polled line it does so again. */
 const next = new Uint16Array(MOST_KINDS);
 const wideIds = new Uint16Array(BLOCK);
-let owner: KindFinder | null = null;
+let listed: Kinds | null = null;
 
 /** Finds the kinds of one block after the other. One that comes in between another one's blocks makes that begin a list anew, and nothing else. */
 export class KindFinder {
@@ -119,7 +119,7 @@ export class KindFinder {
   number(block: Block, first: number, size: number, end: number): Numbered {
     const far = new Map<number, number>();
     // What would be full within this block is not begun with.
-    if (owner !== this || this.#kinds.count + this.#brought > MOST_KINDS) this.#beginList();
+    if (listed !== this.#kinds || this.#kinds.count + this.#brought > MOST_KINDS) this.#beginList();
     let widest = this.#fill(block, first, size, end, far);
     if (widest < 0) {
       this.#beginList();
@@ -130,8 +130,8 @@ export class KindFinder {
   }
 
   #beginList(): void {
-    owner = this;
     this.#kinds = new Kinds();
+    listed = this.#kinds;
     slots.fill(0);
   }
 
