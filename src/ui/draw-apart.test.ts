@@ -23,6 +23,17 @@ it('draws in a task of its own, once however often it was asked before that', ()
   expect(chart.drawn).toBe(2);
 });
 
+it('is drawn in its time though it is asked for again: the first to ask sets it', () => {
+  const { chart, render } = chartOf();
+  render();
+  const putOff = jest.spyOn(globalThis, 'clearTimeout');
+  render();
+  expect([putOff.mock.calls.length, jest.getTimerCount()]).toEqual([0, 1]);
+  jest.runAllTimers();
+  expect(chart.drawn).toBe(1);
+  putOff.mockRestore();
+});
+
 it('a chart that is gone by then is not drawn', () => {
   const { chart, render, destroy } = chartOf();
   render();

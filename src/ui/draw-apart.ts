@@ -6,9 +6,15 @@ const waiting = new WeakMap<Chart, ReturnType<typeof setTimeout>>();
 export const drawApart: Plugin<'line'> = {
   id: 'drawApart',
   beforeRender: (chart) => {
-    clearTimeout(waiting.get(chart));
-    const timer = setTimeout(() => chart.draw());
-    waiting.set(chart, timer);
+    // One that is asked for again and again is drawn all the same: the first to ask sets the time.
+    if (!waiting.has(chart))
+      waiting.set(
+        chart,
+        setTimeout(() => {
+          waiting.delete(chart);
+          chart.draw();
+        }),
+      );
     return false;
   },
   beforeDestroy: (chart) => clearTimeout(waiting.get(chart)),
