@@ -1,5 +1,5 @@
 import { pick, seededRandom } from '../random/random';
-import { countUpTo, extremesOf, SETTING_GAP_S, Track, valueAt, type TrendPoint } from './track';
+import { countUpTo, extremesOf, SETTING_GAP_S, thinnedMost, Track, valueAt, type TrendPoint } from './track';
 
 const DAY_S = 86_400;
 /** Readings as a drive on a fast line gives them. */
@@ -49,6 +49,16 @@ it('says from when on each reading is there, and of how long stretches the extre
   );
   // However often it was thinned on the way, it is what one look at all of it gives.
   expect(older).toEqual(alone);
+});
+
+it('of several tracks it says what is true of all of them', () => {
+  const [long, late, whole] = [
+    { thinned: { beforeS: 100, eachS: 8 } },
+    { thinned: { beforeS: 900, eachS: 2 } },
+    { thinned: null },
+  ];
+  expect(thinnedMost([whole, long, late])).toEqual({ beforeS: 900, eachS: 8 });
+  expect(thinnedMost([whole])).toBeNull();
 });
 
 it('draws nothing through a moment at which nobody knew, thinned or not', () => {

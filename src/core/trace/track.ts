@@ -114,6 +114,16 @@ export function extremesOf(points: readonly TrendPoint[], eachS: number): readon
 
 const stretchOf = (point: TrendPoint | undefined, eachS: number): number => Math.floor((point?.x ?? NaN) / eachS);
 
+/** What is true of all of these tracks: from when on each reading of each is there, and the longest stretches before. */
+export function thinnedMost(tracks: readonly Pick<Track, 'thinned'>[]): Thinned | null {
+  const all = tracks.map(({ thinned }) => thinned).filter((thinned) => thinned !== null);
+  if (all.length === 0) return null;
+  return {
+    beforeS: Math.max(...all.map(({ beforeS }) => beforeS)),
+    eachS: Math.max(...all.map(({ eachS }) => eachS)),
+  };
+}
+
 /** What a track held at a moment: its last reading before it; null where nobody knew. */
 export const valueAt = (points: readonly TrendPoint[], x: number): number | null =>
   points[countUpTo(points, x) - 1]?.y ?? null;

@@ -7,7 +7,7 @@ import { patternIn, patternOfCells } from '../drive/seen';
 import { isWide } from '../values/wide';
 import { levelOf } from '../words/read';
 import type { TraceEntry } from './entry';
-import { SETTING_GAP_S, Track, type Thinned, type TrendPoint } from './track';
+import { SETTING_GAP_S, thinnedMost, Track, type Thinned, type TrendPoint } from './track';
 
 export interface BitTrack {
   readonly bit: number;
@@ -26,7 +26,7 @@ export interface Trend {
   readonly sent: readonly { readonly x: number; readonly text: string }[];
   /** The newest moment that is covered, in seconds. */
   readonly endS: number;
-  /** What is left of the oldest readings, by the track of which most was let go; null while all of them are there. */
+  /** Before when some track has its extremes only, and of how long stretches at most; null while all readings are there. */
   readonly thinned: Thinned | null;
 }
 
@@ -127,10 +127,7 @@ export class TrendReader {
       bits: this.#bits.map(({ bit, name, own }) => ({ bit, name, points: own.points() })),
       sent: [...this.#sent],
       endS: this.#endS,
-      thinned: this.#tracks.reduce<Thinned | null>((most, { thinned }) => {
-        if (!most || !thinned) return most ?? thinned;
-        return thinned.eachS > most.eachS ? thinned : most;
-      }, null),
+      thinned: thinnedMost(this.#tracks),
     };
   }
 

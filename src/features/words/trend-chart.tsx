@@ -201,8 +201,8 @@ export function TrendChart({ trend, unit, currentUnit, startMs }: TrendChartProp
       </Button>{' '}
       {thinned && (
         <span>
-          Before {clockText(startMs + thinned.beforeS * 1000).slice(0, 8)}: highest and lowest of each{' '}
-          {Number(thinned.eachS.toPrecision(2))} s{' '}
+          Before {clockText(startMs + thinned.beforeS * 1000).slice(0, 8)}: highest and lowest only, of up to{' '}
+          {Number(thinned.eachS.toPrecision(2))} s each{' '}
         </span>
       )}
       <ChartCursors
