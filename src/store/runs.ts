@@ -1,16 +1,21 @@
-import { endRun } from '../core/procedure/run-state';
+import { endRun, type RunState } from '../core/procedure/run-state';
 import { stepAt } from '../core/trial/step-at';
 import type { BujoDatabase, RunRow, TrialRunRow } from './database';
 
 /** A run under way is written this often; its end at once. */
 const WRITE_EVERY_MS = 500;
 
-/** Keeps where procedures are: the newest state of each, a few times a second. A reload finds there what was under way. */
+/**
+ * Keeps where procedures are: the newest state of each, a few times a second. A reload finds there what was under way, and what ended while its page was on
+ * the way out: a run that is over is kept until the page has taken that it is.
+ */
 export class RunKeeper {
   readonly #database: BujoDatabase;
   readonly #failed: (error: unknown) => void;
   readonly #later: (action: () => void, ms: number) => void;
   readonly #waiting = new Map<string, RunRow>();
+  /** Batches on their way to the page that tell of runs that are over. */
+  #telling: readonly { readonly batch: number; readonly ids: readonly string[] }[] = [];
   #isDue = false;
 
   constructor(
@@ -32,21 +37,29 @@ export class RunKeeper {
     this.#later(() => this.#write(), WRITE_EVERY_MS);
   }
 
+  /** A batch with these runs goes to the page. */
+  posted(batch: number, runs: readonly RunState[]): void {
+    const ids = runs.filter(({ phase }) => phase === 'over').map(({ id }) => id);
+    if (ids.length > 0) this.#telling = [...this.#telling, { batch, ids }];
+  }
+
+  /** The page has taken this batch, and so all before it: what was over in them is told. */
+  taken(batch: number): void {
+    const ids = this.#telling.flatMap((told) => (told.batch <= batch ? told.ids : []));
+    if (ids.length === 0) return;
+    this.#telling = this.#telling.filter((told) => told.batch > batch);
+    void this.#database.runs.bulkDelete(ids).catch(this.#failed);
+  }
+
   #write(): void {
     this.#isDue = false;
     const rows = [...this.#waiting.values()];
     this.#waiting.clear();
-    const over = rows.filter(({ run }) => run.phase === 'over').map(({ id }) => id);
-    void this.#database
-      .transaction('rw', this.#database.runs, async () => {
-        await this.#database.runs.bulkPut(rows.filter(({ run }) => run.phase !== 'over'));
-        await this.#database.runs.bulkDelete(over);
-      })
-      .catch(this.#failed);
+    void this.#database.runs.bulkPut(rows).catch(this.#failed);
   }
 }
 
-/** Runs that another start of the page left under way, told as ended by the reload; they are told once. */
+/** Runs that another start of the page left under way, or whose end it did not see; they are told once. */
 async function takeCutRuns(database: BujoDatabase, isOver: (session: string) => boolean): Promise<RunRow[]> {
   return database.transaction('rw', database.runs, database.trialRuns, async () => {
     const cut = (await database.runs.toArray()).filter(({ session }) => isOver(session));
@@ -54,18 +67,21 @@ async function takeCutRuns(database: BujoDatabase, isOver: (session: string) => 
     const told: RunRow[] = [];
     for (const row of cut) {
       const trial = await database.trialRuns.get(row.id);
-      const [step, of] = stepOf(row, trial);
-      const run = endRun(
-        row.run,
-        'reload',
-        `its page was reloaded or closed at step ${step} of ${of}; the step may have been done`,
-      );
+      const run = endedUnseen(row, trial);
       told.push({ ...row, run });
       // The row of a trial tells it too, whoever looks at it and when. Put as it is: an update would copy the hour of its line value by value.
       if (trial) await database.trialRuns.put({ ...trial, run });
     }
     return told;
   });
+}
+
+/** How a run ended that its page did not see end: by the page's going, or by what came just before. */
+function endedUnseen(row: RunRow, trial: Pick<TrialRunRow, 'compiled'> | undefined): RunState {
+  const { run } = row;
+  if (run.phase === 'over') return { ...run, why: `${run.why || 'done'}, while its page was being reloaded or closed` };
+  const [step, of] = stepOf(row, trial);
+  return endRun(run, 'reload', `its page was reloaded or closed at step ${step} of ${of}; the step may have been done`);
 }
 
 /** Where a run was, as a person counts: by the steps of the trial, each of which comes to several of the procedure. */

@@ -19,7 +19,7 @@ import { shippedSets } from './set-row';
 import { readShipped } from './read-shipped';
 import { fetchShipped } from './shipped';
 import { GET as shippedRoute } from '../app/shipped/route';
-import { beginRun, endRun, type RunState } from '../core/procedure/run-state';
+import { beginRun, endRun, type RunEnd, type RunState } from '../core/procedure/run-state';
 import { lineOf } from '../core/trial/seen-line';
 import type { CompiledStep } from '../core/trial/compile';
 import type { Procedure } from '../core/procedure/procedure';
@@ -208,7 +208,10 @@ describe('procedures that a reload cut off', () => {
     keeper.keep({ id: 'two', session: 'alive', line: 'K1', procedure, run: { ...run, id: 'two' } });
     keeper.keep({ id: 'one', session: 'old', line: 'K1', procedure, run: { ...run, at: 1, sent: 1 } });
     timers.forEach((action) => action());
-    keeper.keep({ id: 'three', session: 'old', line: 'K1', procedure, run: endRun(run, 'stop', 'Stop') });
+    const over = { ...endRun(run, 'stop', 'Stop'), id: 'three' };
+    keeper.keep({ id: 'three', session: 'old', line: 'K1', procedure, run: over });
+    keeper.posted(7, [run, over]);
+    keeper.taken(7);
     await database.runs.toArray();
     const sessions = sessionsAlive('alive');
     const cut = await sessions.cutIn(database);
@@ -220,6 +223,37 @@ describe('procedures that a reload cut off', () => {
     const told = await sessions.end('alive');
     expect(told.map(({ id, run: { end } }) => [id, end])).toEqual([['two', 'reload']]);
     expect(await sessions.end('alive')).toEqual([]);
+  });
+
+  it('are told as they ended where the page was on its way out and took no batch any more, and only then', async () => {
+    const database = fresh();
+    const keeper = new RunKeeper(
+      database,
+      (error) => {
+        throw error;
+      },
+      (action) => action(),
+    );
+    const end = (id: string, end: RunEnd, why: string): RunState => {
+      const run = { ...endRun(beginRun(procedure, id, 0), end, why), id };
+      keeper.keep({ id, session: 'old', line: 'K1', procedure, run });
+      return run;
+    };
+    keeper.posted(1, [end('seen', 'done', '')]);
+    keeper.posted(2, [end('silent', 'stop', 'the page did not answer for 1.2 s')]);
+    end('never posted', 'done', '');
+    keeper.taken(0);
+    expect(await database.runs.count()).toBe(3);
+    keeper.taken(1);
+    const cut = await sessionsAlive().cutIn(database);
+    expect(cut.map(({ id, run: { end, why } }) => [id, end, why])).toEqual([
+      ['never posted', 'done', 'done, while its page was being reloaded or closed'],
+      ['silent', 'stop', 'the page did not answer for 1.2 s, while its page was being reloaded or closed'],
+    ]);
+    // The whole of what was posted before counts as taken with a later batch.
+    keeper.posted(3, [end('third', 'done', '')]);
+    keeper.taken(9);
+    expect(await database.runs.count()).toBe(0);
   });
 });
 

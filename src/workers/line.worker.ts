@@ -92,6 +92,10 @@ function post(): void {
     0;
   if (nothing && !pace.isQuietTooLong(nowMs)) return;
   pace.posted(nowMs, number, gathered.entries.length);
+  runs.posted(
+    number,
+    gathered.runs.map(({ run }) => run),
+  );
   const batch: LineBatch = {
     kind: 'batch',
     ...gathered,
@@ -115,7 +119,10 @@ self.addEventListener('message', ({ data }: MessageEvent<LineCommand | BatchDraw
   // Whatever the page says, it is alive.
   host.heardPage();
   if (data.kind === 'here') return;
-  if (data.kind === 'drawn') pace.drawn(performance.now(), data.number);
+  if (data.kind === 'drawn') {
+    pace.drawn(performance.now(), data.number);
+    runs.taken(data.number);
+  }
   // These wait for nothing that takes its time.
   else if (AT_ONCE.has(data.kind)) void host.obey(data);
   else
