@@ -1,8 +1,8 @@
+import { batchOf } from '../../tests/harness/batch';
 import { ternIndex } from '../../tests/harness/sheets';
 import { rtu } from '../../tests/harness/line';
 import { RTU } from '../core/modbus/framing';
 import type { TraceEntry } from '../core/trace/entry';
-import type { LineBatch } from '../messages/line';
 import type { ExchangeOutcome, ExchangeResult } from '../link/request';
 import { FIRST_STATE, takeBatch, TRACE_WINDOW, viewOf } from './state/bench-state';
 import { createDrafts } from './state/drafts';
@@ -37,25 +37,6 @@ const STATUS = result('03 03 0182 0004', '03 03 08 2A0D 0000 001C 0F43');
 
 const after = (view: StationView, finished: ExchangeResult): StationView =>
   afterExchange(view, finished, learnedFrom(finished, null), index);
-
-const batch = (part: Partial<LineBatch>): LineBatch => ({
-  kind: 'batch',
-  number: 0,
-  nowUs: 0,
-  entries: [],
-  exchanges: [],
-  lines: [],
-  stops: [],
-  runs: [],
-  earlier: null,
-  keptUpTo: -1,
-  keepTrouble: '',
-  yardSpeed: 1,
-  turning: [],
-  realTime: false,
-  ipSweep: null,
-  ...part,
-});
 
 describe('live values', () => {
   it('come from certain answers only', () => {
@@ -131,7 +112,7 @@ describe('the bench’s state', () => {
     const many = Array.from({ length: TRACE_WINDOW + 10 }, (_, i) => entry(i));
     const state = takeBatch(
       { ...FIRST_STATE, lineId: 'K1', station: 3 },
-      batch({ entries: many, exchanges: [{ line: 'K1', result: STATUS, learned: learnedFrom(STATUS, null) }] }),
+      batchOf({ entries: many, exchanges: [{ line: 'K1', result: STATUS, learned: learnedFrom(STATUS, null) }] }),
     );
     expect(state.entries).toHaveLength(TRACE_WINDOW);
     expect(state.entries[0]?.sequence).toBe(10);
@@ -140,12 +121,12 @@ describe('the bench’s state', () => {
   });
 
   it('a batch that can keep the trace says nothing of what the page could not read', () => {
-    const state = takeBatch({ ...FIRST_STATE, readTrouble: 'refused' }, batch({ keepTrouble: '' }));
+    const state = takeBatch({ ...FIRST_STATE, readTrouble: 'refused' }, batchOf({ keepTrouble: '' }));
     expect([state.readTrouble, state.keepTrouble]).toEqual(['refused', '']);
   });
 
   it('leaves what a batch does not speak of as the same object', () => {
-    const state = takeBatch(FIRST_STATE, batch({ nowUs: 5 }));
+    const state = takeBatch(FIRST_STATE, batchOf({ nowUs: 5 }));
     expect([
       state.views === FIRST_STATE.views,
       state.entries === FIRST_STATE.entries,

@@ -107,8 +107,13 @@ export function createBench(): Bench {
   const state = createStore<BenchState>(() => FIRST_STATE);
   const { setState: set, getState: get } = state;
   const worker = startLineWorker((batch) => {
-    set((current) => takeBatch(current, batch));
-    if (batch.exchanges.length > 0) void fetchTelling();
+    const before = get();
+    const after = takeBatch(before, batch);
+    return () => {
+      // What a person did meanwhile stands: the batch is taken after it.
+      set((current) => (current === before ? after : takeBatch(current, batch)));
+      if (batch.exchanges.length > 0) void fetchTelling();
+    };
   });
   const session = newId<'session'>();
   const drafts = createDrafts();

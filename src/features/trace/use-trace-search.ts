@@ -129,9 +129,16 @@ export function useTraceSearch(text: string, isNear: boolean): Found | null {
   }, [bench, isKept, sheets, lines, pastLines, sessionLines]);
   useEffect(() => {
     if (traceTerms(text).length === 0) return;
-    return isThere && kept.current
-      ? searchThere(bench, kept.current, text, setFound)
-      : searchHere(bench, text, setFound);
+    let leave: (() => void) | null = null;
+    // In a task of its own: the next key would wait for it otherwise.
+    const begun = setTimeout(() => {
+      leave =
+        isThere && kept.current ? searchThere(bench, kept.current, text, setFound) : searchHere(bench, text, setFound);
+    });
+    return () => {
+      clearTimeout(begun);
+      leave?.();
+    };
   }, [bench, text, isThere, sheets, lines, pastLines, sessionLines]);
   // What the filter before found stays until this one has found something: a list that blinks with every key cannot be read.
   return traceTerms(text).length > 0 ? found : null;

@@ -28,6 +28,7 @@ interface TrendChartProps {
   readonly unit: string;
   readonly currentUnit: string;
   readonly startMs: number;
+  readonly onDrawn: () => void;
 }
 
 const PLUGINS = [drawApart, sendMarks, bitRows, cursorLines];
@@ -70,6 +71,7 @@ function optionsOf(
   cursors: Cursors | null,
   /** Null while a press sets no cursor. */
   onCursor: ((x: number) => void) | null,
+  drawn: () => void,
 ): ChartOptions<'line'> {
   const grid = { color: colour('grid') };
   const touched = ({ chart }: { chart: Chart }): boolean => {
@@ -157,6 +159,7 @@ function optionsOf(
       tooltip: {
         callbacks: { title: ([item]) => (item ? clockText(startMs + (item.parsed.x ?? 0) * 1000) : '') },
       },
+      drawApart: { drawn },
       sendMarks: { marks: Float64Array.from(sent, ({ x }) => x) },
       bitRows: { rows: new Map(bits.map((row) => [row.bit, row])) },
       cursorLines: { cursors },
@@ -178,7 +181,7 @@ const curvesOf = ({ reference, actual, current }: Trend, unit: string, currentUn
 ];
 
 /** Follows the present until somebody zooms or pans; a press goes back to following. */
-export function TrendChart({ trend, unit, currentUnit, startMs }: TrendChartProps) {
+export function TrendChart({ trend, unit, currentUnit, startMs, onDrawn }: TrendChartProps) {
   const [held, setHeld] = useState<Shown | null>(null);
   const [cursors, setCursors] = useState<Cursors | null>(null);
   const onCursor = cursors ? (x: number): void => setCursors((now) => now && withCursor(now, x)) : null;
@@ -190,7 +193,7 @@ export function TrendChart({ trend, unit, currentUnit, startMs }: TrendChartProp
       <div className={styles.chart}>
         <Line
           data={{ datasets: datasetsOf(trend) }}
-          options={optionsOf(trend, unit, currentUnit, startMs, shown, setHeld, cursors, onCursor)}
+          options={optionsOf(trend, unit, currentUnit, startMs, shown, setHeld, cursors, onCursor, onDrawn)}
           plugins={PLUGINS}
           aria-label="Reference, actual speed and current over time, with the status bits"
           role="img"

@@ -21,7 +21,7 @@ export function TrendPanel({ index }: { readonly index: SheetIndex }) {
   const starts = useBenchState((state) => state.sessionStartMs);
   const present = useBenchState((state) => state.session);
   const [chosen, setChosen] = useState<string | null>(null);
-  const { trend, session, startMs } = useTrend(index, chosen);
+  const { trend, session, startMs, drawn } = useTrend(index, chosen);
   const unit = index.byRole.get('actual-speed')?.unit ?? '';
   const empty = !trend || trend.actual.length + trend.reference.length === 0;
   return (
@@ -43,7 +43,13 @@ export function TrendPanel({ index }: { readonly index: SheetIndex }) {
       {empty ? (
         <p>Nothing has been read from this drive in that time. Press Watch; it only reads.</p>
       ) : (
-        <TrendChart trend={trend} unit={unit} currentUnit={index.byRole.get('current')?.unit ?? ''} startMs={startMs} />
+        <TrendChart
+          trend={trend}
+          unit={unit}
+          currentUnit={index.byRole.get('current')?.unit ?? ''}
+          startMs={startMs}
+          onDrawn={drawn}
+        />
       )}
     </Panel>
   );

@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useState } from 'react';
+import { useCallback, useEffect, useState } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { protocolThen } from '../../bench/hooks/line-protocol';
 import { useCurrent } from '../../bench/hooks/use-current';
@@ -18,11 +18,14 @@ const SLICE_MS = 8;
 const STRETCH = 200;
 const SOON_MS = 16;
 
-/** What the trace tells of the current drive over time; `chosen` is another start of the page than this one. */
+/**
+ * What the trace tells of the current drive over time; `chosen` is another start of the page than this one. `drawn` is to be called when the newest trend is
+ * in the picture: the next one waits as long as that takes.
+ */
 export function useTrend(
   index: SheetIndex,
   chosen: string | null = null,
-): { readonly trend: Trend | null; readonly session: string; readonly startMs: number } {
+): { readonly trend: Trend | null; readonly session: string; readonly startMs: number; readonly drawn: () => void } {
   const bench = useBench();
   const { line, station, places } = useCurrent();
   const present = useBenchState((state) => state.session);
@@ -32,8 +35,7 @@ export function useTrend(
   const sessionLines = useBenchState((state) => state.sessionLines);
   const [trend, setTrend] = useState<Trend | null>(null);
   const [pace] = useState(() => new Pace());
-  // The chart is drawn by then: its own effects come before this one.
-  useEffect(() => pace.end(performance.now()), [pace, trend]);
+  const drawn = useCallback(() => pace.end(performance.now()), [pace]);
   useEffect(() => {
     if (!line || !station || !places) return;
     let reader = new TrendReader(index, places);
@@ -91,5 +93,5 @@ export function useTrend(
       setTrend(null);
     };
   }, [bench, places, index, line, station, session, sessionLines, pace]);
-  return { trend, session, startMs: starts.get(session) ?? 0 };
+  return { trend, session, startMs: starts.get(session) ?? 0, drawn };
 }
