@@ -1,4 +1,4 @@
-import { act, screen, within } from '@testing-library/react';
+import { act, fireEvent, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { benchAt } from '../../../tests/harness/bench';
 import { rtu } from '../../../tests/harness/line';
@@ -81,6 +81,23 @@ it('a filter goes through all of it, and on through what comes', async () => {
   expect(screen.queryByTestId('trace-found')).not.toBeInTheDocument();
   await userEvent.type(screen.getByLabelText('Filter the trace'), 'nowhere');
   expect(await screen.findByText('No entry has this in it.')).toBeInTheDocument();
+});
+
+it('begins at the newest entry again with another filter, wherever the list was, and in the same rows', async () => {
+  await panelWith(1000);
+  const list = screen.getByRole('region', { name: 'Entries of the trace' });
+  Object.defineProperty(list, 'scrollHeight', { value: 2060 * 22 });
+  Object.defineProperty(list, 'clientHeight', { value: HEIGHT });
+  list.scrollTop = 0;
+  fireEvent.scroll(list);
+  const oldest = rows()[0]!;
+  expect(oldest).toHaveStyle({ top: '0px' });
+  await userEvent.type(screen.getByLabelText('Filter the trace'), 'faults');
+  expect(await screen.findByText('103 found')).toBeInTheDocument();
+  expect(rows()[rows().length - 1]).toHaveStyle({ top: `${102 * 22}px` });
+  expect(oldest).toBeInTheDocument();
+  await userEvent.clear(screen.getByLabelText('Filter the trace'));
+  expect(rows()[rows().length - 1]).toHaveStyle({ top: `${2059 * 22}px` });
 });
 
 it('folds to its last entry by its key', async () => {

@@ -36,19 +36,30 @@ const lastRows = (count: number, inSight: number): readonly [from: number, to: n
 
 /** The entries as a list that follows the newest one until it is scrolled; only the rows that are seen are in the page. */
 export function TraceRows({
+  of,
   record,
   places: { count, before, placeAt },
   empty,
 }: {
+  /** What the entries were chosen by: a list of other ones begins at its newest again, in the same rows. */
+  readonly of: string;
   readonly record: TraceRecord;
   readonly places: ShownPlaces;
   readonly empty: string;
 }) {
   const list = useRef<HTMLDivElement>(null);
+  const [chosenBy, setChosenBy] = useState(of);
   const [follows, setFollows] = useState(true);
+  if (chosenBy !== of) {
+    setChosenBy(of);
+    setFollows(true);
+  }
   const { first, inSight, look } = useEvenRows(list, ROW_PX);
   const knownBefore = useRef(before);
   const followedTo = useRef(0);
+  useLayoutEffect(() => {
+    followedTo.current = 0;
+  }, [of]);
   useLayoutEffect(() => {
     const added = before - knownBefore.current;
     knownBefore.current = before;
@@ -68,7 +79,7 @@ export function TraceRows({
     // To scroll lays the page out; in the frame that is done once, and not in the middle of a batch.
     const frame = requestAnimationFrame(toEnd);
     return () => cancelAnimationFrame(frame);
-  }, [count, before, follows]);
+  }, [of, count, before, follows]);
   const scrolled = (): void => {
     const box = list.current;
     if (!box) return;

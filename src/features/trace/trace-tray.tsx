@@ -67,8 +67,7 @@ export function TraceTray() {
   return (
     <TraceFrame head={head}>
       <TraceRows
-        // A list of other entries begins at its newest one again.
-        key={found ? sought : ''}
+        of={found ? sought : ''}
         record={record}
         places={found ? foundPlaces(found) : allPlaces(record)}
         empty={found?.isOver === false ? 'Nothing found yet; the search goes on.' : 'No entry has this in it.'}
