@@ -1,10 +1,7 @@
 import { readForm, type FormFault } from '../core/bounded-form';
 import { MOST_LINES } from '../core/job/job-limits';
 import { JobSchema, LineSchema } from '../core/job/job-schema';
-import { breathe } from './breathe';
-
-/** The page may not stand still for longer than this while a large job is looked at. */
-const LOOK_MS = 10;
+import { breaths } from './breathe';
 
 /** What is wrong with a row, in a sentence; empty where it is a job. A line at a time, for a job may have 24,700 stations. */
 export async function jobFault(row: unknown): Promise<string> {
@@ -14,13 +11,11 @@ export async function jobFault(row: unknown): Promise<string> {
   const frame = readForm(JobSchema, { ...(row as object), lines: [] });
   if (!frame.ok) return faultText(frame.error, '');
   if (lines.length > MOST_LINES) return `it has ${lines.length} lines; ${MOST_LINES} at most`;
-  let since = performance.now();
+  const breath = breaths();
   for (const [i, line] of lines.entries()) {
     const read = readForm(LineSchema, line);
     if (!read.ok) return faultText(read.error, `lines.${i}.`);
-    if (performance.now() - since < LOOK_MS) continue;
-    await breathe();
-    since = performance.now();
+    await breath();
   }
   return '';
 }

@@ -1,7 +1,8 @@
-import { checkSheet } from '../core/sheet/check-sheet';
+import { SHEET_CHECKS } from '../core/sheet/check-sheet';
 import { readSheetForm } from '../core/sheet/load-sheet';
 import type { Sheet } from '../core/sheet/sheet';
-import { breathe } from './breathe';
+import type { SheetFault } from '../core/sheet/sheet-fault';
+import { breaths } from './breathe';
 import type { SheetRow } from './database';
 
 /** Every revision of the user's own sheets as it was kept; one that cannot be read any more is left where it is, and named. */
@@ -10,11 +11,12 @@ export async function readOwnSheets(
 ): Promise<{ readonly own: readonly Sheet[]; readonly faults: readonly string[] }> {
   const own: Sheet[] = [];
   const faults: string[] = [];
+  const breath = breaths();
   for (const { slug, revision, sheet } of rows) {
-    // Some dozen revisions of thousands of entries: the form of each is a task, and what is checked across its fields another.
+    // Some dozen revisions of thousands of entries: the form of each is a task, and so are the checks across its fields.
     const read = readSheetForm(sheet);
-    await breathe();
-    const wrong = read.ok ? checkSheet(read.value) : read.error;
+    await breath();
+    const wrong = read.ok ? await checked(read.value, breath) : read.error;
     if (read.ok && wrong.length === 0) own.push(read.value);
     else
       faults.push(
@@ -22,4 +24,13 @@ export async function readOwnSheets(
       );
   }
   return { own, faults };
+}
+
+async function checked(sheet: Sheet, breath: () => Promise<void>): Promise<readonly SheetFault[]> {
+  const faults: SheetFault[] = [];
+  for (const check of SHEET_CHECKS) {
+    faults.push(...check(sheet));
+    await breath();
+  }
+  return faults;
 }

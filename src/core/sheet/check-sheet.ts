@@ -14,18 +14,25 @@ import type { ParameterRole } from './parameter-section';
 import type { Sheet } from './sheet';
 import { sheetFault as at, type SheetFault } from './sheet-fault';
 
-/** Cross-field checks, which a JSON Schema cannot carry. An empty list means that every view can rely on the sheet. */
-export function checkSheet(sheet: Sheet): readonly SheetFault[] {
-  return [
-    ...wordFaults(sheet),
-    ...scalingFaults(sheet),
-    ...parameterFaults(sheet),
-    ...commandFaults(sheet),
-    ...faultTableFaults(sheet),
-    ...(sheet.dialect ? checkDialect(sheet.dialect) : []).map(({ path, text }) => at(`dialect.${path}`, text)),
-    ...axisFaults(sheet),
-    ...checkProfile(sheet),
-  ];
+/** Checks across the fields of a sheet, which a JSON Schema cannot carry; whoever must not hold a page for all of them does one after the other. */
+export const SHEET_CHECKS: readonly ((sheet: Sheet) => readonly SheetFault[])[] = [
+  wordFaults,
+  scalingFaults,
+  nameFaults,
+  overlaps,
+  parameterFaults,
+  commandFaults,
+  faultTableFaults,
+  dialectFaults,
+  axisFaults,
+  checkProfile,
+];
+
+/** All checks across fields. An empty list means that every view can rely on the sheet. */
+export const checkSheet = (sheet: Sheet): readonly SheetFault[] => SHEET_CHECKS.flatMap((check) => check(sheet));
+
+function dialectFaults({ dialect }: Sheet): readonly SheetFault[] {
+  return dialect ? checkDialect(dialect).map(({ path, text }) => at(`dialect.${path}`, text)) : [];
 }
 
 /** Items whose key was seen before, with their place. */
@@ -109,12 +116,8 @@ function scalingFaults({ scalings = [] }: Sheet): readonly SheetFault[] {
   ];
 }
 
-function parameterFaults(sheet: Sheet): readonly SheetFault[] {
-  const { parameters = [], addressRule, scalings = [], uss } = sheet;
-  const chains = new Map(scalings.map(({ id, chain }) => [id, chain]));
-  const commands = new Set(sheet.dialect?.commands.map(({ id }) => id));
-  const numbers = new Set(parameters.map(({ number }) => number));
-  const places = parameters.map(placesIn(addressRule));
+/** Numbers and roles that two parameters claim. */
+function nameFaults({ parameters = [] }: Sheet): readonly SheetFault[] {
   return [
     ...repeated(parameters, ({ number }) => number).map(([i, { number }]) =>
       at(`parameters[${i}].number`, `parameter ${number} is listed twice`),
@@ -122,65 +125,70 @@ function parameterFaults(sheet: Sheet): readonly SheetFault[] {
     ...repeated(parameters, ({ role }) => role).map(([i, { role }]) =>
       at(`parameters[${i}].role`, `two parameters have the role ${role}`),
     ),
-    ...overlaps(parameters, places),
-    ...parameters.flatMap((parameter, i) => {
-      const path = `parameters[${i}]`;
-      const { min, max, number, scale, type, order, at: own } = parameter;
-      const range = limitsOfType(type);
-      const wide = 16 * wordsOfType(type, parameter.size);
-      const chain = scale?.kind === 'chain' ? chains.get(scale.id) : undefined;
-      const outside = [min, max].some(
-        (limit) => limit !== undefined && range && (limit < range[0] || limit > range[1]),
-      );
-      return [
-        ...(addressRule && places[i]?.length === 0
-          ? [at(`${path}.number`, `the address rule makes no register of ${number}`)]
-          : []),
-        ...(own ?? []).flatMap((place, n) =>
-          placeFaults(place, uss, commands, wide).map((text) => at(`${path}.at[${n}]`, text)),
-        ),
-        ...(min !== undefined && max !== undefined && min > max
-          ? [at(`${path}.min`, `the lowest value ${min} is above the highest ${max}`)]
-          : []),
-        ...(range && outside
-          ? [at(path, `${min ?? range[0]} to ${max ?? range[1]} does not fit ${type} (${range[0]} to ${range[1]})`)]
-          : []),
-        ...(parameter.default !== undefined &&
-        (parameter.default < (min ?? -Infinity) || parameter.default > (max ?? Infinity))
-          ? [
-              at(
-                `${path}.default`,
-                `the default ${parameter.default} is outside ${min ?? range?.[0] ?? ''} to ${max ?? range?.[1] ?? ''}`,
-              ),
-            ]
-          : []),
-        ...(order !== undefined && order.length * 8 !== (isNumberType(type) || isDateType(type) ? wide : 16)
-          ? [
-              at(
-                `${path}.order`,
-                `the order ${order} is not one of ${isNumberType(type) || isDateType(type) ? wide / 8 : 2} bytes`,
-              ),
-            ]
-          : []),
-        ...(scale?.kind === 'chain' && !chain ? [at(`${path}.scale`, `there is no scaling ${scale.id}`)] : []),
-        ...(scale?.kind === 'chain' && chain && chain.word.bits > wide
-          ? [
-              at(
-                `${path}.scale`,
-                `scaling ${scale.id} makes ${chain.word.bits} bits; this ${places[i]?.[0]?.kind === 'register' ? 'register' : 'place'} holds ${wide}`,
-              ),
-            ]
-          : []),
-        ...(scale?.kind === 'by' && !numbers.has(scale.parameter)
-          ? [at(`${path}.scale`, `there is no entry ${scale.parameter} that says what one count is`)]
-          : []),
-        ...wordFieldFaults(parameter.fields ?? [], wide).map(({ at: n, text }) => at(`${path}.fields[${n}]`, text)),
-        ...(scale?.kind === 'resolution' && /^-|^0+(?:\.0*)?$/.test(scale.value)
-          ? [at(`${path}.scale`, `one count cannot be ${scale.value}`)]
-          : []),
-      ];
-    }),
   ];
+}
+
+function parameterFaults(sheet: Sheet): readonly SheetFault[] {
+  const { parameters = [], addressRule, scalings = [], uss } = sheet;
+  const chains = new Map(scalings.map(({ id, chain }) => [id, chain]));
+  const commands = new Set(sheet.dialect?.commands.map(({ id }) => id));
+  const numbers = new Set(parameters.map(({ number }) => number));
+  const places = parameters.map(placesIn(addressRule));
+  return parameters.flatMap((parameter, i) => {
+    const path = `parameters[${i}]`;
+    const { min, max, number, scale, type, order, at: own } = parameter;
+    const range = limitsOfType(type);
+    const wide = 16 * wordsOfType(type, parameter.size);
+    const chain = scale?.kind === 'chain' ? chains.get(scale.id) : undefined;
+    const outside = [min, max].some((limit) => limit !== undefined && range && (limit < range[0] || limit > range[1]));
+    return [
+      ...(addressRule && places[i]?.length === 0
+        ? [at(`${path}.number`, `the address rule makes no register of ${number}`)]
+        : []),
+      ...(own ?? []).flatMap((place, n) =>
+        placeFaults(place, uss, commands, wide).map((text) => at(`${path}.at[${n}]`, text)),
+      ),
+      ...(min !== undefined && max !== undefined && min > max
+        ? [at(`${path}.min`, `the lowest value ${min} is above the highest ${max}`)]
+        : []),
+      ...(range && outside
+        ? [at(path, `${min ?? range[0]} to ${max ?? range[1]} does not fit ${type} (${range[0]} to ${range[1]})`)]
+        : []),
+      ...(parameter.default !== undefined &&
+      (parameter.default < (min ?? -Infinity) || parameter.default > (max ?? Infinity))
+        ? [
+            at(
+              `${path}.default`,
+              `the default ${parameter.default} is outside ${min ?? range?.[0] ?? ''} to ${max ?? range?.[1] ?? ''}`,
+            ),
+          ]
+        : []),
+      ...(order !== undefined && order.length * 8 !== (isNumberType(type) || isDateType(type) ? wide : 16)
+        ? [
+            at(
+              `${path}.order`,
+              `the order ${order} is not one of ${isNumberType(type) || isDateType(type) ? wide / 8 : 2} bytes`,
+            ),
+          ]
+        : []),
+      ...(scale?.kind === 'chain' && !chain ? [at(`${path}.scale`, `there is no scaling ${scale.id}`)] : []),
+      ...(scale?.kind === 'chain' && chain && chain.word.bits > wide
+        ? [
+            at(
+              `${path}.scale`,
+              `scaling ${scale.id} makes ${chain.word.bits} bits; this ${places[i]?.[0]?.kind === 'register' ? 'register' : 'place'} holds ${wide}`,
+            ),
+          ]
+        : []),
+      ...(scale?.kind === 'by' && !numbers.has(scale.parameter)
+        ? [at(`${path}.scale`, `there is no entry ${scale.parameter} that says what one count is`)]
+        : []),
+      ...wordFieldFaults(parameter.fields ?? [], wide).map(({ at: n, text }) => at(`${path}.fields[${n}]`, text)),
+      ...(scale?.kind === 'resolution' && /^-|^0+(?:\.0*)?$/.test(scale.value)
+        ? [at(`${path}.scale`, `one count cannot be ${scale.value}`)]
+        : []),
+    ];
+  });
 }
 
 function axisFaults({ axis, scalings = [], parameters = [] }: Sheet): readonly SheetFault[] {
@@ -240,11 +248,13 @@ const placesIn =
   };
 
 /** Registers that two parameters claim, or two ways of one. */
-function overlaps(parameters: readonly Listed[], places: readonly (readonly Place[])[]): readonly SheetFault[] {
+function overlaps({ parameters = [], addressRule }: Sheet): readonly SheetFault[] {
   const owner = new Map<Cell, number>();
-  return parameters.flatMap(({ type, size }, i) => {
+  const placesOf = placesIn(addressRule);
+  return parameters.flatMap((parameter, i) => {
+    const { type, size } = parameter;
     const own = new Set<Cell>();
-    return (places[i] ?? []).flatMap((place, way): SheetFault[] => {
+    return placesOf(parameter).flatMap((place, way): SheetFault[] => {
       const cells = cellsOf(place, type, size);
       const again = cells.find((cell) => own.has(cell));
       for (const cell of cells) own.add(cell);
@@ -312,5 +322,8 @@ function commandFaults(sheet: Sheet): readonly SheetFault[] {
   ];
 }
 
-const faultTableFaults = ({ faults = [] }: Sheet): readonly SheetFault[] =>
-  repeated(faults, ({ code }) => code).map(([i, { code }]) => at(`faults[${i}].code`, `fault ${code} is listed twice`));
+function faultTableFaults({ faults = [] }: Sheet): readonly SheetFault[] {
+  return repeated(faults, ({ code }) => code).map(([i, { code }]) =>
+    at(`faults[${i}].code`, `fault ${code} is listed twice`),
+  );
+}
