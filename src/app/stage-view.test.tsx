@@ -21,9 +21,13 @@ it.each(ENDS)('a stage waits for the job, which is said, and stands there when t
   );
   expect(screen.getByText('Opening the job …')).toBeVisible();
   expect(screen.getByText('the job is being opened')).toBeVisible();
+  // Nothing is said of either end yet that the job may say otherwise.
+  expect(screen.queryByText(/no link|stand-in|no station|not asked/)).toBeNull();
   expect(screen.getByRole('button', { name: /^Stop/ })).toBeEnabled();
   expect(screen.queryByText('the stage')).toBeNull();
   act(() => bench.state.setState({ phase: end }));
   expect(screen.getByText('the stage')).toBeVisible();
   expect(screen.queryByText('the job is being opened')).toBeNull();
+  expect(screen.getByText('stand-in yard')).toBeVisible();
+  expect(screen.getByRole('status', { name: 'Drive' })).toHaveTextContent('not asked');
 });

@@ -52,10 +52,15 @@ export function LineStrip() {
   );
 }
 
+/** Nothing is known of either end before the job is there. */
+const useIsStarting = (): boolean => useBenchState(({ phase }) => phase.kind === 'starting');
+const NOT_YET = '…';
+
 /** How the bench reaches the drive: a stand-in, in this page or of the local server, never looks like a real link. */
 function NearEnd() {
   const line = useBenchState(lineOf);
   const standin = useStandin();
+  const isStarting = useIsStarting();
   const text = {
     yard: 'stand-in yard',
     tcp: standin ? 'stand-in, over TCP' : 'real link, over TCP',
@@ -65,7 +70,7 @@ function NearEnd() {
   return (
     <div className={`${styles.end} ${styles.near} ${standin ? styles.standin : ''}`}>
       <strong>This bench</strong>
-      {text}
+      {isStarting ? NOT_YET : text}
     </div>
   );
 }
@@ -136,6 +141,7 @@ function Load() {
 
 function FarEnd() {
   const station = useBenchState(stationOf);
+  const isStarting = useIsStarting();
   const known = useBenchState((state) => {
     const { text, ageUs, stale } = toldState(state, indexOf(state), viewOf(state));
     const index = indexOf(state);
@@ -143,10 +149,10 @@ function FarEnd() {
     return `${stale ? '1' : '0'}${unstoppable}${text}${ageUs === null || ageUs < FRESH_US ? '' : ` · ${ageText(ageUs)}`}`;
   });
   const standin = useStandin();
-  const text = known.slice(1);
+  const text = isStarting ? '\u00a0' : known.slice(1);
   return (
     <div className={`${styles.end} ${styles.far} ${standin ? styles.standin : ''}`} role="status" aria-label="Drive">
-      <strong>{station ? stationName(station) : 'no station'}</strong>
+      <strong>{station ? stationName(station) : isStarting ? NOT_YET : 'no station'}</strong>
       <span className={known.startsWith('1') ? styles.stale : ''} title={text}>
         {text}
       </span>
