@@ -56,6 +56,10 @@ export function LineStrip() {
 const useIsStarting = (): boolean => useBenchState(({ phase }) => phase.kind === 'starting');
 const NOT_YET = '…';
 
+/** The frame of an end: a stand-in never looks like a real link, and what is not known yet like neither. */
+const frameOf = (isStarting: boolean, standin: boolean): string | undefined =>
+  isStarting ? styles.unknown : standin ? styles.standin : '';
+
 /** How the bench reaches the drive: a stand-in, in this page or of the local server, never looks like a real link. */
 function NearEnd() {
   const line = useBenchState(lineOf);
@@ -68,7 +72,7 @@ function NearEnd() {
     'not-built': 'no link',
   }[line?.far ?? 'not-built'];
   return (
-    <div className={`${styles.end} ${styles.near} ${standin ? styles.standin : ''}`}>
+    <div className={`${styles.end} ${styles.near} ${frameOf(isStarting, standin)}`}>
       <strong>This bench</strong>
       {isStarting ? NOT_YET : text}
     </div>
@@ -151,7 +155,7 @@ function FarEnd() {
   const standin = useStandin();
   const text = isStarting ? '\u00a0' : known.slice(1);
   return (
-    <div className={`${styles.end} ${styles.far} ${standin ? styles.standin : ''}`} role="status" aria-label="Drive">
+    <div className={`${styles.end} ${styles.far} ${frameOf(isStarting, standin)}`} role="status" aria-label="Drive">
       <strong>{station ? stationName(station) : isStarting ? NOT_YET : 'no station'}</strong>
       <span className={known.startsWith('1') ? styles.stale : ''} title={text}>
         {text}
