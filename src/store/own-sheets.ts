@@ -27,9 +27,9 @@ export async function readOwnSheets(
 }
 
 async function checked(sheet: Sheet, breath: () => Promise<void>): Promise<readonly SheetFault[]> {
-  const faults: SheetFault[] = [];
+  let faults: readonly SheetFault[] = [];
   for (const check of SHEET_CHECKS) {
-    faults.push(...check(sheet));
+    faults = [...faults, ...check(sheet)];
     await breath();
   }
   return faults;

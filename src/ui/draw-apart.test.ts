@@ -10,13 +10,15 @@ function chartOf(isThere = true) {
     update: (mode?: UpdateMode): void => {
       if (drawApart.beforeUpdate?.(own, { mode: mode as UpdateMode, cancelable: true }, options) === false) return;
       said.laidOut++;
+      drawApart.afterUpdate?.(own, { mode: mode as UpdateMode }, options);
       if (drawApart.beforeRender?.(own, { cancelable: true }, options) !== false) chart.draw();
     },
     draw: () => void said.drawn++,
   };
   const own = chart as unknown as Chart<'line'>;
+  const render = (): unknown => drawApart.beforeRender?.(own, { cancelable: true }, options);
   const destroy = (): void => drawApart.beforeDestroy?.(own, {}, options);
-  return { chart, said, destroy };
+  return { chart, said, render, destroy };
 }
 
 beforeEach(() => jest.useFakeTimers());
@@ -45,6 +47,18 @@ it('is drawn in its time though it is asked for again: the first to ask sets it'
   jest.runAllTimers();
   expect(said.drawn).toBe(1);
   putOff.mockRestore();
+});
+
+it('does not say that what was asked for is drawn where a hand only moves over the chart', () => {
+  const { chart, said, render } = chartOf();
+  render();
+  jest.runAllTimers();
+  expect(said).toEqual({ laidOut: 0, drawn: 1, told: 0 });
+  chart.update();
+  // Asked for before it is laid out, and drawn after.
+  render();
+  jest.runAllTimers();
+  expect(said.told).toBe(1);
 });
 
 it('is laid out at once the first time, and where it follows a hand that drags', () => {

@@ -1,7 +1,7 @@
 import type { Chart, ChartType, Plugin } from 'chart.js';
 
 interface DrawApart {
-  /** Called when what was asked for is drawn. */
+  /** Called when what was laid out anew is drawn, and not when a hand only moves over it. */
   readonly drawn: () => void;
 }
 
@@ -12,17 +12,18 @@ declare module 'chart.js' {
   }
 }
 
-/** What one chart waits for: a timer for each of its two tasks, and whether it is laid out just now. */
+/** What one chart waits for: a timer for each of its two tasks, whether it is laid out just now, and whether what is laid out is not drawn yet. */
 interface Turns {
   update: ReturnType<typeof setTimeout> | null;
   draw: ReturnType<typeof setTimeout> | null;
   isUpdating: boolean;
+  isNew: boolean;
 }
 
 const turns = new WeakMap<Chart, Turns>();
 
 function turnsOf(chart: Chart): Turns {
-  const known = turns.get(chart) ?? { update: null, draw: null, isUpdating: false };
+  const known = turns.get(chart) ?? { update: null, draw: null, isUpdating: false, isNew: false };
   turns.set(chart, known);
   return known;
 }
@@ -48,12 +49,16 @@ export const drawApart: Plugin<'line', Partial<DrawApart>> = {
     });
     return false;
   },
+  afterUpdate: (chart) => {
+    turnsOf(chart).isNew = true;
+  },
   beforeRender: (chart, _args, { drawn }) => {
     const own = turnsOf(chart);
     own.draw ??= setTimeout(() => {
       own.draw = null;
       chart.draw();
-      drawn?.();
+      if (own.isNew) drawn?.();
+      own.isNew = false;
     });
     return false;
   },
