@@ -5,6 +5,9 @@ import type { SheetFault } from '../core/sheet/sheet-fault';
 import { breaths } from './breathe';
 import type { SheetRow } from './database';
 
+/** So many faults of a revision are told one by one. */
+const MOST_TOLD = 20;
+
 /** Every revision of the user's own sheets as it was kept; one that cannot be read any more is left where it is, and named. */
 export async function readOwnSheets(
   rows: readonly SheetRow[],
@@ -18,10 +21,11 @@ export async function readOwnSheets(
     await breath();
     const wrong = read.ok ? await checked(read.value, breath) : read.error;
     if (read.ok && wrong.length === 0) own.push(read.value);
-    else
-      faults.push(
-        `sheet ${slug}, revision ${revision}: ${wrong.map(({ path, text }) => `${path}: ${text}`).join('; ')}`,
-      );
+    else {
+      const told = wrong.slice(0, MOST_TOLD).map(({ path, text }) => `${path}: ${text}`);
+      const more = wrong.length > MOST_TOLD ? `; and ${wrong.length - MOST_TOLD} more` : '';
+      faults.push(`sheet ${slug}, revision ${revision}: ${told.join('; ')}${more}`);
+    }
   }
   return { own, faults };
 }
