@@ -4,10 +4,12 @@ import type { BujoDatabase, RunRow, TrialRunRow } from './database';
 
 /** A run under way is written this often; its end at once. */
 const WRITE_EVERY_MS = 500;
+/** A page that took the end of a run and is gone so soon after it showed it to nobody: it goes on for a moment after “Leave this page?” was answered. */
+const SHOWN_MS = 1_000;
 
 /**
  * Keeps where procedures are: the newest state of each, a few times a second. A reload finds there what was under way, and what ended while its page was on
- * the way out: a run that is over is kept until the page has taken that it is.
+ * the way out: a run that is over is kept until the page has taken that it is, and lived on.
  */
 export class RunKeeper {
   readonly #database: BujoDatabase;
@@ -48,7 +50,7 @@ export class RunKeeper {
     const ids = this.#telling.flatMap((told) => (told.batch <= batch ? told.ids : []));
     if (ids.length === 0) return;
     this.#telling = this.#telling.filter((told) => told.batch > batch);
-    void this.#database.runs.bulkDelete(ids).catch(this.#failed);
+    this.#later(() => void this.#database.runs.bulkDelete(ids).catch(this.#failed), SHOWN_MS);
   }
 
   #write(): void {
@@ -70,7 +72,7 @@ async function takeCutRuns(database: BujoDatabase, isOver: (session: string) => 
       const run = endedUnseen(row, trial);
       told.push({ ...row, run });
       // The row of a trial tells it too, whoever looks at it and when. Put as it is: an update would copy the hour of its line value by value.
-      if (trial) await database.trialRuns.put({ ...trial, run });
+      if (trial && trial.run?.phase !== 'over') await database.trialRuns.put({ ...trial, run });
     }
     return told;
   });
@@ -79,7 +81,7 @@ async function takeCutRuns(database: BujoDatabase, isOver: (session: string) => 
 /** How a run ended that its page did not see end: by the page's going, or by what came just before. */
 function endedUnseen(row: RunRow, trial: Pick<TrialRunRow, 'compiled'> | undefined): RunState {
   const { run } = row;
-  if (run.phase === 'over') return { ...run, why: `${run.why || 'done'}, while its page was being reloaded or closed` };
+  if (run.phase === 'over') return { ...run, why: `${run.why || 'done'}; its page was reloaded or closed just then` };
   const [step, of] = stepOf(row, trial);
   return endRun(run, 'reload', `its page was reloaded or closed at step ${step} of ${of}; the step may have been done`);
 }

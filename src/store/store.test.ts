@@ -212,6 +212,8 @@ describe('procedures that a reload cut off', () => {
     keeper.keep({ id: 'three', session: 'old', line: 'K1', procedure, run: over });
     keeper.posted(7, [run, over]);
     keeper.taken(7);
+    expect(await database.runs.get('three')).toBeDefined();
+    timers[timers.length - 1]?.();
     await database.runs.toArray();
     const sessions = sessionsAlive('alive');
     const cut = await sessions.cutIn(database);
@@ -247,8 +249,8 @@ describe('procedures that a reload cut off', () => {
     keeper.taken(1);
     const cut = await sessionsAlive().cutIn(database);
     expect(cut.map(({ id, run: { end, why } }) => [id, end, why])).toEqual([
-      ['never posted', 'done', 'done, while its page was being reloaded or closed'],
-      ['silent', 'stop', 'the page did not answer for 1.2 s, while its page was being reloaded or closed'],
+      ['never posted', 'done', 'done; its page was reloaded or closed just then'],
+      ['silent', 'stop', 'the page did not answer for 1.2 s; its page was reloaded or closed just then'],
     ]);
     // The whole of what was posted before counts as taken with a later batch.
     keeper.posted(3, [end('third', 'done', '')]);
