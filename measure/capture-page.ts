@@ -72,6 +72,8 @@ interface Opened {
   /** What the page held more than before, at most; 0 where the system does not tell. */
   readonly mostMb: number;
   readonly tasks: readonly number[];
+  /** All frames of one station found, from the key that names it. */
+  readonly stationS: number;
 }
 
 /** A gigabyte of raw bytes opened in the browser, held and let go once on the way. */
@@ -96,9 +98,16 @@ async function opened(browser: Browser, origin: string, part: Uint8Array): Promi
     const end = page.getByText(/entries, read in/);
     await end.waitFor({ timeout: 300_000 });
     const seconds = (performance.now() - startMs) / 1000;
+    const stationMs = performance.now();
+    await page.getByRole('textbox', { name: 'Station', exact: true }).fill('7');
+    await page
+      .getByTestId('capture-found')
+      .filter({ hasText: /of \d+$/, hasNotText: new RegExp(`^${/\d+/.exec((await end.textContent()) ?? '')?.[0]} `) })
+      .waitFor({ timeout: 300_000 });
+    const stationS = (performance.now() - stationMs) / 1000;
     clearInterval(look);
     const tasks = await page.evaluate(() => (window as unknown as { seen: number[] }).seen);
-    return { said: (await end.textContent()) ?? '', seconds, mostMb, tasks };
+    return { said: (await end.textContent()) ?? '', seconds, mostMb, tasks, stationS };
   } finally {
     await context.close();
     rmSync(folder, { recursive: true, force: true });
@@ -107,15 +116,16 @@ async function opened(browser: Browser, origin: string, part: Uint8Array): Promi
 
 /** A gigabyte of a polled line, and one of which hardly two frames are alike: how long it takes, what it holds, what the page's thread feels of it. */
 export async function capturePageBench(browser: Browser, origin: string): Promise<void> {
-  for (const [what, part, most] of [
-    ['120 exchanges that go round', polled(120), 0.4],
-    ['2000 exchanges that go round', polled(2000), 0.4],
-    ['hardly two frames alike', streamOf(PART), 1.5],
+  for (const [what, part] of [
+    ['120 exchanges that go round', polled(120)],
+    ['2000 exchanges that go round', polled(2000)],
+    ['hardly two frames alike', streamOf(PART)],
   ] as const) {
-    const { said, seconds, mostMb, tasks } = await opened(browser, origin, part);
+    const { said, seconds, mostMb, tasks, stationS } = await opened(browser, origin, part);
     note(
-      `a capture of 1 GB, ${what}: ${said}, ${seconds.toFixed(1)} s with all (goal ${OPENED_S}), ${mostMb.toFixed(0)} MB more than before at most (goal ${MOST_MB}); ${tasks.length} tasks of the page over 50 ms, the longest ${Math.max(0, ...tasks)} ms`,
+      `a capture of 1 GB, ${what}: ${said}, ${seconds.toFixed(1)} s with all (goal ${OPENED_S}), ${mostMb.toFixed(0)} MB more than before at most (goal ${MOST_MB}); ${tasks.length} tasks of the page over 50 ms, the longest ${Math.max(0, ...tasks)} ms; a station found in ${stationS.toFixed(1)} s`,
     );
-    if (mostMb > 0) claim(`memory for a capture of 1 GB against it, ${what}`, mostMb / 1024, { atMost: most });
+    if (mostMb > 0)
+      claim(`memory for a capture of 1 GB against it, ${what}`, mostMb / 1024, { atMost: MOST_MB / 1024 });
   }
 }

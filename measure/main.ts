@@ -7,7 +7,7 @@ import { traceBench } from './trace';
 
 /** All figures of one run; ratios only, for a machine's speed is nobody's merit. `--day` watches a virtual day, some ten minutes of this computer, instead of an hour. */
 codecBench();
-captureBench();
+await captureBench();
 traceBench();
 await pollingBench();
 await heapBench(process.argv.includes('--day'));

@@ -1,5 +1,5 @@
 import type { CapturePlan } from '../core/capture/capture-plan';
-import type { FrameFilter } from '../core/capture/frame-index';
+import type { FrameFilter } from '../core/capture/frame-filter';
 import type { Round } from '../core/capture/rounds';
 import type { Statistics } from '../core/capture/statistics';
 import type { WatchedBlock } from '../core/process-image/block-watch';
@@ -15,8 +15,8 @@ export type FramesQuestion =
   | { readonly kind: 'hold'; readonly held: boolean }
   /** The first lines of a text file, for the choice of its columns. */
   | { readonly kind: 'sample'; readonly ask: number; readonly file: File }
-  /** A new filter ends the one before. */
-  | { readonly kind: 'filter'; readonly filter: FrameFilter; readonly text: string }
+  /** A new filter, with the next number, ends the one before. */
+  | { readonly kind: 'filter'; readonly number: number; readonly filter: FrameFilter; readonly text: string }
   | { readonly kind: 'rows'; readonly ask: number; readonly from: number; readonly count: number }
   /** What goes round in the capture. */
   | { readonly kind: 'rounds'; readonly ask: number }
@@ -69,7 +69,13 @@ export type FramesAnswer =
       readonly printable: boolean;
     }
   /** How many frames the filter lets through by now; `over` when it has gone through all. */
-  | { readonly kind: 'filtered'; readonly count: number; readonly looked: number; readonly over: boolean }
+  | {
+      readonly kind: 'filtered';
+      readonly number: number;
+      readonly count: number;
+      readonly looked: number;
+      readonly over: boolean;
+    }
   | { readonly kind: 'rows'; readonly ask: number; readonly from: number; readonly rows: readonly CaptureRow[] }
   | { readonly kind: 'rounds'; readonly ask: number; readonly rounds: readonly Round[] }
   /** `bytes`: how many go round, and the last of them; null where nothing goes that way. */

@@ -1,7 +1,6 @@
 /// <reference lib="webworker" />
 import { messageOf } from '../core/message-of';
 import { isPacketFile } from '../core/capture/pcap-read';
-import { roundsOf } from '../core/capture/rounds';
 import { Selection } from '../core/capture/selection';
 import { rankUnknown } from '../core/unknown/rank';
 import type { FramesAnswer, FramesQuestion } from '../messages/frames';
@@ -22,6 +21,8 @@ let places = new Selection(0);
 let opening = 0;
 let filtering = 0;
 let watching = 0;
+/** The filter that is gone through, over at last whatever becomes of it. */
+let underWay: Promise<unknown> = Promise.resolve();
 /** Lets an opening go on that is held between two pieces; null where none is. */
 let hold: { readonly over: Promise<void>; readonly end: () => void } | null = null;
 
@@ -69,29 +70,34 @@ async function open({ file, plan }: Extract<FramesQuestion, { kind: 'open' }>): 
 async function filter(question: Extract<FramesQuestion, { kind: 'filter' }>): Promise<void> {
   const own = ++filtering;
   if (!opened) return;
+  // No row of an earlier filter is one of this.
+  places = new Selection(0);
   let toldMs = 0;
   let turn = Promise.resolve();
-  await opened.filter(question.filter, question.text, (found, looked, over) => {
+  const going = opened.filter(question.filter, question.text, (found, looked, over) => {
     if (own !== filtering) return false;
     places = found;
     // The first find shows at once, then as often as progress is told.
     if (over || performance.now() - toldMs > TELL_EVERY_MS) {
       toldMs = performance.now();
-      tell({ kind: 'filtered', count: found.count, looked, over });
+      tell({ kind: 'filtered', number: question.number, count: found.count, looked, over });
       turn = breathe();
     }
     return true;
   });
+  underWay = going.catch(() => undefined);
+  await going;
   await turn;
 }
 
-/** What goes round; another capture that is opened ends it, and other questions are heard in between. */
+/** What goes round; another capture that is opened ends it, other questions are heard in between, and a filter goes first: somebody waits for it. */
 async function rounds({ ask }: Extract<FramesQuestion, { kind: 'rounds' }>): Promise<void> {
   const own = opening;
   const found =
     opened &&
-    (await roundsOf(opened.capture.index, async () => {
+    (await opened.rounds(async () => {
       await breathe();
+      await underWay;
       return own === opening;
     }));
   if (found) tell({ kind: 'rounds', ask, rounds: found });

@@ -1,8 +1,11 @@
+import { exchangeOf } from '../../tests/harness/streams';
+import { concatBytes } from '../core/bytes/concat';
 import { bytesToHex } from '../core/bytes/hex';
 import { RTU } from '../core/modbus/framing';
 import type { ModbusMessage } from '../core/modbus/message';
-import { roundsOf } from '../core/capture/rounds';
+import { seededRandom } from '../core/random/random';
 import { encodeUss } from '../core/uss/encode';
+import type { CaptureRow } from '../messages/frames';
 import type { CapturePlan } from '../core/capture/capture-plan';
 import { OpenCapture } from './open-capture';
 
@@ -54,7 +57,7 @@ function talk(cycles: number): readonly string[] {
 
 it('finds what goes round, and what each of it carries', async () => {
   const capture = await opened(talk(100));
-  const rounds = (await roundsOf(capture.capture.index))!;
+  const rounds = (await capture.rounds())!;
   expect(rounds).toMatchObject([
     { unit: 3, fc: 16, address: 705, quantity: 2, cycles: 100, lost: 0 },
     { unit: 3, fc: 3, address: 385, quantity: 3, cycles: 100, lost: 10 },
@@ -77,7 +80,7 @@ it('finds what goes round, and what each of it carries', async () => {
 
 it('reads it by the items of a layout, and gives up when it is told to', async () => {
   const capture = await opened(talk(40));
-  const [round] = (await roundsOf(capture.capture.index))!;
+  const [round] = (await capture.rounds())!;
   const layout = { items: [{ name: 'reference', type: 'int16' as const, byte: 2 }], order: 'big' as const };
   const told = await capture.watch(round!, 'out', layout, () => true);
   expect(told!.told.items).toMatchObject([{ name: 'reference', least: 1000, most: 1039 }]);
@@ -95,7 +98,7 @@ it('of USS it is the process data, both ways', async () => {
     line(i * 0.1 + 0.02, '<', telegram([0x0f37, i])),
   ]).flat();
   const capture = await opened(lines, { ...PLAN, protocol: 'uss' });
-  const [round] = (await roundsOf(capture.capture.index))!;
+  const [round] = (await capture.rounds())!;
   expect(round).toMatchObject({ cycles: 20, lost: 0 });
   const [out, back] = await Promise.all(
     (['out', 'in'] as const).map((way) => capture.watch(round!, way, null, () => true)),
@@ -107,9 +110,9 @@ it('of USS it is the process data, both ways', async () => {
 it('what goes round in a long capture is looked for in parts, and given up when another one is opened', async () => {
   const capture = await opened(talk(20_000));
   let asked = 0;
-  expect(await roundsOf(capture.capture.index, () => ++asked < 1)).toBeNull();
+  expect(await capture.rounds(() => ++asked < 1)).toBeNull();
   expect(asked).toBe(1);
-  expect(await roundsOf(capture.capture.index, () => Promise.resolve(true))).toMatchObject([
+  expect(await capture.rounds(() => Promise.resolve(true))).toMatchObject([
     { fc: 16, cycles: 20_000 },
     { fc: 3, cycles: 20_000, lost: 2000 },
   ]);
@@ -132,4 +135,32 @@ it('reading that waits goes on where it was, and is ended while it waits', async
     release(goesOn);
     expect((await opening)?.capture.statistics).toEqual(goesOn ? whole?.capture.statistics : undefined);
   }
+});
+
+it('rows of a long capture of frames hardly alike are those of a short one, found by station, register and words', async () => {
+  const COPIES = 11;
+  const random = seededRandom(24);
+  const part = new Blob([concatBytes(...Array.from({ length: 40_000 }, () => exchangeOf(random)).flat()) as BlobPart]);
+  const plan: CapturePlan = { form: 'binary', protocol: 'modbus-rtu', ports: [], gapUs: 0 };
+  const [short, long] = await Promise.all(
+    [[part], Array.from({ length: COPIES }, () => part)].map((parts) =>
+      OpenCapture.open(new Blob(parts), plan, () => true),
+    ),
+  );
+  const { count } = short!.capture.index;
+  const last = (COPIES - 1) * count;
+  expect([...long!.capture.index.outlines()].at(-4)!.block.isWhole).toBe(false);
+  const places = Uint32Array.of(0, 1, 4711, 4712);
+  const rows: readonly CaptureRow[] = await long!.rows(places.map((place) => last + place));
+  expect(rows.map((row) => ({ ...row, place: row.place - last }))).toEqual(await short!.rows(places));
+  const found = async (capture: OpenCapture, text: string): Promise<number> => {
+    let told = NaN;
+    await capture.filter({ unit: 5, fc: 6 }, text, (places, _looked, over) => {
+      if (over) told = places.count;
+      return true;
+    });
+    return told;
+  };
+  for (const text of ['', 'write']) expect(await found(long!, text)).toBe(COPIES * (await found(short!, text)));
+  expect(await found(short!, '')).toBeGreaterThan(0);
 });

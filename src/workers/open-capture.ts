@@ -1,11 +1,13 @@
 import Papa from 'papaparse';
 import { bytesToHex } from '../core/bytes/hex';
-import type { FrameEntry, FrameFilter } from '../core/capture/frame-index';
+import { filterFrames, framesOfKinds, type FrameFilter } from '../core/capture/frame-filter';
+import type { FrameEntry } from '../core/capture/frame-index';
+import { glancesOf, type Glances } from '../core/capture/glance';
 import { Selection } from '../core/capture/selection';
 import { leastOf, mostOf } from '../core/extent';
 import { ModbusTcpPackets, pcapngHead, serialPacket } from '../core/capture/pcapng-write';
 import type { CapturePlan } from '../core/capture/capture-plan';
-import { isOfRound, type Round } from '../core/capture/rounds';
+import { isOfRound, roundsOf, type Round } from '../core/capture/rounds';
 import { captureReader, type Capture } from '../core/capture/read-capture';
 import type { LineProtocol } from '../core/protocol/line-protocol';
 import { BlockWatch, wordItems, type WatchedBlock } from '../core/process-image/block-watch';
@@ -56,6 +58,7 @@ export class OpenCapture {
   readonly #bytes: Blob;
   readonly #protocol: LineProtocol;
   readonly #overTcp: LineProtocol;
+  readonly #glances: Glances;
 
   private constructor(capture: Capture, plan: CapturePlan, bytes: Blob) {
     this.capture = capture;
@@ -63,6 +66,7 @@ export class OpenCapture {
     this.#bytes = bytes;
     this.#protocol = protocolOfCapture(plan.protocol, plan.dialect, false);
     this.#overTcp = protocolOfCapture(plan.protocol, plan.dialect, true);
+    this.#glances = glancesOf(plan.protocol);
   }
 
   /** Reads a file from beginning to end, a piece at a time; `onProgress` may make it wait after a piece, and ends it with false. */
@@ -90,21 +94,22 @@ export class OpenCapture {
     return new OpenCapture(capture, plan, plan.form === 'binary' ? file : kept.all());
   }
 
+  readonly #readAgain = async (from: number, until: number): Promise<Uint8Array> =>
+    new Uint8Array(await this.#bytes.slice(from, until).arrayBuffer());
+
   /** The bytes of some frames, read in one go where they lie close together. */
   async #bytesOf(entries: readonly FrameEntry[]): Promise<ReadonlyMap<number, Uint8Array>> {
     const from = leastOf(entries, ({ offset }) => offset);
     const until = mostOf(entries, ({ offset, length }) => offset + length);
-    const read = async (start: number, end: number): Promise<Uint8Array> =>
-      new Uint8Array(await this.#bytes.slice(start, end).arrayBuffer());
     if (until - from <= WIDEST_READ) {
-      const span = await read(from, until);
+      const span = await this.#readAgain(from, until);
       return new Map(
         entries.map(({ offset, length }) => [offset, span.subarray(offset - from, offset - from + length)]),
       );
     }
     return new Map(
       await Promise.all(
-        entries.map(async ({ offset, length }) => [offset, await read(offset, offset + length)] as const),
+        entries.map(async ({ offset, length }) => [offset, await this.#readAgain(offset, offset + length)] as const),
       ),
     );
   }
@@ -137,11 +142,12 @@ export class OpenCapture {
     request: Uint8Array | null,
   ): CaptureRow {
     const protocol = entry.tcp ? this.#overTcp : this.#protocol;
+    const { unitOf } = entry.tcp ? this.#glances.tcp : this.#glances.own;
     return {
       place,
       timeUs: entry.timeUs,
       direction: entry.direction,
-      unit: entry.unit,
+      unit: entry.direction === 'junk' ? 0 : unitOf(bytes, 0, bytes.length),
       tcp: entry.tcp,
       hex: bytesToHex(bytes.subarray(0, SHOWN), ' ').toUpperCase() + (bytes.length > SHOWN ? ' …' : ''),
       bytes: bytes.slice(),
@@ -157,28 +163,32 @@ export class OpenCapture {
     };
   }
 
-  /** Places that a filter and a text let through. Columns are gone through at once, bytes a batch at a time between calls of `onFound`. */
+  /** Places that a filter and a text let through, the filter first; `onFound` is called on the way, with `over` at the end, and ends it with false. */
   async filter(
     filter: FrameFilter,
     text: string,
     onFound: (places: Selection, looked: number, over: boolean) => boolean,
   ): Promise<void> {
     const { index } = this.capture;
-    const places = index.filter(filter);
     const wanted = text.trim().toLowerCase();
-    if (wanted === '') {
-      onFound(places, places.count, true);
-      return;
-    }
     const found = new Selection(index.count);
+    const places = await filterFrames(index, filter, this.#readAgain, (passing, looked) =>
+      onFound(wanted === '' ? passing : found, looked, false),
+    );
+    if (!places) return;
     let looked = 0;
-    for (const batch of places.batches(BATCH)) {
+    for (const batch of wanted === '' ? [] : places.batches(BATCH)) {
       for (const row of await this.rows(batch))
         if (`${row.text} ${row.hex}`.toLowerCase().includes(wanted)) found.add(row.place);
       looked += batch.length;
-      if (!onFound(found, looked, looked === places.count)) return;
+      if (!onFound(found, looked, false)) return;
     }
-    if (places.count === 0) onFound(found, 0, true);
+    onFound(wanted === '' ? places : found, places.count, true);
+  }
+
+  /** What goes round in it; null where `goesOn` ended it. */
+  rounds(goesOn: () => Promise<boolean> | boolean = () => true): Promise<readonly Round[] | null> {
+    return roundsOf(this.capture.index, this.#readAgain, goesOn);
   }
 
   /** What one round of the capture carries, one way, cycle by cycle; null where `goesOn` ended it. */
@@ -194,8 +204,10 @@ export class OpenCapture {
     let last: Uint8Array | null = null;
     /** Cycles before the first that brought anything: only then is it known how many words there are. */
     const early: number[] = [];
-    for (const part of this.#placesOf(round)) {
-      const entries = part.flatMap((place) => index.at(place) ?? []);
+    const places = await framesOfKinds(index, (kinds, id) => isOfRound(round, kinds, id), this.#readAgain, goesOn);
+    if (!places) return null;
+    for (const part of places.batches(BATCH)) {
+      const entries = Array.from(part).flatMap((place) => index.at(place) ?? []);
       const replies = entries.map(({ partner }) => (partner < 0 ? null : index.at(partner)));
       const bytes = await this.#bytesOf([...entries, ...replies.flatMap((reply) => reply ?? [])]);
       if (!goesOn()) return null;
@@ -218,23 +230,6 @@ export class OpenCapture {
     }
     watch ??= new BlockWatch([], 'big');
     return { bytes: last?.slice() ?? null, told: watch.told() };
-  }
-
-  /** The requests of a round, a batch at a time. */
-  *#placesOf(round: Round): Generator<readonly number[]> {
-    const { index } = this.capture;
-    let batch: number[] = [];
-    // The columns leave little to look at.
-    for (const places of index.filter({ unit: round.unit, fc: round.fc }).batches(BATCH))
-      for (const place of places) {
-        const entry = index.at(place);
-        if (!entry || !isOfRound(round, entry)) continue;
-        batch.push(place);
-        if (batch.length < BATCH) continue;
-        yield batch;
-        batch = [];
-      }
-    yield batch;
   }
 
   /** The frames at these places as a file; times count from 1970 where the source has none of its own. */

@@ -7,6 +7,9 @@ export const NOBODY = 0xffffffff;
 /** Station, function and flags of a frame in one number, in its low three bytes. */
 export const traitsOf = (unit: number, fc: number, flags: number): number => unit | (fc << 8) | (flags << 16);
 
+/** What is left of `traitsOf` a frame of which only its outline is kept. */
+const OUTLINE = traitsOf(0, 0, 255);
+
 /** First register and quantity of a frame in one number. */
 export const registersOf = (address: number, quantity: number): number => address | (quantity << 16);
 
@@ -30,6 +33,21 @@ export class Block {
     this.partner.fill(NOBODY);
     this.traits.fill(0);
     this.registers.fill(0);
+  }
+
+  /**
+   * Leaves of its first `size` frames, the first of which is frame number `first` of the capture, nothing that their bytes tell: station, function and registers
+   * are 0. Gives back `registersOf` the requests before this block, by the places of their responses in it.
+   */
+  leaveOutlines(first: number, size: number): ReadonlyMap<number, number> {
+    const { partner, traits, registers } = this;
+    const asked = new Map<number, number>();
+    for (let i = 0; i < size; i++) {
+      if ((partner[i] as number) < first) asked.set(i, registers[i] as number);
+      traits[i] = (traits[i] as number) & OUTLINE;
+    }
+    registers.fill(0);
+    return asked;
   }
 
   /** The times as they are; null where no frame has one. */

@@ -1,6 +1,14 @@
-import { frameIndexOf } from '../../../tests/harness/frame-index';
+import {
+  bytesOfEntries,
+  frameIndexOf,
+  nothingAgain,
+  wholeEntries,
+  type WholeEntry,
+} from '../../../tests/harness/frame-index';
 import { pick, seededRandom, type Random } from '../random/random';
-import type { FrameEntry, FrameFilter, FrameIndex } from './frame-index';
+import { filterFrames, type FrameFilter } from './frame-filter';
+import { BLOCK } from './frame-block';
+import type { FrameIndex, ReadAgain } from './frame-index';
 import { Selection } from './selection';
 
 type Times = 'none' | 'whole' | 'fractions' | 'from a fraction' | 'some';
@@ -14,12 +22,12 @@ const TIMES: Readonly<Record<Times, (i: number) => number>> = {
 };
 
 /** Frames of every kind: exchanges and lost answers, answers near and far, noise of any length, registers over the whole range. */
-function anyEntries(random: Random, count: number, times: Times): readonly FrameEntry[] {
-  const entries: FrameEntry[] = [];
+function anyEntries(random: Random, count: number, times: Times): readonly WholeEntry[] {
+  const entries: WholeEntry[] = [];
   const open: number[] = [];
   let offset = pick(random, 1000);
   for (let i = 0; i < count; i++) {
-    const length = pick(random, 50) === 0 ? 1 + pick(random, 70_000) : 8 + pick(random, 4);
+    const length = pick(random, 50) === 0 ? 8 + pick(random, 70_000) : 8 + pick(random, 4);
     const base = { offset, length, timeUs: TIMES[times](i), tcp: pick(random, 9) === 0, partner: -1 };
     offset += length;
     const kind = pick(random, 10);
@@ -64,12 +72,10 @@ function anyEntries(random: Random, count: number, times: Times): readonly Frame
   return entries;
 }
 
-const all = (index: FrameIndex): readonly (FrameEntry | null)[] =>
-  Array.from({ length: index.count }, (_, place) => index.at(place));
 const placesOf = (found: Selection): readonly number[] => [...found.slice(0, found.count)];
 
 /** The same question, asked of each entry by itself. */
-function lets({ unit, fc, register, only, fromUs, toUs }: FrameFilter, entry: FrameEntry): boolean {
+function lets({ unit, fc, register, only, fromUs, toUs }: FrameFilter, entry: WholeEntry): boolean {
   const isFrame = entry.direction !== 'junk';
   return (
     (unit === undefined || (isFrame && entry.unit === unit)) &&
@@ -81,6 +87,16 @@ function lets({ unit, fc, register, only, fromUs, toUs }: FrameFilter, entry: Fr
     (fromUs === undefined || entry.timeUs >= fromUs) &&
     (toUs === undefined || entry.timeUs <= toUs)
   );
+}
+
+/** An index gives back these frames, and filters them as a plain comparison does. */
+async function expectAll(index: FrameIndex, entries: readonly WholeEntry[], readAgain: ReadAgain): Promise<void> {
+  expect(await wholeEntries(index, readAgain)).toEqual(entries);
+  for (const filter of FILTERS) {
+    const wanted = entries.flatMap((entry, place) => (lets(filter, entry) ? [place] : []));
+    const found = await filterFrames(index, filter, readAgain);
+    expect([filter, placesOf(found!)]).toEqual([filter, wanted]);
+  }
 }
 
 /** Two full blocks and a part of a third. */
@@ -100,22 +116,39 @@ const FILTERS: readonly FrameFilter[] = [
   { fromUs: 1e15 + 3_000_000, only: 'exceptions' },
 ];
 
+/** So many exchanges, one after the other, over and over. */
+const polledEntries = (exchanges: number, times: Times, count: number, offset = 0, place = 0): readonly WholeEntry[] =>
+  Array.from({ length: count }, (_, i): WholeEntry => {
+    const n = (i >> 1) % exchanges;
+    const isRequest = i % 2 === 0;
+    return {
+      offset: offset + 10 * i,
+      length: 10,
+      timeUs: TIMES[times](i),
+      unit: 1 + (n % 247),
+      fc: 3,
+      direction: isRequest ? 'request' : 'response',
+      fault: false,
+      exception: false,
+      tcp: false,
+      address: 10 * n,
+      quantity: 2,
+      partner: place + (isRequest ? i + 1 : i - 1),
+    };
+  });
+
 describe('the index of a capture', () => {
   it.each(['none', 'whole', 'fractions', 'from a fraction', 'some'] as const)(
     'gives back every frame as it was put in, and filters as a plain comparison does (times: %s)',
-    (times) => {
+    async (times) => {
       const entries = anyEntries(seededRandom(8), COUNT, times);
       const index = frameIndexOf(entries);
-      expect(all(index)).toEqual(entries);
+      await expectAll(index, entries, nothingAgain);
       expect([index.at(-1), index.at(COUNT)]).toEqual([null, null]);
-      for (const filter of FILTERS) {
-        const wanted = entries.flatMap((entry, place) => (lets(filter, entry) ? [place] : []));
-        expect([filter, placesOf(index.filter(filter))]).toEqual([filter, wanted]);
-      }
     },
   );
 
-  it('ties an answer to its request however long ago that was, while frames go on coming', () => {
+  it('ties an answer to its request however long ago that was, while frames go on coming', async () => {
     const entries = anyEntries(seededRandom(9), 20_000, 'none').map((entry) => ({ ...entry, partner: -1 }));
     const index = frameIndexOf(entries);
     const requests = entries.flatMap(({ direction }, place) => (direction === 'request' ? [place] : []));
@@ -123,59 +156,99 @@ describe('the index of a capture', () => {
     index.tie(first, 19_998);
     index.tie(last, 30_000);
     expect([index.at(first)?.partner, index.at(last)?.partner]).toEqual([19_998, 30_000]);
-    expect(placesOf(index.filter({ only: 'unanswered' }))).toEqual(requests.slice(1, -1));
+    expect(placesOf((await filterFrames(index, { only: 'unanswered' }, nothingAgain))!)).toEqual(requests.slice(1, -1));
   });
 
-  it('gives back frames of which hardly two are alike, and filters them, over several lists of kinds', () => {
-    const entries = anyEntries(seededRandom(10), 30_000, 'none').map((entry, i) =>
-      entry.direction === 'request' ? { ...entry, address: (i * 7919) % 65_536 } : entry,
-    );
+  /** Frames of which hardly two are alike. */
+  const unlike = (seed: number, count: number, times: Times): readonly WholeEntry[] => {
+    const entries = anyEntries(seededRandom(seed), count, times);
+    const address = (place: number): number => (place * 7919) % 65_536;
+    return entries.map((entry, i) => {
+      if (entry.direction === 'request') return { ...entry, address: address(i) };
+      return entry.partner < 0 ? entry : { ...entry, address: address(entry.partner) };
+    });
+  };
+
+  it('gives back frames of which hardly two are alike, and filters them, over several lists of kinds', async () => {
+    const entries = unlike(10, 30_000, 'none');
     const index = frameIndexOf(entries);
-    const lists = new Set([...index.blocks()].map(({ kinds }) => kinds));
+    const lists = new Set([...index.outlines()].map(({ block }) => block.kinds));
     expect(lists.size).toBeGreaterThan(2);
-    expect(all(index)).toEqual(entries);
-    for (const filter of FILTERS) {
-      const wanted = entries.flatMap((entry, place) => (lets(filter, entry) ? [place] : []));
-      expect([filter, placesOf(index.filter(filter))]).toEqual([filter, wanted]);
-    }
+    await expectAll(index, entries, nothingAgain);
   });
 
-  it('two captures that are read in turns keep apart', () => {
+  it.each(['none', 'whole', 'some'] as const)(
+    'where their kinds may take no room it keeps outlines, and reads the rest again (times: %s)',
+    async (times) => {
+      const entries = unlike(13, 40_000, times);
+      const index = frameIndexOf(entries, 0);
+      expect([...index.outlines()].filter(({ block }) => !block.isWhole).length).toBeGreaterThan(4);
+      await expectAll(index, entries, bytesOfEntries(entries));
+    },
+  );
+
+  it('reads nothing again for what outlines tell', async () => {
+    const entries = unlike(14, 40_000, 'whole');
+    const index = frameIndexOf(entries, 0);
+    for (const filter of [{}, { only: 'unanswered' }, { only: 'exceptions' }, { fromUs: 1e15 + 9e6 }] as const)
+      expect((await filterFrames(index, filter, nothingAgain))?.count).toBe(
+        entries.filter((entry) => lets(filter, entry)).length,
+      );
+    await expect(filterFrames(index, { unit: 3 }, nothingAgain)).rejects.toThrow('were asked for again');
+  });
+
+  it('reads again in pieces of some megabytes, each byte once, and no further when it is told to end', async () => {
+    const entries = unlike(15, 50_000, 'none');
+    const readAgain = bytesOfEntries(entries);
+    const index = frameIndexOf(entries, 0);
+    const read: [number, number][] = [];
+    const noting: ReadAgain = (from, until) => {
+      read.push([from, until]);
+      return readAgain(from, until);
+    };
+    await filterFrames(index, { fc: 3 }, noting);
+    expect(read.length).toBeGreaterThan(2);
+    for (const [i, [from, until]] of read.entries()) {
+      expect(from).toBeGreaterThanOrEqual(read[i - 1]?.[1] ?? 0);
+      // A block of its own may be longer.
+      expect(until - from).toBeLessThan(8 << 20);
+    }
+    read.length = 0;
+    const last = 20_000;
+    expect(await filterFrames(index, { fc: 3 }, noting, (_, looked) => looked < last)).toBeNull();
+    expect(read.at(-1)![0]).toBeLessThan(entries[last + BLOCK]!.offset);
+  });
+
+  it('goes back to whole frames when a line is polled again', async () => {
+    const strange = unlike(16, 40_000, 'none');
+    const last = strange.at(-1)!;
+    const entries = [...strange, ...polledEntries(72, 'none', 60_000, last.offset + last.length, strange.length)];
+    const index = frameIndexOf(entries, 0);
+    const isWhole = [...index.outlines()].map(({ block }) => block.isWhole);
+    expect(isWhole.slice(0, 9)).toContain(false);
+    expect(isWhole.slice(-5)).not.toContain(false);
+    expect(await wholeEntries(index, bytesOfEntries(entries))).toEqual(entries);
+  });
+
+  it('two captures that are read in turns keep apart', async () => {
     const [entries, others] = [11, 12].map((seed) => anyEntries(seededRandom(seed), 20_000, 'none')) as [
-      readonly FrameEntry[],
-      readonly FrameEntry[],
+      readonly WholeEntry[],
+      readonly WholeEntry[],
     ];
+    const indices: FrameIndex[] = [];
     function* inTurns() {
       for (const [i, entry] of entries.entries()) {
-        if (i % 6000 === 5999) expect(all(frameIndexOf(others))).toEqual(others);
+        if (i % 6000 === 5999) indices.push(frameIndexOf(others));
         yield entry;
       }
     }
-    expect(all(frameIndexOf(inTurns()))).toEqual(entries);
+    expect(await wholeEntries(frameIndexOf(inTurns()), nothingAgain)).toEqual(entries);
+    for (const index of indices) expect(await wholeEntries(index, nothingAgain)).toEqual(others);
+    expect(indices).toHaveLength(3);
   });
 
-  /** So many exchanges, one after the other, over and over. */
   const polled = (exchanges: number, times: Times): FrameIndex =>
-    frameIndexOf(
-      Array.from({ length: 100_000 }, (_, i): FrameEntry => {
-        const n = (i >> 1) % exchanges;
-        const isRequest = i % 2 === 0;
-        return {
-          offset: 10 * i,
-          length: 10,
-          timeUs: TIMES[times](i),
-          unit: 1 + (n % 247),
-          fc: 3,
-          direction: isRequest ? 'request' : 'response',
-          fault: false,
-          exception: false,
-          tcp: false,
-          address: 10 * n,
-          quantity: 2,
-          partner: isRequest ? i + 1 : i - 1,
-        };
-      }),
-    );
+    frameIndexOf(polledEntries(exchanges, times, 100_000));
 
   it('costs two bytes a frame of a line that is polled, six with times', () => {
     expect(polled(72, 'none').bytes / 100_000).toBeLessThan(2);
@@ -184,6 +257,11 @@ describe('the index of a capture', () => {
 
   it('costs hardly more where thousands of different exchanges go round', () => {
     expect(polled(3000, 'none').bytes / 100_000).toBeLessThan(4);
+  });
+
+  it('costs three bytes a frame where hardly two are alike, once there are very many', () => {
+    const index = frameIndexOf(unlike(17, 100_000, 'none'), 0);
+    expect(index.bytes / index.count).toBeLessThan(3.5);
   });
 });
 

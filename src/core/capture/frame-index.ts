@@ -1,10 +1,10 @@
 import { Block, BLOCK } from './frame-block';
-import { KindFinder, type FrameTraits } from './kinds';
+import type { Glances } from './glance';
+import { KIND_BYTES, KindFinder, KindRoom, type FrameOutline } from './kinds';
 import { PackedBlock } from './packed-block';
-import { Selection } from './selection';
 
-/** What is known of a frame without its bytes. */
-export interface FrameEntry extends FrameTraits {
+/** A frame of a capture, without what only its bytes tell. */
+export interface FrameEntry extends FrameOutline {
   /** Place of its first byte. */
   readonly offset: number;
   /** Microseconds since the capture began; NaN where the source has no times. */
@@ -13,50 +13,41 @@ export interface FrameEntry extends FrameTraits {
   readonly partner: number;
 }
 
-/** What a filter asks of each frame; an absent field asks nothing. */
-export interface FrameFilter {
-  readonly unit?: number;
-  readonly fc?: number;
-  /** A register that the frame reads or writes; a response counts with its request. */
-  readonly register?: number;
-  readonly only?: 'faults' | 'exceptions' | 'unanswered';
-  readonly fromUs?: number;
-  readonly toUs?: number;
-}
+/** Reads bytes of the capture again, from a place to before another one. */
+export type ReadAgain = (from: number, until: number) => Promise<Uint8Array>;
 
-/** Whether a filter lets frames of this kind through, whenever they came. */
-function letsThrough({ unit, fc, register, only }: FrameFilter, kind: FrameTraits, distance: number): boolean {
-  const isFrame = kind.direction !== 'junk';
-  if (unit !== undefined && !(isFrame && kind.unit === unit)) return false;
-  if (fc !== undefined && !(isFrame && kind.fc === fc)) return false;
-  if (register !== undefined && !(isFrame && register >= kind.address && register < kind.address + kind.quantity))
-    return false;
-  switch (only) {
-    case 'faults':
-      return kind.fault;
-    case 'exceptions':
-      return kind.exception;
-    case 'unanswered':
-      return kind.direction === 'request' && distance === 0;
-    case undefined:
-      return true;
-  }
-}
-
-/** Adds the frames of a block whose kinds pass: nothing else is asked of each of them. */
-function addPassing(found: Selection, { ids, size }: PackedBlock, passes: Uint8Array, first: number): void {
-  for (let i = 0; i < size; i++) if (passes[ids[i] as number] === 1) found.add(first + i);
+/** A block with the place of its first frame. */
+export interface IndexedBlock {
+  readonly block: PackedBlock;
+  readonly first: number;
 }
 
 /** Blocks that are still written to: a response is tied to a request of the block before in place. */
 const OPEN_BLOCKS = 2;
 /** Blocks of which it is known where each frame begins: those of the rows on the screen, and of their partners. */
 const KNOWN_BEGINS = 4;
+/** Kinds may take so much memory in bytes, and so much more for each frame; behind that blocks with more keep outlines. */
+const KINDS_AT_LEAST = 1 << 23;
+const KINDS_PER_FRAME = 0.25;
+/** So many blocks keep outlines before it is tried again whether they have kinds in common. */
+const OUTLINES_IN_A_ROW = 7;
+/** Bytes that are read again in one go: in smaller pieces asking for them takes longer than what is done with them. */
+const READ_AGAIN = 1 << 21;
 
-/** The frames of a capture: a filter runs over them without touching a byte of it. */
+const wholeRoom = new KindRoom();
+const outlineRoom = new KindRoom();
+
+/** The frames of a capture. Its bytes are asked for only where frames differ so much that keeping what they say would take too much room. */
 export class FrameIndex {
+  readonly #glances: Glances;
+  readonly #mayTake: (frames: number) => number;
   readonly #packed: PackedBlock[] = [];
-  readonly #finder = new KindFinder();
+  readonly #finder = new KindFinder(wholeRoom);
+  readonly #outlineFinder = new KindFinder(outlineRoom);
+  /** Memory of the kinds of whole blocks, in bytes. */
+  #taken = 0;
+  /** Blocks that keep outlines without another try. */
+  #untried = 0;
   /** The blocks behind the packed ones. */
   readonly #open: Block[] = [];
   #count = 0;
@@ -66,6 +57,12 @@ export class FrameIndex {
   /** The open blocks as they are looked at; made anew after every change. */
   #seen: readonly PackedBlock[] | null = null;
   readonly #begins = new Map<PackedBlock, Uint32Array>();
+
+  /** `kindsAtLeast`: memory of kinds, in bytes, that is taken however few frames there are. */
+  constructor(glances: Glances, kindsAtLeast = KINDS_AT_LEAST) {
+    this.#glances = glances;
+    this.#mayTake = (frames) => kindsAtLeast + KINDS_PER_FRAME * frames;
+  }
 
   get count(): number {
     return this.#count;
@@ -86,7 +83,7 @@ export class FrameIndex {
       const [oldest, next] = this.#open;
       const isPacked = this.#open.length === OPEN_BLOCKS && oldest !== undefined && next !== undefined;
       if (isPacked) {
-        this.#packed.push(new PackedBlock(oldest, this.#packed.length * BLOCK, BLOCK, next.base, this.#finder));
+        this.#packed.push(this.#pack(oldest, this.#packed.length * BLOCK, next.base));
         this.#open.shift();
       }
       const block = isPacked ? oldest : new Block();
@@ -118,46 +115,61 @@ export class FrameIndex {
     const i = place - number * BLOCK;
     if (!block || !(i < block.size)) return null;
     return {
-      ...block.kinds.traits(block.ids[i] as number),
+      ...block.kinds.outline(block.ids[i] as number),
       offset: block.base + (this.#beginsOf(block)[i] as number),
       timeUs: block.timeUs(i),
       partner: this.#late.get(place) ?? block.partner(i, number * BLOCK),
     };
   }
 
-  /** Frames that a filter lets through. Each kind is looked at once; then only the numbers of kinds are gone through. */
-  filter(filter: FrameFilter): Selection {
-    const { fromUs = -Infinity, toUs = Infinity, only } = filter;
-    const isTimed = fromUs !== -Infinity || toUs !== Infinity;
-    const found = new Selection(this.#count);
-    let known: readonly FrameTraits[] | null = null;
-    let passes = new Uint8Array(0);
-    for (const { block, first, kinds } of this.blocks()) {
-      if (kinds !== known)
-        passes = Uint8Array.from(kinds, (kind, id) => Number(letsThrough(filter, kind, block.kinds.distance(id))));
-      known = kinds;
-      if (isTimed || only === 'unanswered') {
-        const passesToo = (i: number): boolean =>
-          !(only === 'unanswered' && this.#late.has(first + i)) &&
-          (!isTimed || (block.timeUs(i) >= fromUs && block.timeUs(i) <= toUs));
-        for (let i = 0; i < block.size; i++)
-          if (passes[block.ids[i] as number] === 1 && passesToo(i)) found.add(first + i);
-      } else addPassing(found, block, passes, first);
-    }
-    return found;
+  /** Whether the answer to a request came so late that its block does not know of it. */
+  isAnsweredLate(place: number): boolean {
+    return this.#late.has(place);
   }
 
-  /** The blocks in their order, each with the place of its first frame and the kinds among which its frames’ are: the same list for many blocks. */
-  *blocks(): Generator<{
-    readonly block: PackedBlock;
-    readonly first: number;
-    readonly kinds: readonly FrameTraits[];
-  }> {
+  /** The blocks in their order, of some only outlines: station, function and registers of their kinds are 0. */
+  *outlines(): Generator<IndexedBlock> {
     for (let number = 0; ; number++) {
       const block = this.#blockAt(number);
       if (!block) return;
-      yield { block, first: number * BLOCK, kinds: block.kinds.all() };
+      yield { block, first: number * BLOCK };
     }
+  }
+
+  /** The blocks in their order, all whole: those that keep outlines are made so of their bytes. */
+  async *blocks(readAgain: ReadAgain): AsyncGenerator<IndexedBlock> {
+    let bytes: Uint8Array = new Uint8Array(0);
+    let from = 0;
+    let until = 0;
+    for (const { block, first } of this.outlines()) {
+      if (block.isWhole) {
+        yield { block, first };
+        continue;
+      }
+      const number = first / BLOCK;
+      const end = this.#endOf(number);
+      if (end > until) {
+        from = block.base;
+        until = this.#outlinesUntil(number);
+        bytes = await readAgain(from, until);
+      }
+      const own = bytes.subarray(block.base - from, end - from);
+      yield { block: block.madeWhole(first, own, this.#glances), first };
+    }
+  }
+
+  /** Whole while that does not take too much, else outlines. */
+  #pack(block: Block, first: number, end: number): PackedBlock {
+    if (this.#untried === 0) {
+      const whole = PackedBlock.whole(block, first, BLOCK, end, this.#finder);
+      const taken = this.#taken + KIND_BYTES * this.#finder.brought;
+      if (taken <= this.#mayTake(first + BLOCK)) {
+        this.#taken = taken;
+        return whole;
+      }
+      this.#untried = OUTLINES_IN_A_ROW;
+    } else this.#untried--;
+    return PackedBlock.outlines(block, first, BLOCK, end, this.#outlineFinder);
   }
 
   #blockAt(number: number): PackedBlock | undefined {
@@ -167,12 +179,26 @@ export class FrameIndex {
   }
 
   #openNow(): readonly PackedBlock[] {
-    const finder = new KindFinder();
-    return this.#open.map((block, k, { length }) => {
-      const first = (this.#packed.length + k) * BLOCK;
-      const end = k + 1 < length ? (this.#open[k + 1]?.base ?? 0) : this.#end;
-      return new PackedBlock(block, first, Math.min(BLOCK, this.#count - first), end, finder);
+    const finder = new KindFinder(wholeRoom);
+    return this.#open.map((block, k) => {
+      const number = this.#packed.length + k;
+      const first = number * BLOCK;
+      return PackedBlock.whole(block, first, Math.min(BLOCK, this.#count - first), this.#endOf(number), finder);
     });
+  }
+
+  /** Where the last frame of a block ends. */
+  #endOf(number: number): number {
+    const next = this.#packed[number + 1] ?? this.#open[number + 1 - this.#packed.length];
+    return next?.base ?? this.#end;
+  }
+
+  /** How far it is worth reading for a block of outlines and those behind it. */
+  #outlinesUntil(number: number): number {
+    const { base } = this.#packed[number] as PackedBlock;
+    let last = number;
+    while (this.#packed[last + 1]?.isWhole === false && this.#endOf(last + 1) - base <= READ_AGAIN) last++;
+    return this.#endOf(last);
   }
 
   #beginsOf(block: PackedBlock): Uint32Array {

@@ -1,27 +1,33 @@
 import type { Direction } from '../direction';
 import { BLOCK, FLAG, NOBODY, type Block } from './frame-block';
 
-/**
- * What a frame is, whatever it carries. Frames that differ in nothing of it and are as far from their partners are of one kind: a line is asked the same things
- * over and over, and of its frames only some hundreds differ.
- */
-export interface FrameTraits {
-  readonly unit: number;
-  readonly fc: number;
+/** What is known of a frame whatever its bytes are. */
+export interface FrameOutline {
   readonly direction: Direction | 'junk';
   readonly fault: boolean;
   readonly exception: boolean;
   /** It came over a TCP connection of a packet file, whatever the serial bytes beside it speak. */
   readonly tcp: boolean;
-  /** First register, and how many; 0 of them where the frame names none. Of a response: those of its request. */
-  readonly address: number;
-  readonly quantity: number;
   /** In bytes. */
   readonly length: number;
 }
 
+/**
+ * What a frame is, whatever it carries. Frames that differ in nothing of it and are as far from their partners are of one kind: a line is asked the same things
+ * over and over, and of its frames only some hundreds differ.
+ */
+export interface FrameTraits extends FrameOutline {
+  readonly unit: number;
+  readonly fc: number;
+  /** First register, and how many; 0 of them where the frame names none. Of a response: those of its request. */
+  readonly address: number;
+  readonly quantity: number;
+}
+
 /** A kind is three numbers of 32 bits: its bytes with the distance to the partner above them, address and quantity, length. */
 const NUMBERS = 3;
+/** Memory of one kind, in bytes. */
+export const KIND_BYTES = NUMBERS * Int32Array.BYTES_PER_ELEMENT;
 const NO_PARTNER = 0;
 const FAR_PARTNER = 255;
 const DISTANCE_ZERO = 128;
@@ -38,32 +44,62 @@ const NOW_AND_THEN = 7;
 
 /** A list of kinds, which blocks that follow each other share. It grows, and what is in it stays as it is. */
 export class Kinds {
-  numbers = new Int32Array(NUMBERS * FEWEST_KINDS);
+  numbers: Int32Array<ArrayBuffer>;
   count = 0;
-  #all: FrameTraits[] = [];
 
-  /** All kinds by their numbers; the same list as long as there are no more of them. */
-  all(): readonly FrameTraits[] {
-    if (this.#all.length !== this.count) this.#all = Array.from({ length: this.count }, (_, id) => this.traits(id));
-    return this.#all;
+  /** With room for so many kinds at first. */
+  constructor(room = FEWEST_KINDS) {
+    this.numbers = new Int32Array(NUMBERS * room);
   }
 
-  traits(id: number): FrameTraits {
-    const at = NUMBERS * id;
-    const bytes = this.numbers[at] as number;
-    const registers = this.numbers[at + 1] as number;
-    const flags = (bytes >>> 16) & 255;
+  /** Adds a kind that differs from one of another list in station, function and registers: `traitsOf` it without flags, and `registersOf` it. */
+  addLike(other: Kinds, id: number, traits: number, registers: number): void {
+    const { numbers } = this;
+    const at = NUMBERS * this.count++;
+    numbers[at] = (other.numbers[NUMBERS * id] as number) | traits;
+    numbers[at + 1] = registers;
+    numbers[at + 2] = other.length(id);
+  }
+
+  outline(id: number): FrameOutline {
+    const flags = this.flags(id);
     return {
-      unit: bytes & 255,
-      fc: (bytes >>> 8) & 255,
       direction: flags & FLAG.junk ? 'junk' : flags & FLAG.response ? 'response' : 'request',
       fault: (flags & FLAG.fault) !== 0,
       exception: (flags & FLAG.exception) !== 0,
       tcp: (flags & FLAG.tcp) !== 0,
-      address: registers & 0xffff,
-      quantity: registers >>> 16,
       length: this.length(id),
     };
+  }
+
+  unit(id: number): number {
+    return (this.numbers[NUMBERS * id] as number) & 255;
+  }
+
+  fc(id: number): number {
+    return ((this.numbers[NUMBERS * id] as number) >>> 8) & 255;
+  }
+
+  /** As in `FLAG`. */
+  flags(id: number): number {
+    return ((this.numbers[NUMBERS * id] as number) >>> 16) & 255;
+  }
+
+  isRequest(id: number): boolean {
+    return (this.flags(id) & (FLAG.response | FLAG.junk)) === 0;
+  }
+
+  /** As of `registersOf`. */
+  registers(id: number): number {
+    return this.numbers[NUMBERS * id + 1] as number;
+  }
+
+  address(id: number): number {
+    return this.registers(id) & 0xffff;
+  }
+
+  quantity(id: number): number {
+    return this.registers(id) >>> 16;
   }
 
   /** In bytes. */
@@ -86,6 +122,16 @@ export class Kinds {
   }
 }
 
+/** Asked of each kind in a list by its number. */
+export type KindTest = (kinds: Kinds, id: number) => boolean;
+
+/** For each kind that is in a list by now: 1 where it is so, else 0. */
+export function ofEachKind(kinds: Kinds, test: KindTest): Uint8Array<ArrayBuffer> {
+  const told = new Uint8Array(kinds.count);
+  for (let id = 0; id < told.length; id++) told[id] = Number(test(kinds, id));
+  return told;
+}
+
 /** The frames of a block as numbers of their kinds. */
 export interface Numbered {
   readonly kinds: Kinds;
@@ -98,28 +144,40 @@ const slotOf = (bytes: number, registers: number, length: number): number =>
   (Math.imul(bytes, 0x9e3779b1) ^ Math.imul(registers, 0x85ebca6b) ^ Math.imul(length, 0xc2b2ae35)) >>>
   (32 - SLOT_BITS);
 
-// What the kinds of one list are found by, that of whoever looked last: captures are read one after the other, and a short one is over before such room is made.
-/** The kind that is looked for at a slot, counted from 1. */
-const slots = new Int16Array(1 << SLOT_BITS);
-/** The kind that came behind each kind the last time: on a polled line it does so again. */
-const next = new Uint16Array(MOST_KINDS);
+/** What the kinds of one list are found by: that of whoever looked last, since captures are read one after the other, and a short one is over before such room is made. */
+export class KindRoom {
+  /** The kind that is looked for at a slot, counted from 1. */
+  readonly slots = new Int16Array(1 << SLOT_BITS);
+  /** The kind that came behind each kind the last time: on a polled line it does so again. */
+  readonly next = new Uint16Array(MOST_KINDS);
+  listed: Kinds | null = null;
+}
+
 const wideIds = new Uint16Array(BLOCK);
-let listed: Kinds | null = null;
 
 /** Finds the kinds of one block after the other. One that comes in between another one's blocks makes that begin a list anew, and nothing else. */
 export class KindFinder {
+  readonly #room: KindRoom;
   #kinds = new Kinds();
   #last = 0;
   /** Frames in a row that were of no known kind. */
   #strange = 0;
-  /** Kinds that the last block brought. */
   #brought = 0;
+
+  constructor(room: KindRoom) {
+    this.#room = room;
+  }
+
+  /** Kinds that the last block brought. */
+  get brought(): number {
+    return this.#brought;
+  }
 
   /** Numbers the first `size` frames of a block, the first of which is frame number `first` of the capture; the last one ends at `end`. */
   number(block: Block, first: number, size: number, end: number): Numbered {
     const far = new Map<number, number>();
     // What would be full within this block is not begun with.
-    if (listed !== this.#kinds || this.#kinds.count + this.#brought > MOST_KINDS) this.#beginList();
+    if (this.#room.listed !== this.#kinds || this.#kinds.count + this.#brought > MOST_KINDS) this.#beginList();
     let widest = this.#fill(block, first, size, end, far);
     if (widest < 0) {
       this.#beginList();
@@ -131,13 +189,14 @@ export class KindFinder {
 
   #beginList(): void {
     this.#kinds = new Kinds();
-    listed = this.#kinds;
-    slots.fill(0);
+    this.#room.listed = this.#kinds;
+    this.#room.slots.fill(0);
   }
 
   /** All bits of the numbers that were given; -1 where there are too many kinds. */
   #fill(block: Block, first: number, size: number, end: number, far: Map<number, number>): number {
     const { base, offset: offsets, partner: partners, traits, registers: registersOfAll } = block;
+    const { slots, next } = this.#room;
     const kinds = this.#kinds;
     const before = kinds.count;
     let { numbers, count } = kinds;

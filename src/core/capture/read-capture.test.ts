@@ -1,11 +1,14 @@
 import { ascii, hex } from '../../../tests/harness/bytes';
+import { nothingAgain, wholeEntries, type WholeEntry } from '../../../tests/harness/frame-index';
 import { rtu } from '../../../tests/harness/line';
+import { exchangeOf } from '../../../tests/harness/streams';
 import { ethernet4, ethernet6, pcapFile } from '../../../tests/harness/packets';
 import { concatBytes } from '../bytes/concat';
 import { bytesToHex } from '../bytes/hex';
 import { encodeTcp } from '../modbus/encode';
 import { pick, seededRandom } from '../random/random';
-import type { FrameEntry } from './frame-index';
+import { filterFrames, type FrameFilter } from './frame-filter';
+import type { FrameIndex, ReadAgain } from './frame-index';
 import { isPacketFile } from './pcap-read';
 import { ModbusTcpPackets, pcapngHead, serialPacket } from './pcapng-write';
 import type { CapturePlan } from './capture-plan';
@@ -20,21 +23,23 @@ const PLAN: CapturePlan = { form: 'binary', protocol: 'modbus-rtu', ports: [502]
 const placesOf = (found: Selection): readonly number[] => [...found.slice(0, found.count)];
 
 interface Read extends Capture {
-  readonly rows: readonly (FrameEntry & { readonly hex: string })[];
+  readonly rows: readonly (WholeEntry & { readonly hex: string })[];
+  readonly readAgain: ReadAgain;
 }
 
-function read(plan: Partial<CapturePlan>, file: Uint8Array, chunk = file.length): Read {
+async function read(plan: Partial<CapturePlan>, file: Uint8Array, chunk = file.length): Promise<Read> {
   const whole = { ...PLAN, ...plan };
   const kept: Uint8Array[] = [];
   const reader = captureReader(whole, (bytes) => kept.push(bytes.slice()));
   for (let at = 0; at < file.length; at += chunk) reader.push(file.subarray(at, at + chunk));
   const capture = reader.end();
   const source = whole.form === 'binary' ? file : concatBytes(...kept);
-  const rows = Array.from({ length: capture.index.count }, (_, i) => {
-    const entry = capture.index.at(i)!;
-    return { ...entry, hex: bytesToHex(source.subarray(entry.offset, entry.offset + entry.length)) };
-  });
-  return { ...capture, rows };
+  const readAgain: ReadAgain = (from, until) => Promise.resolve(source.slice(from, until));
+  const rows = (await wholeEntries(capture.index, readAgain)).map((entry) => ({
+    ...entry,
+    hex: bytesToHex(source.subarray(entry.offset, entry.offset + entry.length)),
+  }));
+  return { ...capture, rows, readAgain };
 }
 
 const tcpFrame = (transactionId: number, response = false): Uint8Array => {
@@ -45,7 +50,7 @@ const tcpFrame = (transactionId: number, response = false): Uint8Array => {
   return built.value;
 };
 
-it('a log without directions: a reply within the gap has its own time, not its request’s', () => {
+it('a log without directions: a reply within the gap has its own time, not its request’s', async () => {
   const log = '0.000 03 03 01 82 00 01 24 0E\n0.003 03 03 02 2A 0D 1E 21\n';
   const bytes = rtu('03 03 0182 0001');
   const answer = rtu('03 03 02 2A0D');
@@ -60,7 +65,7 @@ it('a log without directions: a reply within the gap has its own time, not its r
     requestMark: '',
     bytesColumn: 2,
   } as const;
-  const { rows } = read({ form: 'text-log', mapping }, ascii(text));
+  const { rows } = await read({ form: 'text-log', mapping }, ascii(text));
   expect(rows.map(({ timeUs }) => timeUs)).toEqual([0, 3000]);
 });
 
@@ -78,8 +83,8 @@ describe('a binary file', () => {
     rtu('03 86 03'),
   );
 
-  it('index, partners and statistics', () => {
-    const { rows, statistics } = read({}, file);
+  it('index, partners and statistics', async () => {
+    const { rows, statistics } = await read({}, file);
     expect(rows.map(({ direction, partner }) => `${direction} ${partner}`)).toEqual([
       'request 1', 'response 0', 'junk -1', 'request -1', 'request -1', 'request -1', 'request 7', 'response 6',
     ]); // prettier-ignore
@@ -95,16 +100,38 @@ describe('a binary file', () => {
     expect(silentStations(statistics)).toEqual([7]);
   });
 
-  it('filters by station, function, register, refusal and fault', () => {
-    const { index } = read({}, file);
-    expect(placesOf(index.filter({ unit: 7 }))).toEqual([5]);
-    expect(placesOf(index.filter({ fc: 6 }))).toEqual([6, 7]);
-    expect(placesOf(index.filter({ register: 0x185 }))).toEqual([0, 1, 3, 4]);
-    expect(placesOf(index.filter({ register: 0x186 }))).toEqual([]);
-    expect(placesOf(index.filter({ only: 'exceptions' }))).toEqual([7]);
-    expect(placesOf(index.filter({ only: 'faults' }))).toEqual([2]);
-    expect(placesOf(index.filter({ only: 'unanswered' }))).toEqual([3, 4, 5]);
+  it('filters by station, function, register, refusal and fault', async () => {
+    const { index, readAgain } = await read({}, file);
+    const found = async (filter: FrameFilter): Promise<readonly number[]> =>
+      placesOf((await filterFrames(index, filter, readAgain))!);
+    expect(await found({ unit: 7 })).toEqual([5]);
+    expect(await found({ fc: 6 })).toEqual([6, 7]);
+    expect(await found({ register: 0x185 })).toEqual([0, 1, 3, 4]);
+    expect(await found({ register: 0x186 })).toEqual([]);
+    expect(await found({ only: 'exceptions' })).toEqual([7]);
+    expect(await found({ only: 'faults' })).toEqual([2]);
+    expect(await found({ only: 'unanswered' })).toEqual([3, 4, 5]);
   });
+});
+
+it('a long stream of frames hardly alike: what is read again of it is what a short one keeps', async () => {
+  const COPIES = 11;
+  const random = seededRandom(23);
+  const part = concatBytes(...Array.from({ length: 40_000 }, () => exchangeOf(random)).flat());
+  const copies = concatBytes(...Array.from({ length: COPIES }, () => part));
+  const indexOf = (bytes: Uint8Array): FrameIndex => {
+    const reader = captureReader(PLAN, () => undefined);
+    reader.push(bytes);
+    return reader.end().index;
+  };
+  const [kept, index] = [indexOf(part), indexOf(copies)];
+  expect([...index.outlines()].some(({ block }) => !block.isWhole)).toBe(true);
+  const readAgain: ReadAgain = (from, until) => Promise.resolve(copies.subarray(from, until));
+  for (const filter of [{ unit: 7 }, { fc: 23 }, { register: 30_000 }, { unit: 3, only: 'exceptions' }] as const) {
+    const places = placesOf((await filterFrames(kept, filter, nothingAgain))!);
+    const again = Array.from({ length: COPIES }, (_, i) => places.map((place) => place + i * kept.count));
+    expect(placesOf((await filterFrames(index, filter, readAgain))!)).toEqual(again.flat());
+  }
 });
 
 describe('packet files', () => {
@@ -117,10 +144,10 @@ describe('packet files', () => {
     ['little end first', {}],
     ['big end first', { little: false }],
     ['nanoseconds', { nano: true }],
-  ])('the older format, %s', (_, how) => {
+  ])('the older format, %s', async (_, how) => {
     const file = pcapFile(exchange, how);
     expect(isPacketFile(file)).toBe(true);
-    const { rows } = read({ form: 'packets', protocol: 'modbus-tcp' }, file);
+    const { rows } = await read({ form: 'packets', protocol: 'modbus-tcp' }, file);
     expect(rows.map(({ direction, timeUs, partner, tcp }) => [direction, timeUs, partner, tcp])).toEqual([
       ['request', 0, 1, true],
       ['response', 1000, 0, true],
@@ -175,29 +202,29 @@ describe('packet files', () => {
     ],
     ['a VLAN', [ethernet4({ sequence: 1, payload: tcpFrame(1) }, true)], [1]],
     ['IPv6', [ethernet6({ sequence: 1, payload: tcpFrame(1) })], [1]],
-  ])('%s', (_, packets, transactions) => {
-    const { rows } = read({ form: 'packets', protocol: 'modbus-tcp' }, pcapFile(packets));
+  ])('%s', async (_, packets, transactions) => {
+    const { rows } = await read({ form: 'packets', protocol: 'modbus-tcp' }, pcapFile(packets));
     expect(rows.map(({ hex: text }) => parseInt(text.slice(0, 4), 16))).toEqual(transactions);
   });
 
-  it('what the capture lost is told, and the next frame is found', () => {
+  it('what the capture lost is told, and the next frame is found', async () => {
     const packets = [
       ethernet4({ sequence: 1, payload: tcpFrame(1) }),
       ethernet4({ sequence: 13 + 12, payload: tcpFrame(3) }),
       ethernet4({ sequence: 13 + 24, payload: tcpFrame(4) }),
     ];
-    const { rows, notes } = read({ form: 'packets', protocol: 'modbus-tcp' }, pcapFile(packets));
+    const { rows, notes } = await read({ form: 'packets', protocol: 'modbus-tcp' }, pcapFile(packets));
     expect(rows.map(({ hex: text }) => parseInt(text.slice(0, 4), 16))).toEqual([1, 3, 4]);
     expect(notes).toEqual(['12 bytes of connections are missing in the capture']);
   });
 
-  it('another port counts only when the user names it', () => {
+  it('another port counts only when the user names it', async () => {
     const file = pcapFile([ethernet4({ sequence: 1, payload: tcpFrame(1), port: 1502 })]);
-    expect(read({ form: 'packets' }, file).rows).toHaveLength(0);
-    expect(read({ form: 'packets', ports: [502, 1502] }, file).rows).toHaveLength(1);
+    expect((await read({ form: 'packets' }, file)).rows).toHaveLength(0);
+    expect((await read({ form: 'packets', ports: [502, 1502] }, file)).rows).toHaveLength(1);
   });
 
-  it('serial bytes through a device server, though one of them looks like a head of Modbus TCP; the port that was meant is named', () => {
+  it('serial bytes through a device server, though one of them looks like a head of Modbus TCP; the port that was meant is named', async () => {
     const asked = rtu('03 03 0000 0002');
     const said = rtu('03 03 04 0001 0002');
     const packets = [
@@ -207,11 +234,11 @@ describe('packet files', () => {
       ethernet4({ sequence: 9, payload: rtu('03 06 0001 0002'), port: 5401 }),
     ];
     const file = pcapFile(packets, { everyUs: 20_000 });
-    const unnamed = read({ form: 'packets', protocol: 'modbus-rtu' }, file);
+    const unnamed = await read({ form: 'packets', protocol: 'modbus-rtu' }, file);
     expect(unnamed.notes[0]).toBe(
       '4 packets carry nothing on the ports 502; 4 of them are on port 5401: name it if it is the line',
     );
-    const { rows, notes } = read({ form: 'packets', protocol: 'modbus-rtu', ports: [5401] }, file);
+    const { rows, notes } = await read({ form: 'packets', protocol: 'modbus-rtu', ports: [5401] }, file);
     expect(rows.map(({ direction, hex: text }) => [direction, text])).toEqual([
       ['request', bytesToHex(asked)],
       ['response', bytesToHex(said)],
@@ -225,20 +252,20 @@ describe('packet files', () => {
     ['a head that is cut', pcapFile([]).slice(0, 20), /the file ends inside its head/],
     ['a packet that is cut', pcapFile([ethernet4({ sequence: 1, payload: tcpFrame(1) })]).slice(0, 70), /is cut short/],
     ['no packets', pcapFile([]), /none of 24 bytes belong to a frame/],
-  ])('%s is said to be so', (_, file, said) => {
-    expect(read({ form: 'packets', protocol: 'modbus-tcp' }, file).notes.join('; ')).toMatch(said);
+  ])('%s is said to be so', async (_, file, said) => {
+    expect((await read({ form: 'packets', protocol: 'modbus-tcp' }, file)).notes.join('; ')).toMatch(said);
   });
 
-  it('packets of which only the beginning was kept are told', () => {
+  it('packets of which only the beginning was kept are told', async () => {
     const file = pcapFile([ethernet4({ sequence: 1, payload: tcpFrame(1) })]);
     // The original length stands behind the captured one (draft-ietf-opsawg-pcap, 5).
     new DataView(file.buffer).setUint32(24 + 12, 1500, true);
-    expect(read({ form: 'packets', protocol: 'modbus-tcp' }, file).notes[0]).toBe(
+    expect((await read({ form: 'packets', protocol: 'modbus-tcp' }, file)).notes[0]).toBe(
       'of 1 packet the capture kept only the beginning: their last bytes are missing',
     );
   });
 
-  it('what it writes it reads again: Modbus TCP and serial bytes, cut at any place', () => {
+  it('what it writes it reads again: Modbus TCP and serial bytes, cut at any place', async () => {
     const packets = new ModbusTcpPackets(40_001);
     const file = concatBytes(
       pcapngHead('test'),
@@ -248,7 +275,7 @@ describe('packet files', () => {
       serialPacket(1e15 + 40_000, rtu('03 06 02C3 0F45')),
     );
     for (const chunk of [file.length, 1, 7, 64]) {
-      const { rows, notes } = read({ form: 'packets' }, file, chunk);
+      const { rows, notes } = await read({ form: 'packets' }, file, chunk);
       expect(notes).toEqual([]);
       expect(rows.map(({ direction, timeUs, tcp, unit, fc }) => [direction, timeUs, tcp, unit, fc])).toEqual([
         ['request', 0, true, 1, 3],
@@ -277,7 +304,7 @@ describe('packet files', () => {
       },
       'cannot be',
     ],
-  ])('%s: the packets before it count, and the place is named', (_, damage, text) => {
+  ])('%s: the packets before it count, and the place is named', async (_, damage, text) => {
     const file = damage(
       concatBytes(
         pcapngHead('test'),
@@ -285,7 +312,7 @@ describe('packet files', () => {
         serialPacket(9e4, rtu('03 06 02C3 0F45')),
       ),
     );
-    const { notes } = read({ form: 'packets' }, file);
+    const { notes } = await read({ form: 'packets' }, file);
     expect(notes.join()).toMatch(/^at byte \d+: /);
     expect(notes.join()).toContain(text);
   });
@@ -364,9 +391,9 @@ describe('text', () => {
     });
   });
 
-  it('records that follow each other closely are one frame; a write repeated after a silence is no echo', () => {
+  it('records that follow each other closely are one frame; a write repeated after a silence is no echo', async () => {
     const mapping = guessMapping(LOG);
-    const { rows, notes, statistics } = read({ form: 'text-log', mapping }, ascii(LOG.join('\r\n')));
+    const { rows, notes, statistics } = await read({ form: 'text-log', mapping }, ascii(LOG.join('\r\n')));
     expect(rows.map(({ direction, timeUs, partner }) => [direction, timeUs, partner])).toEqual([
       ['request', 0, 1],
       ['response', 12_000, 0],
@@ -381,22 +408,22 @@ describe('text', () => {
     expect(logRecord('12:00 hello', guessMapping(LOG))).toBeNull();
   });
 
-  it('the last offset of a dump is no data, and a lone row of hex is', () => {
+  it('the last offset of a dump is no data, and a lone row of hex is', async () => {
     const dump = '00000000  03 03 01 82 00 04 e4 38\n00000008\n';
-    const dumped = read({ form: 'hex-dump' }, new TextEncoder().encode(dump));
+    const dumped = await read({ form: 'hex-dump' }, new TextEncoder().encode(dump));
     expect(dumped.rows.map(({ hex: text }) => text)).toEqual(['030301820004e438']);
     expect(dumped.notes.join()).not.toMatch(/lines hold no bytes/);
-    const rows = read({ form: 'hex-dump' }, new TextEncoder().encode('03030182\n0004e438\n'));
+    const rows = await read({ form: 'hex-dump' }, new TextEncoder().encode('03030182\n0004e438\n'));
     expect(rows.rows.map(({ hex: text }) => text)).toEqual(['030301820004e438']);
   });
 
-  it('a hex dump is one stream', () => {
+  it('a hex dump is one stream', async () => {
     const stream = concatBytes(rtu('03 03 0182 0004'), rtu('03 03 08 0001 0002 0003 0004'));
     const dump = Array.from(
       { length: 2 },
       (_, i) => `${(16 * i).toString(16).padStart(8, '0')}  ${bytesToHex(stream.subarray(16 * i, 16 * i + 16), ' ')}`,
     ).join('\n');
-    expect(read({ form: 'hex-dump' }, ascii(dump)).rows.map(({ direction }) => direction)).toEqual([
+    expect((await read({ form: 'hex-dump' }, ascii(dump))).rows.map(({ direction }) => direction)).toEqual([
       'request',
       'response',
     ]);

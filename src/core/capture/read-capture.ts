@@ -1,6 +1,6 @@
 import { dumpLine } from '../bytes/dump';
 import { counted } from '../counted';
-import { CaptureBuilder, GLANCES } from './builder';
+import { CaptureBuilder } from './builder';
 import type { CapturePlan } from './capture-plan';
 import { Connection } from './connection';
 import type { FrameIndex } from './frame-index';
@@ -64,7 +64,7 @@ function readerFor(plan: CapturePlan, onBytes: (bytes: Uint8Array) => void): Cap
 }
 
 function binaryReader(plan: CapturePlan): CaptureReader {
-  const builder = new CaptureBuilder(GLANCES[plan.protocol], null);
+  const builder = new CaptureBuilder(plan.protocol, null);
   const splitter = splitterInto(plan, {
     take: (offset, bytes, finds) => builder.take(offset, bytes, finds, NaN, null),
   });
@@ -81,7 +81,7 @@ function binaryReader(plan: CapturePlan): CaptureReader {
 const LONGEST_LINE = 1 << 16;
 
 function lineReader(plan: CapturePlan, onBytes: (bytes: Uint8Array) => void): CaptureReader {
-  const builder = new CaptureBuilder(GLANCES[plan.protocol], onBytes);
+  const builder = new CaptureBuilder(plan.protocol, onBytes);
   const framer = new RecordFramer(plan, builder);
   const decoder = new TextDecoder();
   let rest = '';
@@ -133,7 +133,7 @@ function lineReader(plan: CapturePlan, onBytes: (bytes: Uint8Array) => void): Ca
 const endOf = (host: Host, port: number): number => host * 2 ** 16 + port;
 
 function packetReader(plan: CapturePlan, onBytes: (bytes: Uint8Array) => void): CaptureReader {
-  const builder = new CaptureBuilder(GLANCES[plan.protocol], onBytes);
+  const builder = new CaptureBuilder(plan.protocol, onBytes);
   const serial = new RecordFramer(plan, builder);
   /** By the end that asks, then by the end that is asked. */
   const connections = new Map<number, Map<number, Connection>>();

@@ -1,8 +1,9 @@
-import type { FrameEntry, FrameIndex } from './frame-index';
-import type { FrameTraits } from './kinds';
+import { FLAG } from './frame-block';
+import type { FrameIndex, ReadAgain } from './frame-index';
+import { ofEachKind, type FrameTraits, type Kinds, type KindTest } from './kinds';
 
 /** What tells one request from another; of protocols without addresses, telegrams of other lengths are others. */
-type Asked = Pick<FrameEntry, 'unit' | 'fc' | 'address' | 'quantity' | 'tcp' | 'length'>;
+type Asked = Pick<FrameTraits, 'unit' | 'fc' | 'address' | 'quantity' | 'tcp' | 'length'>;
 
 /** A request that comes again and again: an exchange that somebody keeps going. */
 export interface Round extends Asked {
@@ -16,16 +17,31 @@ export interface Round extends Asked {
 /** So many times at least, or it goes round for nobody. */
 const LEAST_CYCLES = 8;
 const MOST_ROUNDS = 60;
+/** So many different requests are counted at once. */
+const MOST_COUNTED = 100_000;
 
-const keyOf = ({ unit, fc, address, quantity, tcp, length }: Asked): string =>
-  `${unit} ${fc} ${address} ${quantity} ${length}${tcp ? ' tcp' : ''}`;
+const askedBy = (kinds: Kinds, id: number): Asked => ({
+  unit: kinds.unit(id),
+  fc: kinds.fc(id),
+  address: kinds.address(id),
+  quantity: kinds.quantity(id),
+  tcp: (kinds.flags(id) & FLAG.tcp) !== 0,
+  length: kinds.length(id),
+});
 
-/** Whether a frame of a capture is the request of a round. */
-export const isOfRound = (round: Round, entry: FrameEntry): boolean =>
-  entry.direction === 'request' && keyOf(entry) === keyOf(round);
+/** Whether frames of a kind are the requests of a round. */
+export const isOfRound = (round: Round, kinds: Kinds, id: number): boolean =>
+  kinds.isRequest(id) &&
+  kinds.unit(id) === round.unit &&
+  kinds.fc(id) === round.fc &&
+  kinds.address(id) === round.address &&
+  kinds.quantity(id) === round.quantity &&
+  kinds.length(id) === round.length &&
+  ((kinds.flags(id) & FLAG.tcp) !== 0) === round.tcp;
 
 interface Tally {
-  readonly first: FrameEntry;
+  readonly asked: Asked;
+  readonly firstUs: number;
   cycles: number;
   lost: number;
   last: number;
@@ -34,12 +50,12 @@ interface Tally {
 /** Blocks gone through at once: a few milliseconds at most. */
 const AT_ONCE = 16;
 
-const isLost = (reply: Pick<FrameEntry, 'exception' | 'fault'> | null): boolean =>
-  reply === null || reply.exception || reply.fault;
+const isRequest: KindTest = (kinds, id) => kinds.isRequest(id);
+const isLostWith: KindTest = (kinds, id) => (kinds.flags(id) & (FLAG.exception | FLAG.fault)) !== 0;
 
 /** What is asked of each kind of frame, once for all blocks that share their kinds. */
 interface OfKinds {
-  readonly kinds: readonly FrameTraits[];
+  readonly kinds: Kinds;
   readonly isRequest: Uint8Array;
   readonly isLostWith: Uint8Array;
   readonly distances: Int16Array;
@@ -47,71 +63,107 @@ interface OfKinds {
   readonly tallies: (Tally | undefined)[];
 }
 
-const ofKinds = (kinds: readonly FrameTraits[], distanceOf: (id: number) => number): OfKinds => ({
+const ofKinds = (kinds: Kinds): OfKinds => ({
   kinds,
-  isRequest: Uint8Array.from(kinds, ({ direction }) => Number(direction === 'request')),
-  isLostWith: Uint8Array.from(kinds, (kind) => Number(isLost(kind))),
-  distances: Int16Array.from(kinds, (_, id) => distanceOf(id)),
+  isRequest: ofEachKind(kinds, isRequest),
+  isLostWith: ofEachKind(kinds, isLostWith),
+  distances: Int16Array.from({ length: kinds.count }, (_, id) => kinds.distance(id)),
   tallies: [],
 });
 
+/** What was counted of each request, by its length and then by all else that tells it from another, in one number of 49 bits. */
+class Tallies {
+  readonly #byLength = new Map<number, Map<number, Tally>>();
+  #count = 0;
+
+  get isFull(): boolean {
+    return this.#count > MOST_COUNTED;
+  }
+
+  /** The tally of requests of a kind, which begins with the frame at `place`. */
+  of(kinds: Kinds, id: number, timeUs: number, place: number): Tally {
+    const length = kinds.length(id);
+    const key =
+      (((kinds.unit(id) * 2 ** 8 + kinds.fc(id)) * 2 ** 16 + kinds.address(id)) * 2 ** 16 + kinds.quantity(id)) * 2 +
+      Number((kinds.flags(id) & FLAG.tcp) !== 0);
+    let known = this.#byLength.get(length);
+    if (!known) this.#byLength.set(length, (known = new Map<number, Tally>()));
+    let tally = known.get(key);
+    if (!tally) {
+      tally = { asked: askedBy(kinds, id), firstUs: timeUs, cycles: 0, lost: 0, last: place };
+      known.set(key, tally);
+      this.#count++;
+    }
+    return tally;
+  }
+
+  /** Lets go what came least often, until half of it is left. */
+  letGo(): void {
+    for (let least = 1; 2 * this.#count > MOST_COUNTED; least++)
+      for (const known of this.#byLength.values())
+        for (const [key, { cycles }] of known)
+          if (cycles <= least) {
+            known.delete(key);
+            this.#count--;
+          }
+  }
+
+  all(): readonly Tally[] {
+    return [...this.#byLength.values()].flatMap((known) => [...known.values()]);
+  }
+}
+
 /**
- * What goes round in a capture, the most frequent first. One pass over the index, no byte of the capture is read; null where `goesOn`, which is asked every few
- * blocks, ended it.
+ * What goes round in a capture, the most frequent first; null where `goesOn`, which is asked every few blocks, ended it. One pass over the index; bytes are read
+ * again of blocks that keep outlines only. Of a capture with more than a hundred thousand different requests those that came least often are let go on the way:
+ * what was let go and comes again is counted from there.
  */
 export async function roundsOf(
   index: FrameIndex,
+  readAgain: ReadAgain,
   goesOn: () => Promise<boolean> | boolean = () => true,
 ): Promise<readonly Round[] | null> {
-  const found = new Map<string, Tally>();
+  const found = new Tallies();
   let gone = 0;
   let known: OfKinds | null = null;
-  for (const { block, first, kinds } of index.blocks()) {
+  for await (const { block, first } of index.blocks(readAgain)) {
     if (gone++ % AT_ONCE === AT_ONCE - 1 && !(await goesOn())) return null;
-    const { ids, size } = block;
-    if (known?.kinds !== kinds) known = ofKinds(kinds, (id) => block.kinds.distance(id));
+    const { ids, size, kinds } = block;
+    if (found.isFull) {
+      found.letGo();
+      known = null;
+    }
+    if (known?.kinds !== kinds || known.isRequest.length < kinds.count) known = ofKinds(kinds);
     const { isRequest, isLostWith, distances, tallies } = known;
     for (let i = 0; i < size; i++) {
       const id = ids[i] as number;
       if (isRequest[id] === 0) continue;
       const place = first + i;
-      let tally = tallies[id];
-      if (!tally) {
-        const entry = index.at(place);
-        if (!entry) continue;
-        const key = keyOf(entry);
-        tally = found.get(key) ?? { first: entry, cycles: 0, lost: 0, last: place };
-        tallies[id] = tally;
-        found.set(key, tally);
-      }
+      const tally = (tallies[id] ??= found.of(kinds, id, block.timeUs(i), place));
       tally.cycles++;
       tally.last = place;
       // Most answers stand near their request, in the same block.
       const reply = i + (distances[id] as number);
       tally.lost +=
-        reply > i && reply < size
-          ? (isLostWith[ids[reply] as number] as number)
-          : Number(isLost(replyAt(index, place)));
+        reply > i && reply < size ? (isLostWith[ids[reply] as number] as number) : Number(isLostAt(index, place));
     }
   }
-  return [...found.values()]
+  return found
+    .all()
     .filter(({ cycles }) => cycles >= LEAST_CYCLES)
     .sort((a, b) => b.cycles - a.cycles)
     .slice(0, MOST_ROUNDS)
-    .map(({ first: { unit, fc, address, quantity, tcp, length, timeUs }, cycles, lost, last }) => ({
-      unit,
-      fc,
-      address,
-      quantity,
-      tcp,
-      length,
+    .map(({ asked, firstUs, cycles, lost, last }) => ({
+      ...asked,
       cycles,
       lost,
-      meanUs: ((index.at(last)?.timeUs ?? NaN) - timeUs) / (cycles - 1),
+      meanUs: ((index.at(last)?.timeUs ?? NaN) - firstUs) / (cycles - 1),
     }));
 }
 
-function replyAt(index: FrameIndex, place: number): FrameEntry | null {
+/** Whether a request whose answer is not in its block has none, or a refusal. */
+function isLostAt(index: FrameIndex, place: number): boolean {
   const partner = index.at(place)?.partner ?? -1;
-  return partner < 0 ? null : index.at(partner);
+  const reply = partner < 0 ? null : index.at(partner);
+  return !reply || reply.exception || reply.fault;
 }

@@ -1,4 +1,4 @@
-import type { FrameFilter } from '../../core/capture/frame-index';
+import type { FrameFilter } from '../../core/capture/frame-filter';
 
 /** A filter as it is typed. */
 export type TypedFilter = Readonly<Record<'unit' | 'fc' | 'register' | 'only' | 'from' | 'to' | 'text', string>>;

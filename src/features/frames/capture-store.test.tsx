@@ -51,16 +51,29 @@ it.each([
 it('an opened capture is filtered by what is typed, and the filter stays with it', () => {
   const { asked, say, state } = fakeWorker();
   say(opened);
-  expect(asked).toEqual([{ kind: 'filter', filter: {}, text: '' }]);
+  expect(asked).toEqual([{ kind: 'filter', number: 1, filter: {}, text: '' }]);
   const typed = { ...NO_FILTER, unit: '3', fc: '0x06', from: '1.5', only: 'faults', register: 'x', text: 'speed' };
   state().setTyped(typed);
   expect(asked[1]).toEqual({
     kind: 'filter',
+    number: 2,
     filter: { unit: 3, fc: 6, fromUs: 1_500_000, only: 'faults' },
     text: 'speed',
   });
-  say({ kind: 'filtered', count: 1, looked: 2, over: true });
+  say({ kind: 'filtered', number: 2, count: 1, looked: 2, over: true });
   expect([state().typed, state().found?.count]).toEqual([typed, 1]);
+});
+
+it('nothing is listed of an earlier filter, whether it was over or is still told of', () => {
+  const { say, state } = fakeWorker();
+  say(opened);
+  say({ kind: 'filtered', number: 1, count: 2, looked: 2, over: true });
+  state().setTyped({ ...NO_FILTER, unit: '3' });
+  expect(state().found).toBeNull();
+  say({ kind: 'filtered', number: 1, count: 2, looked: 2, over: true });
+  expect(state().found).toBeNull();
+  say({ kind: 'filtered', number: 2, count: 1, looked: 2, over: true });
+  expect(state().found).toMatchObject({ count: 1, over: true });
 });
 
 it('reading waits and goes on when it is told to; another file does not wait', () => {

@@ -103,8 +103,9 @@ export function createCaptureStore(
         if (file) open(file, setup, dialectOf);
       },
       setTyped: (typed) => {
-        set(({ listKey }) => ({ typed, listKey: listKey + 1 }));
-        ask({ kind: 'filter', filter: filterOf(typed), text: typed.text });
+        const number = get().listKey + 1;
+        set({ typed, listKey: number, found: null });
+        ask({ kind: 'filter', number, filter: filterOf(typed), text: typed.text });
       },
       cancel: () => {
         ask({ kind: 'close' });
@@ -148,7 +149,9 @@ export function createCaptureStore(
         set({ opened: answer, progress: null });
         return get().setTyped(NO_FILTER);
       case 'filtered':
-        return set({ found: answer });
+        // An earlier filter's entries are none of this list.
+        if (answer.number === get().listKey) set({ found: answer });
+        return;
       case 'rows':
       case 'rounds':
       case 'watched':
