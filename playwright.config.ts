@@ -11,6 +11,9 @@ const PORT = process.env.BUJO_TEST_PORT;
 /** Stories in which drives, watches and clocks run in real time, or that share the stand-ins of the server: one by one. */
 const TIMED = /\/(?:bridge|failing|line|own-server|rates|recovery|registers|trials|words)\.spec\.ts$/;
 
+/** Of the others, those that are told last, when both processors are free for them: as many as leave the rest to be done beside the timed ones. */
+const LAST = /\/(?:scaling|sheets|story|trend)\.spec\.ts$/;
+
 /**
  * Against the production build.
  * Stories wait on what is shown. The time-outs only end one that hangs, on a computer that others share too.
@@ -20,10 +23,11 @@ export default defineConfig({
   outputDir: 'test-results',
   fullyParallel: false,
   workers: 1,
-  // Both beside each other, and the first two at a time, in scripts/test.mjs.
+  // The first two beside each other, and the last two at a time, in scripts/test.mjs.
   projects: [
-    { name: 'calm', testIgnore: TIMED, fullyParallel: true },
     { name: 'timed', testMatch: TIMED },
+    { name: 'calm', testIgnore: [TIMED, LAST], fullyParallel: true },
+    { name: 'last', testMatch: LAST, fullyParallel: true },
   ],
   // Only where the computer itself was withheld: tests/browser/told-again.ts.
   retries: 2,

@@ -15,7 +15,10 @@ const read = (file) => (existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')
 
 /** Checks that pass or fail as a whole; each counts as one. They stand by what runs beside them, so that both processors have something to do. */
 const FIRST = [['route types', bin('next'), ['typegen']]];
-const BESIDE_BUILD = [
+const BESIDE_UNIT = [['types', bin('tsc'), ['--noEmit']]];
+/** What takes longest: a tenth of the processors beside unit tests and stories, and what those leave, is enough for it: it is done before they are. */
+const BEHIND_TESTS = [
+  ['lint', bin('eslint'), ['.', '--max-warnings', '0']],
   ['format', bin('prettier'), ['--check', '--log-level', 'warn', '.']],
   ['import directions', bin('depcruise'), ['src', '--config', '.dependency-cruiser.cjs', '--output-type', 'err']],
   [
@@ -24,20 +27,17 @@ const BESIDE_BUILD = [
     ['src', '--config', '.dependency-cruiser-folders.cjs', '--output-type', 'err'],
   ],
 ];
-const BESIDE_UNIT = [['types', bin('tsc'), ['--noEmit']]];
-/** It takes longest; a tenth of the processors beside unit tests and stories, and what those leave, is enough for it: it is done before they are. */
-const BEHIND_TESTS = [['lint', bin('eslint'), ['.', '--max-warnings', '0']]];
 
 /**
- * Stories in turns, in each of which both processors have something to do: those in which drives and clocks run in real time, one by one, beside half
- * of the others; then the rest of these, two at a time. Each has a server of its own, at the first free port from the one that is named.
+ * Stories in turns, in each of which both processors have something to do: those in which drives and clocks run in real time, one by one, beside
+ * most of the others; then the rest of these, two at a time. Each has a server of its own, at the first free port from the one that is named.
  */
 const STORIES = [
   [
-    { name: 'timed', project: 'timed', workers: '1', from: 4390 },
-    { name: 'calm-1', project: 'calm', workers: '1', from: 4490, shard: '1/2' },
+    { project: 'timed', workers: '1', from: 4390 },
+    { project: 'calm', workers: '1', from: 4490 },
   ],
-  [{ name: 'calm-2', project: 'calm', workers: '2', from: 4390, shard: '2/2' }],
+  [{ project: 'last', workers: '2', from: 4390 }],
 ];
 
 const totals = { passed: 0, failed: 0 };
@@ -67,18 +67,12 @@ async function unit() {
   countRunner(code, report?.numPassedTests ?? 0, report?.numFailedTests ?? 0);
 }
 
-async function stories({ name, project, workers, from, shard }) {
-  const report = path.join(reports, `${name}.json`);
+async function stories({ project, workers, from }) {
+  const report = path.join(reports, `${project}.json`);
   rmSync(report, { force: true });
   const code = await run(
     bin('playwright'),
-    [
-      'test',
-      `--project=${project}`,
-      `--workers=${workers}`,
-      `--output=test-results/${name}`,
-      ...(shard ? [`--shard=${shard}`] : []),
-    ],
+    ['test', `--project=${project}`, `--workers=${workers}`, `--output=test-results/${project}`],
     { PLAYWRIGHT_JSON_OUTPUT_NAME: report, BUJO_TEST_PORT: `${await freePortFrom(from)}` },
   );
   const stats = read(report)?.stats;
@@ -104,7 +98,7 @@ try {
   mkdirSync(reports, { recursive: true });
   rmSync(JEST, { force: true });
   await all(FIRST);
-  await Promise.all([build(), all(BESIDE_BUILD)]);
+  await build();
   await Promise.all([tests(), all(BEHIND_TESTS, runBehind)]);
   console.log(`\n${totals.passed} passed, ${totals.failed} failed`);
   if (totals.failed > 0) throw new Trouble('Some checks failed; they have said why above.');
