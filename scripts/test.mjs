@@ -15,10 +15,8 @@ const read = (file) => (existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')
 
 /** Checks that pass or fail as a whole; each counts as one. They stand by what runs beside them, so that both processors have something to do. */
 const FIRST = [['route types', bin('next'), ['typegen']]];
-const BESIDE_UNIT = [['types', bin('tsc'), ['--noEmit']]];
-/** What takes longest: a tenth of the processors beside unit tests and stories, and what those leave, is enough for it: it is done before they are. */
-const BEHIND_TESTS = [
-  ['lint', bin('eslint'), ['.', '--max-warnings', '0']],
+/** The build leaves one of two processors to these. */
+const BESIDE_BUILD = [
   ['format', bin('prettier'), ['--check', '--log-level', 'warn', '.']],
   ['import directions', bin('depcruise'), ['src', '--config', '.dependency-cruiser.cjs', '--output-type', 'err']],
   [
@@ -27,6 +25,9 @@ const BEHIND_TESTS = [
     ['src', '--config', '.dependency-cruiser-folders.cjs', '--output-type', 'err'],
   ],
 ];
+const BESIDE_UNIT = [['types', bin('tsc'), ['--noEmit']]];
+/** It takes longest; a tenth of the processors beside unit tests and stories, and what those leave, is enough for it: it is done before they are. */
+const BEHIND_TESTS = [['lint', bin('eslint'), ['.', '--max-warnings', '0']]];
 
 /**
  * Stories in turns, in each of which both processors have something to do: those in which drives and clocks run in real time, one by one, beside
@@ -98,7 +99,7 @@ try {
   mkdirSync(reports, { recursive: true });
   rmSync(JEST, { force: true });
   await all(FIRST);
-  await build();
+  await Promise.all([build(), all(BESIDE_BUILD)]);
   await Promise.all([tests(), all(BEHIND_TESTS, runBehind)]);
   console.log(`\n${totals.passed} passed, ${totals.failed} failed`);
   if (totals.failed > 0) throw new Trouble('Some checks failed; they have said why above.');

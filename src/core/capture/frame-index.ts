@@ -22,6 +22,16 @@ export interface IndexedBlock {
   readonly first: number;
 }
 
+/** Blocks of outlines one behind the other, and their bytes. */
+interface Stretch {
+  /** The number of its first block, and of the one behind its last. */
+  readonly first: number;
+  readonly behind: number;
+  /** Place of its first byte. */
+  readonly from: number;
+  readonly bytes: Promise<Uint8Array>;
+}
+
 /** Blocks that are still written to: a response is tied to a request of the block before in place. */
 const OPEN_BLOCKS = 2;
 /** Blocks of which it is known where each frame begins: those of the rows on the screen, and of their partners. */
@@ -136,24 +146,21 @@ export class FrameIndex {
     }
   }
 
-  /** The blocks in their order, all whole: those that keep outlines are made so of their bytes. */
+  /** The blocks in their order, all whole: those that keep outlines are made so of their bytes, which are read while the ones before are gone through. */
   async *blocks(readAgain: ReadAgain): AsyncGenerator<IndexedBlock> {
-    let bytes: Uint8Array = new Uint8Array(0);
-    let from = 0;
-    let until = 0;
+    let stretch = this.#stretchFrom(0, readAgain);
+    let next: Stretch | null = null;
     for (const { block, first } of this.outlines()) {
-      if (block.isWhole) {
+      if (block.isWhole || !stretch) {
         yield { block, first };
         continue;
       }
       const number = first / BLOCK;
-      const end = this.#endOf(number);
-      if (end > until) {
-        from = block.base;
-        until = this.#outlinesUntil(number);
-        bytes = await readAgain(from, until);
-      }
-      const own = bytes.subarray(block.base - from, end - from);
+      if (number >= stretch.behind && next) stretch = next;
+      if (number === stretch.first) next = this.#stretchFrom(stretch.behind, readAgain);
+      const bytes = await stretch.bytes;
+      const from = block.base - stretch.from;
+      const own = bytes.subarray(from, from + this.#endOf(number) - block.base);
       yield { block: block.madeWhole(first, own, this.#glances), first };
     }
   }
@@ -193,12 +200,19 @@ export class FrameIndex {
     return next?.base ?? this.#end;
   }
 
-  /** How far it is worth reading for a block of outlines and those behind it. */
-  #outlinesUntil(number: number): number {
-    const { base } = this.#packed[number] as PackedBlock;
-    let last = number;
-    while (this.#packed[last + 1]?.isWhole === false && this.#endOf(last + 1) - base <= READ_AGAIN) last++;
-    return this.#endOf(last);
+  /** Begins to read the next blocks of outlines that follow each other, from a block on; null where there are none. */
+  #stretchFrom(number: number, readAgain: ReadAgain): Stretch | null {
+    const isOutlines = (at: number): boolean => this.#packed[at]?.isWhole === false;
+    let first = number;
+    while (first < this.#packed.length && !isOutlines(first)) first++;
+    const from = this.#packed[first]?.base;
+    if (from === undefined) return null;
+    let behind = first + 1;
+    while (isOutlines(behind) && this.#endOf(behind) - from <= READ_AGAIN) behind++;
+    const bytes = readAgain(from, this.#endOf(behind - 1));
+    // Who goes on hears of it; who has ended does not ask.
+    bytes.catch(() => undefined);
+    return { first, behind, from, bytes };
   }
 
   #beginsOf(block: PackedBlock): Uint32Array {

@@ -72,12 +72,15 @@ const GLANCES: Readonly<Record<CaptureProtocol, Glance>> = {
   dialect: { unitOf: () => 0, fcOf: () => 0, addressOf: () => 0, quantityOf: () => 0, isException: () => false },
 };
 
-/** How frames of a capture are looked at: those of its own protocol, and those that came over a TCP connection. */
+/** How frames of a capture are looked at. */
 export interface Glances {
+  /** Those of its own protocol. */
   readonly own: Glance;
+  /** Those that came over a TCP connection. */
   readonly tcp: Glance;
 }
 
+/** The glances for a capture of a protocol. */
 export const glancesOf = (protocol: CaptureProtocol): Glances => ({
   own: GLANCES[protocol],
   tcp: GLANCES['modbus-tcp'],

@@ -1,10 +1,13 @@
 'use client';
 
 import Button from '@mui/material/Button';
+import { useState, type ComponentType } from 'react';
 import { useBench, useBenchState } from '../../bench/bench-context';
 import { indexOf, stationName, viewOf, type BenchState } from '../../bench/state/bench-state';
+import { onceFor } from '../../core/once-for';
 import type { StationStop, StopOutcome } from '../../link/stop-run';
 import { clockText } from '../../ui/format';
+import { byArrival } from './by-arrival';
 import { MotionBar } from './motion-bar';
 import { useLeaveGuard } from './use-leave-guard';
 import { usePasteGuard } from './use-paste-guard';
@@ -19,18 +22,48 @@ const OUTCOME_TEXT: Readonly<Record<StopOutcome, string>> = {
   'not-sent': '✗ not sent',
 };
 
-/** What must not be missed: how Stop went, a worker that is silent, a trace that cannot be kept. */
+type NoticeId = 'stop' | 'identity' | 'trouble' | 'refused' | 'change';
+
+interface NoticeRow {
+  readonly isShown: (state: BenchState) => boolean;
+  readonly Notice: ComponentType;
+}
+
+/** What must not be missed; of those that come at once the first stands highest. */
+const NOTICES: Readonly<Record<NoticeId, NoticeRow>> = {
+  stop: { isShown: ({ stops }) => stops.length > 0, Notice: StopNotice },
+  identity: { isShown: (state) => identityText(state) !== '', Notice: IdentityNotice },
+  trouble: {
+    isShown: ({ silent, keepTrouble, readTrouble }) => silent || keepTrouble !== '' || readTrouble !== '',
+    Notice: TroubleNotice,
+  },
+  refused: { isShown: ({ refused }) => refused !== '', Notice: RefusedNotice },
+  change: { isShown: ({ undoable, changedElsewhere }) => undoable !== null || changedElsewhere, Notice: ChangeNotice },
+};
+const IDS = Object.keys(NOTICES) as readonly NoticeId[];
+
+/**
+ * What must not be missed: how Stop went, a worker that is silent, a trace that cannot be kept. They grow from below, so what comes stands above what is there:
+ * no button is moved from under a hand.
+ */
 export function Notices() {
   useLeaveGuard();
   usePasteGuard();
+  // As a text, so that a batch that changes none of them draws nothing anew.
+  const shown = useBenchState((state) => IDS.filter((id) => NOTICES[id].isShown(state)).join(' '));
+  const [before, setBefore] = useState<readonly NoticeId[]>([]);
+  const order = byArrival(
+    before,
+    IDS.filter((id) => shown.split(' ').includes(id)),
+  );
+  if (order !== before) setBefore(order);
   return (
     <>
       <MotionBar />
-      <StopNotice />
-      <IdentityNotice />
-      <TroubleNotice />
-      <RefusedNotice />
-      <ChangeNotice />
+      {order.map((id) => {
+        const { Notice } = NOTICES[id];
+        return <Notice key={id} />;
+      })}
     </>
   );
 }
@@ -45,7 +78,6 @@ function StopNotice() {
   const bench = useBench();
   const stops = useBenchState((state) => state.stops);
   const job = useBenchState((state) => state.job);
-  if (stops.length === 0) return null;
   const over = stops.every((stop) => stop.over);
   const outcomes = stops.flatMap((stop) => stop.outcomes.map((outcome) => ({ ...outcome, line: stop.line })));
   const stopping = outcomes.filter(({ outcome }) => outcome === 'under-way').length;
@@ -101,18 +133,21 @@ function Outcome({ line, stop, name }: { readonly line: string; readonly stop: S
   );
 }
 
+/** What speaks against the drive being the one that its sheet describes; worked out once for each state. */
+const identityText = onceFor((state: BenchState): string => {
+  const index = indexOf(state);
+  const { values } = viewOf(state);
+  if (!index || values.size === 0) return '';
+  return (
+    state.telling?.identityWarning(index, values) ??
+    'Whether this is the drive that its sheet describes cannot be told yet: a part of this page is not here.'
+  );
+});
+
 /** Seen on every view before anything is written: this may be another drive than the sheet describes. */
 function IdentityNotice() {
-  const text = useBenchState((state) => {
-    const index = indexOf(state);
-    const { values } = viewOf(state);
-    if (!index || values.size === 0) return '';
-    return (
-      state.telling?.identityWarning(index, values) ??
-      'Whether this is the drive that its sheet describes cannot be told yet: a part of this page is not here.'
-    );
-  });
-  return text === '' ? null : (
+  const text = useBenchState(identityText);
+  return (
     <div className={styles.notice} role="status" data-testid="identity-warning">
       <span>{text}</span>
     </div>
@@ -123,7 +158,7 @@ function IdentityNotice() {
 function RefusedNotice() {
   const bench = useBench();
   const refused = useBenchState((state) => state.refused);
-  return refused === '' ? null : (
+  return (
     <div className={styles.notice} role="alert" data-testid="refused">
       <span>{refused}</span>
       <Button variant="outlined" color="inherit" onClick={bench.dismissRefused}>
@@ -138,7 +173,6 @@ function ChangeNotice() {
   const bench = useBench();
   const undoable = useBenchState((state) => state.undoable);
   const elsewhere = useBenchState((state) => state.changedElsewhere);
-  if (!undoable && !elsewhere) return null;
   return (
     <div className={styles.notice} role="status" data-testid="job-changed">
       {undoable && <span>{undoable.text}</span>}
@@ -159,7 +193,6 @@ function TroubleNotice() {
   const silent = useBenchState((state) => state.silent);
   const keepTrouble = useBenchState((state) => state.keepTrouble);
   const readTrouble = useBenchState((state) => state.readTrouble);
-  if (!silent && keepTrouble === '' && readTrouble === '') return null;
   return (
     <div className={styles.notice} role="alert">
       {silent && (

@@ -13,7 +13,7 @@ import { colour } from '../../ui/colour';
 import { cursorLines } from '../../ui/cursor-lines';
 import { drawApart } from '../../ui/draw-apart';
 import { clockText } from '../../ui/format';
-import { bitRows, sendMarks } from './trend-plugins';
+import { bitRows, sendMarks, widened } from './trend-plugins';
 import styles from './words.module.css';
 
 Chart.register(Legend, zoom);
@@ -131,6 +131,7 @@ function optionsOf(
         grid,
         title: { display: true, text: unit, color: soft },
         ticks: { color: soft },
+        afterDataLimits: widened,
         afterFit: fitted,
         // The axis above begins where this one ends.
         afterBuildTicks: (axis) => {

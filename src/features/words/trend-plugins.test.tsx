@@ -1,4 +1,4 @@
-import { bitRows, type BitRow } from './trend-plugins';
+import { bitRows, widened, type BitRow } from './trend-plugins';
 
 /** The names that were drawn last, and where. */
 const names: string[] = [];
@@ -60,4 +60,16 @@ it('of what lies outside the picture only the points on either side of it are dr
   const across = line!.split(' ').map((corner) => parseFloat(corner));
   expect(Math.min(...across)).toBe(-5);
   expect(Math.max(...across)).toBe(105);
+});
+
+it.each([
+  ['a hundredth of 25 Hz', 25, 25.01, 24.3799, 25.6302],
+  ['the same backwards', -25.01, -25, -25.6302, -24.3799],
+  ['a start', 0, 25, 0, 25],
+  ['standstill', 0, 0, 0, 0],
+])('a scale does not swing with noise: %s', (_, min, max, low, high) => {
+  const axis = { min, max };
+  widened(axis);
+  expect(axis.min).toBeCloseTo(low, 3);
+  expect(axis.max).toBeCloseTo(high, 3);
 });

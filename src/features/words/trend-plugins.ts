@@ -55,6 +55,17 @@ export const sendMarks: Plugin<'line', Partial<SendMarks>> = {
   },
 };
 
+/** A scale shows at least this share of the highest number on it: a tenth of a per cent of noise is not drawn as if the drive swung. */
+const LEAST_SPAN = 0.05;
+
+/** Widens a scale about its middle where its numbers lie closer together. */
+export function widened(axis: { min: number; max: number }): void {
+  const missing = LEAST_SPAN * Math.max(Math.abs(axis.min), Math.abs(axis.max)) - (axis.max - axis.min);
+  if (missing <= 0) return;
+  axis.min -= missing / 2;
+  axis.max += missing / 2;
+}
+
 /** The level of each bit in a row of its own with its name, as one drawing: as sets of data and ticks each would be laid out anew whenever the chart is. */
 export const bitRows: Plugin<'line', Partial<BitRows>> = {
   id: 'bitRows',
