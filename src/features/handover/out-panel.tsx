@@ -1,9 +1,9 @@
 'use client';
 
-import { useState } from 'react';
+import Button, { type ButtonProps } from '@mui/material/Button';
+import { useId, useState } from 'react';
 import { useBench } from '../../bench/bench-context';
 import { messageOf } from '../../core/message-of';
-import { ActButton } from '../../ui/act-button';
 import { ChoiceField } from '../../ui/fields';
 import { FileButton } from '../../ui/file-button';
 import { Panel } from '../../ui/panel';
@@ -18,6 +18,7 @@ export function OutPanel() {
   const isClosed = useHandover((state) => state.shown !== '');
   const paper = useHandover((state) => state.paper);
   const [busy, setBusy] = useState('');
+  const why = useId();
   const off = busy !== '' ? `${busy} is being made` : shown ? '' : 'the record is being made';
   const act = (what: string, does: (own: DigestedRecord) => Promise<void>) => () => {
     if (!shown) return;
@@ -26,10 +27,16 @@ export function OutPanel() {
       .catch((error: unknown) => handoverStore.setState({ news: [`${what} was not made: ${messageOf(error)}`] }))
       .finally(() => setBusy(''));
   };
+  // One reason for all, on the title's line: under each of them it would move the others.
+  const out: Pick<ButtonProps, 'variant' | 'color' | 'disabled' | 'aria-describedby'> = {
+    variant: 'outlined',
+    color: 'inherit',
+    ...(off === '' ? {} : { disabled: true, 'aria-describedby': why }),
+  };
   return (
     <Panel
       title={isClosed ? 'The record, closed' : 'The record'}
-      aside={shown ? `SHA-256 ${shown.digest.slice(0, 12)}…` : ''}
+      aside={off === '' && shown ? `SHA-256 ${shown.digest.slice(0, 12)}…` : <span id={why}>{off}</span>}
     >
       <div className={styles.row}>
         <ChoiceField
@@ -42,32 +49,22 @@ export function OutPanel() {
           ]}
           onChange={(value) => handoverStore.setState({ paper: value === 'letter' ? 'letter' : 'A4' })}
         />
-        <ActButton variant="outlined" color="inherit" off={off} onClick={act('the print', printRecord)}>
+        <Button {...out} onClick={act('the print', printRecord)}>
           Print, or PDF
-        </ActButton>
-        <ActButton variant="outlined" color="inherit" off={off} onClick={act('the page', savePage)}>
+        </Button>
+        <Button {...out} onClick={act('the page', savePage)}>
           Save as one page
-        </ActButton>
-        <ActButton
-          variant="outlined"
-          color="inherit"
-          off={off}
-          onClick={act('the archive', (own) => saveArchive(bench, isClosed ? own : null, 'whole'))}
-        >
+        </Button>
+        <Button {...out} onClick={act('the archive', (own) => saveArchive(bench, isClosed ? own : null, 'whole'))}>
           Save as archive
-        </ActButton>
-        <ActButton
-          variant="outlined"
-          color="inherit"
-          off={off}
-          onClick={act('the archive', (own) => saveArchive(bench, isClosed ? own : null, 'controller'))}
-        >
+        </Button>
+        <Button {...out} onClick={act('the archive', (own) => saveArchive(bench, isClosed ? own : null, 'controller'))}>
           For the controller’s programmer
-        </ActButton>
+        </Button>
         {!isClosed && (
-          <ActButton variant="outlined" color="inherit" off={off} onClick={act('the record', () => closeRecord(bench))}>
+          <Button {...out} onClick={act('the record', () => closeRecord(bench))}>
             Close the record
-          </ActButton>
+          </Button>
         )}
         <FileButton
           label="A record: page, JSON or archive"

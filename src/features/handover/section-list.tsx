@@ -60,7 +60,9 @@ export function SectionList({ record }: { readonly record: VisitRecord | null })
                 {id === chosen ? '▸ ' : ''}
                 {title}
               </Button>
-              <span className={styles.count}>{section ? count : 'left out'}</span>
+              <span className={styles.count}>
+                {section ? count : record || visit.leftOut.includes(id) ? 'left out' : '…'}
+              </span>
               {!isClosed && (
                 <span className={styles.moves}>
                   <IconButton size="small" aria-label={`${title}: up`} disabled={i === 0} onClick={() => move(id, -1)}>
