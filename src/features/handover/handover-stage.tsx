@@ -64,10 +64,14 @@ export function HandoverStage() {
       </StageHead>
       <div className={styles.stage} aria-busy={isMaking}>
         <div className={styles.stack}>
-          {isRead && <VisitPanel />}
-          {isRead && <SectionList record={shown?.record ?? null} />}
-          <RecordsPanel />
-          <RoomPanel />
+          {isRead && (
+            <>
+              <VisitPanel />
+              <SectionList record={shown?.record ?? null} />
+              <RecordsPanel />
+              <RoomPanel />
+            </>
+          )}
         </div>
         <div className={styles.stack}>
           <OutPanel />
