@@ -1,4 +1,5 @@
 import type { Browser, Page } from '@playwright/test';
+import { allIsHere } from './all-is-here';
 import { note } from './measure';
 
 const WATCH_MS = 10_000;
@@ -60,12 +61,6 @@ async function putToWork(page: Page, origin: string): Promise<void> {
   await stage(page, 'Words');
   await page.getByRole('tab', { name: 'Trend' }).click();
   await page.getByRole('img', { name: /^Reference, actual/ }).waitFor();
-}
-
-/** What is fetched ahead is read by the page's thread, once after each start; what keeps the program for starts without its server takes the processor at the first of all. */
-async function allIsHere(page: Page): Promise<void> {
-  await page.waitForFunction(() => performance.getEntriesByName('bujo: all stages are here').length > 0);
-  await page.waitForFunction(() => navigator.serviceWorker.controller !== null);
 }
 
 const longestOf = (tasks: readonly number[]): number => Math.max(0, ...tasks);
