@@ -53,7 +53,8 @@ export class FrameIndex {
   readonly #mayTake: (frames: number) => number;
   readonly #packed: PackedBlock[] = [];
   readonly #finder = new KindFinder(wholeRoom);
-  readonly #outlineFinder = new KindFinder(outlineRoom);
+  /** Made with the first block that keeps outlines. */
+  #outlineFinder: KindFinder | null = null;
   /** Memory of the kinds of whole blocks, in bytes. */
   #taken = 0;
   /** Blocks that keep outlines without another try. */
@@ -176,6 +177,7 @@ export class FrameIndex {
       }
       this.#untried = OUTLINES_IN_A_ROW;
     } else this.#untried--;
+    this.#outlineFinder ??= new KindFinder(outlineRoom);
     return PackedBlock.outlines(block, first, BLOCK, end, this.#outlineFinder);
   }
 
