@@ -21,8 +21,6 @@ let places = new Selection(0);
 let opening = 0;
 let filtering = 0;
 let watching = 0;
-/** The filter that is gone through, over at last whatever becomes of it. */
-let underWay: Promise<unknown> = Promise.resolve();
 /** Lets an opening go on that is held between two pieces; null where none is. */
 let hold: { readonly over: Promise<void>; readonly end: () => void } | null = null;
 
@@ -74,7 +72,7 @@ async function filter(question: Extract<FramesQuestion, { kind: 'filter' }>): Pr
   places = new Selection(0);
   let toldMs = 0;
   let turn = Promise.resolve();
-  const going = opened.filter(question.filter, question.text, (found, looked, over) => {
+  await opened.filter(question.filter, question.text, (found, looked, over) => {
     if (own !== filtering) return false;
     places = found;
     // The first find shows at once, then as often as progress is told.
@@ -85,19 +83,16 @@ async function filter(question: Extract<FramesQuestion, { kind: 'filter' }>): Pr
     }
     return true;
   });
-  underWay = going.catch(() => undefined);
-  await going;
   await turn;
 }
 
-/** What goes round; another capture that is opened ends it, other questions are heard in between, and a filter goes first: somebody waits for it. */
+/** What goes round; another capture that is opened ends it, and other questions are heard in between. */
 async function rounds({ ask }: Extract<FramesQuestion, { kind: 'rounds' }>): Promise<void> {
   const own = opening;
   const found =
     opened &&
     (await opened.rounds(async () => {
       await breathe();
-      await underWay;
       return own === opening;
     }));
   if (found) tell({ kind: 'rounds', ask, rounds: found });

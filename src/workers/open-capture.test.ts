@@ -118,6 +118,25 @@ it('what goes round in a long capture is looked for in parts, and given up when 
   ]);
 });
 
+it('what goes round is looked for behind a filter, however that ends', async () => {
+  const capture = await opened(talk(20_000));
+  for (const end of ['over', 'ended', 'thrown'] as const) {
+    const done: string[] = [];
+    const filtering = capture
+      .filter({}, '0x', (_places, looked, over) => {
+        if (end === 'thrown' && looked > 40_000) throw new Error('no more');
+        return over || end !== 'ended' || looked < 40_000;
+      })
+      .catch(() => undefined)
+      .then(() => done.push('filter'));
+    const found = await capture.rounds();
+    done.push('rounds');
+    await filtering;
+    expect([end, done]).toEqual([end, ['filter', 'rounds']]);
+    expect(found).toHaveLength(2);
+  }
+});
+
 it('reading that waits goes on where it was, and is ended while it waits', async () => {
   const file = new Blob([talk(40_000).join('\n')]);
   expect(file.size).toBeGreaterThan(2 << 21);

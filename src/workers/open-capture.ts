@@ -51,6 +51,8 @@ class KeptBytes {
   }
 }
 
+type OnFound = (places: Selection, looked: number, over: boolean) => boolean;
+
 /** A file that is open: its index, and where its frames' bytes can be read again. */
 export class OpenCapture {
   readonly capture: Capture;
@@ -59,6 +61,8 @@ export class OpenCapture {
   readonly #protocol: LineProtocol;
   readonly #overTcp: LineProtocol;
   readonly #glances: Glances;
+  /** The filter that is gone through, over at last whatever becomes of it. */
+  #filtering: Promise<unknown> = Promise.resolve();
 
   private constructor(capture: Capture, plan: CapturePlan, bytes: Blob) {
     this.capture = capture;
@@ -164,11 +168,13 @@ export class OpenCapture {
   }
 
   /** Places that a filter and a text let through, the filter first; `onFound` is called on the way, with `over` at the end, and ends it with false. */
-  async filter(
-    filter: FrameFilter,
-    text: string,
-    onFound: (places: Selection, looked: number, over: boolean) => boolean,
-  ): Promise<void> {
+  filter(filter: FrameFilter, text: string, onFound: OnFound): Promise<void> {
+    const going = this.#filter(filter, text, onFound);
+    this.#filtering = going.catch(() => undefined);
+    return going;
+  }
+
+  async #filter(filter: FrameFilter, text: string, onFound: OnFound): Promise<void> {
     const { index } = this.capture;
     const wanted = text.trim().toLowerCase();
     const found = new Selection(index.count);
@@ -186,9 +192,12 @@ export class OpenCapture {
     onFound(wanted === '' ? places : found, places.count, true);
   }
 
-  /** What goes round in it; null where `goesOn` ended it. */
+  /** What goes round in it; null where `goesOn` ended it. A filter goes first: somebody waits for it. */
   rounds(goesOn: () => Promise<boolean> | boolean = () => true): Promise<readonly Round[] | null> {
-    return roundsOf(this.capture.index, this.#readAgain, goesOn);
+    return roundsOf(this.capture.index, this.#readAgain, async () => {
+      await this.#filtering;
+      return goesOn();
+    });
   }
 
   /** What one round of the capture carries, one way, cycle by cycle; null where `goesOn` ended it. */
