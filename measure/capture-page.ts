@@ -4,7 +4,7 @@ import path from 'node:path';
 import type { Browser, Page } from '@playwright/test';
 import { seededRandom } from '../src/core/random/random';
 import { exchangeOf } from '../tests/harness/streams';
-import { MB, streamOf } from './capture';
+import { best, MB, streamOf } from './capture';
 import { claim, note } from './measure';
 import { plainCrc } from './plain-crc';
 
@@ -115,16 +115,6 @@ async function opened(browser: Browser, origin: string, part: Uint8Array): Promi
   }
 }
 
-/** A plain pass over these bytes, in milliseconds. */
-const plainMs = (bytes: Uint8Array): number =>
-  Math.min(
-    ...Array.from({ length: 5 }, () => {
-      const startMs = performance.now();
-      plainCrc(bytes);
-      return performance.now() - startMs;
-    }),
-  );
-
 /** A gigabyte of a polled line, and one of which hardly two frames are alike: how long it takes, what it holds, what the page's thread feels of it. */
 export async function capturePageBench(browser: Browser, origin: string): Promise<void> {
   for (const [what, part] of [
@@ -132,7 +122,7 @@ export async function capturePageBench(browser: Browser, origin: string): Promis
     ['2000 exchanges that go round', polled(2000)],
     ['hardly two frames alike', streamOf(PART)],
   ] as const) {
-    const crcMs = plainMs(part);
+    const crcMs = best(() => plainCrc(part), 5).ms;
     const { said, seconds, mostMb, tasks, stationS } = await opened(browser, origin, part);
     note(
       `a capture of 1 GB, ${what}: ${said}, ${seconds.toFixed(1)} s with all (goal ${OPENED_S}), ${mostMb.toFixed(0)} MB more than before at most (goal ${MOST_MB}); ${tasks.length} tasks of the page over 50 ms, the longest ${Math.max(0, ...tasks)} ms; a station found in ${stationS.toFixed(1)} s`,

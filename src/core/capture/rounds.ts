@@ -73,11 +73,16 @@ const ofKinds = (kinds: Kinds): OfKinds => ({
 
 /** What was counted of each request, by its length and then by all else that tells it from another, in one number of 49 bits. */
 class Tallies {
+  readonly #most: number;
   readonly #byLength = new Map<number, Map<number, Tally>>();
   #count = 0;
 
+  constructor(most: number) {
+    this.#most = most;
+  }
+
   get isFull(): boolean {
-    return this.#count > MOST_COUNTED;
+    return this.#count > this.#most;
   }
 
   /** The tally of requests of a kind, which begins with the frame at `place`. */
@@ -97,15 +102,18 @@ class Tallies {
     return tally;
   }
 
-  /** Lets go what came least often, until half of it is left. */
+  /** Keeps half of them, those that came most often; of as many cycles those that are longer here. */
   letGo(): void {
-    for (let least = 1; 2 * this.#count > MOST_COUNTED; least++)
-      for (const known of this.#byLength.values())
-        for (const [key, { cycles }] of known)
-          if (cycles <= least) {
-            known.delete(key);
-            this.#count--;
-          }
+    const half = this.#most >> 1;
+    const sorted = Int32Array.from(this.all(), ({ cycles }) => cycles).sort();
+    const least = sorted[sorted.length - half] as number;
+    let room = half - (sorted.length - 1 - sorted.lastIndexOf(least));
+    for (const known of this.#byLength.values())
+      for (const [key, { cycles }] of known)
+        if (cycles < least || (cycles === least && room-- <= 0)) {
+          known.delete(key);
+          this.#count--;
+        }
   }
 
   all(): readonly Tally[] {
@@ -115,15 +123,16 @@ class Tallies {
 
 /**
  * What goes round in a capture, the most frequent first; null where `goesOn`, which is asked every few blocks, ended it. One pass over the index; bytes are read
- * again of blocks that keep outlines only. Of a capture with more than a hundred thousand different requests those that came least often are let go on the way:
- * what was let go and comes again is counted from there.
+ * again of blocks that keep outlines only. Of a capture with more than `mostCounted` different requests those that came least often are let go on the way: what was
+ * let go and comes again is counted from there.
  */
 export async function roundsOf(
   index: FrameIndex,
   readAgain: ReadAgain,
   goesOn: () => Promise<boolean> | boolean = () => true,
+  mostCounted = MOST_COUNTED,
 ): Promise<readonly Round[] | null> {
-  const found = new Tallies();
+  const found = new Tallies(mostCounted);
   let gone = 0;
   let known: OfKinds | null = null;
   for await (const { block, first } of index.blocks(readAgain)) {
