@@ -76,6 +76,18 @@ it('nothing is listed of an earlier filter, whether it was over or is still told
   expect(state().found).toMatchObject({ count: 1, over: true });
 });
 
+it('a filter that could not read the file again says so until the next one is tried', () => {
+  const { say, state } = fakeWorker();
+  say(opened);
+  state().setTyped({ ...NO_FILTER, unit: '3' });
+  say({ kind: 'trouble', text: 'the file could not be read' });
+  expect([state().found, state().trouble, state().opened]).toEqual([null, 'the file could not be read', opened]);
+  state().setTyped({ ...NO_FILTER, unit: '4' });
+  expect(state().trouble).toBe('');
+  say({ kind: 'filtered', number: 3, count: 1, looked: 2, over: true });
+  expect(state().found).toMatchObject({ count: 1 });
+});
+
 it('reading waits and goes on when it is told to; another file does not wait', () => {
   const { asked, say, state } = fakeWorker();
   state().choose(FILE, none);

@@ -104,7 +104,7 @@ export function createCaptureStore(
       },
       setTyped: (typed) => {
         const number = get().listKey + 1;
-        set({ typed, listKey: number, found: null });
+        set({ typed, listKey: number, found: null, trouble: '' });
         ask({ kind: 'filter', number, filter: filterOf(typed), text: typed.text });
       },
       cancel: () => {
